@@ -1,0 +1,27 @@
+import type { Level } from '../level/index.ts';
+import { parseWith, type Parsed } from '../level/index.ts';
+import { Run } from '../players/index.ts';
+import { readLines, type Compiled, type Rows } from '../session/index.ts';
+
+/** A level as the text of a level file. Reading it back gives an equal level. */
+export function levelText(level: Level): string {
+  return JSON.stringify(level, null, 2) + '\n';
+}
+
+/** Reads a run file. */
+export function parseRunText(text: string): Parsed<Run> {
+  let document: unknown;
+  try {
+    document = JSON.parse(text);
+  } catch (error) {
+    return { ok: false, problems: [{ path: '', message: `not JSON: ${error instanceof Error ? error.message : String(error)}` }] };
+  }
+  return parseWith(Run, document);
+}
+
+/** A ledger as NDJSON: one JSON object a line. */
+export function ledgerText(compiled: Compiled, lines: Rows): string {
+  return readLines(compiled, lines)
+    .map((line) => JSON.stringify(line) + '\n')
+    .join('');
+}

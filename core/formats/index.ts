@@ -1,0 +1,2 @@
+export * from './files.ts';
+export * from './words.ts';

@@ -1,0 +1,5 @@
+export * from './angles.ts';
+export * from './grid.ts';
+export * from './slide.ts';
+export * from './sweep.ts';
+export * from './track.ts';

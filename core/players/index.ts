@@ -1,0 +1,4 @@
+export * from './run.ts';
+export * from './seek.ts';
+export * from './simulate.ts';
+export * from './walker.ts';

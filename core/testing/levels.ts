@@ -1,0 +1,98 @@
+import { parseLevel, type Level } from '../level/index.ts';
+import { simulate, type Recording, type Run } from '../players/index.ts';
+import { compile, readLines, SIMULATION_VERSION, type LedgerLine } from '../session/index.ts';
+
+type Parts = Record<string, unknown>;
+
+/** A body of round figures: from rest, x(t) = 4·t − 1 for t ≥ ½ s (v = 4 u/s, a = 8 u/s², v²/2a = 1 u). */
+const BODY = { radius: 0.5, walkSpeed: 4, acceleration: 8, braking: 8 };
+
+/** A small level for a worked session; throws when it is not a valid one. */
+export function level(parts: Parts = {}): Level {
+  const parsed = parseLevel({
+    format: 1,
+    name: 'worked',
+    view: 'top',
+    size: { width: 60, height: 20 },
+    body: BODY,
+    start: { x: 2, y: 10 },
+    meters: {
+      health: { name: 'health', lower: 0, upper: 100, start: 100 },
+      score: { name: 'score', lower: 0, upper: null, start: 0, whole: true },
+    },
+    ...parts,
+  });
+  if (!parsed.ok) throw new Error(JSON.stringify(parsed.problems));
+  return parsed.value;
+}
+
+export const circle = (radius: number): Parts => ({ body: { type: 'circle', radius } });
+export const box = (width: number, height: number): Parts => ({ body: { type: 'box', width, height } });
+
+/** A kind with one rule. */
+export function kind(shapes: Parts, rule: Parts, more: Parts = {}): Parts {
+  return { name: 'thing', role: 'score', mark: 'ring', shapes, rules: { act: rule }, ...more };
+}
+
+export const meterEffect = (meter: string, change: 'add' | 'take' | 'set', amount: number): Parts => ({
+  effect: { type: 'meter', meter, change, amount },
+});
+
+export const shard = kind(circle(0.5), {
+  setOffBy: { type: 'arriving' },
+  effects: meterEffect('score', 'add', 15),
+  becomes: { type: 'spent' },
+});
+export const basin = kind(circle(1), {
+  setOffBy: { type: 'arriving' },
+  provided: { hurt: { type: 'below limit', meter: 'health' } },
+  effects: meterEffect('health', 'add', 18),
+  becomes: { type: 'rests', seconds: 6.5 },
+});
+export const vent = kind(box(6, 4), { setOffBy: { type: 'inside' }, effects: meterEffect('health', 'take', 12) });
+
+/** A run of one player from pieces `[seconds, right, up]`, each −1 … 1. */
+export function pressed(rate: number, ...pieces: [number, number, number][]): Run {
+  let step = 1;
+  const changes = pieces.map(([seconds, x, y]): [number, number, number, number] => {
+    const at = step;
+    step += Math.round(seconds * rate);
+    return [at, Math.round(x * 127), Math.round(y * 127), 0];
+  });
+  return { format: 1, name: 'pressed', simulation: SIMULATION_VERSION, level: '', seed: 1, rate, steps: step - 1, players: [{ changes }] };
+}
+
+export interface Played {
+  readonly recording: Recording;
+  readonly lines: LedgerLine[];
+}
+
+export function play(document: Level, run: Run, rate = run.rate): Played {
+  const compiled = compile(document, rate);
+  const recording = simulate(compiled, run);
+  return { recording, lines: readLines(compiled, recording.lines) };
+}
+
+/** Lines in short: `121 changed score 15 → 15`; amounts to nine digits. */
+export function short(lines: readonly LedgerLine[]): string[] {
+  const number = (value: number): string => String(Number(value.toFixed(9)));
+  return lines.map((line) => {
+    const start = `${String(line.step)} ${line.type}`;
+    switch (line.type) {
+      case 'changed':
+        return `${start} ${line.placement} ${line.meter} ${number(line.asked)}/${number(line.applied)} → ${number(line.after)}`;
+      case 'rate':
+        return `${start} ${line.placement} ${line.meter} ${number(line.asked)}/${number(line.applied)} → ${number(line.after)}`;
+      case 'refused':
+        return `${start} ${line.toucher} ${line.placement} ${line.reason}${line.secondsLeft === null ? '' : ` ${number(line.secondsLeft)}`}`;
+      case 'phase':
+        return `${start} ${line.placement} ${line.phase}`;
+      case 'limit':
+        return `${start} ${line.meter} ${number(line.value)}`;
+      case 'died':
+        return `${start} ${line.placement ?? ''}`;
+      case 'ended':
+        return `${start} ${line.how}`;
+    }
+  });
+}

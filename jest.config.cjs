@@ -1,0 +1,12 @@
+/** Unit tests: core, command line and server, each file named for what it tests. */
+module.exports = {
+  testMatch: ['<rootDir>/{core,cli,server,web}/**/*.test.ts'],
+  testPathIgnorePatterns: ['/node_modules/', '/dist/'],
+  modulePathIgnorePatterns: ['/dist/'],
+  testEnvironment: 'node',
+  testEnvironmentOptions: { customExportConditions: ['source', 'node', 'require', 'default'] },
+  transform: {
+    '^.+\\.tsx?$': ['@swc/jest', { jsc: { target: 'es2023', parser: { syntax: 'typescript', tsx: true } }, module: { type: 'commonjs' } }],
+  },
+  transformIgnorePatterns: ['/node_modules/(?!@dial/)'],
+};

@@ -1,0 +1,2 @@
+/** @type {import('prettier').Config} */
+export default { singleQuote: true, printWidth: 140, trailingComma: 'all' };
