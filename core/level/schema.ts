@@ -15,7 +15,14 @@ export const Tag = z
   .max(120)
   .meta({ description: 'A word on a player, mover or kind. A filter `pickup` takes `pickup/health` too.' });
 
-const Name = z.string().trim().min(1).max(80).meta({ description: 'Name as people read it.' });
+export const Name = z
+  .string()
+  .trim()
+  .min(1)
+  .max(80)
+  // eslint-disable-next-line no-control-regex -- control characters are what is refused
+  .regex(/^[^\u0000-\u001f]*$/, 'a name has no control characters')
+  .meta({ description: 'Name as people read it.' });
 const order = quantity('order').default(0);
 
 const mapOf = <Value extends z.ZodType>(value: Value, most: number, description: string) =>

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Name } from '../level/index.ts';
 import { INPUT_WIDTH, SIMULATION_VERSION } from '../session/index.ts';
 
 /** Longest session: two hours at 240 steps a second. */
@@ -14,7 +15,7 @@ const Change = z.tuple([z.int().min(1).max(MOST_STEPS), Axis, Axis, z.int().min(
 export const Run = z
   .strictObject({
     format: z.literal(1),
-    name: z.string().trim().min(1).max(80),
+    name: Name,
     simulation: z.int().min(1).meta({ description: 'Version of the simulation it was recorded with.' }),
     level: z.string().max(64).meta({ description: 'Hash of the level it was recorded on.' }),
     seed: z.int().min(0).max(0xffffffff).default(1),

@@ -1,0 +1,101 @@
+import { Level } from '@dial/core/level';
+import { Run } from '@dial/core/players';
+import { z } from 'zod';
+import type { Database } from './database.ts';
+
+const timestamp = z.date().transform((date) => date.toISOString());
+// What was accepted once is not checked again field by field on each read: it came in through the same schema.
+const storedLevel = z.custom<Level>((value) => typeof value === 'object' && value !== null);
+const storedRun = z.custom<Run>((value) => typeof value === 'object' && value !== null);
+
+const LevelRow = z.object({ id: z.string(), revision: z.int(), document: storedLevel, updatedAt: timestamp });
+export type LevelRow = z.infer<typeof LevelRow>;
+const ListRow = LevelRow.extend({ latestRun: z.string().nullable() });
+const RevisionRow = z.object({ revision: z.int() });
+const VersionRow = z.object({ id: z.coerce.number(), name: z.string(), document: storedLevel, createdAt: timestamp });
+const RunRow = z.object({ id: z.string(), name: z.string(), run: storedRun, createdAt: timestamp });
+const Nothing = z.unknown();
+
+const levelColumns = 'id, revision, document, updated_at as "updatedAt"';
+
+export function createQueries(database: Database) {
+  return {
+    async countLevels(): Promise<number> {
+      const rows = await database.query(z.object({ count: z.coerce.number() }), 'select count(*) as count from levels');
+      return rows[0]?.count ?? 0;
+    },
+
+    listLevels: () =>
+      database.query(
+        ListRow,
+        `select ${levelColumns}, (select runs.id from runs where level_id = levels.id order by sequence desc limit 1) as "latestRun"
+           from levels order by updated_at desc, id`,
+      ),
+
+    async findLevel(id: string): Promise<LevelRow | undefined> {
+      return (await database.query(LevelRow, `select ${levelColumns} from levels where id = $1`, [id]))[0];
+    },
+
+    /** Adds a level at revision 1. Answers whether the id was free. */
+    async insertLevel(id: string, document: Level): Promise<boolean> {
+      const sql = 'insert into levels (id, revision, document) values ($1, 1, $2) on conflict do nothing returning revision';
+      return (await database.query(RevisionRow, sql, [id, JSON.stringify(document)])).length > 0;
+    },
+
+    /** The revision an idempotency key led to, when it has been used. */
+    async findPatch(levelId: string, key: string): Promise<number | undefined> {
+      const sql = 'select revision from patches where level_id = $1 and idempotency_key = $2';
+      return (await database.query(RevisionRow, sql, [levelId, key]))[0]?.revision;
+    },
+
+    /**
+     * Stores a patched document and logs the patch, if the level still has the revision the patch was made on: one
+     * statement, so all of it or none. Answers the new revision, or undefined when the level has moved on.
+     */
+    async savePatch(levelId: string, revision: number, key: string, operations: unknown, document: Level): Promise<number | undefined> {
+      const rows = await database.query(
+        RevisionRow,
+        `with saved as (
+           update levels set document = $4, revision = revision + 1, updated_at = now()
+            where id = $1 and revision = $2 returning id, revision
+         )
+         insert into patches (level_id, revision, idempotency_key, operations)
+         select id, revision, $3, $5 from saved returning revision`,
+        [levelId, revision, key, JSON.stringify(document), JSON.stringify(operations)],
+      );
+      return rows[0]?.revision;
+    },
+
+    listVersions: (levelId: string) =>
+      database.query(VersionRow, 'select id, name, document, created_at as "createdAt" from versions where level_id = $1 order by id', [levelId]),
+
+    async insertVersion(levelId: string, name: string, document: Level): Promise<void> {
+      const sql = 'insert into versions (level_id, name, document) values ($1, $2, $3)';
+      await database.query(Nothing, sql, [levelId, name, JSON.stringify(document)]);
+    },
+
+    listRuns: (levelId: string) =>
+      database.query(
+        RunRow.omit({ run: true }),
+        'select id, name, created_at as "createdAt" from runs where level_id = $1 order by sequence desc limit 200',
+        [levelId],
+      ),
+
+    async findRun(levelId: string, id: string) {
+      const sql = 'select id, name, run, created_at as "createdAt" from runs where level_id = $1 and id = $2';
+      return (await database.query(RunRow, sql, [levelId, id]))[0];
+    },
+
+    /** Stores a run under an id its maker chose; storing it again changes nothing. */
+    async insertRun(levelId: string, id: string, run: Run): Promise<void> {
+      await database.query(
+        Nothing,
+        `insert into runs (id, level_id, name, level_hash, rate, simulation, run)
+         values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing`,
+        [id, levelId, run.name, run.level, run.rate, run.simulation, JSON.stringify(run)],
+      );
+    },
+  };
+}
+
+export type Queries = ReturnType<typeof createQueries>;

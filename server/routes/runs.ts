@@ -1,0 +1,44 @@
+import { Run } from '@dial/core/players';
+import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
+import { z } from 'zod';
+import type { Queries } from '../db/queries.ts';
+import { notFound } from '../problems.ts';
+
+const RUN_BYTES = 32 * 1024 * 1024;
+const LevelId = z.object({ level: z.string().max(64) });
+const RunId = LevelId.extend({ run: z.string().regex(/^[a-z0-9-]{4,64}$/, 'small letters, digits and dashes') });
+const RunEntry = z.object({ id: z.string(), name: z.string(), createdAt: z.string() });
+
+export const runRoutes =
+  (queries: Queries): FastifyPluginAsyncZod =>
+  async (app) => {
+    app.get(
+      '/api/levels/:level/runs',
+      { schema: { summary: 'Runs of a level, newest first', params: LevelId, response: { 200: z.array(RunEntry) } } },
+      (request) => queries.listRuns(request.params.level),
+    );
+
+    app.get(
+      '/api/levels/:level/runs/:run',
+      { schema: { summary: 'One run', params: RunId, response: { 200: RunEntry.extend({ run: z.custom<Run>() }) } } },
+      async (request) => {
+        const found = await queries.findRun(request.params.level, request.params.run);
+        if (found === undefined) throw notFound('such run');
+        return found;
+      },
+    );
+
+    app.put(
+      '/api/levels/:level/runs/:run',
+      {
+        bodyLimit: RUN_BYTES,
+        schema: { summary: 'Keep a run under an id of your own; again is harmless', params: RunId, body: Run, response: { 200: z.object({ id: z.string() }) } },
+      },
+      async (request) => {
+        const { level, run } = request.params;
+        if ((await queries.findLevel(level)) === undefined) throw notFound('such level');
+        await queries.insertRun(level, run, request.body);
+        return { id: run };
+      },
+    );
+  };
