@@ -55,6 +55,10 @@ export function installProblems(app: FastifyInstance): void {
     const problem = asProblem(error);
     if (problem.status >= 500) request.log.error(error);
     const { status, title, message, extra } = problem;
-    return reply.code(status).type('application/problem+json').serializer(JSON.stringify).send({ type: 'about:blank', title, status, detail: message, ...extra });
+    return reply
+      .code(status)
+      .type('application/problem+json')
+      .serializer(JSON.stringify)
+      .send({ type: 'about:blank', title, status, detail: message, ...extra });
   });
 }

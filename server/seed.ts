@@ -14,7 +14,10 @@ function valid<Value>(file: string, parsed: Parsed<Value>): Value {
 
 async function jsonFiles(folder: string): Promise<string[]> {
   const names = await readdir(folder).catch(() => []); // A demo need not have versions or runs.
-  return names.filter((name) => name.endsWith('.json')).sort().map((name) => join(folder, name));
+  return names
+    .filter((name) => name.endsWith('.json'))
+    .sort()
+    .map((name) => join(folder, name));
 }
 
 /** Loads the demo levels into an empty database: the files a user would export, each folder one level. */

@@ -67,7 +67,9 @@ export function createQueries(database: Database) {
     },
 
     listVersions: (levelId: string) =>
-      database.query(VersionRow, 'select id, name, document, created_at as "createdAt" from versions where level_id = $1 order by id', [levelId]),
+      database.query(VersionRow, 'select id, name, document, created_at as "createdAt" from versions where level_id = $1 order by id', [
+        levelId,
+      ]),
 
     async insertVersion(levelId: string, name: string, document: Level): Promise<void> {
       const sql = 'insert into versions (level_id, name, document) values ($1, $2, $3)';

@@ -26,7 +26,9 @@ const LevelReply = z.object({ id: z.string(), revision: z.int(), document: z.cus
 const Saved = z.object({ id: z.string(), revision: z.int() });
 
 const refused = (problems: readonly Problem[]): HttpProblem =>
-  new HttpProblem(422, 'Not a valid level', `${problems[0]?.path ?? ''}: ${problems[0]?.message ?? 'not valid'}. Nothing was changed.`, { problems });
+  new HttpProblem(422, 'Not a valid level', `${problems[0]?.path ?? ''}: ${problems[0]?.message ?? 'not valid'}. Nothing was changed.`, {
+    problems,
+  });
 
 /** Applies a patch to a copy of a document; throws what a save is answered with when it cannot be. */
 function patched(document: Level, operations: z.infer<typeof Patch>, revision: number): Level {
@@ -49,7 +51,12 @@ export const levelRoutes =
   async (app) => {
     app.get(
       '/api/levels',
-      { schema: { summary: 'All levels, newest first', response: { 200: z.array(LevelReply.extend({ latestRun: z.string().nullable() })) } } },
+      {
+        schema: {
+          summary: 'All levels, newest first',
+          response: { 200: z.array(LevelReply.extend({ latestRun: z.string().nullable() })) },
+        },
+      },
       () => queries.listLevels(),
     );
 
@@ -66,11 +73,15 @@ export const levelRoutes =
       },
     );
 
-    app.get('/api/levels/:level', { schema: { summary: 'One level', params: LevelId, response: { 200: LevelReply } } }, async (request, reply) => {
-      const found = await queries.findLevel(request.params.level);
-      if (found === undefined) throw notFound('such level');
-      return reply.header('etag', `"${String(found.revision)}"`).send(found);
-    });
+    app.get(
+      '/api/levels/:level',
+      { schema: { summary: 'One level', params: LevelId, response: { 200: LevelReply } } },
+      async (request, reply) => {
+        const found = await queries.findLevel(request.params.level);
+        if (found === undefined) throw notFound('such level');
+        return reply.header('etag', `"${String(found.revision)}"`).send(found);
+      },
+    );
 
     app.patch(
       '/api/levels/:level',
@@ -124,5 +135,7 @@ export const levelRoutes =
       (request) => queries.listVersions(request.params.level),
     );
 
-    app.get('/api/schema/level', { schema: { summary: 'JSON Schema (2020-12) of a level', response: { 200: z.unknown() } } }, () => levelJsonSchema());
+    app.get('/api/schema/level', { schema: { summary: 'JSON Schema (2020-12) of a level', response: { 200: z.unknown() } } }, () =>
+      levelJsonSchema(),
+    );
   };

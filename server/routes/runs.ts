@@ -32,7 +32,12 @@ export const runRoutes =
       '/api/levels/:level/runs/:run',
       {
         bodyLimit: RUN_BYTES,
-        schema: { summary: 'Keep a run under an id of your own; again is harmless', params: RunId, body: Run, response: { 200: z.object({ id: z.string() }) } },
+        schema: {
+          summary: 'Keep a run under an id of your own; again is harmless',
+          params: RunId,
+          body: Run,
+          response: { 200: z.object({ id: z.string() }) },
+        },
       },
       async (request) => {
         const { level, run } = request.params;

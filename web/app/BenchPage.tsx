@@ -1,0 +1,186 @@
+import { clockTime, levelText } from '@dial/core/formats';
+import type { Level } from '@dial/core/level';
+import { useEffect, useState } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { Dials } from '../dials/Dials.tsx';
+import { Ledger } from '../ledger/Ledger.tsx';
+import { Plan } from '../plan/Plan.tsx';
+import { benchActions, type OpenLevel } from '../state/bench.ts';
+import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
+import { useOpenLevel } from '../state/useOpenLevel.ts';
+import { Strip } from '../strip/Strip.tsx';
+import { Tray } from '../tray/Tray.tsx';
+import { AppHeader } from '../ui/AppHeader.tsx';
+import { Button, buttonClass, Notice, Pill } from '../ui/controls.tsx';
+import { numbersOff } from './numbersOff.ts';
+import { RunCaption } from './RunCaption.tsx';
+import { SavedState, SaveTrouble } from './Saved.tsx';
+
+function download(name: string, text: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
+
+const isTyping = (target: EventTarget | null): boolean => target instanceof HTMLInputElement || target instanceof HTMLSelectElement;
+
+/** Keys that work all over the Bench. */
+function useBenchKeys(toggleLedger: () => void): void {
+  const store = useAppStore();
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      const { playing } = store.getState().bench;
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
+        event.preventDefault();
+        const key = crypto.randomUUID();
+        store.dispatch(event.shiftKey ? benchActions.redone(key) : benchActions.undone(key));
+      } else if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      else if (event.key === 'p' || event.key === 'P') store.dispatch(benchActions.playingChanged(!playing));
+      else if (event.key === 'l' || event.key === 'L') toggleLedger();
+      else if (event.key === 'Escape') store.dispatch(benchActions.selected({ kind: null, placement: null }));
+    };
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  }, [store, toggleLedger]);
+}
+
+/** Moves the needle with real time while it runs. */
+function useRunningNeedle(): void {
+  const store = useAppStore();
+  const playing = useAppSelector((state) => state.bench.playing);
+  useEffect(() => {
+    if (!playing) return;
+    const { needleStep, simulated } = store.getState().bench;
+    const rate = simulated.now?.rate ?? 60;
+    const from = simulated.now !== null && needleStep >= simulated.now.steps ? 0 : needleStep;
+    let began: number | null = null;
+    let frame = 0;
+    const tick = (time: number): void => {
+      began ??= time;
+      const steps = store.getState().bench.simulated.now?.steps ?? 0;
+      const step = from + ((time - began) / 1000) * rate;
+      store.dispatch(benchActions.needleMoved(step));
+      if (step >= steps) store.dispatch(benchActions.playingChanged(false));
+      else frame = requestAnimationFrame(tick);
+    };
+    frame = requestAnimationFrame(tick);
+    return () => cancelAnimationFrame(frame);
+  }, [store, playing]);
+}
+
+function BenchHeader({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
+  const dispatch = useAppDispatch();
+  const undo = useAppSelector((state) => state.bench.undo);
+  const redo = useAppSelector((state) => state.bench.redo);
+  const needleStep = useAppSelector((state) => state.bench.needleStep);
+  const path = `/levels/${encodeURIComponent(open.id)}`;
+  const off = open.compared === null ? 0 : numbersOff(level, open.compared.level);
+  const undone = undo.at(-1)?.label;
+  const redone = redo.at(-1)?.label;
+  return (
+    <AppHeader>
+      <h1 className="truncate text-sm font-bold">{level.name}</h1>
+      {open.compared !== null && (
+        <Pill>
+          {off === 0 ? 'same as' : `${String(off)} ${off === 1 ? 'number' : 'numbers'} off`} “{open.compared.name}”
+        </Pill>
+      )}
+      <nav aria-label="Level" className="ml-3 flex self-stretch">
+        <span aria-current="page" className="flex items-center border-b-[3px] border-needle px-3 pt-[3px] font-semibold">
+          Bench
+        </span>
+        <Link
+          to={`${path}/play`}
+          className="flex items-center border-b-[3px] border-transparent px-3 pt-[3px] font-semibold hover:border-line"
+        >
+          Play
+        </Link>
+      </nav>
+      <div className="ml-auto flex items-center gap-2">
+        <SavedState />
+        <Button
+          kind="quiet"
+          disabled={undone === undefined}
+          title={undone === undefined ? '' : `${undone} (Ctrl+Z)`}
+          onClick={() => dispatch(benchActions.undone(crypto.randomUUID()))}
+        >
+          Undo
+        </Button>
+        <Button
+          kind="quiet"
+          disabled={redone === undefined}
+          title={redone === undefined ? '' : `${redone} (Shift+Ctrl+Z)`}
+          onClick={() => dispatch(benchActions.redone(crypto.randomUUID()))}
+        >
+          Redo
+        </Button>
+        <Button onClick={() => download(`${level.name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.json`, levelText(open.level))}>
+          Export
+        </Button>
+        {open.run !== null && (
+          <Link to={`${path}/play?run=${open.run.id}&at=${String(needleStep)}`} className={buttonClass('strong')}>
+            Take over at {clockTime(needleStep / level.rate, 0)}
+          </Link>
+        )}
+      </div>
+    </AppHeader>
+  );
+}
+
+function Bench({ open }: { readonly open: OpenLevel }) {
+  const level = useAppSelector((state) => state.bench.turning) ?? open.level;
+  const trouble = useAppSelector((state) => state.bench.trouble);
+  const [ledgerOpen, setLedgerOpen] = useState(false);
+  const [toggleLedger] = useState(() => () => setLedgerOpen((now) => !now));
+  useBenchKeys(toggleLedger);
+  useRunningNeedle();
+  useEffect(() => {
+    document.title = `${open.level.name} · Dial`;
+  }, [open.level.name]);
+  return (
+    <div className="flex h-full min-h-[560px] flex-col">
+      <BenchHeader open={open} level={level} />
+      <Tray level={level} />
+      <SaveTrouble />
+      {trouble !== null && <Notice>{trouble}</Notice>}
+      <main className="flex min-h-0 flex-1">
+        <div className="flex min-w-0 flex-1 flex-col p-2.5 pb-2">
+          <div className="min-h-[200px] flex-[1.72]">
+            <Plan level={level} />
+          </div>
+          <RunCaption level={level} ledgerOpen={ledgerOpen} onLedger={toggleLedger} />
+          <div className="min-h-[150px] flex-1">{ledgerOpen ? <Ledger level={level} /> : <Strip level={level} />}</div>
+        </div>
+        <div className="w-[340px] shrink-0">
+          <Dials level={level} />
+        </div>
+      </main>
+    </div>
+  );
+}
+
+/** Where one shapes and tunes a level: Tray, Plan, Strip and Dials. */
+export function BenchPage() {
+  const { level: id = '' } = useParams();
+  const [search] = useSearchParams();
+  const { open, trouble } = useOpenLevel(id, search.get('run'));
+  if (trouble !== null) {
+    return (
+      <>
+        <AppHeader />
+        <div className="p-4">
+          <Notice>
+            <span className="flex-1">{trouble}</span>
+            <Link to="/" className={buttonClass()}>
+              All levels
+            </Link>
+          </Notice>
+        </div>
+      </>
+    );
+  }
+  if (open === null) return <p className="p-4 text-soft">Fetching the level …</p>;
+  return <Bench key={open.id} open={open} />;
+}

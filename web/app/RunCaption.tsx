@@ -1,0 +1,78 @@
+import { clockTime, plainNumber } from '@dial/core/formats';
+import { inOrder, type Level } from '@dial/core/level';
+import { useNavigate } from 'react-router';
+import { benchActions } from '../state/bench.ts';
+import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { Button, Pill } from '../ui/controls.tsx';
+
+function Closing({ name, now, was }: { readonly name: string; readonly now: number; readonly was: number | null }) {
+  const text = plainNumber(now, 1);
+  const before = was === null ? text : plainNumber(was, 1);
+  return (
+    <span className="whitespace-nowrap">
+      final {name} <b className="font-mono">{text}</b>
+      {before !== text && <span className="font-mono text-soft"> was {before}</span>}
+    </span>
+  );
+}
+
+interface RunCaptionProps {
+  readonly level: Level;
+  readonly ledgerOpen: boolean;
+  readonly onLedger: () => void;
+}
+
+/** The line between Plan and Strip: which run, where the needle is, and what the session comes to. */
+export function RunCaption({ level, ledgerOpen, onLedger }: RunCaptionProps) {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const { open, simulated, needleStep, playing } = useAppSelector((state) => state.bench);
+  const { now, compared } = simulated;
+  const rate = now?.rate ?? level.rate;
+  return (
+    <div className="flex h-8 items-center gap-2.5 text-xs">
+      <Button
+        kind="quiet"
+        className="py-0!"
+        aria-pressed={playing}
+        disabled={now === null}
+        onClick={() => dispatch(benchActions.playingChanged(!playing))}
+      >
+        {playing ? 'Halt' : 'Run'}
+      </Button>
+      <span className="w-13 font-mono">{clockTime(needleStep / rate)}</span>
+      {open !== null && open.runs.length > 0 && (
+        <label className="flex items-center gap-1.5">
+          <span className="font-semibold">run</span>
+          <select
+            className="max-w-[150px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
+            value={open.run?.id ?? ''}
+            onChange={(event) => void navigate(`?run=${event.target.value}`)}
+          >
+            {open.runs.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {now !== null && <Pill title={`digest ${now.digest}`}>simulated in {Math.max(1, Math.round(now.took))} ms</Pill>}
+      <span className="ml-auto flex items-center gap-2.5" role="status" aria-label="Outcome">
+        {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
+        {now !== null &&
+          inOrder(level.meters).map(([id, meter]) => (
+            <Closing
+              key={id}
+              name={meter.name}
+              now={now.outcome.players[0]?.meters[id] ?? 0}
+              was={compared?.outcome.players[0]?.meters[id] ?? null}
+            />
+          ))}
+      </span>
+      <Button kind="quiet" className="py-0!" aria-pressed={ledgerOpen} onClick={onLedger}>
+        {ledgerOpen ? 'Strip' : 'Ledger'}
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,47 @@
+import '../state/withoutEval.ts';
+import { lazy, StrictMode, Suspense } from 'react';
+import { createRoot } from 'react-dom/client';
+import { Provider } from 'react-redux';
+import { BrowserRouter, Route, Routes } from 'react-router';
+import { LevelsPage } from '../levels/LevelsPage.tsx';
+import { startSaving } from '../state/saving.ts';
+import { startSimulating } from '../state/simulating.ts';
+import { createStore } from '../state/store.ts';
+import { AppHeader } from '../ui/AppHeader.tsx';
+import '../ui/styles.css';
+
+// Drawing surfaces are large; the first page does not wait for them.
+const BenchPage = lazy(() => import('./BenchPage.tsx').then((module) => ({ default: module.BenchPage })));
+const PlayPage = lazy(() => import('../play/PlayPage.tsx').then((module) => ({ default: module.PlayPage })));
+
+const store = createStore();
+startSaving(store);
+startSimulating(store);
+
+function NoSuchPage() {
+  return (
+    <>
+      <AppHeader />
+      <p className="p-4">There is no such page. The levels are under “Dial”, top left.</p>
+    </>
+  );
+}
+
+const root = document.getElementById('root');
+if (root === null) throw new Error('the page has no root');
+createRoot(root).render(
+  <StrictMode>
+    <Provider store={store}>
+      <BrowserRouter>
+        <Suspense fallback={<p className="p-4 text-soft">Opening …</p>}>
+          <Routes>
+            <Route path="/" element={<LevelsPage />} />
+            <Route path="/levels/:level" element={<BenchPage />} />
+            <Route path="/levels/:level/play" element={<PlayPage />} />
+            <Route path="*" element={<NoSuchPage />} />
+          </Routes>
+        </Suspense>
+      </BrowserRouter>
+    </Provider>
+  </StrictMode>,
+);

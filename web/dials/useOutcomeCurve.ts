@@ -1,0 +1,50 @@
+import { useEffect, useState } from 'react';
+import { curveAlong } from '../state/simulation.ts';
+import { useAppSelector } from '../state/store.ts';
+import { snap } from '../ui/quantity.ts';
+import type { OutcomeCurve } from '../ui/Tape.tsx';
+import type { DialSpec } from './dialList.ts';
+
+const SAMPLES = 15;
+/** The tape shows about this many steps to either side. */
+const STEPS_AROUND = 22;
+const SETTLE_MILLISECONDS = 120;
+
+/** The closing health for values around the dial in hand, simulated aside once it has come to rest. */
+export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
+  const level = useAppSelector((state) => state.bench.open?.level ?? null);
+  const run = useAppSelector((state) => state.bench.open?.run?.run ?? null);
+  const [curve, setCurve] = useState<(OutcomeCurve & { readonly path: string }) | null>(null);
+  const path = spec?.path;
+  const centre = spec?.value;
+  const min = spec?.range.min;
+  const max = spec?.range.max;
+  const step = spec?.range.step;
+
+  useEffect(() => {
+    if (level === null || run === null || path === undefined || centre === undefined) return;
+    if (min === undefined || max === undefined || step === undefined) return;
+    let wanted = true;
+    const timer = setTimeout(() => {
+      const around = Array.from({ length: SAMPLES }, (_, index) => {
+        const share = (2 * index) / (SAMPLES - 1) - 1;
+        return Math.max(min, Math.min(max, snap(centre + share * STEPS_AROUND * step, step)));
+      });
+      const values = [...new Set(around)];
+      curveAlong({ level, run, path, values, meter: 'health' }).then(
+        (outcomes) => {
+          if (wanted) setCurve({ path, meter: 'health', values, outcomes });
+        },
+        () => {
+          if (wanted) setCurve(null); // The curve is an extra: without it the dial turns just the same.
+        },
+      );
+    }, SETTLE_MILLISECONDS);
+    return () => {
+      wanted = false;
+      clearTimeout(timer);
+    };
+  }, [level, run, path, centre, min, max, step]);
+
+  return curve !== null && curve.path === path ? curve : null;
+}

@@ -1,0 +1,154 @@
+import type { Level } from '@dial/core/level';
+import type { Run } from '@dial/core/players';
+import type { Moment } from '@dial/core/session';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Operation } from 'rfc6902';
+import type { RunEntry } from './api.ts';
+import { applyGuarded, type Change } from './changes.ts';
+import type { Side, SimulatedRun } from './protocol.ts';
+
+export interface Selection {
+  readonly kind: string | null;
+  readonly placement: string | null;
+}
+
+/** An accepted edit on its way to the server. */
+export interface Unsent {
+  readonly key: string;
+  readonly operations: readonly Operation[];
+}
+
+/** A value that was changed here and, differently, somewhere else. */
+export interface ClashedValue {
+  readonly path: string;
+  readonly mine: unknown;
+  readonly theirs: unknown;
+}
+
+export type Saving =
+  | { readonly state: 'saved' }
+  | { readonly state: 'saving' }
+  | { readonly state: 'not saved'; readonly why: string }
+  | { readonly state: 'clash'; readonly theirs: Level; readonly revision: number; readonly values: readonly ClashedValue[] };
+
+export interface OpenLevel {
+  readonly id: string;
+  readonly level: Level;
+  readonly revision: number;
+  readonly compared: { readonly name: string; readonly level: Level } | null;
+  readonly runs: readonly RunEntry[];
+  readonly run: { readonly id: string; readonly run: Run } | null;
+}
+
+export interface BenchState {
+  readonly open: OpenLevel | null;
+  /** The level while a dial is being turned, not yet an edit. */
+  readonly turning: Level | null;
+  readonly undo: readonly Change[];
+  readonly redo: readonly Change[];
+  readonly unsent: readonly Unsent[];
+  readonly saving: Saving;
+  readonly selection: Selection;
+  readonly needleStep: number;
+  readonly playing: boolean;
+  readonly simulated: Readonly<Record<Side, SimulatedRun | null>>;
+  readonly moment: Moment | null;
+  /** Something that went wrong and is shown until the next change. */
+  readonly trouble: string | null;
+}
+
+const initialState: BenchState = {
+  open: null,
+  turning: null,
+  undo: [],
+  redo: [],
+  unsent: [],
+  saving: { state: 'saved' },
+  selection: { kind: null, placement: null },
+  needleStep: 0,
+  playing: false,
+  simulated: { now: null, compared: null },
+  moment: null,
+  trouble: null,
+};
+
+/** Takes over a level that an accepted patch has led to, and queues the patch. */
+function accept(state: BenchState, level: Level, operations: readonly Operation[], key: string): BenchState {
+  if (state.open === null) return state;
+  return { ...state, open: { ...state.open, level }, turning: null, unsent: [...state.unsent, { key, operations }], trouble: null };
+}
+
+const slice = createSlice({
+  name: 'bench',
+  initialState,
+  // Levels and recordings are replaced whole, so the reducers return new states and immer has nothing to draft.
+  reducers: {
+    opened: (_, { payload }: PayloadAction<OpenLevel>): BenchState => ({ ...initialState, open: payload }),
+    runChosen: (state, { payload }: PayloadAction<Pick<OpenLevel, 'runs' | 'run'>>) => {
+      const { open, ...rest } = state as BenchState;
+      if (open === null) return state;
+      return {
+        ...rest,
+        open: { ...open, ...payload },
+        simulated: { now: null, compared: null },
+        moment: null,
+        needleStep: 0,
+        playing: false,
+      };
+    },
+    turned: (state, { payload }: PayloadAction<Level | null>) => ({ ...(state as BenchState), turning: payload }),
+    edited: (state, { payload }: PayloadAction<{ level: Level; change: Change; key: string }>) => ({
+      ...accept(state as BenchState, payload.level, payload.change.forward, payload.key),
+      undo: [...(state as BenchState).undo, payload.change],
+      redo: [],
+    }),
+    undone: (state, { payload: key }: PayloadAction<string>) => step(state as BenchState, 'undo', key),
+    redone: (state, { payload: key }: PayloadAction<string>) => step(state as BenchState, 'redo', key),
+    savingChanged: (state, { payload }: PayloadAction<Saving>) => ({ ...(state as BenchState), saving: payload }),
+    saved: (state, { payload }: PayloadAction<{ key: string; revision: number }>) => {
+      const { open, unsent, ...rest } = state as BenchState;
+      const left = unsent.filter(({ key }) => key !== payload.key);
+      return { ...rest, open: open === null ? null : { ...open, revision: payload.revision }, unsent: left };
+    },
+    /** The server's level has moved on; ours is put on top of it. */
+    rebased: (state, { payload }: PayloadAction<{ level: Level; revision: number; unsent: readonly Unsent[] }>) => {
+      const { open, ...rest } = state as BenchState;
+      if (open === null) return state;
+      return { ...rest, open: { ...open, level: payload.level, revision: payload.revision }, unsent: payload.unsent, turning: null };
+    },
+    selected: (state, { payload }: PayloadAction<Selection>) => ({ ...(state as BenchState), selection: payload }),
+    needleMoved: (state, { payload }: PayloadAction<number>) => {
+      const most = (state as BenchState).simulated.now?.steps ?? 0;
+      return { ...(state as BenchState), needleStep: Math.max(0, Math.min(most, Math.round(payload))) };
+    },
+    playingChanged: (state, { payload }: PayloadAction<boolean>) => ({ ...(state as BenchState), playing: payload }),
+    simulatedRun: (state, { payload }: PayloadAction<{ side: Side; run: SimulatedRun }>) => {
+      const bench = state as BenchState;
+      const simulated = { ...bench.simulated, [payload.side]: payload.run };
+      return { ...bench, simulated, needleStep: Math.min(bench.needleStep, simulated.now?.steps ?? bench.needleStep), trouble: null };
+    },
+    momentShown: (state, { payload }: PayloadAction<Moment | null>) => ({ ...(state as BenchState), moment: payload }),
+    troubled: (state, { payload }: PayloadAction<string>) => ({ ...(state as BenchState), trouble: payload }),
+  },
+});
+
+/** Undoes or redoes one change, as a new guarded patch. */
+function step(state: BenchState, direction: 'undo' | 'redo', key: string): BenchState {
+  const change = state[direction].at(-1);
+  if (state.open === null || change === undefined) return state;
+  const operations = direction === 'undo' ? change.backward : change.forward;
+  const level = applyGuarded(state.open.level, operations);
+  if (level === undefined) {
+    return {
+      ...state,
+      trouble: `“${change.label}” cannot be ${direction === 'undo' ? 'undone' : 'redone'}: the value has been changed since.`,
+    };
+  }
+  const accepted = accept(state, level, operations, key);
+  return direction === 'undo'
+    ? { ...accepted, undo: state.undo.slice(0, -1), redo: [...state.redo, change] }
+    : { ...accepted, redo: state.redo.slice(0, -1), undo: [...state.undo, change] };
+}
+
+export const benchActions = slice.actions;
+export const benchReducer = slice.reducer;

@@ -1,0 +1,73 @@
+import { parseLevel, pointer, type Level, type Problem } from '@dial/core/level';
+import { enablePatches, produceWithPatches, type Patch } from 'immer';
+import { applyPatch, type Operation } from 'rfc6902';
+
+enablePatches();
+
+/** One edit: what it is called, the guarded patch that makes it and the guarded patch that takes it back. */
+export interface Change {
+  readonly label: string;
+  readonly forward: readonly Operation[];
+  readonly backward: readonly Operation[];
+}
+
+type Edited = { readonly ok: true; readonly level: Level; readonly change: Change } | { readonly ok: false; readonly problem: Problem };
+
+function operation({ op, path, value }: Patch): Operation {
+  const at = pointer(path);
+  return op === 'remove' ? { op, path: at } : { op, path: at, value: value as unknown };
+}
+
+/** Puts a `test` of the value that was before each step that replaces or removes one. */
+function guarded(steps: readonly Patch[], before: readonly Patch[]): Operation[] {
+  const old = new Map(before.map((step) => [pointer(step.path), step]));
+  return steps.flatMap((step) => {
+    const was = old.get(pointer(step.path));
+    const test: Operation[] =
+      step.op === 'add' || was?.op === 'remove' || was === undefined
+        ? []
+        : [{ op: 'test', path: pointer(step.path), value: was.value as unknown }];
+    return [...test, operation(step)];
+  });
+}
+
+/** Edits a level. A level that would not be valid is refused with its first problem, and nothing changes. */
+export function edit(level: Level, label: string, recipe: (draft: Level) => void): Edited {
+  const [next, forward, backward] = produceWithPatches(level, recipe);
+  const parsed = parseLevel(next);
+  if (!parsed.ok) return { ok: false, problem: parsed.problems[0] ?? { path: '', message: 'not a valid level' } };
+  return {
+    ok: true,
+    level: next,
+    change: { label, forward: guarded(forward, backward), backward: guarded([...backward].reverse(), forward) },
+  };
+}
+
+/** Applies a guarded patch; undefined when a guard does not hold or the result is not a valid level. */
+export function applyGuarded(level: Level, operations: readonly Operation[]): Level | undefined {
+  const copy = structuredClone(level);
+  if (applyPatch(copy, [...operations]).some((error) => error !== null)) return undefined;
+  return parseLevel(copy).ok ? copy : undefined;
+}
+
+/** The value at a JSON Pointer. */
+export function valueAt(document: unknown, path: string): unknown {
+  let value: unknown = document;
+  for (const raw of path.split('/').slice(1)) {
+    const key = raw.replaceAll('~1', '/').replaceAll('~0', '~');
+    if (typeof value !== 'object' || value === null || !Object.hasOwn(value, key)) return undefined;
+    value = (value as Record<string, unknown>)[key];
+  }
+  return value;
+}
+
+/** Sets the value at a JSON Pointer that already has one. */
+export function setAt(draft: object, path: string, value: unknown): void {
+  const keys = path.split('/').slice(1);
+  const last = keys.pop();
+  const parent = valueAt(draft, keys.map((key) => '/' + key).join(''));
+  if (last === undefined || typeof parent !== 'object' || parent === null || !Object.hasOwn(parent, last)) {
+    throw new RangeError(`there is nothing at ${path}`);
+  }
+  (parent as Record<string, unknown>)[last] = value;
+}

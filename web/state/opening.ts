@@ -1,0 +1,30 @@
+import { inOrder } from '@dial/core/level';
+import { walkRoute } from '@dial/core/players';
+import { compile } from '@dial/core/session';
+import { api } from './api.ts';
+import { benchActions, type OpenLevel } from './bench.ts';
+import type { AppStore } from './store.ts';
+
+/** The run to draw: the one asked for, else the last one, else the level's first route walked by the plain walker. */
+async function fetchRun(id: string, wanted: string | null, open: Pick<OpenLevel, 'level' | 'runs'>): Promise<OpenLevel['run']> {
+  const chosen = wanted ?? open.runs[0]?.id;
+  if (chosen !== undefined) return { id: chosen, run: (await api.getRun(id, chosen)).run };
+  const route = inOrder(open.level.routes)[0]?.[1];
+  return route === undefined ? null : { id: 'route', run: walkRoute(compile(open.level), route).run };
+}
+
+/** Opens a level on the Bench. A level that is open already stays as it is, edits and undo steps too; its run changes. */
+export async function openLevel(store: AppStore, id: string, wantedRun: string | null): Promise<void> {
+  const { open } = store.getState().bench;
+  if (open?.id === id) {
+    const runs = await api.listRuns(id);
+    store.dispatch(benchActions.runChosen({ runs, run: await fetchRun(id, wantedRun, { level: open.level, runs }) }));
+    return;
+  }
+  const [reply, versions, runs] = await Promise.all([api.getLevel(id), api.listVersions(id), api.listRuns(id)]);
+  const version = versions.at(-1);
+  const level = reply.document;
+  const run = await fetchRun(id, wantedRun, { level, runs });
+  const compared = version === undefined ? null : { name: version.name, level: version.document };
+  store.dispatch(benchActions.opened({ id, level, revision: reply.revision, compared, runs, run }));
+}

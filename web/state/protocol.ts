@@ -1,0 +1,42 @@
+import type { Level } from '@dial/core/level';
+import type { Run } from '@dial/core/players';
+import type { Moment, Outcome } from '@dial/core/session';
+import { z } from 'zod';
+
+/** Which of two simulations: the level as it is turned now, or the version it is compared with. */
+export const Side = z.enum(['now', 'compared']);
+export type Side = z.infer<typeof Side>;
+
+// Levels and runs have been through their schemas on the way into the page; here only their presence is checked.
+const level = z.custom<Level>((value) => typeof value === 'object' && value !== null && 'placements' in value);
+const run = z.custom<Run>((value) => typeof value === 'object' && value !== null && 'players' in value);
+
+export const SimulateRequest = z.strictObject({ side: Side, level, run });
+export type SimulateRequest = z.infer<typeof SimulateRequest>;
+export const MomentRequest = z.strictObject({ side: Side, step: z.int().min(0) });
+export const CurveRequest = z.strictObject({ level, run, path: z.string(), values: z.array(z.number()).max(64), meter: z.string() });
+export type CurveRequest = z.infer<typeof CurveRequest>;
+
+/** A simulated run as the page draws it. Numbers of step k stand at index k. */
+export interface SimulatedRun {
+  readonly rate: number;
+  readonly steps: number;
+  readonly x: Float32Array;
+  readonly y: Float32Array;
+  readonly speed: Float32Array;
+  readonly meters: Readonly<Record<string, Float32Array>>;
+  readonly lines: { readonly count: number; readonly values: Float64Array };
+  readonly contacts: { readonly count: number; readonly values: Float64Array };
+  readonly outcome: Outcome;
+  readonly digest: string;
+  /** Milliseconds the simulation took. */
+  readonly took: number;
+}
+
+/** What the simulation worker does. */
+export interface SimulationApi {
+  simulate(request: SimulateRequest): SimulatedRun;
+  momentAt(request: z.infer<typeof MomentRequest>): Moment | null;
+  /** The closing value of a meter for each value of one dial; null where the level would not be valid. */
+  curve(request: CurveRequest): (number | null)[];
+}

@@ -1,0 +1,98 @@
+import type { Level } from '@dial/core/level';
+import { applyPatch, type Operation } from 'rfc6902';
+import { ApiError, api } from './api.ts';
+import { benchActions, type ClashedValue, type Unsent } from './bench.ts';
+import { applyGuarded, valueAt } from './changes.ts';
+import type { AppStore } from './store.ts';
+
+const FIRST_WAIT = 500;
+const LONGEST_WAIT = 8000;
+
+/** Values of unsent edits whose guards no longer hold on the server's level. */
+function clashes(unsent: readonly Unsent[], mine: Level, theirs: Level): ClashedValue[] {
+  const paths = new Set(unsent.flatMap(({ operations }) => operations.filter(({ op }) => op !== 'test').map(({ path }) => path)));
+  return [...paths]
+    .map((path) => ({ path, mine: valueAt(mine, path), theirs: valueAt(theirs, path) }))
+    .filter((value) => JSON.stringify(value.mine) !== JSON.stringify(value.theirs));
+}
+
+const withoutGuards = (operations: readonly Operation[]): Operation[] => operations.filter(({ op }) => op !== 'test');
+
+/**
+ * Sends accepted edits to the server, one at a time and in order, each under a key of its own so that a reply lost on
+ * the way is no clash. Runs for as long as the page does.
+ */
+export function startSaving(store: AppStore): void {
+  let busy = false;
+  let wait = FIRST_WAIT;
+
+  const rebase = async (levelId: string): Promise<void> => {
+    const theirs = await api.getLevel(levelId);
+    const { open, unsent } = store.getState().bench;
+    if (open?.id !== levelId) return;
+    let level: Level | undefined = theirs.document;
+    for (const { operations } of unsent) level = level === undefined ? undefined : applyGuarded(level, operations);
+    if (level === undefined) {
+      const values = clashes(unsent, open.level, theirs.document);
+      store.dispatch(benchActions.savingChanged({ state: 'clash', theirs: theirs.document, revision: theirs.revision, values }));
+    } else {
+      store.dispatch(benchActions.rebased({ level, revision: theirs.revision, unsent }));
+    }
+  };
+
+  const sendNext = async (): Promise<void> => {
+    const { open, unsent, saving } = store.getState().bench;
+    const [first] = unsent;
+    if (busy || open === null || first === undefined || saving.state === 'clash') return;
+    busy = true;
+    store.dispatch(benchActions.savingChanged({ state: 'saving' }));
+    try {
+      const { revision } = await api.patchLevel(open.id, open.revision, first.key, first.operations);
+      wait = FIRST_WAIT;
+      if (store.getState().bench.open?.id !== open.id) return;
+      store.dispatch(benchActions.saved({ key: first.key, revision }));
+      if (store.getState().bench.unsent.length === 0) store.dispatch(benchActions.savingChanged({ state: 'saved' }));
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      if (error.status === 409) {
+        await rebase(open.id).catch((failure: unknown) => {
+          store.dispatch(
+            benchActions.savingChanged({ state: 'not saved', why: failure instanceof Error ? failure.message : String(failure) }),
+          );
+        });
+      } else {
+        store.dispatch(benchActions.savingChanged({ state: 'not saved', why: error.message }));
+        await new Promise((resolve) => setTimeout(resolve, wait));
+        wait = Math.min(wait * 2, LONGEST_WAIT);
+      }
+    } finally {
+      busy = false;
+      void sendNext();
+    }
+  };
+
+  store.subscribe(() => {
+    if (!busy && store.getState().bench.unsent.length > 0) void sendNext();
+  });
+
+  addEventListener('pagehide', () => {
+    const { open, unsent } = store.getState().bench;
+    if (open === null || unsent.length === 0) return;
+    // As one patch: the page will not be there to send them one after the other.
+    const [first] = unsent;
+    const operations = unsent.flatMap((one) => one.operations);
+    if (first !== undefined) void api.patchLevel(open.id, open.revision, first.key, operations, true).catch(() => undefined);
+  });
+}
+
+/** Settles a clash: my values go on top of theirs, or theirs stand and mine are dropped. */
+export function settleClash(store: AppStore, keep: 'mine' | 'theirs'): void {
+  const { saving, unsent } = store.getState().bench;
+  if (saving.state !== 'clash') return;
+  const level = structuredClone(saving.theirs);
+  const operations = keep === 'mine' ? unsent.flatMap((one) => withoutGuards(one.operations)) : [];
+  const failed = applyPatch(level, operations).some((error) => error !== null);
+  const again = operations.length === 0 || failed ? [] : [{ key: crypto.randomUUID(), operations }];
+  store.dispatch(benchActions.rebased({ level: failed ? saving.theirs : level, revision: saving.revision, unsent: again }));
+  store.dispatch(benchActions.savingChanged({ state: again.length === 0 ? 'saved' : 'saving' }));
+}

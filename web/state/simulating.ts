@@ -1,0 +1,54 @@
+import { benchActions } from './bench.ts';
+import { newestOnly, onWorkerFailure, simulation } from './simulation.ts';
+import type { SimulateRequest } from './protocol.ts';
+import type { AppStore } from './store.ts';
+
+/**
+ * Keeps the simulated runs and the moment under the needle true to the level, the run and the needle: whenever one of
+ * them changes, the newest state is sent to the worker and what comes back is put into the store.
+ */
+export function startSimulating(store: AppStore): void {
+  const fail = (error: unknown): void => {
+    const reason = error instanceof Error ? error.message : String(error);
+    store.dispatch(benchActions.troubled(`The run could not be simulated: ${reason}. The level is kept; undo the last change or reload.`));
+  };
+  onWorkerFailure(fail);
+
+  const simulateSide = (): ((request: SimulateRequest) => void) =>
+    newestOnly(async (request) => {
+      try {
+        const run = await simulation.simulate(request);
+        if (store.getState().bench.open?.run?.run === request.run) store.dispatch(benchActions.simulatedRun({ side: request.side, run }));
+      } catch (error) {
+        fail(error);
+      }
+    });
+  const simulate = { now: simulateSide(), compared: simulateSide() };
+  const showMoment = newestOnly(async (step: number) => {
+    try {
+      const moment = await simulation.momentAt({ side: 'now', step });
+      store.dispatch(benchActions.momentShown(moment));
+    } catch (error) {
+      fail(error);
+    }
+  });
+
+  let before = store.getState().bench;
+  store.subscribe(() => {
+    const now = store.getState().bench;
+    const past = before;
+    before = now;
+    const run = now.open?.run?.run;
+    if (now.open === null || run === undefined) return;
+    const level = now.turning ?? now.open.level;
+    const levelBefore = past.turning ?? past.open?.level;
+    const otherRun = run !== past.open?.run?.run;
+    if (level !== levelBefore || otherRun) simulate.now({ side: 'now', level, run });
+    const compared = now.open.compared;
+    if (compared !== null && (compared !== past.open?.compared || otherRun))
+      simulate.compared({ side: 'compared', level: compared.level, run });
+    if (now.simulated.now !== null && (now.simulated.now !== past.simulated.now || now.needleStep !== past.needleStep)) {
+      showMoment(now.needleStep);
+    }
+  });
+}

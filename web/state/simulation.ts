@@ -1,0 +1,64 @@
+import type { Level } from '@dial/core/level';
+import type { Run } from '@dial/core/players';
+import { wrap, type Remote } from 'comlink';
+import type { CurveRequest, SimulatedRun, SimulationApi } from './protocol.ts';
+
+/**
+ * The simulation workers: one for what is on screen, a second for what may be late (the curves behind dials).
+ * They are started with the page, so that they are warm when the first dial is turned.
+ */
+function startWorker(): { readonly api: Remote<SimulationApi>; readonly worker: Worker } {
+  const worker = new Worker(new URL('./simulation.worker.ts', import.meta.url), { type: 'module' });
+  return { api: wrap<SimulationApi>(worker), worker };
+}
+
+const main = startWorker();
+let aside: ReturnType<typeof startWorker> | null = null;
+
+export const simulation = main.api;
+
+/** Tells when the worker breaks, so that the page can say so. */
+export function onWorkerFailure(listener: (message: string) => void): void {
+  main.worker.addEventListener('error', (event) => {
+    listener(event.message === '' ? 'The simulation could not be loaded.' : event.message);
+  });
+}
+
+/** Simulates a run on a level aside, without putting it on screen. */
+export async function simulateOnce(level: Level, run: Run): Promise<SimulatedRun> {
+  aside ??= startWorker();
+  return aside.api.simulate({ side: 'now', level, run });
+}
+
+/** Closing values of a meter along a dial, computed in the second worker. */
+export async function curveAlong(request: CurveRequest): Promise<(number | null)[]> {
+  aside ??= startWorker();
+  return aside.api.curve(request);
+}
+
+/**
+ * Runs a task with the newest input only: while one is under way, of all the inputs that come in just the last is
+ * kept. Inputs turned past are never simulated.
+ */
+export function newestOnly<Input>(task: (input: Input) => Promise<void>): (input: Input) => void {
+  let running = false;
+  let next: { readonly input: Input } | null = null;
+  const run = async (first: Input): Promise<void> => {
+    running = true;
+    let input = first;
+    try {
+      for (;;) {
+        await task(input);
+        if (next === null) return;
+        input = next.input;
+        next = null;
+      }
+    } finally {
+      running = false;
+    }
+  };
+  return (input) => {
+    if (running) next = { input };
+    else void run(input);
+  };
+}

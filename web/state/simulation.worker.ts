@@ -1,0 +1,106 @@
+import './withoutEval.ts';
+import { parseLevel } from '@dial/core/level';
+import { momentAt, simulate, type Recording, type Run } from '@dial/core/players';
+import { compile, type Compiled, type Rows } from '@dial/core/session';
+import { expose, transfer } from 'comlink';
+import { setAt } from './changes.ts';
+import { CurveRequest, MomentRequest, SimulateRequest, type Side, type SimulatedRun, type SimulationApi } from './protocol.ts';
+
+interface Kept {
+  readonly compiled: Compiled;
+  readonly run: Run;
+  readonly recording: Recording;
+}
+
+const kept = new Map<Side, Kept>();
+
+const used = ({ count, width, values }: Rows): { count: number; values: Float64Array } => ({
+  count,
+  values: values.slice(0, count * width),
+});
+
+const api: SimulationApi = {
+  simulate(request) {
+    const { side, level, run } = SimulateRequest.parse(request);
+    const began = performance.now();
+    const compiled = compile(level);
+    const recording = simulate(compiled, run);
+    const took = performance.now() - began;
+    kept.set(side, { compiled, run, recording });
+    const { rate, steps, x, y, speed, meters, outcome, digest } = recording;
+    const lines = used(recording.lines);
+    const contacts = used(recording.contacts);
+    const reply: SimulatedRun = { rate, steps, x, y, speed, meters, lines, contacts, outcome, digest, took };
+    const buffers = [x, y, speed, ...Object.values(meters), lines.values, contacts.values].map((array) => array.buffer as ArrayBuffer);
+    return transfer(reply, buffers);
+  },
+
+  momentAt(request) {
+    const { side, step } = MomentRequest.parse(request);
+    const found = kept.get(side);
+    return found === undefined ? null : momentAt(found.compiled, found.run, found.recording, step);
+  },
+
+  curve(request) {
+    const { level, run, path, values, meter } = CurveRequest.parse(request);
+    return values.map((value) => {
+      const turned = structuredClone(level);
+      setAt(turned, path, value);
+      if (!parseLevel(turned).ok) return null;
+      return simulate(compile(turned), run).outcome.players[0]?.meters[meter] ?? null;
+    });
+  },
+};
+
+/**
+ * Runs the step loop on a small level until it is compiled to machine code, so that the first turned dial is as quick
+ * as the hundredth.
+ */
+function warm(): void {
+  const meter = { lower: 0, upper: 100, start: 100 };
+  const shape = { body: { type: 'circle', radius: 1 } };
+  const effect = { effect: { type: 'meter', meter: 'health', change: 'take', amount: 1 } };
+  const kind = (type: string, becomes: object) => ({
+    name: 'w',
+    role: 'harm',
+    mark: 'bar',
+    shapes: shape,
+    rules: { a: { setOffBy: { type }, effects: effect, becomes } },
+  });
+  const parsed = parseLevel({
+    format: 1,
+    name: 'warm',
+    view: 'top',
+    size: { width: 20, height: 20 },
+    body: { radius: 0.4, walkSpeed: 5, acceleration: 40, braking: 40 },
+    start: { x: 5, y: 5 },
+    meters: { health: { name: 'health', ...meter }, score: { name: 'score', ...meter } },
+    kinds: { a: kind('arriving', { type: 'rests', seconds: 0.2 }), b: kind('inside', { type: 'stays' }) },
+    placements: { a: { kind: 'a', x: 9, y: 5 }, b: { kind: 'b', x: 9, y: 9 }, c: { kind: 'a', x: 0, y: 0, travel: { path: 'p' } } },
+    paths: {
+      p: {
+        name: 'p',
+        speed: 3,
+        round: 'loop',
+        wayPoints: [
+          { x: 3, y: 9 },
+          { x: 15, y: 9 },
+        ],
+      },
+    },
+    solids: { s: { x: 12, y: 2, width: 1, height: 8 } },
+  });
+  if (!parsed.ok) return;
+  const compiled = compile(parsed.value);
+  const changes = Array.from({ length: 200 }, (_, at): [number, number, number, number] => [
+    1 + at * 20,
+    at % 3 === 0 ? -127 : 127,
+    at % 5 < 2 ? -127 : 127,
+    0,
+  ]);
+  const run: Run = { format: 1, name: 'warm', simulation: 1, level: '', seed: 1, rate: 60, steps: 4000, players: [{ changes }] };
+  for (let round = 0; round < 3; round += 1) simulate(compiled, run);
+}
+
+warm();
+expose(api);

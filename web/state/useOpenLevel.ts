@@ -1,0 +1,20 @@
+import { useEffect, useState } from 'react';
+import type { OpenLevel } from './bench.ts';
+import { openLevel } from './opening.ts';
+import { useAppSelector, useAppStore } from './store.ts';
+
+/** The open level, fetched when it is not the one asked for; or what went wrong. */
+export function useOpenLevel(id: string, run: string | null): { readonly open: OpenLevel | null; readonly trouble: string | null } {
+  const store = useAppStore();
+  const open = useAppSelector((state) => state.bench.open);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const isOpen = open?.id === id && (run === null || open.run?.id === run);
+  useEffect(() => {
+    if (isOpen) return;
+    setTrouble(null);
+    openLevel(store, id, run).catch((error: unknown) => {
+      setTrouble(`This level cannot be opened. ${error instanceof Error ? error.message : String(error)}`);
+    });
+  }, [store, id, run, isOpen]);
+  return { open: isOpen ? open : null, trouble };
+}

@@ -1,0 +1,77 @@
+import { placementName } from '@dial/core/formats';
+import { inOrder, type Level } from '@dial/core/level';
+import { CONTACT_WIDTH, type LedgerLine } from '@dial/core/session';
+import { compiledOf, ledgerOf } from '../state/lines.ts';
+import type { SimulatedRun } from '../state/protocol.ts';
+
+export interface Stretch {
+  readonly from: number;
+  readonly to: number;
+  readonly placement: string;
+}
+
+/** One row of the Strip: a thing that was touched, or several of one kind folded together. Times in seconds. */
+export interface StripRow {
+  readonly key: string;
+  readonly name: string;
+  readonly kind: string;
+  readonly placements: readonly string[];
+  readonly inside: readonly Stretch[];
+  readonly resting: readonly Stretch[];
+  readonly refusals: readonly { readonly at: number; readonly placement: string }[];
+}
+
+/** A kind with more touched things than this is folded into one row. */
+const FOLD_BEYOND = 3;
+
+interface Touches {
+  readonly inside: Stretch[];
+  readonly resting: Stretch[];
+  readonly refusals: { at: number; placement: string }[];
+}
+
+function collect(level: Level, run: SimulatedRun): Map<string, Touches> {
+  const touches = new Map<string, Touches>();
+  const of = (placement: string): Touches => {
+    const known = touches.get(placement) ?? { inside: [], resting: [], refusals: [] };
+    touches.set(placement, known);
+    return known;
+  };
+  const compiled = compiledOf(level);
+  const end = run.steps / run.rate;
+  for (let row = 0; row < run.contacts.count; row += 1) {
+    const [toucher = 0, index = 0, from = 0, to = 0] = run.contacts.values.subarray(row * CONTACT_WIDTH, (row + 1) * CONTACT_WIDTH);
+    const placement = compiled.ids.placements[index];
+    if (toucher < compiled.playerCount && placement !== undefined) of(placement).inside.push({ from, to, placement });
+  }
+  ledgerOf(level, run).forEach((line: LedgerLine) => {
+    if (line.type === 'refused') of(line.placement).refusals.push({ at: line.seconds, placement: line.placement });
+    if (line.type === 'phase' && line.phase === 'resting') {
+      of(line.placement).resting.push({ from: line.seconds, to: Math.min(end, line.untilSeconds ?? end), placement: line.placement });
+    }
+  });
+  return touches;
+}
+
+/** The rows of a run. Kinds in `unfolded` are shown thing by thing however many there are. */
+export function stripRows(level: Level, run: SimulatedRun, unfolded: ReadonlySet<string>): StripRow[] {
+  const touches = collect(level, run);
+  return inOrder(level.kinds).flatMap(([kindId, kind]): StripRow[] => {
+    const touched = inOrder(level.placements).filter(([id, placement]) => placement.kind === kindId && touches.has(id));
+    const row = (key: string, name: string, ids: readonly string[]): StripRow => {
+      const parts = ids.flatMap((id) => touches.get(id) ?? []);
+      return {
+        key,
+        name,
+        kind: kindId,
+        placements: ids,
+        inside: parts.flatMap(({ inside }) => inside),
+        resting: parts.flatMap(({ resting }) => resting),
+        refusals: parts.flatMap(({ refusals }) => refusals),
+      };
+    };
+    const ids = touched.map(([id]) => id);
+    if (ids.length > FOLD_BEYOND && !unfolded.has(kindId)) return [row(kindId, kind.name, ids)];
+    return ids.map((id) => row(id, placementName(level, id), [id]));
+  });
+}

@@ -1,0 +1,53 @@
+import { plainNumber } from '@dial/core/formats';
+import { inOrder, type Kind, type Level } from '@dial/core/level';
+import { benchActions } from '../state/bench.ts';
+import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { Mark } from '../ui/Mark.tsx';
+
+/** The first number of a kind: what it is mainly for. */
+function mainValue(kind: Kind): string {
+  const rule = inOrder(kind.rules)[0]?.[1];
+  const effect = rule === undefined ? undefined : inOrder(rule.effects)[0]?.[1];
+  if (rule === undefined || effect === undefined) return '';
+  const sign = effect.change === 'add' ? '+' : effect.change === 'take' ? '−' : '=';
+  return sign + plainNumber(effect.amount) + (rule.setOffBy.type === 'inside' ? '/s' : '');
+}
+
+/** The row of kinds. */
+export function Tray({ level }: { readonly level: Level }) {
+  const dispatch = useAppDispatch();
+  const selected = useAppSelector((state) => state.bench.selection.kind);
+  const kinds = inOrder(level.kinds);
+  return (
+    <div
+      role="toolbar"
+      aria-label="Tray"
+      className="flex h-[54px] items-center gap-1.5 overflow-x-auto border-b border-line bg-panel px-3.5"
+    >
+      {kinds.length === 0 && <p className="text-soft">This level has no kinds yet.</p>}
+      {kinds.map(([id, kind]) => {
+        const count = Object.values(level.placements).filter((placement) => placement.kind === id).length;
+        const on = selected === id;
+        return (
+          <button
+            key={id}
+            type="button"
+            aria-pressed={on}
+            className={`flex h-10 shrink-0 cursor-pointer items-center gap-1.5 rounded-lg border bg-card py-1 pr-2.5 pl-1.5 text-left ${
+              on ? 'border-needle outline outline-needle' : 'border-line hover:border-ink'
+            }`}
+            onClick={() => dispatch(benchActions.selected({ kind: on ? null : id, placement: null }))}
+          >
+            <Mark kind={kind} />
+            <span>
+              <b className="block text-xs leading-[14px] whitespace-nowrap">{kind.name}</b>
+              <span className="block font-mono text-[11px] leading-[13px] whitespace-nowrap">
+                {mainValue(kind)} <span className="text-soft">· {count}</span>
+              </span>
+            </span>
+          </button>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,341 @@
+import { inOrder, type Kind, type Level, type Shape } from '@dial/core/level';
+import type { Moment, PlacementMoment, PlayerMoment } from '@dial/core/session';
+import { memo } from 'react';
+import { Arc, Circle, Group, Label, Layer, Line, Path, Rect, Stage, Tag, Text } from 'react-konva';
+import { MARK_SHAPES } from './marks.ts';
+import { TILE_SCALE, usePalette, type Palette } from './palette.ts';
+import { fitPlan, type PlanScale } from './planScale.ts';
+import { ROLE_PATTERNS } from './roles.ts';
+
+/** Something that has just happened, written at its place. */
+export interface PlanLabel {
+  readonly key: number;
+  readonly x: number;
+  readonly y: number;
+  readonly text: string;
+  readonly colour: string;
+}
+
+/** The way of a run. */
+export interface PlanTrack {
+  readonly x: Float32Array;
+  readonly y: Float32Array;
+}
+
+interface PlanDrawingProps {
+  readonly level: Level;
+  readonly width: number;
+  readonly height: number;
+  /** Who and what is where; without one, all is as placed. */
+  readonly moment: Moment | null;
+  readonly track?: PlanTrack | null;
+  readonly ghost?: PlanTrack | null;
+  readonly labels?: readonly PlanLabel[];
+  readonly selectedKind?: string | null;
+  readonly selectedPlacement?: string | null;
+  /** While playing, what is hidden is hidden; while tuning it stays to be chosen. */
+  readonly showHidden: boolean;
+  readonly onSelect?: (placement: string | null) => void;
+}
+
+const FONT = 'IBM Plex Mono';
+
+const Backdrop = memo(function Backdrop({
+  level,
+  scale,
+  palette,
+}: {
+  readonly level: Level;
+  readonly scale: PlanScale;
+  readonly palette: Palette;
+}) {
+  const { width, height } = level.size;
+  const lines: { key: string; points: number[]; strong: boolean }[] = [];
+  const every = scale.pixelsPerUnit < 6 ? 5 : 1;
+  for (let x = 0; x <= width; x += every)
+    lines.push({ key: `x${String(x)}`, points: [scale.x(x), scale.y(0), scale.x(x), scale.y(height)], strong: x % 5 === 0 });
+  for (let y = 0; y <= height; y += every)
+    lines.push({ key: `y${String(y)}`, points: [scale.x(0), scale.y(y), scale.x(width), scale.y(y)], strong: y % 5 === 0 });
+  return (
+    <Layer listening={false}>
+      <Rect
+        x={scale.x(0)}
+        y={scale.y(height)}
+        width={width * scale.pixelsPerUnit}
+        height={height * scale.pixelsPerUnit}
+        fill={palette.paper}
+      />
+      {lines.map(({ key, points, strong }) => (
+        <Line key={key} points={points} stroke={palette.line} strokeWidth={strong ? 0.9 : 0.4} opacity={strong ? 0.8 : 0.6} />
+      ))}
+      {inOrder(level.solids).map(([id, solid]) => (
+        <Rect
+          key={id}
+          x={scale.x(solid.x)}
+          y={scale.y(solid.y + solid.height)}
+          width={solid.width * scale.pixelsPerUnit}
+          height={solid.height * scale.pixelsPerUnit}
+          fill={palette.theme === 'light' ? palette.ink : palette.soft}
+          stroke={palette.theme === 'light' ? palette.ink : palette.soft}
+          strokeWidth={0.7}
+        />
+      ))}
+    </Layer>
+  );
+});
+
+function ShapeNode({
+  shape,
+  kind,
+  scale,
+  palette,
+}: {
+  readonly shape: Shape;
+  readonly kind: Kind;
+  readonly scale: PlanScale;
+  readonly palette: Palette;
+}) {
+  const size = scale.pixelsPerUnit;
+  const common = {
+    x: shape.x * size,
+    y: -shape.y * size,
+    // Konva draws any canvas as a pattern; its types name only images.
+    fillPatternImage: palette.tile[kind.role] as unknown as HTMLImageElement,
+    fillPatternScale: { x: 1 / TILE_SCALE, y: 1 / TILE_SCALE },
+    fillPatternRotation: ROLE_PATTERNS[kind.role].turned,
+    stroke: palette.role[kind.role],
+    strokeWidth: 1.4,
+    ...(kind.role === 'lethal' ? { dash: [5, 3] } : {}),
+  };
+  if (shape.type === 'circle') return <Circle {...common} radius={shape.radius * size} />;
+  const width = shape.width * size;
+  const height = shape.height * size;
+  return <Rect {...common} width={width} height={height} offsetX={width / 2} offsetY={height / 2} rotation={-shape.rotation} />;
+}
+
+/** Half the width of everything a kind's shapes cover. */
+function reachOf(kind: Kind): number {
+  return Math.max(
+    0.2,
+    ...Object.values(kind.shapes).map(
+      (shape) =>
+        (shape.type === 'circle' ? shape.radius : Math.max(shape.width, shape.height) / 2) + Math.max(Math.abs(shape.x), Math.abs(shape.y)),
+    ),
+  );
+}
+
+function smallestReach(kind: Kind): number {
+  return Math.min(
+    reachOf(kind),
+    ...Object.values(kind.shapes).map((shape) => (shape.type === 'circle' ? shape.radius : Math.min(shape.width, shape.height) / 2)),
+  );
+}
+
+function restSeconds(kind: Kind): number {
+  return Math.max(0.001, ...Object.values(kind.rules).map(({ becomes }) => (becomes.type === 'rests' ? becomes.seconds : 0)));
+}
+
+function Glyph({ kind, radius, palette }: { readonly kind: Kind; readonly radius: number; readonly palette: Palette }) {
+  const mark = MARK_SHAPES[kind.mark];
+  const grow = (radius * 1.25) / 24;
+  return (
+    <>
+      <Circle radius={radius} fill={palette.card} />
+      <Path
+        data={mark.path}
+        scaleX={grow}
+        scaleY={grow}
+        x={-12 * grow}
+        y={-12 * grow}
+        {...(mark.filled ? { fill: palette.ink } : {})}
+        stroke={palette.ink}
+        strokeWidth={mark.filled ? 1 : 3.4}
+        lineCap="round"
+        lineJoin="round"
+      />
+    </>
+  );
+}
+
+interface ThingProps {
+  readonly id: string;
+  readonly kind: Kind;
+  readonly at: PlacementMoment;
+  readonly scale: PlanScale;
+  readonly palette: Palette;
+  readonly selected: 'no' | 'kind' | 'placement';
+  readonly showHidden: boolean;
+  readonly onSelect: ((placement: string) => void) | undefined;
+}
+
+const Thing = memo(function Thing({ id, kind, at, scale, palette, selected, showHidden, onSelect }: ThingProps) {
+  const { shown } = kind.phases[at.phase];
+  if (shown === 'hidden' && !showHidden) return null;
+  const size = scale.pixelsPerUnit;
+  const reach = reachOf(kind) * size;
+  const opacity = shown === 'full' ? 1 : shown === 'faint' ? 0.45 : 0.16;
+  const choose = (): void => onSelect?.(id);
+  return (
+    <Group x={scale.x(at.x)} y={scale.y(at.y)} onClick={choose} onTap={choose} name={`placement ${id}`}>
+      <Group opacity={opacity}>
+        {Object.entries(kind.shapes).map(([key, shape]) => (
+          <ShapeNode key={key} shape={shape} kind={kind} scale={scale} palette={palette} />
+        ))}
+        <Glyph kind={kind} radius={Math.max(4.5, Math.min(8.5, smallestReach(kind) * size * 0.72))} palette={palette} />
+      </Group>
+      {at.secondsLeft !== null && (
+        <Group listening={false}>
+          <Arc
+            innerRadius={reach * 0.86}
+            outerRadius={reach * 0.86 + 2.6}
+            angle={360 * Math.min(1, at.secondsLeft / restSeconds(kind))}
+            rotation={-90}
+            fill={palette.ink}
+          />
+          <Text
+            text={`${at.secondsLeft.toFixed(1)} s`}
+            fontFamily={FONT}
+            fontSize={11}
+            fontStyle="600"
+            fill={palette.ink}
+            x={-30}
+            width={60}
+            y={11}
+            align="center"
+          />
+        </Group>
+      )}
+      {selected !== 'no' && (
+        <Circle
+          radius={reach + 4}
+          stroke={palette.needle}
+          strokeWidth={selected === 'placement' ? 2 : 1.2}
+          dash={[4, 3]}
+          listening={false}
+        />
+      )}
+    </Group>
+  );
+});
+
+const MOST_TRACK_POINTS = 3000;
+
+const Track = memo(function Track({
+  track,
+  scale,
+  dashed,
+  palette,
+}: {
+  readonly track: PlanTrack;
+  readonly scale: PlanScale;
+  readonly dashed: boolean;
+  readonly palette: Palette;
+}) {
+  const stride = Math.max(1, Math.ceil(track.x.length / MOST_TRACK_POINTS));
+  const points: number[] = [];
+  for (let step = 0; step < track.x.length; step += stride) points.push(scale.x(track.x[step] ?? 0), scale.y(track.y[step] ?? 0));
+  return dashed ? (
+    <Line points={points} stroke={palette.soft} strokeWidth={1.3} dash={[5, 4]} opacity={0.8} />
+  ) : (
+    <Line points={points} stroke={palette.ink} strokeWidth={1.4} lineJoin="round" opacity={0.6} />
+  );
+});
+
+function Player({
+  player,
+  level,
+  scale,
+  palette,
+}: {
+  readonly player: PlayerMoment;
+  readonly level: Level;
+  readonly scale: PlanScale;
+  readonly palette: Palette;
+}) {
+  const radius = Math.max(5, level.body.radius * scale.pixelsPerUnit);
+  const speed = Math.hypot(player.velocityX, player.velocityY);
+  const health = level.meters['health'];
+  const share =
+    health?.upper == null ? null : ((player.meters['health'] ?? 0) - health.lower) / Math.max(1e-9, health.upper - health.lower);
+  return (
+    <Group x={scale.x(player.x)} y={scale.y(player.y)} listening={false}>
+      <Circle radius={radius} fill={palette.card} stroke={palette.ink} strokeWidth={2.4} />
+      {speed > 0.05 && (
+        <Line
+          points={[0, 0, (player.velocityX / speed) * (radius + 6), (-player.velocityY / speed) * (radius + 6)]}
+          stroke={palette.ink}
+          strokeWidth={2.4}
+          lineCap="round"
+        />
+      )}
+      {player.dead && <Path data="M5 5 L19 19 M19 5 L5 19" x={-12} y={-12} stroke={palette.role.harm} strokeWidth={3} />}
+      {share !== null && (
+        <Group y={-radius - 9} x={-13}>
+          <Rect width={26} height={4.5} fill={palette.card} stroke={palette.ink} strokeWidth={1} />
+          <Rect width={26 * Math.max(0, Math.min(1, share))} height={4.5} fill={palette.role.mend} />
+        </Group>
+      )}
+    </Group>
+  );
+}
+
+/** Draws a level as it is at one moment: solids, things with their phases, players, tracks, and what just happened. */
+export function PlanDrawing(props: PlanDrawingProps) {
+  const { level, width, height, moment, track, ghost, labels = [], showHidden, onSelect } = props;
+  const palette = usePalette();
+  if (width < 10 || height < 10) return null;
+  const scale = fitPlan(level, width, height);
+  const players = moment?.players ?? [];
+  return (
+    <Stage
+      width={width}
+      height={height}
+      onClick={(event) => {
+        if (event.target === event.target.getStage()) onSelect?.(null);
+      }}
+    >
+      <Backdrop level={level} scale={scale} palette={palette} />
+      <Layer>
+        {inOrder(level.placements).map(([id, placement]) => {
+          const kind = level.kinds[placement.kind];
+          if (kind === undefined) return null;
+          const at = moment?.placements[id] ?? { x: placement.x, y: placement.y, phase: 'ready', secondsLeft: null };
+          const selected =
+            props.selectedPlacement === id
+              ? 'placement'
+              : props.selectedPlacement == null && props.selectedKind === placement.kind
+                ? 'kind'
+                : 'no';
+          return (
+            <Thing
+              key={id}
+              id={id}
+              kind={kind}
+              at={at}
+              scale={scale}
+              palette={palette}
+              selected={selected}
+              showHidden={showHidden}
+              onSelect={onSelect}
+            />
+          );
+        })}
+      </Layer>
+      <Layer listening={false}>
+        {ghost != null && <Track track={ghost} scale={scale} dashed palette={palette} />}
+        {track != null && <Track track={track} scale={scale} dashed={false} palette={palette} />}
+      </Layer>
+      <Layer listening={false}>
+        {players.map((player, index) => (
+          <Player key={index} player={player} level={level} scale={scale} palette={palette} />
+        ))}
+        {labels.map(({ key, x, y, text, colour }) => (
+          <Label key={key} x={scale.x(x)} y={scale.y(y)}>
+            <Tag fill={colour} cornerRadius={9} />
+            <Text text={text} padding={4} fontFamily={FONT} fontSize={11} fontStyle="600" fill={palette.card} />
+          </Label>
+        ))}
+      </Layer>
+    </Stage>
+  );
+}

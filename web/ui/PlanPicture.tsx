@@ -1,0 +1,46 @@
+import { inOrder, type Kind, type Level } from '@dial/core/level';
+import { roleColour } from './roles.ts';
+
+function Thing({ kind, x, y }: { readonly kind: Kind; readonly x: number; readonly y: number }) {
+  const common = { fill: roleColour(kind.role), fillOpacity: 0.35, stroke: roleColour(kind.role), strokeWidth: 0.16 };
+  return Object.entries(kind.shapes).map(([id, shape]) =>
+    shape.type === 'circle' ? (
+      <circle key={id} cx={x + shape.x} cy={y + shape.y} r={shape.radius} {...common} />
+    ) : (
+      <rect
+        key={id}
+        x={x + shape.x - shape.width / 2}
+        y={y + shape.y - shape.height / 2}
+        width={shape.width}
+        height={shape.height}
+        transform={`rotate(${String(shape.rotation)} ${String(x + shape.x)} ${String(y + shape.y)})`}
+        {...common}
+      />
+    ),
+  );
+}
+
+/** A small still picture of a level's plan. */
+export function PlanPicture({ level }: { readonly level: Level }) {
+  const { width, height } = level.size;
+  return (
+    <svg
+      viewBox={`0 0 ${String(width)} ${String(height)}`}
+      className="block w-full bg-paper"
+      role="img"
+      aria-label={`Plan of ${level.name}`}
+    >
+      {/* Units, y up. */}
+      <g transform={`translate(0 ${String(height)}) scale(1 -1)`}>
+        {inOrder(level.placements).map(([key, placement]) => {
+          const kind = level.kinds[placement.kind];
+          return kind === undefined ? null : <Thing key={key} kind={kind} x={placement.x} y={placement.y} />;
+        })}
+        {inOrder(level.solids).map(([key, { x, y, width: w, height: h }]) => (
+          <rect key={key} x={x} y={y} width={w} height={h} fill="var(--ink)" />
+        ))}
+        <circle cx={level.start.x} cy={level.start.y} r={level.body.radius * 1.2} fill="none" stroke="var(--ink)" strokeWidth=".25" />
+      </g>
+    </svg>
+  );
+}

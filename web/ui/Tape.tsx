@@ -1,0 +1,100 @@
+import { useId } from 'react';
+import { dialText, decimals, type DialRange } from './quantity.ts';
+
+export const TAPE_WIDTH = 300;
+const HEIGHT = 40;
+const MIDDLE = TAPE_WIDTH / 2;
+/** Picture units per step of the value. */
+export const STEP_WIDTH = 7;
+
+/** Closing values along the dial, for the thin line on the ruler. */
+export interface OutcomeCurve {
+  readonly meter: string;
+  readonly values: readonly number[];
+  readonly outcomes: readonly (number | null)[];
+}
+
+interface TapeProps {
+  readonly value: number;
+  readonly was: number | null;
+  readonly range: DialRange;
+  readonly curve: OutcomeCurve | null;
+}
+
+function Ticks({ value, range, x }: { readonly value: number; readonly range: DialRange; readonly x: (at: number) => number }) {
+  const { step } = range;
+  const first = Math.max(Math.ceil((value - MIDDLE / (STEP_WIDTH / step)) / step), Math.ceil(range.min / step - 1e-9));
+  const last = Math.min(Math.floor((value + MIDDLE / (STEP_WIDTH / step)) / step), Math.floor(range.max / step + 1e-9));
+  const places = decimals(step);
+  return Array.from({ length: Math.max(0, last - first + 1) }, (_, offset) => {
+    const index = first + offset;
+    const at = Number((index * step).toFixed(places));
+    const long = index % 10 === 0;
+    return (
+      <g key={index} stroke="var(--ink)">
+        <line
+          x1={x(at)}
+          x2={x(at)}
+          y1={HEIGHT - 12 - (long ? 9 : index % 5 === 0 ? 6.5 : 3.5)}
+          y2={HEIGHT - 12}
+          strokeWidth={long ? 1.1 : 0.7}
+          opacity={long ? 0.9 : 0.55}
+        />
+        {long && (
+          <text x={x(at)} y={HEIGHT - 2.5} textAnchor="middle" stroke="none" fill="var(--soft)" fontSize="9" fontFamily="var(--font-mono)">
+            {dialText(at)}
+          </text>
+        )}
+      </g>
+    );
+  });
+}
+
+function CurveLine({ curve, x }: { readonly curve: OutcomeCurve; readonly x: (at: number) => number }) {
+  const known = curve.outcomes.filter((outcome) => outcome !== null);
+  const low = Math.min(...known);
+  const high = Math.max(...known);
+  const y = (outcome: number): number => (high - low < 1e-6 ? 10 : 15.5 - ((outcome - low) / (high - low)) * 12);
+  const points = curve.values.flatMap((value, index) => {
+    const outcome = curve.outcomes[index];
+    return outcome == null ? [] : [`${x(value).toFixed(1)},${y(outcome).toFixed(1)}`];
+  });
+  return <polyline points={points.join(' ')} fill="none" stroke="var(--mend)" strokeWidth="1.4" />;
+}
+
+/** The ruler that slides under the needle. */
+export function Tape({ value, was, range, curve }: TapeProps) {
+  const clip = useId();
+  const x = (at: number): number => MIDDLE + ((at - value) / range.step) * STEP_WIDTH;
+  const wasX = was === null ? null : x(was);
+  const outside = wasX === null ? 0 : wasX < 4 ? -1 : wasX > TAPE_WIDTH - 4 ? 1 : 0;
+  const left = Math.max(0, x(range.min));
+  const right = Math.min(TAPE_WIDTH, x(range.max));
+  return (
+    <svg viewBox={`0 0 ${String(TAPE_WIDTH)} ${String(HEIGHT)}`} className="block w-full" aria-hidden="true">
+      <clipPath id={clip}>
+        <rect width={TAPE_WIDTH} height={HEIGHT} />
+      </clipPath>
+      <g clipPath={`url(#${clip})`}>
+        <rect x="0" y="1" width={TAPE_WIDTH} height={HEIGHT - 13} fill="var(--panel)" />
+        <rect x={left} y="1" width={Math.max(0, right - left)} height={HEIGHT - 13} fill="var(--card)" />
+        {curve !== null && curve.outcomes.some((outcome) => outcome !== null) && <CurveLine curve={curve} x={x} />}
+        <Ticks value={value} range={range} x={x} />
+        <rect x=".5" y="1" width={TAPE_WIDTH - 1} height={HEIGHT - 13} fill="none" stroke="var(--line)" />
+        {wasX !== null && outside === 0 && Math.abs(wasX - MIDDLE) > 0.5 && (
+          <path d={`M${String(wasX - 4.5)} 1 h9 l-4.5 8 Z`} fill="var(--card)" stroke="var(--ink)" strokeWidth="1.1" />
+        )}
+        {outside !== 0 && (
+          <path
+            d={outside < 0 ? 'M2 8 l7 -4.5 v9 Z' : `M${String(TAPE_WIDTH - 2)} 8 l-7 -4.5 v9 Z`}
+            fill="var(--card)"
+            stroke="var(--ink)"
+            strokeWidth="1.1"
+          />
+        )}
+      </g>
+      <path d={`M${String(MIDDLE - 5.5)} 0 h11 l-5.5 8 Z`} fill="var(--needle)" />
+      <line x1={MIDDLE} x2={MIDDLE} y1="0" y2={HEIGHT - 12} stroke="var(--needle)" strokeWidth="1.8" />
+    </svg>
+  );
+}

@@ -1,0 +1,44 @@
+import { plainNumber, signed } from '@dial/core/formats';
+import type { Level } from '@dial/core/level';
+import type { LedgerLine, Moment } from '@dial/core/session';
+import type { Palette } from './palette.ts';
+import type { PlanLabel } from './PlanDrawing.tsx';
+
+/** How long what happened stays written at its place. Seconds. */
+const SHOWN_SECONDS = 1.4;
+const MOST_LABELS = 6;
+
+function words(level: Level, line: LedgerLine): string | null {
+  switch (line.type) {
+    case 'changed':
+      return `${line.meter === 'health' ? '' : `${level.meters[line.meter]?.name ?? ''} `}${signed(line.applied, 1)} → ${plainNumber(line.after, 1)}`;
+    case 'rate':
+      return `${signed(line.applied, 1)} in ${plainNumber(line.seconds - line.fromSeconds, 1)} s`;
+    case 'refused':
+      return line.secondsLeft === null ? line.reason : `resting, ${plainNumber(line.secondsLeft, 1)} s left`;
+    default:
+      return null;
+  }
+}
+
+/** Labels for what players have just done or been refused, at the places of the things. */
+export function happenings(level: Level, moment: Moment, lines: Iterable<LedgerLine>, palette: Palette): PlanLabel[] {
+  const labels: PlanLabel[] = [];
+  for (const line of lines) {
+    if (line.seconds > moment.seconds || line.seconds < moment.seconds - SHOWN_SECONDS) continue;
+    if (!('placement' in line) || line.placement === null || !('toucher' in line) || line.toucher in level.placements) continue;
+    const at = moment.placements[line.placement];
+    const kind = level.kinds[level.placements[line.placement]?.kind ?? ''];
+    const text = words(level, line);
+    if (at === undefined || kind === undefined || text === null) continue;
+    const crowded = labels.filter((label) => Math.abs(label.x - at.x) < 3 && Math.abs(label.y - at.y) < 3).length;
+    labels.push({
+      key: line.index,
+      x: at.x + 0.9,
+      y: at.y + 1.6 + crowded * 1.1,
+      text,
+      colour: line.type === 'refused' ? palette.soft : palette.role[kind.role],
+    });
+  }
+  return labels.slice(-MOST_LABELS);
+}

@@ -1,0 +1,100 @@
+import type { Role } from '@dial/core/level';
+import { ROLES } from '@dial/core/level';
+import { useSyncExternalStore } from 'react';
+import { ROLE_PATTERNS } from './roles.ts';
+
+export type ThemeName = 'light' | 'dark';
+
+/** The colours of the theme in force, for surfaces that draw their own pixels, and each role's pattern as a tile. */
+export interface Palette {
+  readonly theme: ThemeName;
+  readonly paper: string;
+  readonly panel: string;
+  readonly card: string;
+  readonly line: string;
+  readonly ink: string;
+  readonly soft: string;
+  readonly needle: string;
+  readonly role: Readonly<Record<Role, string>>;
+  readonly tile: Readonly<Record<Role, HTMLCanvasElement>>;
+}
+
+/** Tiles are drawn at twice their size, so that they stay sharp on dense screens. */
+export const TILE_SCALE = 2;
+
+function drawTile(role: Role, colour: string, card: string): HTMLCanvasElement {
+  const canvas = document.createElement('canvas');
+  canvas.width = canvas.height = 8 * TILE_SCALE;
+  const context = canvas.getContext('2d');
+  if (context === null) return canvas;
+  context.scale(TILE_SCALE, TILE_SCALE);
+  context.fillStyle = card;
+  context.fillRect(0, 0, 8, 8);
+  context.fillStyle = context.strokeStyle = colour;
+  context.globalAlpha = ROLE_PATTERNS[role].wash;
+  context.fillRect(0, 0, 8, 8);
+  for (const { d, fill, width } of ROLE_PATTERNS[role].paths) {
+    const path = new Path2D(d);
+    context.globalAlpha = 0.8;
+    context.lineWidth = width ?? 1;
+    if (fill === true) context.fill(path);
+    else context.stroke(path);
+  }
+  return canvas;
+}
+
+function readPalette(theme: ThemeName): Palette {
+  const style = getComputedStyle(document.documentElement);
+  const colour = (name: string): string => style.getPropertyValue(`--${name}`).trim();
+  const role = Object.fromEntries(ROLES.map((name) => [name, colour(name)])) as Record<Role, string>;
+  const tile = Object.fromEntries(ROLES.map((name) => [name, drawTile(name, role[name], colour('card'))])) as Record<
+    Role,
+    HTMLCanvasElement
+  >;
+  return {
+    theme,
+    paper: colour('paper'),
+    panel: colour('panel'),
+    card: colour('card'),
+    line: colour('line'),
+    ink: colour('ink'),
+    soft: colour('soft'),
+    needle: colour('needle'),
+    role,
+    tile,
+  };
+}
+
+const STORED = 'dial-theme';
+const listeners = new Set<() => void>();
+let palette: Palette | null = null;
+
+function preferred(): ThemeName {
+  const stored = localStorage.getItem(STORED);
+  if (stored === 'light' || stored === 'dark') return stored;
+  return matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
+}
+
+function current(): Palette {
+  if (palette === null) {
+    const theme = preferred();
+    document.documentElement.dataset['theme'] = theme;
+    palette = readPalette(theme);
+  }
+  return palette;
+}
+
+/** Chooses a theme and remembers it on this machine. */
+export function chooseTheme(theme: ThemeName): void {
+  localStorage.setItem(STORED, theme);
+  document.documentElement.dataset['theme'] = theme;
+  palette = readPalette(theme);
+  for (const listener of listeners) listener();
+}
+
+export function usePalette(): Palette {
+  return useSyncExternalStore((listener) => {
+    listeners.add(listener);
+    return () => listeners.delete(listener);
+  }, current);
+}
