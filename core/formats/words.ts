@@ -13,8 +13,8 @@ export function signed(value: number, places = 2): string {
 }
 
 /** A moment of a session as `0:38.3`. */
-export function clockTime(seconds: number, places = 1): string {
-  const scale = 10 ** places;
+export function clockTime(seconds: number, places: 0 | 1 = 1): string {
+  const scale = places === 0 ? 1 : 10;
   const ticks = Math.round(seconds * scale);
   const minutes = Math.floor(ticks / (60 * scale));
   const rest = ((ticks - minutes * 60 * scale) / scale).toFixed(places);

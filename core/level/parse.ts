@@ -43,12 +43,12 @@ function checkReferences(level: Level): Problem[] {
   }
   for (const [kindId, kind] of Object.entries(level.kinds)) {
     for (const [ruleId, rule] of Object.entries(kind.rules)) {
-      for (const part of ['provided', 'effects'] as const) {
-        for (const [id, { meter }] of Object.entries(rule[part])) {
-          if (entry(level.meters, meter) === undefined) {
-            miss(['kinds', kindId, 'rules', ruleId, part, id, 'meter'], 'meter', meter);
-          }
-        }
+      const uses = [
+        ...Object.entries(rule.provided).map(([id, { meter }]) => ({ part: 'provided', id, meter })),
+        ...Object.entries(rule.effects).map(([id, { meter }]) => ({ part: 'effects', id, meter })),
+      ];
+      for (const { part, id, meter } of uses) {
+        if (entry(level.meters, meter) === undefined) miss(['kinds', kindId, 'rules', ruleId, part, id, 'meter'], 'meter', meter);
       }
     }
   }

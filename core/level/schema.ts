@@ -20,7 +20,6 @@ export const Name = z
   .trim()
   .min(1)
   .max(80)
-  // eslint-disable-next-line no-control-regex -- control characters are what is refused
   .regex(/^[^\u0000-\u001f]*$/, 'a name has no control characters')
   .meta({ description: 'Name as people read it.' });
 const order = quantity('order').default(0);

@@ -270,35 +270,61 @@ function senseOne(session: Session, toucher: number, placement: number): void {
   if (stretches > 0 || pair >= 0) crossPair(session, toucher, placement, pair);
 }
 
+/** The box around the way of a toucher within this step, its own reach included. */
+function boundTrack(session: Session, toucher: number): void {
+  const { compiled, scratch } = session;
+  const isPlayer = toucher < compiled.playerCount;
+  const self = isPlayer ? -1 : (compiled.movers.placement[toucher - compiled.playerCount] as number);
+  const reach = isPlayer ? compiled.level.body.radius : (compiled.placements.extent[self] as number);
+  const way = scratch.toucherTracks[toucher] as Track;
+  let left = way.x[0] as number;
+  let right = left;
+  let bottom = way.y[0] as number;
+  let top = bottom;
+  for (let k = 1; k < way.count; k += 1) {
+    left = Math.min(left, way.x[k] as number);
+    right = Math.max(right, way.x[k] as number);
+    bottom = Math.min(bottom, way.y[k] as number);
+    top = Math.max(top, way.y[k] as number);
+  }
+  scratch.bounds[toucher * 4] = left - reach;
+  scratch.bounds[toucher * 4 + 1] = bottom - reach;
+  scratch.bounds[toucher * 4 + 2] = right + reach;
+  scratch.bounds[toucher * 4 + 3] = top + reach;
+}
+
+function boundsMeet(bounds: Float64Array, a: number, b: number): boolean {
+  return (
+    (bounds[a * 4] as number) <= (bounds[b * 4 + 2] as number) &&
+    (bounds[b * 4] as number) <= (bounds[a * 4 + 2] as number) &&
+    (bounds[a * 4 + 1] as number) <= (bounds[b * 4 + 3] as number) &&
+    (bounds[b * 4 + 1] as number) <= (bounds[a * 4 + 3] as number)
+  );
+}
+
 /** Fills the list of this step's crossings for all players and movers. */
 export function sense(session: Session): void {
   const { compiled, state, scratch } = session;
+  const { bounds } = scratch;
   scratch.crossings.count = 0;
   state.pairInside.fill(0, 0, state.clock[CLOCK.pairs]);
+  for (let toucher = 0; toucher < compiled.toucherCount; toucher += 1) boundTrack(session, toucher);
   for (let toucher = 0; toucher < compiled.toucherCount; toucher += 1) {
-    const isPlayer = toucher < compiled.playerCount;
-    if (isPlayer && state.dead[toucher] === 1) continue;
+    if (toucher < compiled.playerCount && state.dead[toucher] === 1) continue;
     scratch.senseStamp += 1;
-    const self = isPlayer ? -1 : (compiled.movers.placement[toucher - compiled.playerCount] as number);
-    const reach = isPlayer ? compiled.level.body.radius : (compiled.placements.extent[self] as number);
-    const way = scratch.toucherTracks[toucher] as Track;
-    let left = way.x[0] as number;
-    let right = left;
-    let bottom = way.y[0] as number;
-    let top = bottom;
-    for (let k = 1; k < way.count; k += 1) {
-      left = Math.min(left, way.x[k] as number);
-      right = Math.max(right, way.x[k] as number);
-      bottom = Math.min(bottom, way.y[k] as number);
-      top = Math.max(top, way.y[k] as number);
-    }
-    const found = compiled.stillGrid.query(left - reach, bottom - reach, right + reach, top + reach);
+    const found = compiled.stillGrid.query(
+      bounds[toucher * 4] as number,
+      bounds[toucher * 4 + 1] as number,
+      bounds[toucher * 4 + 2] as number,
+      bounds[toucher * 4 + 3] as number,
+    );
     for (let k = 0; k < found; k += 1) {
       senseOne(session, toucher, compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number);
     }
     for (let mover = 0; mover < compiled.movers.count; mover += 1) {
-      const placement = compiled.movers.placement[mover] as number;
-      if (placement !== self) senseOne(session, toucher, placement);
+      const other = compiled.playerCount + mover;
+      if (other === toucher || !boundsMeet(bounds, toucher, other)) continue;
+      senseOne(session, toucher, compiled.movers.placement[mover] as number);
     }
     // Contacts with things no longer anywhere near.
     for (let pair = 0; pair < (state.clock[CLOCK.pairs] as number); pair += 1) {

@@ -25,6 +25,8 @@ interface Scratch {
   /** Marks the placements looked at for the toucher at hand. */
   readonly sensed: Int32Array;
   senseStamp: number;
+  /** Left, bottom, right, top of each toucher's way within the step. */
+  readonly bounds: Float64Array;
 }
 
 /** A session under way. `step` moves it on; `snapshot` and `restore` save it and go back to it. */
@@ -51,6 +53,7 @@ export function createSession(compiled: Compiled, recorder: Recorder | null = nu
       body: { x: 0, y: 0, velocityX: 0, velocityY: 0 },
       sensed: new Int32Array(placements),
       senseStamp: 0,
+      bounds: new Float64Array(compiled.toucherCount * 4),
     },
   };
   state.clock[CLOCK.nextDue] = NEVER;

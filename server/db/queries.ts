@@ -88,14 +88,18 @@ export function createQueries(database: Database) {
       return (await database.query(RunRow, sql, [levelId, id]))[0];
     },
 
-    /** Stores a run under an id its maker chose; storing it again changes nothing. */
-    async insertRun(levelId: string, id: string, run: Run): Promise<void> {
-      await database.query(
-        Nothing,
+    /** Stores a run under an id its maker chose. Answers whether the id now holds this very run. */
+    async insertRun(levelId: string, id: string, run: Run): Promise<boolean> {
+      const text = JSON.stringify(run);
+      const inserted = await database.query(
+        z.object({ id: z.string() }),
         `insert into runs (id, level_id, name, level_hash, rate, simulation, run)
-         values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing`,
-        [id, levelId, run.name, run.level, run.rate, run.simulation, JSON.stringify(run)],
+         values ($1, $2, $3, $4, $5, $6, $7) on conflict (level_id, id) do nothing returning id`,
+        [id, levelId, run.name, run.level, run.rate, run.simulation, text],
       );
+      if (inserted.length > 0) return true;
+      const same = 'select run = $3::jsonb as same from runs where level_id = $1 and id = $2';
+      return (await database.query(z.object({ same: z.boolean() }), same, [levelId, id, text]))[0]?.same ?? false;
     },
   };
 }

@@ -2,7 +2,7 @@ import { Run } from '@dial/core/players';
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { z } from 'zod';
 import type { Queries } from '../db/queries.ts';
-import { notFound } from '../problems.ts';
+import { HttpProblem, notFound } from '../problems.ts';
 
 const RUN_BYTES = 32 * 1024 * 1024;
 const LevelId = z.object({ level: z.string().max(64) });
@@ -42,7 +42,9 @@ export const runRoutes =
       async (request) => {
         const { level, run } = request.params;
         if ((await queries.findLevel(level)) === undefined) throw notFound('such level');
-        await queries.insertRun(level, run, request.body);
+        if (!(await queries.insertRun(level, run, request.body))) {
+          throw new HttpProblem(409, 'Clash', `Another run is kept as “${run}” already. Nothing was changed.`);
+        }
         return { id: run };
       },
     );

@@ -151,7 +151,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
             <Plan level={level} />
           </div>
           <RunCaption level={level} ledgerOpen={ledgerOpen} onLedger={toggleLedger} />
-          <div className="min-h-[150px] flex-1">{ledgerOpen ? <Ledger level={level} /> : <Strip level={level} />}</div>
+          <div className="min-h-[150px] flex-1">{ledgerOpen ? <Ledger level={level} /> : <Strip />}</div>
         </div>
         <div className="w-[340px] shrink-0">
           <Dials level={level} />

@@ -45,7 +45,8 @@ export function RunCaption({ level, ledgerOpen, onLedger }: RunCaptionProps) {
         <label className="flex items-center gap-1.5">
           <span className="font-semibold">run</span>
           <select
-            className="max-w-[150px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
+            className="max-w-[210px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
+            aria-label="Run on the Strip"
             value={open.run?.id ?? ''}
             onChange={(event) => void navigate(`?run=${event.target.value}`)}
           >

@@ -5,9 +5,9 @@ import { snap } from '../ui/quantity.ts';
 import type { OutcomeCurve } from '../ui/Tape.tsx';
 import type { DialSpec } from './dialList.ts';
 
-const SAMPLES = 15;
+const SAMPLES = 21;
 /** The tape shows about this many steps to either side. */
-const STEPS_AROUND = 22;
+const STEPS_AROUND = 30;
 const SETTLE_MILLISECONDS = 120;
 
 /** The closing health for values around the dial in hand, simulated aside once it has come to rest. */

@@ -29,7 +29,7 @@ export function Ledger({ level }: { readonly level: Level }) {
     if (!('placement' in line) || line.placement === null) return false;
     return placement === null ? level.placements[line.placement]?.kind === kind : line.placement === placement;
   };
-  const lines = run === null ? [] : ledgerOf(level, run).filter((line) => shows(line, only) && concerns(line));
+  const lines = run === null ? [] : ledgerOf(run).filter((line) => shows(line, only) && concerns(line));
   const selectedName = placement !== null ? placementName(level, placement) : kind !== null ? level.kinds[kind]?.name : undefined;
 
   return (

@@ -1,6 +1,6 @@
 import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import { useMemo, useRef } from 'react';
+import { useCallback, useMemo, useRef } from 'react';
 import { benchActions } from '../state/bench.ts';
 import { happenings } from '../ui/happenings.ts';
 import { ledgerOf } from '../state/lines.ts';
@@ -17,8 +17,16 @@ export function Plan({ level }: { readonly level: Level }) {
   const palette = usePalette();
   const { simulated, moment, selection } = useAppSelector((state) => state.bench);
   const labels = useMemo(
-    () => (moment === null || simulated.now === null ? [] : happenings(level, moment, ledgerOf(level, simulated.now), palette)),
-    [level, moment, simulated.now, palette],
+    () => (moment === null || simulated.now === null ? [] : happenings(simulated.now.level, moment, ledgerOf(simulated.now), palette)),
+    [moment, simulated.now, palette],
+  );
+  const { placements } = level;
+  const choose = useCallback(
+    (placement: string | null) => {
+      const kind = placement === null ? null : (placements[placement]?.kind ?? null);
+      dispatch(benchActions.selected({ kind, placement }));
+    },
+    [dispatch, placements],
   );
   const described =
     moment === null
@@ -38,10 +46,7 @@ export function Plan({ level }: { readonly level: Level }) {
           selectedKind={selection.kind}
           selectedPlacement={selection.placement}
           showHidden
-          onSelect={(placement) => {
-            const kind = placement === null ? null : (level.placements[placement]?.kind ?? null);
-            dispatch(benchActions.selected({ kind, placement }));
-          }}
+          onSelect={choose}
         />
       </div>
     </section>

@@ -22,7 +22,11 @@ interface Picture {
   readonly lines: readonly LedgerLine[];
 }
 
-const pictureOf = (game: Game): Picture => ({ moment: game.moment(), lines: game.newest(LINES_SHOWN) });
+/** Phases show on the things themselves; the live ledger tells of changes and refusals. */
+const pictureOf = (game: Game): Picture => ({
+  moment: game.moment(),
+  lines: game.newest(LINES_SHOWN).filter(({ type }) => type !== 'phase'),
+});
 
 function MeterReadout({ id, meter, value }: { readonly id: string; readonly meter: Meter; readonly value: number }) {
   const share = meter.upper === null ? null : Math.max(0, Math.min(1, (value - meter.lower) / Math.max(1e-9, meter.upper - meter.lower)));
@@ -44,15 +48,17 @@ function LiveLedger({ level, lines }: { readonly level: Level; readonly lines: r
   return (
     <aside aria-label="Live ledger" className="flex w-[270px] shrink-0 flex-col border-l-[1.5px] border-ink bg-paper">
       <h2 className="border-b border-line px-3 py-1.5 text-[11px] font-bold text-soft">what happened, newest first</h2>
-      <ol className="min-h-0 flex-1 overflow-y-auto px-3 py-1.5 text-xs" role="log" aria-live="polite" tabIndex={0} aria-label="lines">
-        {lines.length === 0 && <li className="text-soft">Touch something: what it does, or why it does nothing, is written here.</li>}
-        {[...lines].reverse().map((line) => (
-          <li key={line.index} className="flex gap-2 py-0.5">
-            <span className="w-11 shrink-0 text-right font-mono text-soft">{clockTime(line.seconds)}</span>
-            <span className={line.type === 'refused' ? 'text-harm' : ''}>{lineWords(level, line)}</span>
-          </li>
-        ))}
-      </ol>
+      <div role="log" tabIndex={0} aria-label="lines" className="min-h-0 flex-1 overflow-y-auto px-3 py-1.5 text-xs">
+        <ol>
+          {lines.length === 0 && <li className="text-soft">Touch something: what it does, or why it does nothing, is written here.</li>}
+          {[...lines].reverse().map((line) => (
+            <li key={line.index} className="flex gap-2 py-0.5">
+              <span className="w-11 shrink-0 text-right font-mono text-soft">{clockTime(line.seconds)}</span>
+              <span className={line.type === 'refused' ? 'text-harm' : ''}>{lineWords(level, line)}</span>
+            </li>
+          ))}
+        </ol>
+      </div>
     </aside>
   );
 }

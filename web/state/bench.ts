@@ -1,11 +1,11 @@
 import type { Level } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import type { Moment } from '@dial/core/session';
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit';
 import type { Operation } from 'rfc6902';
 import type { RunEntry } from './api.ts';
 import { applyGuarded, type Change } from './changes.ts';
-import type { Side, SimulatedRun } from './protocol.ts';
+import type { ShownRun, Side } from './protocol.ts';
 
 export interface Selection {
   readonly kind: string | null;
@@ -51,7 +51,7 @@ export interface BenchState {
   readonly selection: Selection;
   readonly needleStep: number;
   readonly playing: boolean;
-  readonly simulated: Readonly<Record<Side, SimulatedRun | null>>;
+  readonly simulated: Readonly<Record<Side, ShownRun | null>>;
   readonly moment: Moment | null;
   /** Something that went wrong and is shown until the next change. */
   readonly trouble: string | null;
@@ -78,6 +78,9 @@ function accept(state: BenchState, level: Level, operations: readonly Operation[
   return { ...state, open: { ...state.open, level }, turning: null, unsent: [...state.unsent, { key, operations }], trouble: null };
 }
 
+/** The state behind the draft that the toolkit hands to a reducer. */
+const plain = (state: object): BenchState => original(state) as BenchState;
+
 const slice = createSlice({
   name: 'bench',
   initialState,
@@ -85,7 +88,7 @@ const slice = createSlice({
   reducers: {
     opened: (_, { payload }: PayloadAction<OpenLevel>): BenchState => ({ ...initialState, open: payload }),
     runChosen: (state, { payload }: PayloadAction<Pick<OpenLevel, 'runs' | 'run'>>) => {
-      const { open, ...rest } = state as BenchState;
+      const { open, ...rest } = plain(state);
       if (open === null) return state;
       return {
         ...rest,
@@ -96,39 +99,39 @@ const slice = createSlice({
         playing: false,
       };
     },
-    turned: (state, { payload }: PayloadAction<Level | null>) => ({ ...(state as BenchState), turning: payload }),
+    turned: (state, { payload }: PayloadAction<Level | null>) => ({ ...plain(state), turning: payload }),
     edited: (state, { payload }: PayloadAction<{ level: Level; change: Change; key: string }>) => ({
-      ...accept(state as BenchState, payload.level, payload.change.forward, payload.key),
-      undo: [...(state as BenchState).undo, payload.change],
+      ...accept(plain(state), payload.level, payload.change.forward, payload.key),
+      undo: [...plain(state).undo, payload.change],
       redo: [],
     }),
-    undone: (state, { payload: key }: PayloadAction<string>) => step(state as BenchState, 'undo', key),
-    redone: (state, { payload: key }: PayloadAction<string>) => step(state as BenchState, 'redo', key),
-    savingChanged: (state, { payload }: PayloadAction<Saving>) => ({ ...(state as BenchState), saving: payload }),
+    undone: (state, { payload: key }: PayloadAction<string>) => step(plain(state), 'undo', key),
+    redone: (state, { payload: key }: PayloadAction<string>) => step(plain(state), 'redo', key),
+    savingChanged: (state, { payload }: PayloadAction<Saving>) => ({ ...plain(state), saving: payload }),
     saved: (state, { payload }: PayloadAction<{ key: string; revision: number }>) => {
-      const { open, unsent, ...rest } = state as BenchState;
+      const { open, unsent, ...rest } = plain(state);
       const left = unsent.filter(({ key }) => key !== payload.key);
       return { ...rest, open: open === null ? null : { ...open, revision: payload.revision }, unsent: left };
     },
     /** The server's level has moved on; ours is put on top of it. */
     rebased: (state, { payload }: PayloadAction<{ level: Level; revision: number; unsent: readonly Unsent[] }>) => {
-      const { open, ...rest } = state as BenchState;
+      const { open, ...rest } = plain(state);
       if (open === null) return state;
       return { ...rest, open: { ...open, level: payload.level, revision: payload.revision }, unsent: payload.unsent, turning: null };
     },
-    selected: (state, { payload }: PayloadAction<Selection>) => ({ ...(state as BenchState), selection: payload }),
+    selected: (state, { payload }: PayloadAction<Selection>) => ({ ...plain(state), selection: payload }),
     needleMoved: (state, { payload }: PayloadAction<number>) => {
-      const most = (state as BenchState).simulated.now?.steps ?? 0;
-      return { ...(state as BenchState), needleStep: Math.max(0, Math.min(most, Math.round(payload))) };
+      const most = plain(state).simulated.now?.steps ?? 0;
+      return { ...plain(state), needleStep: Math.max(0, Math.min(most, Math.round(payload))) };
     },
-    playingChanged: (state, { payload }: PayloadAction<boolean>) => ({ ...(state as BenchState), playing: payload }),
-    simulatedRun: (state, { payload }: PayloadAction<{ side: Side; run: SimulatedRun }>) => {
-      const bench = state as BenchState;
+    playingChanged: (state, { payload }: PayloadAction<boolean>) => ({ ...plain(state), playing: payload }),
+    simulatedRun: (state, { payload }: PayloadAction<{ side: Side; run: ShownRun }>) => {
+      const bench = plain(state);
       const simulated = { ...bench.simulated, [payload.side]: payload.run };
       return { ...bench, simulated, needleStep: Math.min(bench.needleStep, simulated.now?.steps ?? bench.needleStep), trouble: null };
     },
-    momentShown: (state, { payload }: PayloadAction<Moment | null>) => ({ ...(state as BenchState), moment: payload }),
-    troubled: (state, { payload }: PayloadAction<string>) => ({ ...(state as BenchState), trouble: payload }),
+    momentShown: (state, { payload }: PayloadAction<Moment | null>) => ({ ...plain(state), moment: payload }),
+    troubled: (state, { payload }: PayloadAction<string>) => ({ ...plain(state), trouble: payload }),
   },
 });
 

@@ -1,6 +1,6 @@
 import type { Level } from '@dial/core/level';
 import { compile, readLine, type Compiled, type LedgerLine } from '@dial/core/session';
-import type { SimulatedRun } from './protocol.ts';
+import type { ShownRun } from './protocol.ts';
 
 const compiledLevels = new WeakMap<Level, Compiled>();
 
@@ -13,16 +13,13 @@ export function compiledOf(level: Level): Compiled {
   return compiled;
 }
 
-const readRuns = new WeakMap<SimulatedRun, readonly LedgerLine[]>();
+const readRuns = new WeakMap<ShownRun, readonly LedgerLine[]>();
 
-/**
- * The ledger of a simulated run, read once. Ids are those of `level`, which may be a step newer than the run while a
- * dial is turned: turning changes numbers only, never which things there are.
- */
-export function ledgerOf(level: Level, run: SimulatedRun): readonly LedgerLine[] {
+/** The ledger of a simulated run, read once. */
+export function ledgerOf(run: ShownRun): readonly LedgerLine[] {
   const known = readRuns.get(run);
   if (known !== undefined) return known;
-  const compiled = compiledOf(level);
+  const compiled = compiledOf(run.level);
   const lines = Array.from({ length: run.lines.count }, (_, index) => readLine(compiled, run.lines, index));
   readRuns.set(run, lines);
   return lines;

@@ -33,6 +33,11 @@ export interface SimulatedRun {
   readonly took: number;
 }
 
+/** A simulated run together with the very level it was simulated on, which its ids and numbers are of. */
+export interface ShownRun extends SimulatedRun {
+  readonly level: Level;
+}
+
 /** What the simulation worker does. */
 export interface SimulationApi {
   simulate(request: SimulateRequest): SimulatedRun;

@@ -18,7 +18,8 @@ export function startSimulating(store: AppStore): void {
     newestOnly(async (request) => {
       try {
         const run = await simulation.simulate(request);
-        if (store.getState().bench.open?.run?.run === request.run) store.dispatch(benchActions.simulatedRun({ side: request.side, run }));
+        if (store.getState().bench.open?.run?.run !== request.run) return;
+        store.dispatch(benchActions.simulatedRun({ side: request.side, run: { ...run, level: request.level } }));
       } catch (error) {
         fail(error);
       }

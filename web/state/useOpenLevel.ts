@@ -7,14 +7,14 @@ import { useAppSelector, useAppStore } from './store.ts';
 export function useOpenLevel(id: string, run: string | null): { readonly open: OpenLevel | null; readonly trouble: string | null } {
   const store = useAppStore();
   const open = useAppSelector((state) => state.bench.open);
-  const [trouble, setTrouble] = useState<string | null>(null);
+  const [failed, setFailed] = useState<{ readonly wanted: string; readonly why: string } | null>(null);
+  const wanted = `${id} ${run ?? ''}`;
   const isOpen = open?.id === id && (run === null || open.run?.id === run);
   useEffect(() => {
     if (isOpen) return;
-    setTrouble(null);
     openLevel(store, id, run).catch((error: unknown) => {
-      setTrouble(`This level cannot be opened. ${error instanceof Error ? error.message : String(error)}`);
+      setFailed({ wanted, why: `This level cannot be opened. ${error instanceof Error ? error.message : String(error)}` });
     });
-  }, [store, id, run, isOpen]);
-  return { open: isOpen ? open : null, trouble };
+  }, [store, id, run, isOpen, wanted]);
+  return { open: isOpen ? open : null, trouble: !isOpen && failed?.wanted === wanted ? failed.why : null };
 }

@@ -1,8 +1,8 @@
 import { clockTime, plainNumber } from '@dial/core/formats';
-import { inOrder, type Level } from '@dial/core/level';
+import { inOrder } from '@dial/core/level';
 import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { benchActions, type Selection } from '../state/bench.ts';
-import type { SimulatedRun } from '../state/protocol.ts';
+import type { ShownRun } from '../state/protocol.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { usePalette, type Palette } from '../ui/palette.ts';
 import { useSize } from '../ui/useSize.ts';
@@ -18,7 +18,8 @@ const isSelected = (row: StripRow, selection: Selection): boolean =>
 
 const peak = (values: Float32Array): number => values.reduce((most, value) => Math.max(most, value), 0);
 
-function lanesOf(level: Level, now: SimulatedRun, ghost: SimulatedRun | null, palette: Palette): Lane[] {
+function lanesOf(now: ShownRun, ghost: ShownRun | null, palette: Palette): Lane[] {
+  const { level } = now;
   const meters = inOrder(level.meters).map(([id, meter]): Lane => {
     const values = now.meters[id] ?? new Float32Array(1);
     const other = ghost?.meters[id] ?? null;
@@ -122,11 +123,16 @@ function Needle({ width, duration, rate, height, onPress }: NeedleProps) {
         aria-valuemax={Number((steps / rate).toFixed(2))}
         aria-valuenow={Number(seconds.toFixed(2))}
         aria-valuetext={clockTime(seconds)}
-        className="absolute top-0 w-3 -translate-x-1/2"
+        className="group absolute top-0 w-3 -translate-x-1/2 outline-none"
         style={{ left: x, height }}
         onKeyDown={onKeyDown}
       >
-        <svg width="12" height="9" className="absolute top-0 left-0" aria-hidden="true">
+        <svg
+          width="12"
+          height="9"
+          className="absolute top-0 left-0 group-focus-visible:outline-2 group-focus-visible:outline-offset-1 group-focus-visible:outline-ink"
+          aria-hidden="true"
+        >
           <path d="M0 0h12l-6 9z" fill="var(--needle)" />
         </svg>
         <div className="absolute left-1/2 w-[1.8px] -translate-x-1/2 bg-needle" style={{ height }} />
@@ -174,7 +180,7 @@ function RowLabel({
 }
 
 /** The session over time: a lane for each meter and speed, a row for each thing that was touched. */
-export function Strip({ level }: { readonly level: Level }) {
+export function Strip() {
   const dispatch = useAppDispatch();
   const palette = usePalette();
   const { now, compared } = useAppSelector((state) => state.bench.simulated);
@@ -186,11 +192,11 @@ export function Strip({ level }: { readonly level: Level }) {
   const rowCanvas = useRef<HTMLCanvasElement>(null);
   const { width: frameWidth, height: frameHeight } = useSize(frame);
   const width = Math.max(50, frameWidth - LABEL_WIDTH - RIGHT_MARGIN);
-  const rate = now?.rate ?? level.rate;
+  const rate = now?.rate ?? 60;
   const duration = Math.max(1, (now?.steps ?? 0) / rate, (compared?.steps ?? 0) / (compared?.rate ?? rate));
 
-  const lanes = useMemo(() => (now === null ? [] : lanesOf(level, now, compared, palette)), [level, now, compared, palette]);
-  const rows = useMemo(() => (now === null ? [] : stripRows(level, now, unfolded)), [level, now, unfolded]);
+  const lanes = useMemo(() => (now === null ? [] : lanesOf(now, compared, palette)), [now, compared, palette]);
+  const rows = useMemo(() => (now === null ? [] : stripRows(now, unfolded)), [now, unfolded]);
   const laneHeight = lanes.reduce((sum, lane) => sum + lane.height, 0);
 
   useLayoutEffect(() => {
@@ -199,8 +205,8 @@ export function Strip({ level }: { readonly level: Level }) {
   }, [lanes, laneHeight, width, duration, rate, palette]);
   useLayoutEffect(() => {
     const context = rowCanvas.current === null ? null : prepare(rowCanvas.current, width, rows.length * ROW_HEIGHT);
-    if (context !== null) drawRows(context, rows, level, (row) => isSelected(row, selection), width, duration, palette);
-  }, [rows, level, selection, width, duration, palette]);
+    if (context !== null && now !== null) drawRows(context, rows, now.level, (row) => isSelected(row, selection), width, duration, palette);
+  }, [rows, now, selection, width, duration, palette]);
   const choose = (row: StripRow): void => {
     const placement = row.placements.length === 1 ? (row.placements[0] ?? null) : null;
     dispatch(benchActions.selected({ kind: row.kind, placement }));

@@ -1,8 +1,8 @@
 import { placementName } from '@dial/core/formats';
-import { inOrder, type Level } from '@dial/core/level';
+import { inOrder } from '@dial/core/level';
 import { CONTACT_WIDTH, type LedgerLine } from '@dial/core/session';
 import { compiledOf, ledgerOf } from '../state/lines.ts';
-import type { SimulatedRun } from '../state/protocol.ts';
+import type { ShownRun } from '../state/protocol.ts';
 
 export interface Stretch {
   readonly from: number;
@@ -30,21 +30,21 @@ interface Touches {
   readonly refusals: { at: number; placement: string }[];
 }
 
-function collect(level: Level, run: SimulatedRun): Map<string, Touches> {
+function collect(run: ShownRun): Map<string, Touches> {
   const touches = new Map<string, Touches>();
   const of = (placement: string): Touches => {
     const known = touches.get(placement) ?? { inside: [], resting: [], refusals: [] };
     touches.set(placement, known);
     return known;
   };
-  const compiled = compiledOf(level);
+  const compiled = compiledOf(run.level);
   const end = run.steps / run.rate;
   for (let row = 0; row < run.contacts.count; row += 1) {
     const [toucher = 0, index = 0, from = 0, to = 0] = run.contacts.values.subarray(row * CONTACT_WIDTH, (row + 1) * CONTACT_WIDTH);
     const placement = compiled.ids.placements[index];
     if (toucher < compiled.playerCount && placement !== undefined) of(placement).inside.push({ from, to, placement });
   }
-  ledgerOf(level, run).forEach((line: LedgerLine) => {
+  ledgerOf(run).forEach((line: LedgerLine) => {
     if (line.type === 'refused') of(line.placement).refusals.push({ at: line.seconds, placement: line.placement });
     if (line.type === 'phase' && line.phase === 'resting') {
       of(line.placement).resting.push({ from: line.seconds, to: Math.min(end, line.untilSeconds ?? end), placement: line.placement });
@@ -54,8 +54,9 @@ function collect(level: Level, run: SimulatedRun): Map<string, Touches> {
 }
 
 /** The rows of a run. Kinds in `unfolded` are shown thing by thing however many there are. */
-export function stripRows(level: Level, run: SimulatedRun, unfolded: ReadonlySet<string>): StripRow[] {
-  const touches = collect(level, run);
+export function stripRows(run: ShownRun, unfolded: ReadonlySet<string>): StripRow[] {
+  const { level } = run;
+  const touches = collect(run);
   return inOrder(level.kinds).flatMap(([kindId, kind]): StripRow[] => {
     const touched = inOrder(level.placements).filter(([id, placement]) => placement.kind === kindId && touches.has(id));
     const row = (key: string, name: string, ids: readonly string[]): StripRow => {

@@ -1,6 +1,6 @@
 import { inOrder, type Kind, type Level, type Shape } from '@dial/core/level';
 import type { Moment, PlacementMoment, PlayerMoment } from '@dial/core/session';
-import { memo } from 'react';
+import { memo, useMemo } from 'react';
 import { Arc, Circle, Group, Label, Layer, Line, Path, Rect, Stage, Tag, Text } from 'react-konva';
 import { MARK_SHAPES } from './marks.ts';
 import { TILE_SCALE, usePalette, type Palette } from './palette.ts';
@@ -40,16 +40,15 @@ interface PlanDrawingProps {
 
 const FONT = 'IBM Plex Mono';
 
-const Backdrop = memo(function Backdrop({
-  level,
-  scale,
-  palette,
-}: {
-  readonly level: Level;
+interface BackdropProps {
+  readonly size: Level['size'];
+  readonly solids: Level['solids'];
   readonly scale: PlanScale;
   readonly palette: Palette;
-}) {
-  const { width, height } = level.size;
+}
+
+const Backdrop = memo(function Backdrop({ size, solids, scale, palette }: BackdropProps) {
+  const { width, height } = size;
   const lines: { key: string; points: number[]; strong: boolean }[] = [];
   const every = scale.pixelsPerUnit < 6 ? 5 : 1;
   for (let x = 0; x <= width; x += every)
@@ -68,7 +67,7 @@ const Backdrop = memo(function Backdrop({
       {lines.map(({ key, points, strong }) => (
         <Line key={key} points={points} stroke={palette.line} strokeWidth={strong ? 0.9 : 0.4} opacity={strong ? 0.8 : 0.6} />
       ))}
-      {inOrder(level.solids).map(([id, solid]) => (
+      {inOrder(solids).map(([id, solid]) => (
         <Rect
           key={id}
           x={scale.x(solid.x)}
@@ -160,7 +159,10 @@ function Glyph({ kind, radius, palette }: { readonly kind: Kind; readonly radius
 interface ThingProps {
   readonly id: string;
   readonly kind: Kind;
-  readonly at: PlacementMoment;
+  readonly x: number;
+  readonly y: number;
+  readonly phase: PlacementMoment['phase'];
+  readonly secondsLeft: number | null;
   readonly scale: PlanScale;
   readonly palette: Palette;
   readonly selected: 'no' | 'kind' | 'placement';
@@ -168,32 +170,32 @@ interface ThingProps {
   readonly onSelect: ((placement: string) => void) | undefined;
 }
 
-const Thing = memo(function Thing({ id, kind, at, scale, palette, selected, showHidden, onSelect }: ThingProps) {
-  const { shown } = kind.phases[at.phase];
+const Thing = memo(function Thing({ id, kind, x, y, phase, secondsLeft, scale, palette, selected, showHidden, onSelect }: ThingProps) {
+  const { shown } = kind.phases[phase];
   if (shown === 'hidden' && !showHidden) return null;
   const size = scale.pixelsPerUnit;
   const reach = reachOf(kind) * size;
   const opacity = shown === 'full' ? 1 : shown === 'faint' ? 0.45 : 0.16;
   const choose = (): void => onSelect?.(id);
   return (
-    <Group x={scale.x(at.x)} y={scale.y(at.y)} onClick={choose} onTap={choose} name={`placement ${id}`}>
+    <Group x={scale.x(x)} y={scale.y(y)} onClick={choose} onTap={choose} name={`placement ${id}`}>
       <Group opacity={opacity}>
         {Object.entries(kind.shapes).map(([key, shape]) => (
           <ShapeNode key={key} shape={shape} kind={kind} scale={scale} palette={palette} />
         ))}
         <Glyph kind={kind} radius={Math.max(4.5, Math.min(8.5, smallestReach(kind) * size * 0.72))} palette={palette} />
       </Group>
-      {at.secondsLeft !== null && (
+      {secondsLeft !== null && (
         <Group listening={false}>
           <Arc
             innerRadius={reach * 0.86}
             outerRadius={reach * 0.86 + 2.6}
-            angle={360 * Math.min(1, at.secondsLeft / restSeconds(kind))}
+            angle={360 * Math.min(1, secondsLeft / restSeconds(kind))}
             rotation={-90}
             fill={palette.ink}
           />
           <Text
-            text={`${at.secondsLeft.toFixed(1)} s`}
+            text={`${secondsLeft.toFixed(1)} s`}
             fontFamily={FONT}
             fontSize={11}
             fontStyle="600"
@@ -283,8 +285,9 @@ function Player({
 export function PlanDrawing(props: PlanDrawingProps) {
   const { level, width, height, moment, track, ghost, labels = [], showHidden, onSelect } = props;
   const palette = usePalette();
+  const { width: levelWidth, height: levelHeight } = level.size;
+  const scale = useMemo(() => fitPlan(levelWidth, levelHeight, width, height), [levelWidth, levelHeight, width, height]);
   if (width < 10 || height < 10) return null;
-  const scale = fitPlan(level, width, height);
   const players = moment?.players ?? [];
   return (
     <Stage
@@ -294,12 +297,12 @@ export function PlanDrawing(props: PlanDrawingProps) {
         if (event.target === event.target.getStage()) onSelect?.(null);
       }}
     >
-      <Backdrop level={level} scale={scale} palette={palette} />
+      <Backdrop size={level.size} solids={level.solids} scale={scale} palette={palette} />
       <Layer>
         {inOrder(level.placements).map(([id, placement]) => {
           const kind = level.kinds[placement.kind];
           if (kind === undefined) return null;
-          const at = moment?.placements[id] ?? { x: placement.x, y: placement.y, phase: 'ready', secondsLeft: null };
+          const at = moment?.placements[id] ?? { x: placement.x, y: placement.y, phase: 'ready' as const, secondsLeft: null };
           const selected =
             props.selectedPlacement === id
               ? 'placement'
@@ -311,7 +314,10 @@ export function PlanDrawing(props: PlanDrawingProps) {
               key={id}
               id={id}
               kind={kind}
-              at={at}
+              x={at.x}
+              y={at.y}
+              phase={at.phase}
+              secondsLeft={at.secondsLeft}
               scale={scale}
               palette={palette}
               selected={selected}

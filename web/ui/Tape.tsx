@@ -5,7 +5,7 @@ export const TAPE_WIDTH = 300;
 const HEIGHT = 40;
 const MIDDLE = TAPE_WIDTH / 2;
 /** Picture units per step of the value. */
-export const STEP_WIDTH = 7;
+export const STEP_WIDTH = 5;
 
 /** Closing values along the dial, for the thin line on the ruler. */
 export interface OutcomeCurve {

@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { clamp, decimals, dialText, readTyped, snap, type DialRange, type GameScale } from './quantity.ts';
 import { STEP_WIDTH, Tape, TAPE_WIDTH, type OutcomeCurve } from './Tape.tsx';
 
@@ -57,18 +57,14 @@ function keyed(event: KeyboardEvent, value: number, range: DialRange): number | 
 export function TapeDial({ label, value, was, range, sign = '', scale, curve = null, onTurn, onSet, onFocus }: TapeDialProps) {
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
-  const [refusal, setRefusal] = useState<string | null>(null);
+  // A refusal stands until the value is another one.
+  const [refused, setRefused] = useState<{ readonly at: number; readonly why: string } | null>(null);
+  const refusal = refused?.at === value ? refused.why : null;
   const drag = useRef<{ x: number; exact: number; last: number; moved: boolean } | null>(null);
   const keying = useRef<number | null>(null);
-  const tape = useRef<HTMLDivElement>(null);
 
-  useEffect(() => {
-    setRefusal(null);
-  }, [value]);
-
-  const set = (next: number): void => {
-    setRefusal(onSet(next));
-  };
+  const refuse = (why: string | null): void => setRefused(why === null ? null : { at: value, why });
+  const set = (next: number): void => refuse(onSet(next));
   const commitKeys = (): void => {
     if (keying.current === null) return;
     const next = keying.current;
@@ -131,7 +127,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
     const read = readTyped(typed, range, scale);
     setTyped(null);
     if (!read.ok)
-      setRefusal(`${typed.trim() === '' ? 'nothing' : `“${typed.trim()}”`} was refused: ${read.why}. It stays at ${dialText(value)}.`);
+      refuse(`${typed.trim() === '' ? 'nothing' : `“${typed.trim()}”`} was refused: ${read.why}. It stays at ${dialText(value)}.`);
     else if (read.value !== value) set(read.value);
   };
 
@@ -163,7 +159,10 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
             value={typed ?? text}
             aria-invalid={refusal !== null}
             aria-describedby={refusal === null ? undefined : `${id}-refusal`}
-            onChange={(event) => setTyped(event.target.value)}
+            onChange={(event) => {
+              setTyped(event.target.value);
+              refuse(null);
+            }}
             onFocus={(event) => event.target.select()}
             onBlur={commitTyped}
             onKeyDown={(event) => {
@@ -175,7 +174,6 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
         </span>
       </div>
       <div
-        ref={tape}
         role="slider"
         tabIndex={0}
         aria-label={label}

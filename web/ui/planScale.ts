@@ -1,5 +1,3 @@
-import type { Level } from '@dial/core/level';
-
 /** How units of a level fall on a drawing surface; y turns over, since the level's points up. */
 export interface PlanScale {
   readonly pixelsPerUnit: number;
@@ -7,13 +5,14 @@ export interface PlanScale {
   y(units: number): number;
 }
 
-export function fitPlan(level: Level, width: number, height: number): PlanScale {
-  const pixelsPerUnit = Math.min(width / level.size.width, height / level.size.height);
-  const left = (width - level.size.width * pixelsPerUnit) / 2;
-  const top = (height - level.size.height * pixelsPerUnit) / 2;
+/** Fits a level of `levelWidth` × `levelHeight` units into a surface, whole and centred. */
+export function fitPlan(levelWidth: number, levelHeight: number, width: number, height: number): PlanScale {
+  const pixelsPerUnit = Math.min(width / levelWidth, height / levelHeight);
+  const left = (width - levelWidth * pixelsPerUnit) / 2;
+  const top = (height - levelHeight * pixelsPerUnit) / 2;
   return {
     pixelsPerUnit,
     x: (units) => left + units * pixelsPerUnit,
-    y: (units) => top + (level.size.height - units) * pixelsPerUnit,
+    y: (units) => top + (levelHeight - units) * pixelsPerUnit,
   };
 }

@@ -17,7 +17,7 @@ create table versions (
 create index versions_of_level on versions (level_id, id);
 
 create table runs (
-  id text primary key,
+  id text not null,
   level_id text not null references levels (id) on delete cascade,
   name text not null,
   level_hash text not null,
@@ -25,7 +25,8 @@ create table runs (
   simulation integer not null,
   run jsonb not null,
   created_at timestamptz not null default now(),
-  sequence bigint generated always as identity
+  sequence bigint generated always as identity,
+  primary key (level_id, id)
 );
 create index runs_of_level on runs (level_id, sequence);
 

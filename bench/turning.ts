@@ -1,0 +1,99 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { medianOf, quantileOf, type Figure } from './figures.ts';
+
+const TURNS = 60;
+const THREE_MINUTES = 180;
+
+/** The demo run, over and over, until it is three minutes long. */
+function longRun(): object {
+  const run = JSON.parse(readFileSync('demo/night-firing/runs/careful-walk.json', 'utf8')) as {
+    rate: number;
+    steps: number;
+    players: { changes: number[][] }[];
+  };
+  const steps = THREE_MINUTES * run.rate;
+  const once = run.players[0]?.changes ?? [];
+  const changes = Array.from({ length: Math.ceil(steps / run.steps) }, (_, round) =>
+    once.map(([at = 1, ...rest]) => [at + round * run.steps, ...rest]),
+  ).flat();
+  return { ...run, steps, players: [{ changes: changes.filter(([at = 0]) => at <= steps) }] };
+}
+
+/**
+ * From a turned dial to the redrawn Strip in headless Chromium: from the key press until the browser has painted the
+ * frame in which the Strip shows the new simulation.
+ */
+export async function turningFigures(): Promise<Figure[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'dial-bench-'));
+  const server = spawn(process.execPath, ['server/dist/main.js'], {
+    env: { ...process.env, DIAL_DATA: folder, DIAL_PORT: '0' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const [address] = (await once(server.stdout, 'data')) as [Buffer];
+  const url = address.toString().trim();
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+  });
+  try {
+    await fetch(`${url}/api/levels/night-firing/runs/bench-long`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(longRun()),
+    });
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const began = performance.now();
+    await page.goto(url);
+    await page.getByRole('link', { name: /Night Firing/ }).waitFor();
+    const firstPage = performance.now() - began;
+    await page.goto(`${url}/levels/night-firing?run=bench-long`);
+    await page.getByRole('toolbar', { name: 'Tray' }).getByRole('button', { name: 'ember vent' }).click();
+    const tape = page.getByRole('slider', { name: 'health', exact: true });
+    await tape.waitFor();
+    await page.getByText(/simulated in/).waitFor();
+    const turns: number[] = [];
+    const simulations: number[] = [];
+    for (let turn = 0; turn < TURNS + 10; turn += 1) {
+      const measured = await tape.evaluate(
+        (element, key) =>
+          new Promise<{ painted: number; simulated: number }>((resolve) => {
+            const pill = document.querySelector('[title^="digest"]');
+            const before = pill?.getAttribute('title');
+            const start = performance.now();
+            const observer = new MutationObserver(() => {
+              if (pill?.getAttribute('title') === before) return;
+              observer.disconnect();
+              // The frame after this one begins once this one, with the Strip in it, has been painted.
+              requestAnimationFrame(() => {
+                const channel = new MessageChannel();
+                channel.port1.onmessage = () =>
+                  resolve({ painted: performance.now() - start, simulated: Number(/\d+/.exec(pill?.textContent ?? '')?.[0]) });
+                channel.port2.postMessage(null);
+              });
+            });
+            if (pill !== null) observer.observe(pill, { attributes: true });
+            element.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+          }),
+        turn % 2 === 0 ? 'ArrowRight' : 'ArrowLeft',
+      );
+      if (turn < 10) continue;
+      turns.push(measured.painted);
+      simulations.push(measured.simulated);
+    }
+    return [
+      { name: 'turn to redraw, three-minute run, p95', value: quantileOf(turns, 0.95), unit: 'ms' },
+      { name: 'turn to redraw, three-minute run, median', value: medianOf(turns), unit: 'ms' },
+      { name: '… of which simulation, median', value: medianOf(simulations), unit: 'ms' },
+      { name: 'first page usable, warm server', value: firstPage, unit: 'ms' },
+    ];
+  } finally {
+    await browser.close();
+    server.kill('SIGTERM');
+    await once(server, 'exit');
+  }
+}

@@ -1,0 +1,60 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const folder = mkdtempSync(join(tmpdir(), 'dial-cli-'));
+const level = join(__dirname, '../demo/night-firing/level.json');
+const run = join(__dirname, '../demo/night-firing/runs/careful-walk.json');
+
+function dial(...args: string[]): { code: number | null; out: string; err: string } {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [join(__dirname, 'dist/main.js'), ...args], { encoding: 'utf8' });
+  return { code: status, out: stdout, err: stderr };
+}
+
+test('run prints the outcome as JSON and writes a ledger whose sums are the change of each meter', () => {
+  const ledger = join(folder, 'ledger.ndjson');
+  const { code, out } = dial('run', level, '--run', run, '--ledger', ledger, '--json');
+  expect(code).toBe(0);
+  const outcome = JSON.parse(out) as {
+    players: [{ meters: { health: number; score: number } }];
+    perKind: Record<string, { scored: number }>;
+    digest: string;
+  };
+  expect(outcome.digest).toMatch(/^[0-9a-f]{16}$/);
+  const lines = readFileSync(ledger, 'utf8')
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as { meter?: string; applied?: number; reason?: string });
+  const sum = (meter: string): number =>
+    lines.filter((line) => line.meter === meter).reduce((total, { applied = 0 }) => total + applied, 0);
+  expect(100 + sum('health')).toBeCloseTo(outcome.players[0].meters.health, 9);
+  expect(sum('score')).toBe(outcome.players[0].meters.score);
+  expect(outcome.perKind['tile-shard']?.scored).toBe(180);
+  expect(lines.some(({ reason }) => reason === 'wrong tag')).toBe(true);
+});
+
+test('walking the route gives the run that comes with the demo', () => {
+  const saved = join(folder, 'walked.json');
+  expect(dial('run', level, '--route', 'careful walk', '--save-run', saved).code).toBe(0);
+  expect(JSON.parse(readFileSync(saved, 'utf8'))).toEqual(JSON.parse(readFileSync(run, 'utf8')));
+});
+
+test('bad input ends with 2 and says where', () => {
+  const broken = join(folder, 'broken.json');
+  const document = JSON.parse(readFileSync(level, 'utf8')) as { body: { walkSpeed: unknown } };
+  document.body.walkSpeed = 'fast';
+  writeFileSync(broken, JSON.stringify(document));
+  expect(dial('validate', broken)).toMatchObject({ code: 2, err: expect.stringContaining('/body/walkSpeed') as string });
+  expect(dial('validate', run)).toMatchObject({ code: 2, err: expect.stringContaining('/view') as string });
+  expect(dial('validate', join(folder, 'none.json'))).toMatchObject({ code: 2, err: expect.stringContaining('cannot be read') as string });
+  expect(dial('run', level, '--route', 'nowhere')).toMatchObject({ code: 2, err: expect.stringContaining('careful walk') as string });
+  expect(dial('run', level, '--rate', '7').code).toBe(2);
+  expect(dial('dance').code).toBe(2);
+});
+
+test('schema is a JSON Schema with a unit for its numbers', () => {
+  const schema = JSON.parse(dial('schema').out) as { $schema: string; properties: { body: { properties: { walkSpeed: object } } } };
+  expect(schema.$schema).toContain('2020-12');
+  expect(schema.properties.body.properties.walkSpeed).toMatchObject({ unit: 'u/s', minimum: 0, description: expect.any(String) as string });
+});

@@ -1,0 +1,74 @@
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
+import { AxeBuilder } from '@axe-core/playwright';
+import { newFolder, serve, type Served } from '../server/testing/serve.ts';
+
+/** A server that a test may kill and start again; it keeps its folder and its address. */
+export interface Server {
+  readonly url: string;
+  end(signal: NodeJS.Signals): Promise<void>;
+  start(): Promise<void>;
+}
+
+interface Fixtures {
+  /** Messages the console may show in this test: those of a server that is gone on purpose. */
+  readonly allowed: RegExp[];
+}
+
+export const test = base.extend<Fixtures & { page: Page }, { server: Server }>({
+  server: [
+    async ({}, use) => {
+      const folder = newFolder();
+      let served: Served = await serve(folder);
+      const { port } = new URL(served.url);
+      await use({
+        url: served.url,
+        end: (signal) => served.end(signal),
+        start: async () => {
+          served = await serve(folder, { DIAL_PORT: port });
+        },
+      });
+      await served.end('SIGTERM');
+    },
+    { scope: 'worker' },
+  ],
+  baseURL: async ({ server }, use) => use(server.url),
+  allowed: async ({}, use) => use([]),
+  page: async ({ page, allowed }, use) => {
+    const messages: string[] = [];
+    page.on('console', (message) => {
+      if (message.type() === 'error' || message.type() === 'warning') messages.push(message.text());
+    });
+    page.on('pageerror', (error) => messages.push(error.message));
+    await use(page);
+    expect(messages.filter((text) => !allowed.some((pattern) => pattern.test(text)))).toEqual([]);
+  },
+});
+
+export { expect };
+
+export async function openBench(page: Page): Promise<void> {
+  await page.goto('/levels/night-firing?run=night-firing-careful-walk');
+  await expect(page.getByText(/simulated in/)).toBeVisible();
+}
+
+export const outcome = (page: Page): Locator => page.getByRole('status', { name: 'Outcome' });
+export const saved = (page: Page): Locator => page.getByRole('status', { name: 'Saving' });
+export const dial = (page: Page, name: string): Locator => page.getByRole('slider', { name });
+export const tray = (page: Page, name: string): Locator => page.getByRole('toolbar', { name: 'Tray' }).getByRole('button', { name });
+
+export async function digestOf(page: Page): Promise<string> {
+  return ((await page.getByText(/simulated in/).getAttribute('title')) ?? '').replace('digest ', '');
+}
+
+/** Types a value into the field of a dial. */
+export async function type(page: Page, name: string, text: string): Promise<void> {
+  const field = page.getByRole('textbox', { name, exact: true });
+  await field.fill(text);
+  await field.press('Enter');
+}
+
+export async function expectNoSeriousProblem(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+}

@@ -1,0 +1,47 @@
+import { expect, expectNoSeriousProblem, openBench, outcome, test } from './fixture.ts';
+
+test('taken over from a moment of a run, a basin says why it refuses; the play becomes a run', async ({ page }) => {
+  await openBench(page);
+  const needle = page.getByRole('slider', { name: 'Needle' });
+  await needle.focus();
+  for (let press = 0; press < 3; press += 1) await page.keyboard.press('PageUp');
+  await page.getByRole('link', { name: /Take over at 0:15/ }).click();
+  const ledger = page.getByRole('complementary', { name: 'Live ledger' });
+  await expect(ledger).toContainText('cooling basin 1: health +18');
+  await expectNoSeriousProblem(page);
+
+  // Out of the basin to the right and back in, while it rests.
+  const seconds = async (): Promise<number> =>
+    Number(/0:(\d+\.\d)/.exec((await page.getByRole('group', { name: 'Readouts' }).textContent()) ?? '')?.[1]);
+  const begun = await seconds();
+  await page.keyboard.down('ArrowRight');
+  await expect.poll(seconds).toBeGreaterThan(begun + 1);
+  await page.keyboard.up('ArrowRight');
+  await page.keyboard.down('a');
+  await expect(ledger).toContainText(/cooling basin 1 refused player 1: resting, \d(\.\d)? s left/);
+  await page.keyboard.up('a');
+
+  await page.keyboard.press('p');
+  await expect(page.getByRole('status')).toContainText('Paused');
+  const halted = await seconds();
+  await page.keyboard.press('p');
+  await expect.poll(seconds).toBeGreaterThan(halted);
+  await page.keyboard.press('Escape');
+  await expect(page).toHaveURL(/levels\/night-firing\?run=/);
+  await expect(page.getByLabel('Run on the Strip').locator('option:checked')).toContainText('careful walk from 0:15');
+  await expect(outcome(page)).toHaveText(/final health/);
+  await expect(page.getByRole('button', { name: 'cooling basin 1' })).toBeVisible();
+});
+
+test('played from the start: shards are taken, and health and score are read off', async ({ page }) => {
+  await page.goto('/levels/night-firing/play');
+  await expect(page.getByRole('group', { name: 'Readouts' })).toContainText('000000');
+  await page.keyboard.down('w');
+  await expect(page.getByRole('complementary', { name: 'Live ledger' })).toContainText('tile shard 1: score +15, 0 → 15');
+  await page.keyboard.up('w');
+  await expect(page.getByRole('group', { name: 'Readouts' })).toContainText('000015');
+  await page.keyboard.press('r');
+  await expect(page.getByRole('group', { name: 'Readouts' })).toContainText('000000');
+  await page.getByRole('button', { name: 'End and see the run' }).click();
+  await expect(page.getByRole('region', { name: 'Strip' })).toBeVisible();
+});

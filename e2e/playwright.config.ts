@@ -1,0 +1,26 @@
+import { defineConfig } from '@playwright/test';
+
+/** Browser tests: Debian's Chromium, no retries, one after the other against a server of their own. */
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.spec.ts',
+  outputDir: '../test-results',
+  workers: 1,
+  retries: 0,
+  timeout: 60_000,
+  reporter: 'list',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
+    },
+  },
+});

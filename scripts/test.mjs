@@ -1,0 +1,62 @@
+// `npm test`: installs what is missing and runs everything; ends with "N passed, N failed".
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { ensureBuilt, ensureChromium, ensureInstalled, root } from './prepare.mjs';
+
+ensureInstalled();
+ensureChromium();
+ensureBuilt();
+
+const reports = mkdtempSync(join(tmpdir(), 'dial-reports-'));
+let passed = 0;
+let failed = 0;
+
+function run(tool, args, env = {}) {
+  console.log(`\n— ${tool} ${args.join(' ')}`);
+  return (
+    spawnSync(join(root, 'node_modules/.bin', tool), args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status === 0
+  );
+}
+
+/** A check that passes or fails as a whole. */
+function check(tool, ...args) {
+  if (run(tool, args)) passed += 1;
+  else failed += 1;
+}
+
+/** Adds up a report; a runner that failed without one, or ran nothing, is a failure itself. */
+function count(ok, file, read) {
+  let good = 0;
+  let bad = 0;
+  try {
+    [good, bad] = read(JSON.parse(readFileSync(file, 'utf8')));
+  } catch (error) {
+    console.error(`no report: ${error.message}`);
+  }
+  passed += good;
+  failed += ok && good > 0 ? bad : Math.max(1, bad);
+}
+
+check('tsc', '-b');
+check('tsc', '-p', 'e2e/tsconfig.json');
+check('eslint', '--max-warnings', '0', '.');
+check('prettier', '--check', '--log-level', 'warn', '.');
+check('depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli', 'bench');
+
+const units = join(reports, 'units.json');
+count(run('jest', ['--json', `--outputFile=${units}`]), units, (report) => [
+  report.numPassedTests,
+  report.numFailedTests + report.numRuntimeErrorTestSuites,
+]);
+
+const browser = join(reports, 'browser.json');
+count(
+  run('playwright', ['test', '--config', 'e2e/playwright.config.ts', '--reporter', 'list,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: browser }),
+  browser,
+  (report) => [report.stats.expected, report.stats.unexpected + report.stats.flaky + report.stats.skipped],
+);
+
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);

@@ -1,0 +1,33 @@
+import { rangeOf, readTyped, snap } from './quantity.ts';
+
+const scale = { unitsPerPixel: 0.05, framesPerSecond: 60 };
+
+test.each([
+  ['6.5', 6.5],
+  [' 6,5 s ', 6.5],
+  ['390f', 6.5],
+  ['0', 0],
+])('a rest typed as "%s" is %d seconds', (text, value) => {
+  expect(readTyped(text, rangeOf('rest'), scale)).toEqual({ ok: true, value });
+});
+
+test.each([
+  ['', /not a number/],
+  ['soon', /not a number/],
+  ['1e999', /./],
+  ['-1', /at least 0/],
+  ['−1', /at least 0/],
+  ['4000', /at most 3600/],
+  ['32px', /not a unit/],
+])('a rest typed as "%s" is refused', (text, why) => {
+  expect(readTyped(text, rangeOf('rest'), scale)).toEqual({ ok: false, why: expect.stringMatching(why) as string });
+});
+
+test('a length may be typed in pixels of the game', () => {
+  expect(readTyped('32px', rangeOf('radius'), scale)).toEqual({ ok: true, value: 1.6 });
+});
+
+test('turning lands on steps without the tails of binary fractions', () => {
+  expect(snap(0.1 + 0.2, 0.1)).toBe(0.3);
+  expect(snap(6.4999, 0.1)).toBe(6.5);
+});
