@@ -188,7 +188,7 @@ function Playing({ open, fromStep }: { readonly open: OpenLevel; readonly fromSt
           </div>
           {(over || paused) && (
             <div
-              className="absolute inset-x-0 top-1/3 mx-auto w-[330px] rounded-lg border-[1.5px] border-ink bg-card p-4 text-center"
+              className="absolute inset-x-0 top-8 mx-auto w-[330px] rounded-lg border-[1.5px] border-ink bg-card p-4 text-center"
               role="status"
             >
               <p className="text-base font-bold">{over ? 'You died: the session is lost' : 'Paused'}</p>

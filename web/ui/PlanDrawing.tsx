@@ -4,6 +4,7 @@ import { memo, useMemo } from 'react';
 import { Arc, Circle, Group, Label, Layer, Line, Path, Rect, Stage, Tag, Text } from 'react-konva';
 import { MARK_SHAPES } from './marks.ts';
 import { TILE_SCALE, usePalette, type Palette } from './palette.ts';
+import { useFontsReady } from './useFontsReady.ts';
 import { fitPlan, type PlanScale } from './planScale.ts';
 import { ROLE_PATTERNS } from './roles.ts';
 
@@ -285,6 +286,7 @@ function Player({
 export function PlanDrawing(props: PlanDrawingProps) {
   const { level, width, height, moment, track, ghost, labels = [], showHidden, onSelect } = props;
   const palette = usePalette();
+  const fontsReady = useFontsReady();
   const { width: levelWidth, height: levelHeight } = level.size;
   const scale = useMemo(() => fitPlan(levelWidth, levelHeight, width, height), [levelWidth, levelHeight, width, height]);
   if (width < 10 || height < 10) return null;
@@ -336,7 +338,7 @@ export function PlanDrawing(props: PlanDrawingProps) {
           <Player key={index} player={player} level={level} scale={scale} palette={palette} />
         ))}
         {labels.map(({ key, x, y, text, colour }) => (
-          <Label key={key} x={scale.x(x)} y={scale.y(y)}>
+          <Label key={`${String(key)} ${String(fontsReady)}`} x={scale.x(x)} y={scale.y(y)}>
             <Tag fill={colour} cornerRadius={9} />
             <Text text={text} padding={4} fontFamily={FONT} fontSize={11} fontStyle="600" fill={palette.card} />
           </Label>

@@ -35,7 +35,7 @@ export function happenings(level: Level, moment: Moment, lines: Iterable<LedgerL
     labels.push({
       key: line.index,
       x: at.x + 0.9,
-      y: at.y + 1.6 + crowded * 1.1,
+      y: at.y + 2.3 + crowded * 1.1,
       text,
       colour: line.type === 'refused' ? palette.soft : palette.role[kind.role],
     });

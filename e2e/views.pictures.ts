@@ -1,0 +1,36 @@
+import { expect, openBench, test, tray } from './fixture.ts';
+
+const picture = (name: string): { path: string } => ({ path: `docs/screenshots/${name}.png` });
+
+test('levels', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByText(/last run: health/)).toBeVisible();
+  await page.screenshot(picture('levels'));
+});
+
+test('bench', async ({ page }) => {
+  await openBench(page);
+  await tray(page, 'cooling basin').click();
+  const needle = page.getByRole('slider', { name: 'Needle' });
+  await needle.focus();
+  for (let press = 0; press < 3; press += 1) await page.keyboard.press('PageUp');
+  for (let press = 0; press < 4; press += 1) await page.keyboard.press('ArrowLeft');
+  await expect(page.getByRole('img', { name: /\+18 → 64\.5/ })).toBeVisible();
+  await page.getByRole('slider', { name: 'health' }).hover();
+  await expect(page.locator('[data-dial=health] polyline')).toBeVisible();
+  await page.screenshot(picture('bench'));
+  await page.getByRole('button', { name: 'Dark' }).click();
+  await page.screenshot(picture('bench-dark'));
+  await page.getByRole('button', { name: 'Light' }).click();
+  await page.keyboard.press('l');
+  await page.getByRole('button', { name: /cooling basin 1 refused player 1/ }).click();
+  await expect(page.getByRole('img', { name: /resting, 3\.4 s left/ })).toBeVisible();
+  await page.screenshot(picture('ledger'));
+});
+
+test('play', async ({ page }) => {
+  await page.goto('/levels/night-firing/play?run=night-firing-careful-walk&at=1050');
+  await expect(page.getByRole('complementary', { name: 'Live ledger' })).toContainText('resting, 3.4 s left');
+  await page.keyboard.press('p');
+  await page.screenshot(picture('play'));
+});
