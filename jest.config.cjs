@@ -4,6 +4,7 @@ module.exports = {
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   modulePathIgnorePatterns: ['/dist/'],
   testEnvironment: 'node',
+  setupFiles: ['<rootDir>/core/testing/seed.ts'],
   testEnvironmentOptions: { customExportConditions: ['source', 'node', 'require', 'default'] },
   transform: {
     '^.+\\.tsx?$': ['@swc/jest', { jsc: { target: 'es2023', parser: { syntax: 'typescript', tsx: true } }, module: { type: 'commonjs' } }],

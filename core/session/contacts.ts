@@ -38,9 +38,17 @@ function comesBefore(list: Crossings, a: number, at: number, toucher: number, pl
   return (list.type[a] as number) <= type;
 }
 
+/**
+ * Times are sorted on this grain, so that two movers meeting touch each other at one moment, whatever the rounding of
+ * either reckoning, and the order of placements decides.
+ */
+const GRAINS = 1073741824;
+const onGrain = (share: number): number => Math.round(share * GRAINS) / GRAINS;
+
 /** Inserts in order. More crossings in one step than there is room for are refused with an error, never dropped. */
-function addCrossing(list: Crossings, at: number, toucher: number, placement: number, type: number, inside: number): void {
+function addCrossing(list: Crossings, share: number, toucher: number, placement: number, type: number, inside: number): void {
   if (list.count === list.at.length) throw new TooManyContacts();
+  const at = onGrain(share);
   let index = list.count;
   while (index > 0 && !comesBefore(list, index - 1, at, toucher, placement, type)) {
     list.at[index] = list.at[index - 1] as number;

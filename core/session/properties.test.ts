@@ -1,79 +1,11 @@
 import fc from 'fast-check';
 import { levelText } from '../formats/index.ts';
-import { parseLevel, parseLevelText, type Level } from '../level/index.ts';
-import { sessionAt, simulate, type Run } from '../players/index.ts';
+import { parseLevel, parseLevelText } from '../level/index.ts';
+import { sessionAt, simulate } from '../players/index.ts';
+import { anyLevel, anyRun } from '../testing/arbitrary.ts';
 import { basin, circle, kind, level, meterEffect, play, pressed, shard, vent } from '../testing/levels.ts';
 import { compile, endSession, INPUT_WIDTH, readLines, snapshot, step, stepOf } from './index.ts';
 import { readInputs } from '../players/run.ts';
-
-const place = fc.record({ x: fc.double({ min: 0, max: 60, noNaN: true }), y: fc.double({ min: 0, max: 20, noNaN: true }) });
-
-const shape = fc.oneof(
-  fc.record({ type: fc.constant('circle'), radius: fc.double({ min: 0.1, max: 4, noNaN: true }) }),
-  fc.record({
-    type: fc.constant('box'),
-    width: fc.double({ min: 0.1, max: 8, noNaN: true }),
-    height: fc.double({ min: 0.1, max: 8, noNaN: true }),
-    rotation: fc.integer({ min: -180, max: 180 }),
-  }),
-);
-
-const rule = fc.record({
-  setOffBy: fc.constantFrom({ type: 'arriving' }, { type: 'inside' }),
-  who: fc.constantFrom({ any: ['player'], none: [] }, { any: [], none: [] }, { any: ['rover'], none: ['player'] }),
-  provided: fc.constantFrom(
-    {},
-    { hurt: { type: 'below limit', meter: 'health' } },
-    { low: { type: 'meter', meter: 'health', is: 'below', value: 50 } },
-  ),
-  effects: fc
-    .record({
-      meter: fc.constantFrom('health', 'score'),
-      change: fc.constantFrom('add', 'take', 'set'),
-      amount: fc.double({ min: 0, max: 40, noNaN: true }),
-    })
-    .map(({ meter, change, amount }) => meterEffect(meter, change as 'add', amount)),
-  becomes: fc.constantFrom({ type: 'stays' }, { type: 'spent' }, { type: 'rests', seconds: 1.3 }, { type: 'rests', seconds: 0 }),
-});
-
-const anyLevel = fc
-  .record({
-    kinds: fc.array(fc.record({ shape, rules: fc.array(rule, { minLength: 1, maxLength: 3 }), tags: fc.constantFrom([], ['rover']) }), {
-      minLength: 1,
-      maxLength: 4,
-    }),
-    placements: fc.array(fc.record({ at: place, kind: fc.nat(3), moves: fc.boolean() }), { maxLength: 14 }),
-    solids: fc.array(
-      fc.record({ at: place, width: fc.double({ min: 0.1, max: 9, noNaN: true }), height: fc.double({ min: 0.1, max: 9, noNaN: true }) }),
-      { maxLength: 4 },
-    ),
-    walkSpeed: fc.double({ min: 0, max: 400, noNaN: true }),
-    stops: fc.array(place, { minLength: 2, maxLength: 5 }),
-  })
-  .map(({ kinds, placements, solids, walkSpeed, stops }): Level => {
-    const named = <Value>(values: readonly Value[]): Record<string, Value> =>
-      Object.fromEntries(values.map((value, index) => [`n${index}`, value]));
-    return level({
-      body: { radius: 0.5, walkSpeed, acceleration: 50, braking: 80 },
-      kinds: named(kinds.map((one) => ({ ...kind({ body: one.shape }, {}), rules: named(one.rules), tags: one.tags }))),
-      placements: named(
-        placements.map(({ at, kind: index, moves }) => ({
-          kind: `n${index % kinds.length}`,
-          ...at,
-          travel: moves ? { path: 'way' } : null,
-        })),
-      ),
-      solids: named(solids.map(({ at, ...size }) => ({ ...at, ...size }))),
-      paths: { way: { name: 'way', speed: 3, round: 'back and forth', wayPoints: [{ x: 1, y: 1, pause: 1 }, ...stops] } },
-    });
-  });
-
-const anyRun = fc
-  .array(fc.tuple(fc.double({ min: 0.05, max: 2, noNaN: true }), fc.integer({ min: -1, max: 1 }), fc.integer({ min: -1, max: 1 })), {
-    minLength: 1,
-    maxLength: 8,
-  })
-  .map((pieces): Run => pressed(60, ...pieces));
 
 test('meters stay in their limits and are what the ledger adds up to', () => {
   fc.assert(

@@ -1,0 +1,147 @@
+import { basin, level } from '../../core/testing/levels.ts';
+import { benchActions } from './bench.ts';
+import { setDial } from './edits.ts';
+import { settleClash, startSaving } from './saving.ts';
+import { createStore, type AppStore } from './store.ts';
+import { setAt, valueAt } from './changes.ts';
+
+const REST = '/kinds/basin/rules/act/becomes/seconds';
+const SHOW = '/kinds/basin/shapes/body/radius';
+
+interface Sent {
+  readonly key: string;
+  readonly revision: string;
+  readonly body: string;
+}
+
+/** A server of a few lines: one level, its revision and the keys it has seen. `mishap` may spoil an answer. */
+function pretendServer(mishap: (call: number) => 'lost reply' | 'unreachable' | null = () => null) {
+  const state = {
+    document: level({ kinds: { basin } }),
+    revision: 1,
+    keys: new Map<string, number>(),
+    sent: [] as Sent[],
+    busy: 0,
+    mostBusy: 0,
+  };
+  const reply = (status: number, body: unknown): Response => new Response(JSON.stringify(body), { status });
+  globalThis.fetch = async (_, init): Promise<Response> => {
+    if (init?.method !== 'PATCH') return reply(200, { id: 'one', revision: state.revision, document: state.document, updatedAt: '' });
+    state.busy += 1;
+    state.mostBusy = Math.max(state.mostBusy, state.busy);
+    await new Promise((resolve) => setTimeout(resolve, 0));
+    state.busy -= 1;
+    const headers = init.headers as Record<string, string>;
+    const { 'idempotency-key': key = '', 'if-match': revision = '' } = headers;
+    const body = typeof init.body === 'string' ? init.body : '';
+    state.sent.push({ key, revision, body });
+    const trouble = mishap(state.sent.length);
+    if (trouble === 'unreachable') throw new TypeError('unreachable');
+    const known = state.keys.get(key);
+    if (known === undefined) {
+      if (revision !== `"${state.revision}"`)
+        return reply(409, { title: 'Clash', detail: 'The level has moved on.', revision: state.revision });
+      state.document = structuredClone(state.document);
+      for (const { op, path, value } of JSON.parse(body) as { op: string; path: string; value: unknown }[])
+        if (op === 'replace') setAt(state.document, path, value);
+      state.revision += 1;
+      state.keys.set(key, state.revision);
+    }
+    if (trouble === 'lost reply') throw new TypeError('lost');
+    return reply(200, { id: 'one', revision: known ?? state.revision });
+  };
+  return state;
+}
+
+function openStore(): AppStore {
+  globalThis.addEventListener = (() => undefined) as typeof globalThis.addEventListener;
+  const store = createStore();
+  startSaving(store);
+  store.dispatch(benchActions.opened({ id: 'one', level: level({ kinds: { basin } }), revision: 1, compared: null, runs: [], run: null }));
+  return store;
+}
+
+/** Waits until the store says so; the test's own time limit ends a wait in vain. */
+const until = (store: AppStore, holds: () => boolean): Promise<void> =>
+  new Promise((resolve) => {
+    if (holds()) resolve();
+    const stop = store.subscribe(() => {
+      if (!holds()) return;
+      stop();
+      resolve();
+    });
+  });
+const savingState = (store: AppStore): string => store.getState().bench.saving.state;
+const allSaved = (store: AppStore) => (): boolean => store.getState().bench.unsent.length === 0 && savingState(store) === 'saved';
+
+test('edits go one at a time, in order, each on the revision the one before led to', async () => {
+  const server = pretendServer();
+  const store = openStore();
+  for (const value of [5, 4, 3]) expect(setDial(store, REST, 'rests for', value)).toBeNull();
+  await until(store, allSaved(store));
+  expect(server.sent.map(({ revision }) => revision)).toEqual(['"1"', '"2"', '"3"']);
+  expect([server.mostBusy, valueAt(server.document, REST)]).toEqual([1, 3]);
+});
+
+test('a reply lost on the way is no clash and applies nothing twice', async () => {
+  const server = pretendServer((call) => (call === 1 ? 'lost reply' : null));
+  const store = openStore();
+  setDial(store, REST, 'rests for', 5);
+  await until(store, () => savingState(store) === 'not saved');
+  await until(store, allSaved(store));
+  expect(new Set(server.sent.map(({ key }) => key)).size).toBe(1);
+  expect([server.sent.length, server.revision, store.getState().bench.open?.revision]).toEqual([2, 2, 2]);
+});
+
+test('edits made while the server is away are kept and sent when it is back', async () => {
+  const server = pretendServer((call) => (call <= 2 ? 'unreachable' : null));
+  const store = openStore();
+  setDial(store, REST, 'rests for', 5);
+  await until(store, () => savingState(store) === 'not saved');
+  setDial(store, SHOW, 'radius', 2);
+  await until(store, allSaved(store));
+  expect([valueAt(server.document, REST), valueAt(server.document, SHOW)]).toEqual([5, 2]);
+});
+
+test('an edit elsewhere at another place is taken in; at the same place the person chooses', async () => {
+  const server = pretendServer();
+  const elsewhere = (path: string, value: number): void => {
+    server.document = structuredClone(server.document);
+    setAt(server.document, path, value);
+    server.revision += 1;
+  };
+  const store = openStore();
+  elsewhere(SHOW, 3);
+  setDial(store, REST, 'rests for', 5);
+  await until(store, allSaved(store));
+  expect([valueAt(server.document, REST), valueAt(store.getState().bench.open?.level, SHOW)]).toEqual([5, 3]);
+
+  elsewhere(REST, 9);
+  setDial(store, REST, 'rests for', 2);
+  await until(store, () => savingState(store) === 'clash');
+  expect(store.getState().bench.saving).toMatchObject({ values: [{ path: REST, mine: 2, theirs: 9 }] });
+  settleClash(store, 'mine');
+  await until(store, allSaved(store));
+  expect(valueAt(server.document, REST)).toBe(2);
+
+  elsewhere(REST, 8);
+  setDial(store, REST, 'rests for', 1);
+  await until(store, () => savingState(store) === 'clash');
+  settleClash(store, 'theirs');
+  expect(valueAt(store.getState().bench.open?.level, REST)).toBe(8);
+  expect(allSaved(store)()).toBe(true);
+});
+
+test('undo and redo are new guarded patches, and go out like any edit', async () => {
+  const server = pretendServer();
+  const store = openStore();
+  setDial(store, REST, 'rests for', 5);
+  store.dispatch(benchActions.undone('undo-key-1'));
+  await until(store, allSaved(store));
+  expect([valueAt(server.document, REST), server.revision]).toEqual([6.5, 3]);
+  store.dispatch(benchActions.redone('redo-key-1'));
+  await until(store, allSaved(store));
+  expect([valueAt(server.document, REST), server.revision]).toEqual([5, 4]);
+  expect(setDial(store, REST, 'rests for', -3)).toMatch(/>=0/);
+  expect(valueAt(store.getState().bench.open?.level, REST)).toBe(5);
+});
