@@ -77,6 +77,8 @@ export interface Compiled {
   /** The placements that stay where they are, and which each item of the grid is. */
   readonly stillGrid: Grid;
   readonly stillPlacement: Int32Array;
+  /** For each mover, the still placements its path ever comes near: from `start[mover]` to `start[mover + 1]`. */
+  readonly alongPath: { readonly start: Int32Array; readonly placement: Int32Array };
 }
 
 interface Flat<Value> {
@@ -182,6 +184,35 @@ function compileSolids(level: Level): Solids {
   };
 }
 
+/** Lists for each mover the still placements that lie along its path, leg by leg. */
+function compileAlongPath(movers: Movers, extent: Float64Array, grid: Grid, still: readonly number[]): Compiled['alongPath'] {
+  const { x, y, velocityX, velocityY, begin } = movers.legs;
+  const lists = Array.from({ length: movers.count }, (_, mover) => {
+    const reach = extent[movers.placement[mover] as number] as number;
+    const near = new Set<number>();
+    const end = movers.legStart[mover + 1] as number;
+    for (let leg = movers.legStart[mover] as number; leg < end; leg += 1) {
+      const fromX = x[leg] as number;
+      const fromY = y[leg] as number;
+      const seconds = (leg + 1 < end ? (begin[leg + 1] as number) : (movers.round[mover] as number)) - (begin[leg] as number);
+      const toX = fromX + (velocityX[leg] as number) * seconds;
+      const toY = fromY + (velocityY[leg] as number) * seconds;
+      // A hair more than the reach, since where a mover is is reckoned anew in each step.
+      const around = reach + 1e-6;
+      const found = grid.query(
+        Math.min(fromX, toX) - around,
+        Math.min(fromY, toY) - around,
+        Math.max(fromX, toX) + around,
+        Math.max(fromY, toY) + around,
+      );
+      for (let k = 0; k < found; k += 1) near.add(still[grid.found[k] as number] as number);
+    }
+    return [...near].sort((a, b) => a - b);
+  });
+  const flat = flatten(lists);
+  return { start: flat.starts, placement: Int32Array.from(flat.values) };
+}
+
 /**
  * Compiles a level for stepping. `rate` overrides the level's own steps per second.
  * The level must be one that `parseLevel` accepted: ids are not checked again.
@@ -235,6 +266,13 @@ export function compile(level: Level, rate = level.rate): Compiled {
     return [x - around, y - around, x + around, y + around];
   });
 
+  const movers = compileMovers(
+    level,
+    placements.map(([, placement]) => placement),
+    moverPlacements,
+  );
+  const stillGrid = createGrid(Float64Array.from(stillBoxes));
+
   return {
     level,
     rate,
@@ -275,13 +313,10 @@ export function compile(level: Level, rate = level.rate): Compiled {
     effects: rules.effects,
     slotsPerPair,
     classCount,
-    movers: compileMovers(
-      level,
-      placements.map(([, placement]) => placement),
-      moverPlacements,
-    ),
+    movers,
     solids: compileSolids(level),
-    stillGrid: createGrid(Float64Array.from(stillBoxes)),
+    stillGrid,
     stillPlacement: Int32Array.from(still),
+    alongPath: compileAlongPath(movers, extent, stillGrid, still),
   };
 }

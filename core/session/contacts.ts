@@ -301,46 +301,54 @@ function boundTrack(session: Session, toucher: number): void {
   scratch.bounds[toucher * 4 + 3] = top + reach;
 }
 
-function boundsMeet(bounds: Float64Array, a: number, b: number): boolean {
-  return (
-    (bounds[a * 4] as number) <= (bounds[b * 4 + 2] as number) &&
-    (bounds[b * 4] as number) <= (bounds[a * 4 + 2] as number) &&
-    (bounds[a * 4 + 1] as number) <= (bounds[b * 4 + 3] as number) &&
-    (bounds[b * 4 + 1] as number) <= (bounds[a * 4 + 3] as number)
-  );
-}
-
 /** Fills the list of this step's crossings for all players and movers. */
 export function sense(session: Session): void {
   const { compiled, state, scratch } = session;
   const { bounds } = scratch;
   scratch.crossings.count = 0;
   state.pairInside.fill(0, 0, state.clock[CLOCK.pairs]);
-  for (let toucher = 0; toucher < compiled.toucherCount; toucher += 1) boundTrack(session, toucher);
-  for (let toucher = 0; toucher < compiled.toucherCount; toucher += 1) {
-    if (toucher < compiled.playerCount && state.dead[toucher] === 1) continue;
+  const { toucherCount, playerCount, movers, alongPath, placements } = compiled;
+  const pairs = state.clock[CLOCK.pairs] as number;
+  for (let toucher = 0; toucher < toucherCount; toucher += 1) boundTrack(session, toucher);
+  let pair = 0;
+  for (let toucher = 0; toucher < toucherCount; toucher += 1) {
+    // Contacts are sorted by toucher: these are its own.
+    const ownPairs = pair;
+    while (pair < pairs && state.pairToucher[pair] === toucher) pair += 1;
+    if (toucher < playerCount && state.dead[toucher] === 1) continue;
     scratch.senseStamp += 1;
-    const found = compiled.stillGrid.query(
-      bounds[toucher * 4] as number,
-      bounds[toucher * 4 + 1] as number,
-      bounds[toucher * 4 + 2] as number,
-      bounds[toucher * 4 + 3] as number,
-    );
-    for (let k = 0; k < found; k += 1) {
-      senseOne(session, toucher, compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number);
+    const left = bounds[toucher * 4] as number;
+    const bottom = bounds[toucher * 4 + 1] as number;
+    const right = bounds[toucher * 4 + 2] as number;
+    const top = bounds[toucher * 4 + 3] as number;
+    if (toucher < playerCount) {
+      const found = compiled.stillGrid.query(left, bottom, right, top);
+      for (let k = 0; k < found; k += 1) {
+        senseOne(session, toucher, compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number);
+      }
+    } else {
+      const end = alongPath.start[toucher - playerCount + 1] as number;
+      for (let k = alongPath.start[toucher - playerCount] as number; k < end; k += 1) {
+        const placement = alongPath.placement[k] as number;
+        const reach = placements.extent[placement] as number;
+        const x = placements.x[placement] as number;
+        const y = placements.y[placement] as number;
+        if (x - reach > right || x + reach < left || y - reach > top || y + reach < bottom) continue;
+        senseOne(session, toucher, placement);
+      }
     }
-    for (let mover = 0; mover < compiled.movers.count; mover += 1) {
-      const other = compiled.playerCount + mover;
-      if (other === toucher || !boundsMeet(bounds, toucher, other)) continue;
-      senseOne(session, toucher, compiled.movers.placement[mover] as number);
+    for (let mover = 0; mover < movers.count; mover += 1) {
+      const other = playerCount + mover;
+      if ((bounds[other * 4] as number) > right || (bounds[other * 4 + 2] as number) < left) continue;
+      if ((bounds[other * 4 + 1] as number) > top || (bounds[other * 4 + 3] as number) < bottom || other === toucher) continue;
+      senseOne(session, toucher, movers.placement[mover] as number);
     }
     // Contacts with things no longer anywhere near.
-    for (let pair = 0; pair < (state.clock[CLOCK.pairs] as number); pair += 1) {
-      const placement = state.pairPlacement[pair] as number;
-      if (state.pairToucher[pair] === toucher && scratch.sensed[placement] !== scratch.senseStamp) {
-        stretches = 0;
-        crossPair(session, toucher, placement, pair);
-      }
+    for (let own = ownPairs; own < pair; own += 1) {
+      const placement = state.pairPlacement[own] as number;
+      if (scratch.sensed[placement] === scratch.senseStamp) continue;
+      stretches = 0;
+      crossPair(session, toucher, placement, own);
     }
   }
 }
