@@ -83,6 +83,12 @@ export default tseslint.config(
   { files: ['web/**/*.tsx', 'web/**/*.ts'], ...reactHooks.configs.flat['recommended-latest'] },
   {
     files: ['**/*.test.ts', '**/testing/**/*.ts', 'e2e/**/*.ts'],
-    rules: { '@typescript-eslint/no-non-null-assertion': 'off', 'no-restricted-globals': 'off' },
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unnecessary-condition': 'off',
+      'no-restricted-globals': 'off',
+      'no-restricted-properties': 'off',
+      'no-restricted-syntax': 'off',
+    },
   },
 );

@@ -1,6 +1,6 @@
 import * as codes from './codes.ts';
 import { COLUMN } from './ledger.ts';
-import type { Session } from './session.ts';
+import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
 
 const NONE = -1;

@@ -1,6 +1,6 @@
 import { sweepBoxBox, sweepCircle, sweepDiscBox, type Span, type Track } from '../geometry/index.ts';
 import { BOX, CIRCLE } from './codes.ts';
-import type { Session } from './session.ts';
+import type { Crossings, Session } from './running.ts';
 import { CLOCK } from './state.ts';
 
 /** Shares of a step closer than this are one moment: rounding must not end a contact and begin it anew. */
@@ -8,16 +8,6 @@ const SAME_MOMENT = 1e-9;
 
 export const LEAVE = 0;
 export const ARRIVE = 1;
-
-/** The crossings of one step, by time, then player, then placement order. */
-export interface Crossings {
-  count: number;
-  at: Float64Array;
-  toucher: Int32Array;
-  placement: Int32Array;
-  type: Uint8Array;
-  inside: Float64Array;
-}
 
 export function createCrossings(): Crossings {
   const capacity = 4096;

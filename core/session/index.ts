@@ -4,4 +4,5 @@ export { TooManyContacts } from './contacts.ts';
 export * from './ledger.ts';
 export * from './moment.ts';
 export * from './outcome.ts';
+export type { Session } from './running.ts';
 export * from './session.ts';

@@ -1,7 +1,7 @@
 import { amounts, becomes, changeMeter, countUse, mayAct, noteLimit, outOfHealth, writeLine } from './acting.ts';
 import * as codes from './codes.ts';
 import { TooManyContacts } from './contacts.ts';
-import type { Session } from './session.ts';
+import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
 
 const NONE = -1;

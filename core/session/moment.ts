@@ -1,7 +1,7 @@
 import { createTrack } from '../geometry/index.ts';
 import { PHASES, type PhaseName } from './codes.ts';
 import { moverTrack } from './movers.ts';
-import type { Session } from './session.ts';
+import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
 
 export interface PlacementMoment {

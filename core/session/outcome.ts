@@ -1,5 +1,6 @@
 import { ENDINGS } from './codes.ts';
-import { hasEnded, type Session } from './session.ts';
+import type { Session } from './running.ts';
+import { hasEnded } from './session.ts';
 import { CLOCK } from './state.ts';
 
 export interface PlacementOutcome {

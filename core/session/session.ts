@@ -1,12 +1,13 @@
-import { pushOut, slide, SLIDE_PIECES, createTrack, type Mobile, type Track } from '../geometry/index.ts';
+import { pushOut, slide, SLIDE_PIECES, createTrack, type Track } from '../geometry/index.ts';
 import { amounts, becomes, changeMeter, countUse, mayAct, noteLimit, outOfHealth, writeLine } from './acting.ts';
 import * as codes from './codes.ts';
 import type { Compiled } from './compile.ts';
-import { ARRIVE, createCrossings, findPair, sense, type Crossings } from './contacts.ts';
+import { ARRIVE, createCrossings, findPair, sense } from './contacts.ts';
 import { actAllInside, addPair, die, removePair } from './inside.ts';
 import { WIDTH, type Recorder } from './ledger.ts';
 import { moverTrack } from './movers.ts';
-import { CLOCK, createState, NEVER, type State } from './state.ts';
+import type { Session } from './running.ts';
+import { CLOCK, createState, NEVER } from './state.ts';
 
 /** Numbers of one player's input in a step: move right (−127 … 127), move up (−127 … 127), buttons (bits). */
 export const INPUT_WIDTH = 3;
@@ -15,27 +16,6 @@ const NONE = -1;
 
 /** Raised whenever the same inputs would no longer give the same session. Part of every key under which one is stored. */
 export const SIMULATION_VERSION = 1;
-
-interface Scratch {
-  /** The way of each toucher within the step. */
-  readonly toucherTracks: readonly Track[];
-  readonly crossings: Crossings;
-  readonly line: Float64Array;
-  readonly body: Mobile;
-  /** Marks the placements looked at for the toucher at hand. */
-  readonly sensed: Int32Array;
-  senseStamp: number;
-  /** Left, bottom, right, top of each toucher's way within the step. */
-  readonly bounds: Float64Array;
-}
-
-/** A session under way. `step` moves it on; `snapshot` and `restore` save it and go back to it. */
-export interface Session {
-  readonly compiled: Compiled;
-  readonly state: State;
-  readonly recorder: Recorder | null;
-  readonly scratch: Scratch;
-}
 
 /** Starts a session of a compiled level. */
 export function createSession(compiled: Compiled, recorder: Recorder | null = null): Session {
