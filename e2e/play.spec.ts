@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, expectNoSeriousProblem, openBench, outcome, test } from './fixture.ts';
 
 test('taken over from a moment of a run, a basin says why it refuses; the play becomes a run', async ({ page }) => {
@@ -44,4 +45,17 @@ test('played from the start: shards are taken, and health and score are read off
   await expect(page.getByRole('group', { name: 'Readouts' })).toContainText('000000');
   await page.getByRole('button', { name: 'End and see the run' }).click();
   await expect(page.getByRole('region', { name: 'Strip' })).toBeVisible();
+});
+
+test('at full health a basin refuses with "full", and says so to whoever plays', async ({ page, request }) => {
+  const [, text = ''] = /```json\n([\s\S]*?)```/.exec(readFileSync('docs/rules.md', 'utf8')) ?? [];
+  const data = text.replace('"start": 60', '"start": 100');
+  const imported = (await (await request.post('/api/levels', { data, headers: { 'content-type': 'application/json' } })).json()) as {
+    id: string;
+  };
+  await page.goto(`/levels/${imported.id}/play`);
+  await expect(page.getByRole('group', { name: 'Readouts' })).toContainText('health100');
+  await page.keyboard.down('d');
+  await expect(page.getByRole('complementary', { name: 'Live ledger' })).toContainText('cooling basin refused player 1: health is full');
+  await page.keyboard.up('d');
 });

@@ -1,5 +1,5 @@
 import type { Level } from '../level/index.ts';
-import { parseWith, type Parsed } from '../level/index.ts';
+import { parseJson, parseWith, type Parsed } from '../level/index.ts';
 import { Run } from '../players/index.ts';
 import { readLines, type Compiled, type Rows } from '../session/index.ts';
 
@@ -10,13 +10,8 @@ export function levelText(level: Level): string {
 
 /** Reads a run file. */
 export function parseRunText(text: string): Parsed<Run> {
-  let document: unknown;
-  try {
-    document = JSON.parse(text);
-  } catch (error) {
-    return { ok: false, problems: [{ path: '', message: `not JSON: ${error instanceof Error ? error.message : String(error)}` }] };
-  }
-  return parseWith(Run, document);
+  const document = parseJson(text);
+  return document.ok ? parseWith(Run, document.value) : document;
 }
 
 /** A ledger as NDJSON: one JSON object a line. */

@@ -97,15 +97,19 @@ export function parseLevel(document: unknown): Parsed<Level> {
   return problems.length > 0 ? { ok: false, problems } : { ok: true, value: parsed.data };
 }
 
-/** Reads a level from JSON text, with a plain message when it is not JSON. */
-export function parseLevelText(text: string): Parsed<Level> {
-  let document: unknown;
+/** Reads JSON text, with a plain message when it is none. */
+export function parseJson(text: string): Parsed<unknown> {
   try {
-    document = JSON.parse(text);
+    return { ok: true, value: JSON.parse(text) };
   } catch (error) {
     return { ok: false, problems: [{ path: '', message: `not JSON: ${error instanceof Error ? error.message : String(error)}` }] };
   }
-  return parseLevel(document);
+}
+
+/** Reads a level from JSON text. */
+export function parseLevelText(text: string): Parsed<Level> {
+  const document = parseJson(text);
+  return document.ok ? parseLevel(document.value) : document;
 }
 
 /** Checks any other document against its schema, with the same kind of answer. */

@@ -4,7 +4,7 @@ import { quantity } from './quantities.ts';
 /** The document format this build reads and writes. Older numbers are brought up to it by `migrate`. */
 export const LEVEL_FORMAT = 1;
 
-export const Id = z
+const Id = z
   .string()
   .regex(/^[a-z][a-z0-9-]{0,63}$/, 'an id is a small letter, then small letters, digits and dashes, at most 64')
   .meta({ description: 'Name of an entry, unique in its map: small letters, digits and dashes.' });
@@ -93,14 +93,14 @@ export const Effect = z
   ])
   .meta({ description: 'What acting does to whoever set the rule off.' });
 
-export const SetOffBy = z
+const SetOffBy = z
   .discriminatedUnion('type', [
     z.strictObject({ type: z.literal('arriving').meta({ description: 'Once, when the toucher comes in.' }) }),
     z.strictObject({ type: z.literal('inside').meta({ description: 'A rate per second while the toucher is inside.' }) }),
   ])
   .meta({ description: 'What sets the rule off.' });
 
-export const Becomes = z
+const Becomes = z
   .discriminatedUnion('type', [
     z.strictObject({ type: z.literal('stays') }),
     z.strictObject({ type: z.literal('rests'), seconds: quantity('rest') }),
@@ -175,7 +175,7 @@ export const Placement = z
   })
   .meta({ description: 'One thing of a kind at a place.' });
 
-export const Solid = z
+const Solid = z
   .strictObject({
     order,
     x: quantity('coordinate', 'Left edge.'),
@@ -205,7 +205,7 @@ export const Route = z
   .strictObject({ name: Name, order, wayPoints: z.array(WayPoint).min(1).max(2000) })
   .meta({ description: 'Way-points and pauses a simulated player follows.' });
 
-export const Body = z
+const Body = z
   .strictObject({
     radius: quantity('radius', 'Radius of the player.'),
     walkSpeed: quantity('speed', 'Speed at full input.'),

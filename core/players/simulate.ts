@@ -38,7 +38,7 @@ export interface Recording {
 const SNAPSHOT_SECONDS = 5;
 
 /** The digest of a session: every player's motion and meters at each step, then the whole closing state. */
-export function createSessionDigest() {
+function createSessionDigest() {
   const digest = createDigest();
   return {
     afterStep({ state, compiled }: Session): void {

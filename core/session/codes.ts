@@ -20,13 +20,11 @@ export const LOST = 1;
 export const ARRIVING = 0;
 export const INSIDE = 1;
 
-export const STAYS = 0;
 export const RESTS = 1;
 export const IS_SPENT = 2;
 
 export const CHANGES = ['add', 'take', 'set'] as const;
 export const ADD = 0;
-export const TAKE = 1;
 export const SET = 2;
 
 export const BELOW_LIMIT = 0;

@@ -6,7 +6,7 @@ import { CLOCK } from './state.ts';
 /** Shares of a step closer than this are one moment: rounding must not end a contact and begin it anew. */
 const SAME_MOMENT = 1e-9;
 
-export const LEAVE = 0;
+const LEAVE = 0;
 export const ARRIVE = 1;
 
 export function createCrossings(): Crossings {
@@ -291,6 +291,9 @@ function boundTrack(session: Session, toucher: number): void {
   scratch.bounds[toucher * 4 + 3] = top + reach;
 }
 
+/** Going through a list of things along the path is quicker than asking the grid, as long as the list is no longer. */
+const SHORT_LIST = 32;
+
 /** Fills the list of this step's crossings for all players and movers. */
 export function sense(session: Session): void {
   const { compiled, state, scratch } = session;
@@ -311,14 +314,15 @@ export function sense(session: Session): void {
     const bottom = bounds[toucher * 4 + 1] as number;
     const right = bounds[toucher * 4 + 2] as number;
     const top = bounds[toucher * 4 + 3] as number;
-    if (toucher < playerCount) {
+    const near = toucher < playerCount ? 0 : (alongPath.start[toucher - playerCount] as number);
+    const nearEnd = toucher < playerCount ? Infinity : (alongPath.start[toucher - playerCount + 1] as number);
+    if (nearEnd - near > SHORT_LIST) {
       const found = compiled.stillGrid.query(left, bottom, right, top);
       for (let k = 0; k < found; k += 1) {
         senseOne(session, toucher, compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number);
       }
     } else {
-      const end = alongPath.start[toucher - playerCount + 1] as number;
-      for (let k = alongPath.start[toucher - playerCount] as number; k < end; k += 1) {
+      for (let k = near; k < nearEnd; k += 1) {
         const placement = alongPath.placement[k] as number;
         const reach = placements.extent[placement] as number;
         const x = placements.x[placement] as number;

@@ -68,7 +68,7 @@ function closeRule(session: Session, pair: number, rule: number): number {
 }
 
 /** Ends all spans of a contact. Returns the last line written, or −1. */
-export function closeSpans(session: Session, pair: number): number {
+function closeSpans(session: Session, pair: number): number {
   const { compiled, state } = session;
   const kind = compiled.placements.kind[state.pairPlacement[pair] as number] as number;
   let last = NONE;

@@ -34,12 +34,12 @@ export interface Rows {
   values: Float64Array;
 }
 
-export function createRows(width: number): Rows {
+function createRows(width: number): Rows {
   return { count: 0, width, values: new Float64Array(width * 64) };
 }
 
 /** Makes room for one more row and returns where it begins. */
-export function addRow(rows: Rows): number {
+function addRow(rows: Rows): number {
   const at = rows.count * rows.width;
   if (at + rows.width > rows.values.length) {
     const larger = new Float64Array(rows.values.length * 2);

@@ -1,7 +1,7 @@
 import type { Compiled } from './compile.ts';
 
 /** Contacts that can exist at one moment; more is refused with `TooManyContacts`. */
-export const MOST_PAIRS = 8192;
+const MOST_PAIRS = 8192;
 
 /**
  * Everything that changes while a session runs, as views on one buffer: copying the buffer saves the session, copying

@@ -6,7 +6,7 @@ import { z } from 'zod';
 import type { Queries } from '../db/queries.ts';
 import { HttpProblem, notFound } from '../problems.ts';
 
-export const LEVEL_BYTES = 8 * 1024 * 1024;
+const LEVEL_BYTES = 8 * 1024 * 1024;
 const PATCH_BYTES = 2 * 1024 * 1024;
 
 const Pointer = z

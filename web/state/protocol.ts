@@ -1,6 +1,6 @@
 import type { Level } from '@dial/core/level';
-import type { Run } from '@dial/core/players';
-import type { Moment, Outcome } from '@dial/core/session';
+import type { Recording, Run } from '@dial/core/players';
+import type { Moment } from '@dial/core/session';
 import { z } from 'zod';
 
 /** Which of two simulations: the level as it is turned now, or the version it is compared with. */
@@ -18,17 +18,9 @@ export const CurveRequest = z.strictObject({ level, run, path: z.string(), value
 export type CurveRequest = z.infer<typeof CurveRequest>;
 
 /** A simulated run as the page draws it. Numbers of step k stand at index k. */
-export interface SimulatedRun {
-  readonly rate: number;
-  readonly steps: number;
-  readonly x: Float32Array;
-  readonly y: Float32Array;
-  readonly speed: Float32Array;
-  readonly meters: Readonly<Record<string, Float32Array>>;
+export interface SimulatedRun extends Omit<Recording, 'lines' | 'contacts' | 'snapshots' | 'snapshotSteps'> {
   readonly lines: { readonly count: number; readonly values: Float64Array };
   readonly contacts: { readonly count: number; readonly values: Float64Array };
-  readonly outcome: Outcome;
-  readonly digest: string;
   /** Milliseconds the simulation took. */
   readonly took: number;
 }

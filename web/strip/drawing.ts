@@ -155,6 +155,19 @@ function hatch(context: CanvasRenderingContext2D, x: number, y: number, width: n
   context.strokeRect(x + 0.5, y + 0.5, width - 1, height - 1);
 }
 
+function drawCrosses(context: CanvasRenderingContext2D, centres: readonly number[], middle: number, arm: number, colour: string): void {
+  context.strokeStyle = colour;
+  context.lineWidth = 1.5;
+  context.beginPath();
+  for (const centre of centres) {
+    context.moveTo(centre - arm, middle - arm);
+    context.lineTo(centre + arm, middle + arm);
+    context.moveTo(centre + arm, middle - arm);
+    context.lineTo(centre - arm, middle + arm);
+  }
+  context.stroke();
+}
+
 export function drawRows(
   context: CanvasRenderingContext2D,
   rows: readonly StripRow[],
@@ -184,18 +197,21 @@ export function drawRows(
       context.fillRect(x(from), top + 3, span, ROW_HEIGHT - 6);
       context.strokeRect(x(from), top + 3, span, ROW_HEIGHT - 6);
     }
-    context.strokeStyle = palette.ink;
-    context.lineWidth = 1.5;
-    context.beginPath();
-    for (const { at } of row.refusals) {
-      const centre = x(at);
-      const middle = top + ROW_HEIGHT / 2;
-      context.moveTo(centre - 3, middle - 3);
-      context.lineTo(centre + 3, middle + 3);
-      context.moveTo(centre + 3, middle - 3);
-      context.lineTo(centre - 3, middle + 3);
-    }
-    context.stroke();
+    // Movers are refused all day long; what players were refused must not drown in that.
+    drawCrosses(
+      context,
+      row.refusals.filter(({ ofPlayer }) => !ofPlayer).map(({ at }) => x(at)),
+      top + ROW_HEIGHT / 2,
+      1.8,
+      palette.line,
+    );
+    drawCrosses(
+      context,
+      row.refusals.filter(({ ofPlayer }) => ofPlayer).map(({ at }) => x(at)),
+      top + ROW_HEIGHT / 2,
+      3,
+      palette.ink,
+    );
     context.strokeStyle = palette.line;
     context.lineWidth = 0.7;
     context.strokeRect(-1, top + ROW_HEIGHT - 0.5, width + 2, 0);

@@ -10,6 +10,12 @@ export interface Stretch {
   readonly placement: string;
 }
 
+export interface Refusal {
+  readonly at: number;
+  readonly placement: string;
+  readonly ofPlayer: boolean;
+}
+
 /** One row of the Strip: a thing that was touched, or several of one kind folded together. Times in seconds. */
 export interface StripRow {
   readonly key: string;
@@ -18,7 +24,8 @@ export interface StripRow {
   readonly placements: readonly string[];
   readonly inside: readonly Stretch[];
   readonly resting: readonly Stretch[];
-  readonly refusals: readonly { readonly at: number; readonly placement: string }[];
+
+  readonly refusals: readonly Refusal[];
 }
 
 /** A kind with more touched things than this is folded into one row. */
@@ -27,7 +34,7 @@ const FOLD_BEYOND = 3;
 interface Touches {
   readonly inside: Stretch[];
   readonly resting: Stretch[];
-  readonly refusals: { at: number; placement: string }[];
+  readonly refusals: Refusal[];
 }
 
 function collect(run: ShownRun): Map<string, Touches> {
@@ -37,7 +44,8 @@ function collect(run: ShownRun): Map<string, Touches> {
     touches.set(placement, known);
     return known;
   };
-  const compiled = compiledOf(run.level);
+  const { level } = run;
+  const compiled = compiledOf(level);
   const end = run.steps / run.rate;
   for (let row = 0; row < run.contacts.count; row += 1) {
     const [toucher = 0, index = 0, from = 0, to = 0] = run.contacts.values.subarray(row * CONTACT_WIDTH, (row + 1) * CONTACT_WIDTH);
@@ -45,7 +53,8 @@ function collect(run: ShownRun): Map<string, Touches> {
     if (toucher < compiled.playerCount && placement !== undefined) of(placement).inside.push({ from, to, placement });
   }
   ledgerOf(run).forEach((line: LedgerLine) => {
-    if (line.type === 'refused') of(line.placement).refusals.push({ at: line.seconds, placement: line.placement });
+    if (line.type === 'refused')
+      of(line.placement).refusals.push({ at: line.seconds, placement: line.placement, ofPlayer: !(line.toucher in level.placements) });
     if (line.type === 'phase' && line.phase === 'resting') {
       of(line.placement).resting.push({ from: line.seconds, to: Math.min(end, line.untilSeconds ?? end), placement: line.placement });
     }

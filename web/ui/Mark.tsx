@@ -4,7 +4,7 @@ import { MARK_SHAPES } from './marks.ts';
 import { ROLE_PATTERNS, roleColour } from './roles.ts';
 
 /** A pattern of a role for SVG; give it the id it is filled by. */
-export function RolePatternDef({ id, role }: { readonly id: string; readonly role: Kind['role'] }) {
+function RolePatternDef({ id, role }: { readonly id: string; readonly role: Kind['role'] }) {
   const { wash, turned, paths } = ROLE_PATTERNS[role];
   const colour = roleColour(role);
   return (

@@ -13,6 +13,8 @@ export interface PlanLabel {
   readonly key: number;
   readonly x: number;
   readonly y: number;
+  /** How many labels close by it stands above. */
+  readonly row: number;
   readonly text: string;
   readonly colour: string;
 }
@@ -293,6 +295,8 @@ export function PlanDrawing(props: PlanDrawingProps) {
   const players = moment?.players ?? [];
   return (
     <Stage
+      // Text is measured once; with other fonts everything is drawn anew.
+      key={String(fontsReady)}
       width={width}
       height={height}
       onClick={(event) => {
@@ -337,8 +341,8 @@ export function PlanDrawing(props: PlanDrawingProps) {
         {players.map((player, index) => (
           <Player key={index} player={player} level={level} scale={scale} palette={palette} />
         ))}
-        {labels.map(({ key, x, y, text, colour }) => (
-          <Label key={`${String(key)} ${String(fontsReady)}`} x={scale.x(x)} y={scale.y(y)}>
+        {labels.map(({ key, x, y, row, text, colour }) => (
+          <Label key={key} x={scale.x(x) + 20} y={scale.y(y) - 52 - row * 22}>
             <Tag fill={colour} cornerRadius={9} />
             <Text text={text} padding={4} fontFamily={FONT} fontSize={11} fontStyle="600" fill={palette.card} />
           </Label>

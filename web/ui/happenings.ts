@@ -7,6 +7,8 @@ import type { PlanLabel } from './PlanDrawing.tsx';
 /** How long what happened stays written at its place. Seconds. */
 const SHOWN_SECONDS = 1.4;
 const MOST_LABELS = 6;
+/** Labels nearer than this share of the level are stacked. */
+const CROWDED = 0.12;
 
 function words(level: Level, line: LedgerLine): string | null {
   switch (line.type) {
@@ -24,6 +26,7 @@ function words(level: Level, line: LedgerLine): string | null {
 /** Labels for what players have just done or been refused, at the places of the things. */
 export function happenings(level: Level, moment: Moment, lines: Iterable<LedgerLine>, palette: Palette): PlanLabel[] {
   const labels: PlanLabel[] = [];
+  const crowd = Math.max(level.size.width, level.size.height) * CROWDED;
   for (const line of lines) {
     if (line.seconds > moment.seconds || line.seconds < moment.seconds - SHOWN_SECONDS) continue;
     if (!('placement' in line) || line.placement === null || !('toucher' in line) || line.toucher in level.placements) continue;
@@ -31,14 +34,9 @@ export function happenings(level: Level, moment: Moment, lines: Iterable<LedgerL
     const kind = level.kinds[level.placements[line.placement]?.kind ?? ''];
     const text = words(level, line);
     if (at === undefined || kind === undefined || text === null) continue;
-    const crowded = labels.filter((label) => Math.abs(label.x - at.x) < 3 && Math.abs(label.y - at.y) < 3).length;
-    labels.push({
-      key: line.index,
-      x: at.x + 0.9,
-      y: at.y + 2.3 + crowded * 1.1,
-      text,
-      colour: line.type === 'refused' ? palette.soft : palette.role[kind.role],
-    });
+    const row = labels.filter((label) => Math.abs(label.x - at.x) < crowd && Math.abs(label.y - at.y) < crowd).length;
+    const colour = line.type === 'refused' ? palette.soft : palette.role[kind.role];
+    labels.push({ key: line.index, x: at.x, y: at.y, row, text, colour });
   }
   return labels.slice(-MOST_LABELS);
 }
