@@ -132,6 +132,17 @@ test('an edit elsewhere at another place is taken in; at the same place the pers
   expect(allSaved(store)()).toBe(true);
 });
 
+test('edits that turn out to be on the server already are no clash', async () => {
+  const server = pretendServer();
+  const store = openStore();
+  server.document = structuredClone(server.document);
+  setAt(server.document, REST, 5);
+  server.revision += 1;
+  setDial(store, REST, 'rests for', 5);
+  await until(store, allSaved(store));
+  expect([valueAt(store.getState().bench.open?.level, REST), store.getState().bench.open?.revision]).toEqual([5, 2]);
+});
+
 test('undo and redo are new guarded patches, and go out like any edit', async () => {
   const server = pretendServer();
   const store = openStore();

@@ -34,7 +34,13 @@ export function startSaving(store: AppStore): void {
     for (const { operations } of unsent) level = level === undefined ? undefined : applyGuarded(level, operations);
     if (level === undefined) {
       const values = clashes(unsent, open.level, theirs.document);
-      store.dispatch(benchActions.savingChanged({ state: 'clash', theirs: theirs.document, revision: theirs.revision, values }));
+      if (values.length === 0) {
+        // All of it is there already: it was sent as the page was left, and the page came back.
+        store.dispatch(benchActions.rebased({ level: theirs.document, revision: theirs.revision, unsent: [] }));
+        store.dispatch(benchActions.savingChanged({ state: 'saved' }));
+      } else {
+        store.dispatch(benchActions.savingChanged({ state: 'clash', theirs: theirs.document, revision: theirs.revision, values }));
+      }
     } else {
       store.dispatch(benchActions.rebased({ level, revision: theirs.revision, unsent }));
     }

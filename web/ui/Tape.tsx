@@ -4,6 +4,8 @@ import { dialText, decimals, type DialRange } from './quantity.ts';
 export const TAPE_WIDTH = 300;
 const HEIGHT = 40;
 const MIDDLE = TAPE_WIDTH / 2;
+/** Figures nearer than this to an end would be cut off. */
+const EDGE = 9;
 /** Picture units per step of the value. */
 export const STEP_WIDTH = 5;
 
@@ -40,7 +42,7 @@ function Ticks({ value, range, x }: { readonly value: number; readonly range: Di
           strokeWidth={long ? 1.1 : 0.7}
           opacity={long ? 0.9 : 0.55}
         />
-        {long && (
+        {long && Math.abs(x(at) - MIDDLE) < MIDDLE - EDGE && (
           <text x={x(at)} y={HEIGHT - 2.5} textAnchor="middle" stroke="none" fill="var(--soft)" fontSize="9" fontFamily="var(--font-mono)">
             {dialText(at)}
           </text>

@@ -170,7 +170,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
               if (event.key === 'Escape') setTyped(null);
             }}
           />
-          <span className="min-w-[26px] pl-0.5 text-[11px] text-soft">{range.unit}</span>
+          <span className="min-w-[28px] pl-1.5 text-[11px] text-soft">{range.unit}</span>
         </span>
       </div>
       <div
