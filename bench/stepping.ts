@@ -55,7 +55,7 @@ function fixedLevel(): Level {
     name: 'benchmark',
     view: 'top',
     size: { width: 60, height: 60 },
-    body: { radius: 0.4, walkSpeed: 5, acceleration: 40, braking: 60 },
+    body: { radius: 0.4, speed: 5, acceleration: 40, braking: 60 },
     start: { x: 2, y: 2 },
     meters: {
       health: { name: 'health', lower: 0, upper: 1_000_000, start: 500_000 },

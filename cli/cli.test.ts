@@ -42,10 +42,10 @@ test('walking the route gives the run that comes with the demo', () => {
 
 test('bad input ends with 2 and says where', () => {
   const broken = join(folder, 'broken.json');
-  const document = JSON.parse(readFileSync(level, 'utf8')) as { body: { walkSpeed: unknown } };
-  document.body.walkSpeed = 'fast';
+  const document = JSON.parse(readFileSync(level, 'utf8')) as { body: { speed: unknown } };
+  document.body.speed = 'fast';
   writeFileSync(broken, JSON.stringify(document));
-  expect(dial('validate', broken)).toMatchObject({ code: 2, err: expect.stringContaining('/body/walkSpeed') as string });
+  expect(dial('validate', broken)).toMatchObject({ code: 2, err: expect.stringContaining('/body/speed') as string });
   expect(dial('validate', run)).toMatchObject({ code: 2, err: expect.stringContaining('/view') as string });
   expect(dial('validate', join(folder, 'none.json'))).toMatchObject({ code: 2, err: expect.stringContaining('cannot be read') as string });
   expect(dial('run', level, '--route', 'nowhere')).toMatchObject({ code: 2, err: expect.stringContaining('careful walk') as string });
@@ -54,7 +54,7 @@ test('bad input ends with 2 and says where', () => {
 });
 
 test('schema is a JSON Schema with a unit for its numbers', () => {
-  const schema = JSON.parse(dial('schema').out) as { $schema: string; properties: { body: { properties: { walkSpeed: object } } } };
+  const schema = JSON.parse(dial('schema').out) as { $schema: string; properties: { body: { properties: { speed: object } } } };
   expect(schema.$schema).toContain('2020-12');
-  expect(schema.properties.body.properties.walkSpeed).toMatchObject({ unit: 'u/s', minimum: 0, description: expect.any(String) as string });
+  expect(schema.properties.body.properties.speed).toMatchObject({ unit: 'u/s', minimum: 0, description: expect.any(String) as string });
 });

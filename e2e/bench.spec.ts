@@ -166,9 +166,9 @@ test.describe('refused by the server', () => {
     await file.setInputFiles({
       name: 'broken.json',
       mimeType: 'application/json',
-      buffer: Buffer.from(text.replace('"walkSpeed": 4.5', '"walkSpeed": -4.5')),
+      buffer: Buffer.from(text.replace('"speed": 4.5', '"speed": -4.5')),
     });
-    await expect(page.getByRole('alert')).toContainText('broken.json was not imported. /body/walkSpeed');
+    await expect(page.getByRole('alert')).toContainText('broken.json was not imported. /body/speed');
     await file.setInputFiles({ name: 'cut.json', mimeType: 'application/json', buffer: Buffer.from(text.slice(0, 400)) });
     await expect(page.getByRole('alert')).toContainText('cut.json was not imported.');
     await expect(page.getByRole('link', { name: /Night Firing/ })).toHaveCount(1);

@@ -208,7 +208,7 @@ export const Route = z
 const Body = z
   .strictObject({
     radius: quantity('radius', 'Radius of the player.'),
-    walkSpeed: quantity('speed', 'Speed at full input.'),
+    speed: quantity('speed', 'Speed at full input.'),
     acceleration: quantity('acceleration', 'How fast the player reaches the speed asked for.'),
     braking: quantity('acceleration', 'How fast the player stops when the keys are let go.'),
     tags: z.array(Tag).max(32).default(['player']),

@@ -22,7 +22,7 @@ export function walkRoute(compiled: Compiled, route: Route): Walk {
   const { state } = session;
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   const writer = createRunWriter(compiled.rate, compiled.playerCount);
-  const { walkSpeed, braking } = compiled.level.body;
+  const { speed, braking } = compiled.level.body;
   let stuckAt: Walk['stuckAt'] = null;
 
   const press = (moveX: number, moveY: number): void => {
@@ -54,7 +54,7 @@ export function walkRoute(compiled: Compiled, route: Route): Walk {
       }
       // The speed from which braking just stops within what is left: v² = 2·a·s.
       const reachable = Math.sqrt(2 * braking * distance);
-      const effort = walkSpeed > 0 ? Math.max(0.15, Math.min(1, reachable / walkSpeed)) : 1;
+      const effort = speed > 0 ? Math.max(0.15, Math.min(1, reachable / speed)) : 1;
       press((dx / distance) * effort, (dy / distance) * effort);
     }
     if (stuckAt !== null) break;

@@ -53,14 +53,14 @@ test('no overlap is missed at any speed', () => {
     fc.property(
       fc.double({ min: 1, max: 1000, noNaN: true }),
       fc.uniqueArray(fc.integer({ min: 4, max: 55 }), { minLength: 1, maxLength: 12 }),
-      (walkSpeed, columns) => {
+      (speed, columns) => {
         const gate = kind(circle(0.05), { setOffBy: { type: 'arriving' }, effects: meterEffect('score', 'add', 1) });
         const document = level({
-          body: { radius: 0.1, walkSpeed, acceleration: 100000, braking: 100000 },
+          body: { radius: 0.1, speed, acceleration: 100000, braking: 100000 },
           kinds: { gate },
           placements: Object.fromEntries(columns.map((x) => [`g${x}`, { kind: 'gate', x, y: 10 }])),
         });
-        const { recording } = play(document, pressed(60, [60 / walkSpeed + 0.2, 1, 0]));
+        const { recording } = play(document, pressed(60, [60 / speed + 0.2, 1, 0]));
         expect(recording.outcome.players[0]!.meters['score']).toBe(columns.length);
       },
     ),

@@ -114,8 +114,8 @@ function movePlayer(session: Session, player: number, moveX: number, moveY: numb
   body.y = state.playerY[player] as number;
   const fromX = state.velocityX[player] as number;
   const fromY = state.velocityY[player] as number;
-  const changeX = wishX * feel.walkSpeed - fromX;
-  const changeY = wishY * feel.walkSpeed - fromY;
+  const changeX = wishX * feel.speed - fromX;
+  const changeY = wishY * feel.speed - fromY;
   const change = Math.sqrt(changeX * changeX + changeY * changeY);
   const turning = Math.min(seconds, change / acceleration);
   const share = change > 0 ? (acceleration * turning) / change : 0;

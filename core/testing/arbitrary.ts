@@ -46,14 +46,14 @@ export const anyLevel = fc
     }),
     placements: fc.array(fc.record({ at: place, kind: fc.nat(3), moves: fc.boolean() }), { maxLength: 14 }),
     solids: fc.array(fc.record({ at: place, width: number(0.1, 9), height: number(0.1, 9) }), { maxLength: 4 }),
-    walkSpeed: number(0, 400),
+    speed: number(0, 400),
     stops: fc.array(place, { minLength: 2, maxLength: 5 }),
   })
-  .map(({ kinds, placements, solids, walkSpeed, stops }): Level => {
+  .map(({ kinds, placements, solids, speed, stops }): Level => {
     const named = <Value>(values: readonly Value[]): Record<string, Value> =>
       Object.fromEntries(values.map((value, index) => [`n${index}`, value]));
     return level({
-      body: { radius: 0.5, walkSpeed, acceleration: 50, braking: 80 },
+      body: { radius: 0.5, speed, acceleration: 50, braking: 80 },
       kinds: named(kinds.map((one) => ({ ...kind({ body: one.shape }, {}), rules: named(one.rules), tags: one.tags }))),
       placements: named(
         placements.map(({ at, kind: index, moves }) => ({

@@ -5,7 +5,7 @@ import { compile, readLines, SIMULATION_VERSION, type LedgerLine } from '../sess
 type Parts = Record<string, unknown>;
 
 /** A body of round figures: from rest, x(t) = 4·t − 1 for t ≥ ½ s (v = 4 u/s, a = 8 u/s², v²/2a = 1 u). */
-const BODY = { radius: 0.5, walkSpeed: 4, acceleration: 8, braking: 8 };
+const BODY = { radius: 0.5, speed: 4, acceleration: 8, braking: 8 };
 
 /** A small level for a worked session; throws when it is not a valid one. */
 export function level(parts: Parts = {}): Level {

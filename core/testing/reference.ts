@@ -323,7 +323,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
     const [right = 0, up = 0] = pressedAt(now);
     const wish = { x: right / 127, y: up / 127 };
     const length = Math.hypot(wish.x, wish.y);
-    const share = (length > 1 ? 1 / length : 1) * level.body.walkSpeed;
+    const share = (length > 1 ? 1 / length : 1) * level.body.speed;
     const [dvx, dvy] = [wish.x * share - body.velocityX, wish.y * share - body.velocityY];
     const a = length > 0 ? level.body.acceleration : level.body.braking;
     const needed = Math.hypot(dvx, dvy) / a;

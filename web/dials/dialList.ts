@@ -90,7 +90,7 @@ export function kindDials(level: Level, kindId: string): DialSpec[] {
 export function playerDials(level: Level): DialSpec[] {
   const { body } = level;
   return [
-    dial(['body', 'walkSpeed'], 'how the player moves', 'walk speed', body.walkSpeed, 'speed'),
+    dial(['body', 'speed'], 'how the player moves', 'walk speed', body.speed, 'speed'),
     dial(['body', 'acceleration'], 'how the player moves', 'acceleration', body.acceleration, 'acceleration'),
     dial(['body', 'braking'], 'how the player moves', 'braking', body.braking, 'acceleration'),
     dial(['body', 'radius'], 'how the player moves', 'radius', body.radius, 'radius'),

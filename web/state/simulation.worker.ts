@@ -72,7 +72,7 @@ function warm(): void {
     name: 'warm',
     view: 'top',
     size: { width: 20, height: 20 },
-    body: { radius: 0.4, walkSpeed: 5, acceleration: 40, braking: 40 },
+    body: { radius: 0.4, speed: 5, acceleration: 40, braking: 40 },
     start: { x: 5, y: 5 },
     meters: { health: { name: 'health', ...meter }, score: { name: 'score', ...meter } },
     kinds: { a: kind('arriving', { type: 'rests', seconds: 0.2 }), b: kind('inside', { type: 'stays' }) },

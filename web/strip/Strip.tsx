@@ -28,7 +28,7 @@ function lanesOf(now: ShownRun, ghost: ShownRun | null, palette: Palette): Lane[
     const colour = main ? palette.role.mend : id === 'score' ? palette.role.score : palette.role.carry;
     return { key: id, name: meter.name, height: main ? 54 : 34, colour, filled: main, low: meter.lower, high, now: values, ghost: other };
   });
-  const high = Math.max(level.body.walkSpeed, peak(now.speed)) * 1.05 || 1;
+  const high = Math.max(level.body.speed, peak(now.speed)) * 1.05 || 1;
   return [
     ...meters,
     {
