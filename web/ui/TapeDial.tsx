@@ -59,7 +59,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
   const [typed, setTyped] = useState<string | null>(null);
   // A refusal stands until the value is another one.
   const [refused, setRefused] = useState<{ readonly at: number; readonly why: string } | null>(null);
-  const refusal = refused?.at === value ? refused.why : null;
+  const refusal = refused !== null && refused.at === value ? refused.why : null;
   const drag = useRef<{ x: number; exact: number; last: number; moved: boolean } | null>(null);
   const keying = useRef<number | null>(null);
 
