@@ -94,7 +94,7 @@ function runTimers(session: Session): void {
 }
 
 /**
- * Moves one axis pair towards the velocity asked for: even acceleration until it is reached, then steady.
+ * Moves a player towards the velocity asked for: even acceleration until it is reached, then steady.
  * Distance is v·t + ½·a·t² up to that moment, so that the way does not depend on the step rate.
  */
 function movePlayer(session: Session, player: number, moveX: number, moveY: number): void {

@@ -3,6 +3,7 @@ import { walkRoute } from '@dial/core/players';
 import { compile } from '@dial/core/session';
 import { api } from './api.ts';
 import { benchActions, type OpenLevel } from './bench.ts';
+import { whenAllSent } from './saving.ts';
 import type { AppStore } from './store.ts';
 
 /** The run to draw: the one asked for, else the last one, else the level's first route walked by the plain walker. */
@@ -13,7 +14,7 @@ async function fetchRun(id: string, wanted: string | null, open: Pick<OpenLevel,
   return route === undefined ? null : { id: 'route', run: walkRoute(compile(open.level), route).run };
 }
 
-/** Opens a level on the Bench. A level that is open already stays as it is, edits and undo steps too; its run changes. */
+/** Opens a level on the Bench, once the edits of the one that is open are safe. A level that is open already stays as it is, edits and undo steps too; its run changes. */
 export async function openLevel(store: AppStore, id: string, wantedRun: string | null): Promise<void> {
   const { open } = store.getState().bench;
   if (open?.id === id) {
@@ -21,6 +22,7 @@ export async function openLevel(store: AppStore, id: string, wantedRun: string |
     store.dispatch(benchActions.runChosen({ runs, run: await fetchRun(id, wantedRun, { level: open.level, runs }) }));
     return;
   }
+  await whenAllSent(store);
   const [reply, versions, runs] = await Promise.all([api.getLevel(id), api.listVersions(id), api.listRuns(id)]);
   const version = versions.at(-1);
   const level = reply.document;

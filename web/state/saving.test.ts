@@ -1,7 +1,7 @@
 import { basin, level } from '../../core/testing/levels.ts';
 import { benchActions } from './bench.ts';
 import { setDial } from './edits.ts';
-import { settleClash, startSaving } from './saving.ts';
+import { settleClash, startSaving, whenAllSent } from './saving.ts';
 import { createStore, type AppStore } from './store.ts';
 import { setAt, valueAt } from './changes.ts';
 
@@ -53,8 +53,12 @@ function pretendServer(mishap: (call: number) => 'lost reply' | 'unreachable' | 
   return state;
 }
 
+let leavePage = (): void => undefined;
+
 function openStore(): AppStore {
-  globalThis.addEventListener = (() => undefined) as typeof globalThis.addEventListener;
+  globalThis.addEventListener = ((_: string, listener: () => void) => {
+    leavePage = listener;
+  }) as typeof globalThis.addEventListener;
   const store = createStore();
   startSaving(store);
   store.dispatch(benchActions.opened({ id: 'one', level: level({ kinds: { basin } }), revision: 1, compared: null, runs: [], run: null }));
@@ -141,6 +145,29 @@ test('edits that turn out to be on the server already are no clash', async () =>
   setDial(store, REST, 'rests for', 5);
   await until(store, allSaved(store));
   expect([valueAt(store.getState().bench.open?.level, REST), store.getState().bench.open?.revision]).toEqual([5, 2]);
+});
+
+test('another level is opened only when the edits of this one are safe', async () => {
+  const server = pretendServer((call) => (call === 3 ? 'unreachable' : null));
+  const store = openStore();
+  for (const value of [5, 4]) setDial(store, REST, 'rests for', value);
+  await whenAllSent(store);
+  expect(valueAt(server.document, REST)).toBe(4);
+  setDial(store, REST, 'rests for', 3);
+  await expect(whenAllSent(store)).rejects.toThrow('not saved yet');
+  await until(store, allSaved(store));
+});
+
+test('edits made just before the page is left all arrive, the one under way and those after it', async () => {
+  const server = pretendServer();
+  const store = openStore();
+  setDial(store, REST, 'rests for', 5);
+  setDial(store, REST, 'rests for', 4);
+  setDial(store, SHOW, 'radius', 2);
+  leavePage();
+  await until(store, allSaved(store));
+  expect([valueAt(server.document, REST), valueAt(server.document, SHOW)]).toEqual([4, 2]);
+  expect(server.sent.slice(0, 2).map(({ revision }) => revision)).toEqual(['"1"', '"2"']);
 });
 
 test('undo and redo are new guarded patches, and go out like any edit', async () => {

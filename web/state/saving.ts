@@ -83,11 +83,33 @@ export function startSaving(store: AppStore): void {
 
   addEventListener('pagehide', () => {
     const { open, unsent } = store.getState().bench;
-    if (open === null || unsent.length === 0) return;
-    // As one patch: the page will not be there to send them one after the other.
-    const [first] = unsent;
-    const operations = unsent.flatMap((one) => one.operations);
-    if (first !== undefined) void api.patchLevel(open.id, open.revision, first.key, operations, true).catch(() => undefined);
+    // What is on its way already arrives by itself. The rest goes as one patch on the revision that one leads to, since
+    // the page will not be there to send them one after the other.
+    const underWay = busy ? 1 : 0;
+    const operations = unsent.slice(underWay).flatMap((one) => one.operations);
+    if (open === null || operations.length === 0) return;
+    // No one is left to be told: if it fails, the server has what it acknowledged and no more.
+    api.patchLevel(open.id, open.revision + underWay, crypto.randomUUID(), operations, true).catch(() => undefined);
+  });
+}
+
+/** Waits until every edit is on the server. Rejects, saying why, when one cannot be sent. */
+export function whenAllSent(store: AppStore): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const settle = (): boolean => {
+      const { open, unsent, saving } = store.getState().bench;
+      const name = `“${open?.level.name ?? ''}”`;
+      if (unsent.length === 0) resolve();
+      else if (saving.state === 'not saved') reject(new Error(`${name} has changes that are not saved yet: ${saving.why}`));
+      else if (saving.state === 'clash')
+        reject(new Error(`${name} was changed elsewhere too; go back to it and choose which values stand.`));
+      else return false;
+      return true;
+    };
+    if (settle()) return;
+    const stop = store.subscribe(() => {
+      if (settle()) stop();
+    });
   });
 }
 

@@ -124,7 +124,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
 
   const commitTyped = (): void => {
     if (typed === null) return;
-    const read = readTyped(typed, range, scale);
+    const read = readTyped(typed, range, scale, sign);
     setTyped(null);
     if (!read.ok)
       refuse(`${typed.trim() === '' ? 'nothing' : `“${typed.trim()}”`} was refused: ${read.why}. It stays at ${dialText(value)}.`);

@@ -23,6 +23,15 @@ test.each([
   expect(readTyped(text, rangeOf('rest'), scale)).toEqual({ ok: false, why: expect.stringMatching(why) as string });
 });
 
+test.each([
+  ['−14', '−', 14],
+  ['-14 /s', '−', 14],
+  ['14', '−', 14],
+  ['+20', '+', 20],
+])('“%s” in a dial that writes “%s” is %d', (text, sign, value) => {
+  expect(readTyped(text, rangeOf('ratePerSecond'), scale, sign)).toEqual({ ok: true, value });
+});
+
 test('a length may be typed in pixels of the game', () => {
   expect(readTyped('32px', rangeOf('radius'), scale)).toEqual({ ok: true, value: 1.6 });
 });

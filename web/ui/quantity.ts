@@ -37,8 +37,13 @@ export const dialText = (value: number): string => String(Number(value.toFixed(4
 
 type Typed = { readonly ok: true; readonly value: number } | { readonly ok: false; readonly why: string };
 
-/** Reads what was typed into a dial: a number, with or without its unit, or as `32px` or `90f` where that means something. */
-export function readTyped(text: string, range: DialRange, scale: GameScale | null): Typed {
+/**
+ * Reads what was typed into a dial: a number, with or without its unit, or as `32px` or `90f` where that means something.
+ * The sign the dial writes before its number may be left standing: −14 typed over −12 is fourteen to take.
+ */
+export function readTyped(typed: string, range: DialRange, scale: GameScale | null, sign = ''): Typed {
+  const trimmed = typed.trim().replace(/^-/, '−');
+  const text = sign !== '' && trimmed.startsWith(sign) ? trimmed.slice(sign.length) : trimmed;
   const match = /^\s*([+\-−]?\s*(?:\d+[.,]?\d*|[.,]\d+))\s*([^\d\s]*)\s*$/.exec(text);
   if (match === null) return { ok: false, why: 'not a number' };
   const number = Number((match[1] ?? '').replace(/\s/g, '').replace('−', '-').replace(',', '.'));
