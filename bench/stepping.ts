@@ -101,6 +101,9 @@ function fixedRun(): Run {
     rate: 60,
     steps: STEPS,
     players: [{ changes }],
+    start: null,
+    events: [],
+    marks: [],
   };
 }
 

@@ -1,4 +1,4 @@
-import type { Level } from '../level/index.ts';
+import { entry, kindOf, kindOfPlacement, type Condition, type ItemRule, type Level, type Rule } from '../level/index.ts';
 import type { LedgerLine } from '../session/index.ts';
 
 /** A number as people read it: at most `places` decimals, no trailing noughts, a true minus sign. */
@@ -23,69 +23,188 @@ export function clockTime(seconds: number, places: 0 | 1 = 1): string {
 
 /** The name of a placement: its kind's name, numbered when there are several. */
 export function placementName(level: Level, id: string): string {
-  const placement = level.placements[id];
-  const kind = placement === undefined ? undefined : level.kinds[placement.kind];
-  if (placement === undefined || kind === undefined) return id;
+  const placement = entry(level.placements, id);
+  if (placement === undefined) return id.replace(/^spawned-(\d+).*$/, 'spawned thing $1');
+  const kind = kindOf(level, placement.kind);
+  if (kind === undefined) return id;
   const same = Object.keys(level.placements)
     .filter((other) => level.placements[other]?.kind === placement.kind)
     .sort((a, b) => (level.placements[a]?.order ?? 0) - (level.placements[b]?.order ?? 0) || (a < b ? -1 : 1));
   return same.length === 1 ? kind.name : `${kind.name} ${String(same.indexOf(id) + 1)}`;
 }
 
-function who(level: Level, toucher: string): string {
-  return toucher in level.placements ? placementName(level, toucher) : toucher;
+/** Whoever set something off: a player, a mover by its name, or nobody. */
+export function toucherWords(level: Level, toucher: string | null): string {
+  if (toucher === null) return 'nobody';
+  return toucher.startsWith('player ') ? toucher : placementName(level, toucher);
 }
 
-function refusal(level: Level, line: LedgerLine & { type: 'refused' }): string {
-  const kind = level.kinds[level.placements[line.placement]?.kind ?? ''];
-  const rule = kind?.rules[line.rule];
-  switch (line.reason) {
-    case 'resting':
-      return `resting, ${plainNumber(line.secondsLeft ?? 0, 1)} s left`;
-    case 'wrong tag': {
-      const wanted = rule?.who.any.join(' or ') ?? '';
-      const barred = rule?.who.none.join(' or ') ?? '';
-      return `${who(level, line.toucher)} is ${wanted === '' ? `tagged ${barred}` : `not tagged ${wanted}`}`;
-    }
-    case 'full': {
-      const condition = rule?.provided[line.condition ?? ''];
-      return `${level.meters[condition?.meter ?? '']?.name ?? 'meter'} is full`;
-    }
-    case 'condition': {
-      const condition = rule?.provided[line.condition ?? ''];
-      if (condition?.type !== 'meter') return 'its condition does not hold';
-      return `${level.meters[condition.meter]?.name ?? ''} is not ${condition.is} ${plainNumber(condition.value)}`;
-    }
+type At = Pick<Extract<LedgerLine, { type: 'changed' }>, 'placement' | 'rule' | 'ofItem'>;
+
+/** What a line is about: the thing, the item, or the session itself. */
+function source(level: Level, { placement, ofItem }: At): string {
+  if (placement !== null) return placementName(level, placement);
+  return ofItem === null ? 'the session' : (entry(level.items, ofItem)?.name ?? ofItem);
+}
+
+function ruleOf(level: Level, { placement, rule, ofItem }: At): Rule | ItemRule | undefined {
+  if (rule === null) return undefined;
+  if (ofItem !== null) return entry(level.items, ofItem)?.rules[rule];
+  return placement === null ? undefined : kindOfPlacement(level, placement)?.rules[rule];
+}
+
+const MOVEMENT_NAMES: Readonly<Record<string, string>> = {
+  speed: 'walk speed',
+  jump: 'jump speed',
+  gravity: 'gravity',
+  acceleration: 'acceleration',
+  control: 'control',
+};
+
+/** A condition that does not hold, in words: `health is not below 50`. */
+function failedWords(level: Level, condition: Condition | undefined): string {
+  const item = (id: string): string => entry(level.items, id)?.name ?? id;
+  const meter = (id: string): string => entry(level.meters, id)?.name ?? id;
+  switch (condition?.type) {
+    case 'meter':
+      return `${meter(condition.meter)} is not ${condition.is} ${plainNumber(condition.value)}`;
+    case 'share':
+      return `${meter(condition.meter)} is not ${condition.is} ${plainNumber(condition.value * 100)} % of its limit`;
+    case 'item':
+      return `${item(condition.item)} carried is not ${condition.is} ${plainNumber(condition.value)}`;
+    case 'held':
+      return `${item(condition.item)} is not held`;
+    case 'movement':
+      return `${MOVEMENT_NAMES[condition.of] ?? condition.of} is ${condition.present ? 'not changed' : 'changed'}`;
+    case 'speed':
+      return `speed is not ${condition.is} ${plainNumber(condition.value)} u/s`;
+    case 'ground':
+      return 'not on the ground';
+    case 'chance':
+      return `not this time (chance ${plainNumber(condition.value * 100)} %)`;
+    case 'times used':
+      return `times used is not ${condition.is} ${plainNumber(condition.value)}`;
+    case 'time':
+      return `session time is not ${condition.is} ${plainNumber(condition.value)} s`;
+    case 'notice':
+      return `notice ${condition.notice} has ${condition.posted ? 'not ' : ''}been posted`;
+    case 'below limit':
+      return `${meter(condition.meter)} is full`;
     default:
-      return line.reason;
+      return 'its condition does not hold';
+  }
+}
+
+function refusal(level: Level, line: Extract<LedgerLine, { type: 'refused' }>): string {
+  const rule = ruleOf(level, line);
+  const left = line.secondsLeft === null ? '' : `, ${plainNumber(line.secondsLeft, 1)} s left`;
+  const item = line.item === null ? '' : (entry(level.items, line.item)?.name ?? line.item);
+  switch (line.reason) {
+    case 'wrong tag': {
+      const who = rule !== undefined && 'who' in rule ? rule.who : { any: [], none: [] };
+      return `${toucherWords(level, line.toucher)} is ${who.any.length === 0 ? `tagged ${who.none.join(' or ')}` : `not tagged ${who.any.join(' or ')}`}`;
+    }
+    case 'full':
+    case 'condition':
+      return failedWords(level, rule?.provided[line.condition ?? '']);
+    case 'carry limit':
+      return `no more ${item} can be carried`;
+    case 'empty':
+      return `not enough ${item}`;
+    case 'no item':
+      return `${item} cannot be dropped`;
+    case 'blocked':
+      return `blocked by a shield${left}`;
+    case 'dead':
+      return `${toucherWords(level, line.toucher)} is dead`;
+    default:
+      return line.reason + left;
+  }
+}
+
+function phaseWords(level: Level, line: Extract<LedgerLine, { type: 'phase' }>): string {
+  const name = placementName(level, line.placement) + (line.player === null ? '' : ` (for ${line.player})`);
+  const until = line.untilSeconds === null ? '' : ` until ${clockTime(line.untilSeconds)}`;
+  switch (line.phase) {
+    case 'resting':
+      return `${name} rests${until}`;
+    case 'ready':
+      return `${name} is ready${until === '' ? ' again' : until}`;
+    case 'winding up':
+      return `${name} winds up${until}`;
+    default:
+      return `${name} is ${line.phase}${until}`;
   }
 }
 
 /** A ledger line in plain words, without its time. */
 export function lineWords(level: Level, line: LedgerLine): string {
-  const meter = (id: string): string => level.meters[id]?.name ?? id;
+  const meter = (id: string): string => entry(level.meters, id)?.name ?? id;
+  const item = (id: string): string => entry(level.items, id)?.name ?? id;
+  const span = ({ before, after }: { before: number; after: number }): string => `${plainNumber(before)} → ${plainNumber(after)}`;
+  const place = ({ x, y }: { x: number; y: number }): string => `${plainNumber(x, 1)}, ${plainNumber(y, 1)}`;
+  const asked = (change: { asked: number; applied: number }): string =>
+    Math.abs(change.asked - change.applied) > 1e-9 ? ` (asked ${signed(change.asked)})` : '';
+  const who = (toucher: string | null): string => toucherWords(level, toucher);
+  const until = (seconds: number | null): string => (seconds === null ? '' : ` until ${clockTime(seconds)}`);
   switch (line.type) {
-    case 'changed': {
-      const lost = Math.abs(line.asked - line.applied) > 1e-9 ? ` (asked ${signed(line.asked)})` : '';
-      const name = placementName(level, line.placement);
-      return `${name}: ${meter(line.meter)} ${signed(line.applied)}${lost}, ${plainNumber(line.before)} → ${plainNumber(line.after)}`;
-    }
+    case 'changed':
+      return `${source(level, line)}: ${meter(line.meter)} ${signed(line.applied)}${asked(line)}, ${span(line)}`;
     case 'rate': {
-      const seconds = line.seconds - line.fromSeconds;
-      return `${placementName(level, line.placement)}: ${meter(line.meter)} ${signed(line.applied)} in ${plainNumber(seconds, 1)} s, to ${plainNumber(line.after)}`;
+      const seconds = plainNumber(line.seconds - line.fromSeconds, 1);
+      const from = line.placement === null && line.ofItem === null ? 'regeneration' : source(level, line);
+      return `${from}: ${meter(line.meter)} ${signed(line.applied)} in ${seconds} s, to ${plainNumber(line.after)}`;
     }
     case 'refused':
-      return `${placementName(level, line.placement)} refused ${who(level, line.toucher)}: ${refusal(level, line)}`;
-    case 'phase': {
-      const name = placementName(level, line.placement);
-      if (line.phase === 'resting') return `${name} rests until ${clockTime(line.untilSeconds ?? 0)}`;
-      return line.phase === 'ready' ? `${name} is ready again` : `${name} is spent`;
-    }
+      return `${source(level, line)} refused ${who(line.toucher)}: ${refusal(level, line)}`;
+    case 'phase':
+      return phaseWords(level, line);
     case 'limit':
-      return `${meter(line.meter)} of ${line.toucher} is at its limit, ${plainNumber(line.value)}`;
+      return `${meter(line.meter)} of ${who(line.toucher)} is at its limit, ${plainNumber(line.value)}`;
     case 'died':
-      return `${line.toucher} died${line.placement === null ? '' : ` of ${placementName(level, line.placement)}`}`;
+      return `${who(line.toucher)} died${line.placement === null ? '' : ` of ${placementName(level, line.placement)}`} at ${place(line)}`;
+    case 'movement': {
+      const name = MOVEMENT_NAMES[line.of] ?? line.of;
+      if (!line.begun) return `${source(level, line)}: its change of ${name} ends, ${span(line)}`;
+      return `${source(level, line)}: ${name} ${span(line)}${until(line.untilSeconds)}`;
+    }
+    case 'item':
+      return `${source(level, line)}: ${item(line.item)} ${signed(line.applied)}${asked(line)}, ${span(line)}`;
+    case 'launched':
+      return `${source(level, line)} launches ${who(line.toucher)}: speed ${span(line)} u/s`;
+    case 'moved':
+      return `${source(level, line)} puts ${who(line.toucher)} at ${place(line)}`;
+    case 'checkpoint':
+      return `${source(level, line)}: checkpoint of ${who(line.toucher)} at ${place(line)}`;
+    case 'shield':
+      return line.begun
+        ? `${source(level, line)} shields ${who(line.toucher)}${until(line.untilSeconds)}`
+        : `shield of ${who(line.toucher)} ends`;
+    case 'notice':
+      return `${source(level, line)} posts ${line.notice}`;
+    case 'spawned':
+      return `${kindOf(level, line.kind)?.name ?? line.kind} appears at ${place(line)}${line.by === null ? '' : `, from ${placementName(level, line.by)}`}`;
+    case 'relocated':
+      return `${placementName(level, line.placement)} moves to ${place(line)}`;
+    case 'crowded':
+      return 'no place was clear enough: the clearest was taken';
+    case 'stopped':
+      return `a chain of more than 64 links was stopped, ${String(line.links)} left`;
+    case 'returned':
+      return `${who(line.toucher)} comes back at ${place(line)}`;
+    case 'present':
+      return `${who(line.toucher)} ${line.present ? 'joins' : 'leaves'}`;
+    case 'drawn':
+      return line.begun
+        ? `${placementName(level, line.placement)} is drawn to ${who(line.toucher)}`
+        : `${placementName(level, line.placement)} gives up`;
+    case 'flourish':
+      return `flourish: ${entry(level.flourishes, line.flourish)?.name ?? line.flourish}`;
+    case 'held':
+      return line.item === null ? `${who(line.toucher)} puts away what was held` : `${who(line.toucher)} holds ${item(line.item)}`;
+    case 'outside':
+      return `from outside, for ${who(line.toucher)}: ${line.what}`;
     case 'ended':
-      return line.how === 'lost' ? 'the session is lost' : 'the inputs end here';
+      return { lost: 'the session is lost', won: 'the session is won', time: 'time is up', running: 'the inputs end here' }[line.how];
   }
 }

@@ -1,6 +1,9 @@
 import fc from 'fast-check';
+import { gap, outline } from '../testing/outlines.ts';
 import {
+  boundaryDistance,
   createGrid,
+  createShapeTable,
   createTrack,
   pushOut,
   slide,
@@ -8,6 +11,7 @@ import {
   sweepBoxBox,
   sweepCircle,
   sweepDiscBox,
+  sweepShapes,
   turn,
   type Mobile,
   type Solids,
@@ -131,6 +135,9 @@ function solidsOf(list: { x: number; y: number; halfWidth: number; halfHeight: n
     y: column(({ y }) => y),
     halfWidth: column(({ halfWidth }) => halfWidth),
     halfHeight: column(({ halfHeight }) => halfHeight),
+    faces: new Uint8Array(list.length).fill(15),
+    on: new Uint8Array(list.length).fill(1),
+    firstMoving: list.length,
     grid: createGrid(
       Float64Array.from(
         list.flatMap((one) => [one.x - one.halfWidth, one.y - one.halfHeight, one.x + one.halfWidth, one.y + one.halfHeight]),
@@ -146,10 +153,10 @@ test('a sliding disc never ends inside a solid, whatever its speed, and never go
   fc.assert(
     fc.property(fc.array(solid, { maxLength: 6 }), motion, (list, { x, y, dx, dy }) => {
       const solids = solidsOf(list);
-      const body: Mobile = { x, y, velocityX: dx, velocityY: dy };
+      const body: Mobile = { x, y, velocityX: dx, velocityY: dy, floor: -1 };
       fc.pre(list.every((one) => gapTo(one, body) > radius));
       const track = createTrack(SLIDE_PIECES);
-      slide(solids, body, radius, dx, dy, track);
+      slide(solids, { halfWidth: 0, halfHeight: 0, radius }, body, dx, dy, track);
       for (const one of list) expect(gapTo(one, body)).toBeGreaterThan(radius - 1e-6);
       let length = 0;
       for (let k = 1; k < track.count; k += 1) length += Math.hypot(track.x[k]! - track.x[k - 1]!, track.y[k]! - track.y[k - 1]!);
@@ -162,7 +169,7 @@ test('a sliding disc never ends inside a solid, whatever its speed, and never go
 });
 
 test('a disc that starts in a solid is moved out the shortest way', () => {
-  const body: Mobile = { x: 2.6, y: 0.2, velocityX: 0, velocityY: 0 };
-  pushOut(solidsOf([{ x: 0, y: 0, halfWidth: 3, halfHeight: 4 }]), body, 0.5);
+  const body: Mobile = { x: 2.6, y: 0.2, velocityX: 0, velocityY: 0, floor: -1 };
+  pushOut(solidsOf([{ x: 0, y: 0, halfWidth: 3, halfHeight: 4 }]), { halfWidth: 0, halfHeight: 0, radius: 0.5 }, body);
   expect([body.x, body.y]).toEqual([expect.closeTo(3.5, 6) as number, 0.2]);
 });

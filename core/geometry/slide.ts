@@ -2,13 +2,32 @@ import type { Grid } from './grid.ts';
 import { sweepDiscBox, type Span } from './sweep.ts';
 import { beginTrack, extendTrack, type Track } from './track.ts';
 
-/** Boxes that stop a body: centre and half sides of each, and a grid over them. */
+/** Faces of a box, as bits. */
+export const TOP = 1;
+export const BOTTOM = 2;
+export const LEFT = 4;
+export const RIGHT = 8;
+export const ALL_FACES = 15;
+
+/** Boxes that stop a body: centre, half sides and solid faces of each, and a grid over those that stay where they are. */
 export interface Solids {
   readonly x: Float64Array;
   readonly y: Float64Array;
   readonly halfWidth: Float64Array;
   readonly halfHeight: Float64Array;
+  readonly faces: Uint8Array;
+  /** Whether the box is solid at present. */
+  readonly on: Uint8Array;
   readonly grid: Grid;
+  /** From here on the boxes move and are not in the grid. */
+  readonly firstMoving: number;
+}
+
+/** A body: a box of these half sides, rounded by `radius`. A disc has no sides; an upright box no radius. */
+export interface Hull {
+  readonly halfWidth: number;
+  readonly halfHeight: number;
+  readonly radius: number;
 }
 
 /** A body in motion; `slide` updates it. */
@@ -17,21 +36,23 @@ export interface Mobile {
   y: number;
   velocityX: number;
   velocityY: number;
+  /** The solid whose top was met, or −1. */
+  floor: number;
 }
 
 /** Distance kept from a face, so that the next step starts outside it. Units. */
-const SKIN = 1e-7;
+export const SKIN = 1e-7;
 const MOST_SLIDES = 4;
 
 const span: Span = { enter: 0, leave: 0 };
 const normal = { x: 0, y: 0 };
 
-/** Outward direction from box `item` to a point: along the shortest way out. */
-function outward(solids: Solids, item: number, x: number, y: number): number {
+/** Outward direction from a box to a point: along the shortest way out. */
+function outward(solids: Solids, hull: Hull, item: number, x: number, y: number): number {
   const relativeX = x - (solids.x[item] as number);
   const relativeY = y - (solids.y[item] as number);
-  const halfWidth = solids.halfWidth[item] as number;
-  const halfHeight = solids.halfHeight[item] as number;
+  const halfWidth = (solids.halfWidth[item] as number) + hull.halfWidth;
+  const halfHeight = (solids.halfHeight[item] as number) + hull.halfHeight;
   const nearX = Math.max(-halfWidth, Math.min(halfWidth, relativeX));
   const nearY = Math.max(-halfHeight, Math.min(halfHeight, relativeY));
   const awayX = relativeX - nearX;
@@ -49,57 +70,121 @@ function outward(solids: Solids, item: number, x: number, y: number): number {
   return -Math.min(depthX, depthY);
 }
 
-/** Moves a disc that starts inside solids out of them, the shortest way, box by box. */
-export function pushOut(solids: Solids, body: Mobile, radius: number): void {
-  for (let round = 0; round < MOST_SLIDES; round += 1) {
-    const count = solids.grid.query(body.x - radius, body.y - radius, body.x + radius, body.y + radius);
-    let deepest = radius - SKIN / 2;
-    let item = -1;
-    for (let k = 0; k < count; k += 1) {
-      const candidate = solids.grid.found[k] as number;
-      const distance = outward(solids, candidate, body.x, body.y);
-      if (distance < deepest || (distance === deepest && candidate < item)) {
-        deepest = distance;
-        item = candidate;
-      }
+/** Whether the face the normal belongs to is solid, and the body began its motion in front of it. */
+function faceStops(solids: Solids, hull: Hull, item: number, x: number, y: number): boolean {
+  const faces = solids.faces[item] as number;
+  if (faces === ALL_FACES) return true;
+  const across = Math.abs(normal.x) > Math.abs(normal.y);
+  const face = across ? (normal.x > 0 ? RIGHT : LEFT) : normal.y > 0 ? TOP : BOTTOM;
+  if ((faces & face) === 0) return false;
+  const reach = across
+    ? (solids.halfWidth[item] as number) + hull.halfWidth + hull.radius
+    : (solids.halfHeight[item] as number) + hull.halfHeight + hull.radius;
+  const from = across ? (x - (solids.x[item] as number)) * normal.x : (y - (solids.y[item] as number)) * normal.y;
+  return from >= (reach - 1e-6) * Math.abs(across ? normal.x : normal.y);
+}
+
+function gridItems(solids: Solids, hull: Hull, x: number, y: number, moveX: number, moveY: number): number {
+  const aroundX = hull.halfWidth + hull.radius;
+  const aroundY = hull.halfHeight + hull.radius;
+  return solids.grid.query(
+    Math.min(x, x + moveX) - aroundX,
+    Math.min(y, y + moveY) - aroundY,
+    Math.max(x, x + moveX) + aroundX,
+    Math.max(y, y + moveY) + aroundY,
+  );
+}
+
+/** How deep a body lies in a box; negative or nought when it does not. */
+export function depthIn(solids: Solids, hull: Hull, item: number, x: number, y: number): number {
+  return hull.radius - outward(solids, hull, item, x, y);
+}
+
+/** The solid, other than `besides`, in which a body lies deepest; −1 when it is free. */
+export function deepestSolid(solids: Solids, hull: Hull, x: number, y: number, besides = -1): number {
+  const count = gridItems(solids, hull, x, y, 0, 0);
+  const all = count + solids.x.length - solids.firstMoving;
+  let deepest = SKIN / 2;
+  let item = -1;
+  for (let k = 0; k < all; k += 1) {
+    const candidate = k < count ? (solids.grid.found[k] as number) : solids.firstMoving + k - count;
+    if (solids.on[candidate] === 0 || solids.faces[candidate] !== ALL_FACES || candidate === besides) continue;
+    const depth = depthIn(solids, hull, candidate, x, y);
+    if (depth > deepest || (depth === deepest && candidate < item)) {
+      deepest = depth;
+      item = candidate;
     }
+  }
+  return item;
+}
+
+/** Moves a body that starts inside solids out of them, the shortest way, box by box. */
+export function pushOut(solids: Solids, hull: Hull, body: Mobile): void {
+  for (let round = 0; round < MOST_SLIDES; round += 1) {
+    const item = deepestSolid(solids, hull, body.x, body.y);
     if (item < 0) return;
-    outward(solids, item, body.x, body.y);
-    body.x += normal.x * (radius + SKIN - deepest);
-    body.y += normal.y * (radius + SKIN - deepest);
+    const depth = depthIn(solids, hull, item, body.x, body.y);
+    body.x += normal.x * (depth + SKIN);
+    body.y += normal.y * (depth + SKIN);
   }
 }
 
+/** Moves a body out of one box to the nearest side on which it is free, no further than `most`. Answers whether it could. */
+export function leaveBox(solids: Solids, hull: Hull, body: Mobile, item: number, most: number): boolean {
+  const x = body.x - (solids.x[item] as number);
+  const y = body.y - (solids.y[item] as number);
+  const width = (solids.halfWidth[item] as number) + hull.halfWidth + hull.radius + SKIN;
+  const height = (solids.halfHeight[item] as number) + hull.halfHeight + hull.radius + SKIN;
+  let best = most;
+  let toX = 0;
+  let toY = 0;
+  let found = false;
+  for (let way = 0; way < 4; way += 1) {
+    const moveX = way === 0 ? width - x : way === 1 ? -width - x : 0;
+    const moveY = way === 2 ? height - y : way === 3 ? -height - y : 0;
+    const length = Math.abs(moveX + moveY);
+    if (length > best || (found && length === best)) continue;
+    if (deepestSolid(solids, hull, body.x + moveX, body.y + moveY, item) >= 0) continue;
+    best = length;
+    toX = moveX;
+    toY = moveY;
+    found = true;
+  }
+  body.x += toX;
+  body.y += toY;
+  return found;
+}
+
 /**
- * Moves a disc by (dx, dy), sliding along the solids it meets. The way taken is written to `track`; velocity loses its
- * part into each face met. A face the disc moves away from never stops it.
+ * Moves a body by (dx, dy), sliding along the solids it meets. The way taken is written to `track`; velocity loses its
+ * part into each face met. A face the body moves away from never stops it.
  */
-export function slide(solids: Solids, body: Mobile, radius: number, dx: number, dy: number, track: Track): void {
+export function slide(solids: Solids, hull: Hull, body: Mobile, dx: number, dy: number, track: Track): void {
   beginTrack(track, body.x, body.y);
+  body.floor = -1;
   let moveX = dx;
   let moveY = dy;
   let from = 0;
   let lastX = 0;
   let lastY = 0;
+  const moving = solids.x.length - solids.firstMoving;
   for (let round = 0; round < MOST_SLIDES && (moveX !== 0 || moveY !== 0); round += 1) {
-    const count = solids.grid.query(
-      Math.min(body.x, body.x + moveX) - radius,
-      Math.min(body.y, body.y + moveY) - radius,
-      Math.max(body.x, body.x + moveX) + radius,
-      Math.max(body.y, body.y + moveY) + radius,
-    );
+    const count = gridItems(solids, hull, body.x, body.y, moveX, moveY);
     let first = 2;
     let hit = -1;
     let hitX = 0;
     let hitY = 0;
-    for (let k = 0; k < count; k += 1) {
-      const item = solids.grid.found[k] as number;
+    for (let k = 0; k < count + moving; k += 1) {
+      const item = k < count ? (solids.grid.found[k] as number) : solids.firstMoving + k - count;
+      if (solids.on[item] === 0) continue;
       const x = body.x - (solids.x[item] as number);
       const y = body.y - (solids.y[item] as number);
-      const meets = sweepDiscBox(x, y, moveX, moveY, radius, solids.halfWidth[item] as number, solids.halfHeight[item] as number, span);
+      const halfWidth = (solids.halfWidth[item] as number) + hull.halfWidth;
+      const halfHeight = (solids.halfHeight[item] as number) + hull.halfHeight;
+      const meets = sweepDiscBox(x, y, moveX, moveY, hull.radius, halfWidth, halfHeight, span);
       if (!meets || span.enter > first || (span.enter === first && item > hit)) continue;
-      outward(solids, item, body.x + moveX * span.enter, body.y + moveY * span.enter);
-      if (moveX * normal.x + moveY * normal.y >= 0) continue;
+      outward(solids, hull, item, body.x + moveX * span.enter, body.y + moveY * span.enter);
+      if (moveX * normal.x + moveY * normal.y >= 0 || !faceStops(solids, hull, item, body.x, body.y)) continue;
       first = span.enter;
       hit = item;
       hitX = normal.x;
@@ -110,6 +195,7 @@ export function slide(solids: Solids, body: Mobile, radius: number, dx: number, 
       body.y += moveY;
       break;
     }
+    if (hitY > 0.5) body.floor = hit;
     from += (1 - from) * first;
     body.x += moveX * first + hitX * SKIN;
     body.y += moveY * first + hitY * SKIN;
@@ -132,3 +218,65 @@ export function slide(solids: Solids, body: Mobile, radius: number, dx: number, 
 
 /** Pieces a slid track can have. */
 export const SLIDE_PIECES = MOST_SLIDES + 2;
+
+/**
+ * How far a box that travels by (dx, dy) up to where it is now shoves a body that stood outside it: the way is left in
+ * `shoved`. Answers whether it met the body.
+ */
+export const shoved = { x: 0, y: 0 };
+export function shove(solids: Solids, hull: Hull, item: number, dx: number, dy: number, body: Mobile): boolean {
+  const x = body.x - (solids.x[item] as number) + dx;
+  const y = body.y - (solids.y[item] as number) + dy;
+  const halfWidth = (solids.halfWidth[item] as number) + hull.halfWidth;
+  const halfHeight = (solids.halfHeight[item] as number) + hull.halfHeight;
+  if (!sweepDiscBox(x, y, -dx, -dy, hull.radius, halfWidth, halfHeight, span)) return false;
+  const startX = body.x + dx;
+  const startY = body.y + dy;
+  outward(solids, hull, item, startX - dx * span.enter, startY - dy * span.enter);
+  const into = dx * normal.x + dy * normal.y;
+  if (into <= 0 || !faceStops(solids, hull, item, startX, startY)) return false;
+  shoved.x = normal.x * (into * (1 - span.enter) + SKIN);
+  shoved.y = normal.y * (into * (1 - span.enter) + SKIN);
+  return true;
+}
+
+const bounced = { x: 0, y: 0 };
+
+/** Moves a disc by its velocity for `seconds`, rebounding from solids; the way is written to `track`. */
+export function rebound(solids: Solids, hull: Hull, body: Mobile, seconds: number, track: Track): void {
+  beginTrack(track, body.x, body.y);
+  let left = seconds;
+  for (let round = 0; round < MOST_SLIDES && left > 0; round += 1) {
+    const moveX = body.velocityX * left;
+    const moveY = body.velocityY * left;
+    const count = gridItems(solids, hull, body.x, body.y, moveX, moveY);
+    const all = count + solids.x.length - solids.firstMoving;
+    let first = 2;
+    for (let k = 0; k < all; k += 1) {
+      const item = k < count ? (solids.grid.found[k] as number) : solids.firstMoving + k - count;
+      if (solids.on[item] === 0) continue;
+      const x = body.x - (solids.x[item] as number);
+      const y = body.y - (solids.y[item] as number);
+      if (!sweepDiscBox(x, y, moveX, moveY, hull.radius, solids.halfWidth[item] as number, solids.halfHeight[item] as number, span))
+        continue;
+      if (span.enter >= first) continue;
+      outward(solids, hull, item, body.x + moveX * span.enter, body.y + moveY * span.enter);
+      if (moveX * normal.x + moveY * normal.y >= 0 || !faceStops(solids, hull, item, body.x, body.y)) continue;
+      first = span.enter;
+      bounced.x = normal.x;
+      bounced.y = normal.y;
+    }
+    const share = first > 1 ? 1 : first;
+    body.x += moveX * share;
+    body.y += moveY * share;
+    left = first > 1 ? 0 : left * (1 - first);
+    extendTrack(track, 1 - left / seconds, body.x, body.y);
+    if (first > 1) return;
+    body.x += bounced.x * SKIN;
+    body.y += bounced.y * SKIN;
+    const into = body.velocityX * bounced.x + body.velocityY * bounced.y;
+    body.velocityX -= 2 * into * bounced.x;
+    body.velocityY -= 2 * into * bounced.y;
+  }
+  if (left > 0) extendTrack(track, 1, body.x, body.y);
+}

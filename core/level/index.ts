@@ -1,6 +1,11 @@
+export { CURVE_INPUTS, Name, type Curve, type Destination, type Points } from './basics.ts';
 export * from './hash.ts';
 export * from './order.ts';
 export * from './parse.ts';
 export * from './quantities.ts';
+export * from './resolve.ts';
+export * from './rules.ts';
 export * from './schema.ts';
+export * from './starting.ts';
 export * from './tags.ts';
+export * from './things.ts';

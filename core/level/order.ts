@@ -10,6 +10,11 @@ export function inOrder<Value extends { readonly order: number }>(map: Readonly<
   return Object.entries(map).sort(([idA, a], [idB, b]) => a.order - b.order || compareText(idA, idB));
 }
 
+/** The entries of a map that has no order of its own, by id. */
+export function byId<Value>(map: Readonly<Record<string, Value>>): [string, Value][] {
+  return Object.entries(map).sort(([a], [b]) => compareText(a, b));
+}
+
 /** JSON with sorted keys: equal documents give equal text, however they came to be. */
 export function canonicalText(value: unknown): string {
   if (Array.isArray(value)) return '[' + value.map(canonicalText).join(',') + ']';

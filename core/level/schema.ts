@@ -1,34 +1,11 @@
 import { z } from 'zod';
+import { Destination, Id, mapOf, Name, Notice, order, Tag } from './basics.ts';
 import { quantity } from './quantities.ts';
+import { ItemRule, Rule, SIDES, Side } from './rules.ts';
+import { Kind, Placement, Variant } from './things.ts';
 
 /** The document format this build reads and writes. Older numbers are brought up to it by `migrate`. */
 export const LEVEL_FORMAT = 1;
-
-const Id = z
-  .string()
-  .regex(/^[a-z][a-z0-9-]{0,63}$/, 'an id is a small letter, then small letters, digits and dashes, at most 64')
-  .meta({ description: 'Name of an entry, unique in its map: small letters, digits and dashes.' });
-
-export const Tag = z
-  .string()
-  .regex(/^[a-z][a-z0-9-]*(\/[a-z][a-z0-9-]*)*$/, 'a tag is words of small letters, digits and dashes, nested with "/"')
-  .max(120)
-  .meta({ description: 'A word on a player, mover or kind. A filter `pickup` takes `pickup/health` too.' });
-
-export const Name = z
-  .string()
-  .trim()
-  .min(1)
-  .max(80)
-  .regex(/^[^\u0000-\u001f]*$/, 'a name has no control characters')
-  .meta({ description: 'Name as people read it.' });
-const order = quantity('order').default(0);
-
-const mapOf = <Value extends z.ZodType>(value: Value, most: number, description: string) =>
-  z
-    .record(Id, value)
-    .refine((entries) => Object.keys(entries).length <= most, `at most ${String(most)} entries`)
-    .meta({ description });
 
 export const Meter = z
   .strictObject({
@@ -38,142 +15,42 @@ export const Meter = z
     upper: quantity('meterValue', 'Upper limit, or null for none.').nullable(),
     start: quantity('meterValue', 'Value when the session starts.'),
     whole: z.boolean().default(false).meta({ description: 'Counted in whole numbers; parts are kept per cause.' }),
+    regeneration: z
+      .strictObject({
+        perSecond: quantity('regeneration'),
+        pauseAfterLoss: quantity('duration', 'Seconds after a loss before it begins again.').default(0),
+      })
+      .nullable()
+      .default(null),
+    atLower: Notice.nullable().default(null).meta({ description: 'Notice posted when it comes to its lower limit.' }),
+    atUpper: Notice.nullable().default(null).meta({ description: 'Notice posted when it comes to its upper limit.' }),
   })
   .refine((meter) => meter.start >= meter.lower && (meter.upper === null || meter.start <= meter.upper), {
     message: 'start must lie between lower and upper',
     path: ['start'],
   })
+  .refine((meter) => !meter.whole || [meter.lower, meter.upper ?? 0, meter.start].every(Number.isInteger), {
+    message: 'a whole meter has whole limits and a whole start',
+    path: ['whole'],
+  })
   .meta({ description: 'A number a player has, with its limits.' });
 
-export const Shape = z
-  .discriminatedUnion('type', [
-    z.strictObject({
-      type: z.literal('circle'),
-      radius: quantity('radius'),
-      x: quantity('offset').default(0),
-      y: quantity('offset').default(0),
-    }),
-    z.strictObject({
-      type: z.literal('box'),
-      width: quantity('side', 'Width of the box.'),
-      height: quantity('side', 'Height of the box.'),
-      rotation: quantity('rotation').default(0),
-      x: quantity('offset').default(0),
-      y: quantity('offset').default(0),
-    }),
-  ])
-  .meta({ description: 'A sensing shape; offsets are from the place of the thing.' });
-
-export const Condition = z
-  .discriminatedUnion('type', [
-    z.strictObject({
-      type: z.literal('below limit').meta({ description: 'The meter stands below its upper limit.' }),
-      order,
-      meter: Id,
-    }),
-    z.strictObject({
-      type: z.literal('meter').meta({ description: 'The meter compared with a number.' }),
-      order,
-      meter: Id,
-      is: z.enum(['at least', 'at most', 'above', 'below']),
-      value: quantity('meterValue'),
-    }),
-  ])
-  .meta({ description: 'Something that must hold for the rule to act.' });
-
-export const Effect = z
-  .discriminatedUnion('type', [
-    z.strictObject({
-      type: z.literal('meter'),
-      order,
-      meter: Id,
-      change: z.enum(['add', 'take', 'set']),
-      amount: quantity('amount', 'How much; in a rule set off by being inside, how much in each second.'),
-    }),
-  ])
-  .meta({ description: 'What acting does to whoever set the rule off.' });
-
-const SetOffBy = z
-  .discriminatedUnion('type', [
-    z.strictObject({ type: z.literal('arriving').meta({ description: 'Once, when the toucher comes in.' }) }),
-    z.strictObject({ type: z.literal('inside').meta({ description: 'A rate per second while the toucher is inside.' }) }),
-  ])
-  .meta({ description: 'What sets the rule off.' });
-
-const Becomes = z
-  .discriminatedUnion('type', [
-    z.strictObject({ type: z.literal('stays') }),
-    z.strictObject({ type: z.literal('rests'), seconds: quantity('rest') }),
-    z.strictObject({ type: z.literal('spent') }),
-  ])
-  .meta({ description: 'What becomes of the thing once the rule has acted.' });
-
-export const Who = z
-  .strictObject({
-    any: z.array(Tag).max(32).default(['player']).meta({ description: 'At least one of these; empty: anyone.' }),
-    none: z.array(Tag).max(32).default([]).meta({ description: 'None of these.' }),
-  })
-  .meta({ description: 'Who sets the rule off, by tags.' });
-
-const RULES_PER_KIND = 64;
-
-export const Rule = z
-  .strictObject({
-    order,
-    setOffBy: SetOffBy,
-    who: Who.default({ any: ['player'], none: [] }),
-    provided: mapOf(Condition, 16, 'Conditions; all must hold.').default({}),
-    effects: mapOf(Effect, 16, 'Effects, in order.'),
-    becomes: Becomes.default({ type: 'stays' }),
-  })
-  .meta({ description: 'Set off by + who + provided + effects + what becomes of the thing.' });
-
-export const ROLES = ['mend', 'harm', 'lethal', 'score', 'carry', 'movement', 'return'] as const;
-export const MARKS = ['triangle', 'diamond', 'star', 'plus', 'wave', 'arrows', 'cross', 'chevron', 'ring', 'square', 'arc', 'bar'] as const;
-
-const PhaseLook = z.strictObject({
-  shown: z.enum(['full', 'faint', 'hidden']),
-  sensing: z.boolean().meta({ description: 'Off: arrivals are refused, and whoever is inside arrives when it comes back.' }),
-});
-
-export const Phases = z
-  .strictObject({
-    ready: PhaseLook.default({ shown: 'full', sensing: true }),
-    resting: PhaseLook.default({ shown: 'faint', sensing: false }),
-    spent: PhaseLook.default({ shown: 'hidden', sensing: false }),
-  })
-  .meta({ description: 'How the thing is shown, and whether it senses, in each phase.' });
-
-export const Kind = z
+export const Item = z
   .strictObject({
     name: Name,
     order,
-    role: z.enum(ROLES).meta({ description: 'What it mainly is, for colour and pattern.' }),
-    mark: z.enum(MARKS).meta({ description: 'Its glyph.' }),
-    tags: z.array(Tag).max(32).default([]),
-    shapes: mapOf(Shape, 16, 'Sensing shapes.'),
-    rules: mapOf(Rule, RULES_PER_KIND, 'What touching it does.').default({}),
-    phases: Phases.default({
-      ready: { shown: 'full', sensing: true },
-      resting: { shown: 'faint', sensing: false },
-      spent: { shown: 'hidden', sensing: false },
-    }),
+    start: quantity('count', 'Carried when the session starts.').default(0),
+    most: quantity('limit', 'Greatest number carried.').nullable().default(null),
+    holdable: z.boolean().default(false).meta({ description: 'Can be held; one item at a time is.' }),
+    dropsAs: Id.nullable().default(null).meta({ description: 'The kind one of it becomes when dropped; null: it cannot be dropped.' }),
+    rules: mapOf(ItemRule, 16, 'What it does while carried, while held, or on use.').default({}),
   })
-  .meta({ description: 'A sort of thing. The numbers live here.' });
+  .refine((item) => item.most === null || item.start <= item.most, { message: 'start is more than can be carried', path: ['start'] })
+  .meta({ description: 'Something counted in whole numbers that a player carries.' });
 
-export const Placement = z
-  .strictObject({
-    kind: Id,
-    order,
-    x: quantity('coordinate'),
-    y: quantity('coordinate'),
-    travel: z
-      .strictObject({ path: Id, startOffset: quantity('startOffset').default(0) })
-      .nullable()
-      .default(null)
-      .meta({ description: 'The path it travels along; its place is then that of the path.' }),
-  })
-  .meta({ description: 'One thing of a kind at a place.' });
+const TagRules = z
+  .strictObject({ tag: Tag, order, rules: mapOf(Rule, 16, 'Rules.') })
+  .meta({ description: 'Rules for all kinds that bear a tag.' });
 
 const Solid = z
   .strictObject({
@@ -182,6 +59,12 @@ const Solid = z
     y: quantity('coordinate', 'Lower edge.'),
     width: quantity('side', 'Width.'),
     height: quantity('side', 'Height.'),
+    sides: z
+      .array(Side)
+      .min(1)
+      .max(4)
+      .default([...SIDES])
+      .meta({ description: 'Faces that stop players; only `top`: a one-way platform.' }),
   })
   .meta({ description: 'A box nobody walks through.' });
 
@@ -205,21 +88,83 @@ export const Route = z
   .strictObject({ name: Name, order, wayPoints: z.array(WayPoint).min(1).max(2000) })
   .meta({ description: 'Way-points and pauses a simulated player follows.' });
 
+const Point = z
+  .strictObject({ name: Name, order, x: quantity('coordinate'), y: quantity('coordinate') })
+  .meta({ description: 'A named place, for returns, checkpoints and goals.' });
+
 const Body = z
   .strictObject({
-    radius: quantity('radius', 'Radius of the player.'),
+    radius: quantity('radius', 'Radius of the player, seen from above.'),
+    width: quantity('side', 'Width of the player, seen from the side.').default(0.7),
+    height: quantity('side', 'Height of the player, seen from the side.').default(1.3),
     speed: quantity('speed', 'Speed at full input.'),
     acceleration: quantity('acceleration', 'How fast the player reaches the speed asked for.'),
     braking: quantity('acceleration', 'How fast the player stops when the keys are let go.'),
+    airControl: quantity('airControl').default(0.7),
+    gravity: quantity('gravity').default(36),
+    jumpSpeed: quantity('jumpSpeed').default(13),
+    lateJump: quantity('lateJump').default(0.1),
+    shortJump: quantity('shortJump').default(0.5),
+    fallLimit: quantity('fallLimit').default(22),
     tags: z.array(Tag).max(32).default(['player']),
+    accepts: z.array(Tag).max(32).default([]).meta({ description: 'Tags of the things the player takes notice of; empty: all.' }),
   })
   .meta({ description: "The player's body and feel." });
+
+const share = z.enum(['kept', 'lost', 'halved']);
+
+const Death = z
+  .strictObject({
+    returns: z
+      .enum(['never', 'while lives last', 'always'])
+      .default('never')
+      .meta({ description: 'Whether one comes back; "while lives last" takes one of the meter `lives`.' }),
+    pause: quantity('duration', 'Seconds before coming back.').default(1),
+    returnTo: Destination.default({ type: 'start' }),
+    dropHeight: quantity('distance', 'Put down this much higher; seen from the side only.').default(0),
+    health: quantity('meterValue', 'Health on coming back; null: as at the start.').nullable().default(null),
+    grace: quantity('duration', 'Nothing harms for this long.').default(0),
+    lock: quantity('duration', 'The keys do nothing for this long.').default(0),
+    items: share.default('kept'),
+    score: share.default('kept'),
+    resets: z.array(Id).max(500).default([]).meta({ description: 'Kinds that are as at the start again.' }),
+    squeezed: z
+      .enum(['waits', 'killed', 'left in'])
+      .default('waits')
+      .meta({ description: 'Inside a thing that turns solid with no way out: it waits until clear, or the player is killed, or left in.' }),
+  })
+  .meta({ description: 'What death means, and coming back.' });
+
+const Goal = z
+  .discriminatedUnion('type', [
+    z.strictObject({ type: z.literal('reach'), order, point: Id, within: quantity('distance').default(1) }),
+    z.strictObject({ type: z.literal('item'), order, item: Id, count: quantity('limit') }),
+    z.strictObject({ type: z.literal('meter'), order, meter: Id, value: quantity('meterValue') }),
+    z.strictObject({ type: z.literal('notice'), order, notice: Notice }),
+  ])
+  .meta({ description: 'Any goal met wins the session.' });
+
+const Ends = z.strictObject({
+  goals: mapOf(Goal, 32, 'Goals.').default({}),
+  timeLimit: quantity('duration', 'Seconds until the session ends by itself; null: never.').nullable().default(null),
+});
+
+const Flourish = z
+  .strictObject({
+    name: Name,
+    order,
+    shape: z.enum(['none', 'ring', 'burst', 'rising number']).default('ring'),
+    tone: quantity('pitch').nullable().default(null),
+    seconds: quantity('duration').default(0.3),
+    volume: quantity('share', 'Loudness.').default(0.5),
+  })
+  .meta({ description: 'What is seen and heard. It belongs to the session, not to the thing.' });
 
 export const Level = z
   .strictObject({
     format: z.literal(LEVEL_FORMAT),
     name: Name,
-    view: z.enum(['top']).meta({ description: 'Seen from above, no gravity.' }),
+    view: z.enum(['top', 'side']).meta({ description: 'Seen from above without gravity, or from the side with it.' }),
     size: z.strictObject({ width: quantity('levelSide'), height: quantity('levelSide') }),
     scale: z
       .strictObject({ unitsPerPixel: quantity('unitsPerPixel'), framesPerSecond: quantity('framesPerSecond') })
@@ -228,27 +173,38 @@ export const Level = z
     rate: quantity('rate').default(60),
     body: Body,
     start: z.strictObject({ x: quantity('coordinate'), y: quantity('coordinate') }),
+    players: z
+      .strictObject({
+        count: quantity('players').default(1),
+        sharedScore: z.boolean().default(false),
+        starts: z.array(Id).max(4).default([]).meta({ description: 'Points where players start; else all at `start`.' }),
+        tags: z
+          .array(z.array(Tag).max(8))
+          .max(4)
+          .default([])
+          .meta({ description: 'Tags of the first, second … player, besides those of the body.' }),
+      })
+      .default({ count: 1, sharedScore: false, starts: [], tags: [] }),
     meters: mapOf(Meter, 32, 'Meters; `health` and `score` always.'),
+    items: mapOf(Item, 100, 'Items.').default({}),
     kinds: mapOf(Kind, 500, 'Kinds.').default({}),
+    variants: mapOf(Variant, 500, 'Kinds based on others.').default({}),
+    tagRules: mapOf(TagRules, 100, 'Rules that sit on a tag.').default({}),
     placements: mapOf(Placement, 5000, 'Placements.').default({}),
     solids: mapOf(Solid, 5000, 'Solids.').default({}),
+    points: mapOf(Point, 1000, 'Points.').default({}),
     paths: mapOf(Path, 500, 'Paths.').default({}),
     routes: mapOf(Route, 200, 'Routes.').default({}),
+    death: Death.prefault({}),
+    ends: Ends.default({ goals: {}, timeLimit: null }),
+    flourishes: mapOf(Flourish, 100, 'Flourishes.').default({}),
   })
   .meta({ title: 'Dial level', description: 'A level: one document. Lengths in units, times in seconds, y points up.' });
 
 export type Level = z.infer<typeof Level>;
-export type Kind = z.infer<typeof Kind>;
-export type Rule = z.infer<typeof Rule>;
-export type Effect = z.infer<typeof Effect>;
-export type Condition = z.infer<typeof Condition>;
-export type Shape = z.infer<typeof Shape>;
-export type Placement = z.infer<typeof Placement>;
 export type Meter = z.infer<typeof Meter>;
 export type Path = z.infer<typeof Path>;
 export type Route = z.infer<typeof Route>;
-export type Role = (typeof ROLES)[number];
-export type MarkName = (typeof MARKS)[number];
 
 /** The published JSON Schema (2020-12) of a level file. */
 export function levelJsonSchema(): object {

@@ -1,3 +1,4 @@
+export * from './compare.ts';
 export * from './run.ts';
 export * from './seek.ts';
 export * from './simulate.ts';

@@ -1,15 +1,34 @@
 import { z } from 'zod';
-import { Name } from '../level/index.ts';
-import { INPUT_WIDTH, SIMULATION_VERSION } from '../session/index.ts';
+import { entry, Name, StartingState, startingProblems, type Level, type Problem } from '../level/index.ts';
+import { INPUT_WIDTH, SIMULATION_VERSION, type Compiled, type OutsideEvent, type SessionOptions } from '../session/index.ts';
 
 /** Longest session: two hours at 240 steps a second. */
 export const MOST_STEPS = 2 * 3600 * 240;
 export const MOST_SECONDS = 7200;
 
 const Axis = z.int().min(-127).max(127);
+const Buttons = z.int().min(0).max(127);
 
-/** From this step on (the first is 1) the inputs are: move right, move up, buttons. */
-const Change = z.tuple([z.int().min(1).max(MOST_STEPS), Axis, Axis, z.int().min(0).max(127)]);
+/**
+ * From this step on (the first is 1) the inputs are: move right, move up, buttons held; and, for this step only, buttons
+ * that were also tapped between it and the one before.
+ */
+const Change = z.tuple([z.int().min(1).max(MOST_STEPS), Axis, Axis, Buttons, Buttons.optional()]);
+
+const Step = z.int().min(1).max(MOST_STEPS);
+const Player = z.int().min(1).max(4).default(1);
+const ById = z.string().min(1).max(64);
+
+/** Something from outside: what the level itself does not do. */
+export const Outside = z
+  .discriminatedUnion('what', [
+    z.strictObject({ what: z.literal('meter'), step: Step, player: Player, meter: ById, by: z.number().min(-1e9).max(1e9) }),
+    z.strictObject({ what: z.literal('item'), step: Step, player: Player, item: ById, by: z.int().min(-1e6).max(1e6) }),
+    z.strictObject({ what: z.literal('notice'), step: Step, player: Player, notice: ById }),
+    z.strictObject({ what: z.literal('join'), step: Step, player: Player }),
+    z.strictObject({ what: z.literal('leave'), step: Step, player: Player }),
+  ])
+  .meta({ description: 'An event from outside, at the start of a step.' });
 
 /** A recorded session: what was pressed when. It can be simulated again on any version of the level. */
 export const Run = z
@@ -25,15 +44,64 @@ export const Run = z
       .array(z.strictObject({ changes: z.array(Change).max(MOST_STEPS) }))
       .min(1)
       .max(4)
-      .meta({ description: 'For each player: [step, move right −127…127, move up −127…127, buttons], when they change.' }),
+      .meta({ description: 'For each player: [step, move right −127…127, move up −127…127, buttons held, tapped], when they change.' }),
+    start: StartingState.nullable().default(null).meta({ description: 'The state it starts from, if not the level’s own.' }),
+    events: z.array(Outside).max(10000).default([]).meta({ description: 'Events from outside, in order.' }),
+    marks: z
+      .array(z.string().regex(/^[0-9a-f]{16}$/))
+      .max(MOST_SECONDS)
+      .default([])
+      .meta({ description: 'Digests of the players after each second, as recorded.' }),
   })
   .refine(
     (run) =>
       run.players.every(({ changes }) => changes.every((change, index) => index === 0 || change[0] > (changes[index - 1]?.[0] ?? 0))),
     { message: 'changes must be in order of their steps', path: ['players'] },
   )
+  .refine((run) => run.events.every(({ step }, index) => index === 0 || step >= (run.events[index - 1]?.step ?? 0)), {
+    message: 'events must be in order of their steps',
+    path: ['events'],
+  })
   .refine((run) => run.steps <= MOST_SECONDS * run.rate, { message: 'longer than two hours', path: ['steps'] });
 export type Run = z.infer<typeof Run>;
+
+/** What in a run does not fit a level: a starting state or events that speak of what it has not. */
+export function runProblems(level: Level, run: Run): Problem[] {
+  const problems = run.start === null ? [] : startingProblems(level, run.start).map((one) => ({ ...one, path: `/start${one.path}` }));
+  run.events.forEach((event, index) => {
+    const missing =
+      (event.what === 'meter' && entry(level.meters, event.meter) === undefined) ||
+      (event.what === 'item' && entry(level.items, event.item) === undefined);
+    if (missing) problems.push({ path: `/events/${String(index)}`, message: `the level has no such ${event.what}` });
+  });
+  return problems;
+}
+
+/** A step of a run, at another rate. */
+const stepAt = (step: number, from: number, rate: number): number => (rate === from ? step : Math.round(((step - 1) * rate) / from) + 1);
+
+/**
+ * What a session has to be started with to play a run: its seed, starting state and events. What speaks of something
+ * the level has not is left out, so that a run can be tried on any level.
+ */
+export function sessionOptions(compiled: Compiled, run: Run): SessionOptions {
+  const { ids, level } = compiled;
+  const fits = run.start !== null && startingProblems(level, run.start).length === 0;
+  const events = run.events.flatMap((event): OutsideEvent[] => {
+    const subject =
+      event.what === 'meter'
+        ? ids.meters.indexOf(event.meter)
+        : event.what === 'item'
+          ? ids.items.indexOf(event.item)
+          : event.what === 'notice'
+            ? ids.notices.indexOf(event.notice)
+            : 0;
+    if (subject < 0) return [];
+    const amount = event.what === 'meter' || event.what === 'item' ? event.by : 0;
+    return [{ step: stepAt(event.step, run.rate, compiled.rate), player: event.player - 1, what: event.what, subject, amount }];
+  });
+  return { seed: run.seed, start: fits ? run.start : null, events };
+}
 
 /** The inputs of a run step after step, at the rate of the session it is played in. */
 export interface InputReader {
@@ -44,22 +112,37 @@ export interface InputReader {
 }
 
 export function readInputs(run: Run, rate: number): InputReader {
-  const at = (step: number): number => (rate === run.rate ? step : Math.round(((step - 1) * rate) / run.rate) + 1);
-  const players = run.players.map(({ changes }) => changes.map(([step, ...rest]) => ({ step: at(step), rest })));
+  const players = run.players.map(({ changes }) => {
+    let before = 0;
+    return changes.map(([step, x, y, held, tapped = 0]) => {
+      const pressed = tapped | (held & ~before);
+      before = held;
+      return { step: stepAt(step, run.rate, rate), x, y, held, pressed };
+    });
+  });
   const cursors = players.map(() => 0);
   return {
     steps: rate === run.rate ? run.steps : Math.round((run.steps * rate) / run.rate),
     read(step, inputs) {
       inputs.fill(0);
-      players.forEach((changes, player) => {
-        if ((player + 1) * INPUT_WIDTH > inputs.length) return;
+      for (let player = 0; player < players.length; player += 1) {
+        const at = player * INPUT_WIDTH;
+        const changes = players[player] ?? [];
+        if (at + INPUT_WIDTH > inputs.length) return;
         let next = cursors[player] ?? 0;
         if (next > 0 && (changes[next - 1]?.step ?? 0) > step) next = 0;
-        while ((changes[next]?.step ?? Infinity) <= step) next += 1;
+        // Keys pressed anew in this step, also those let go again before it is over.
+        let pressed = 0;
+        for (; (changes[next]?.step ?? Infinity) <= step; next += 1)
+          if (changes[next]?.step === step) pressed |= changes[next]?.pressed ?? 0;
         cursors[player] = next;
-        const held = changes[next - 1];
-        if (held !== undefined) inputs.set(held.rest, player * INPUT_WIDTH);
-      });
+        const now = changes[next - 1];
+        if (now === undefined) continue;
+        inputs[at] = now.x;
+        inputs[at + 1] = now.y;
+        inputs[at + 2] = now.held;
+        inputs[at + 3] = pressed;
+      }
     },
   };
 }
@@ -71,16 +154,19 @@ export interface RunWriter {
   finish(name: string, levelHash: string): Run;
 }
 
-/** `from` is a run to go on from after `fromStep`: its inputs up to there are taken over. */
-export function createRunWriter(rate: number, playerCount: number, from?: { run: Run; step: number }): RunWriter {
-  const players = Array.from({ length: playerCount }, (): { changes: [number, number, number, number][] } => ({ changes: [] }));
+/** `from` is a run to go on from after `fromStep`: its inputs up to there are taken over, its seed, start and events kept. */
+export function createRunWriter(rate: number, playerCount: number, from?: { run: Run; step: number }, seed = 1): RunWriter {
+  type Taken = [number, number, number, number] | [number, number, number, number, number];
+  const players = Array.from({ length: playerCount }, (): { changes: Taken[] } => ({ changes: [] }));
   let steps = 0;
   const write = (step: number, inputs: Int8Array): void => {
     steps = step;
     players.forEach(({ changes }, player) => {
-      const [x = 0, y = 0, buttons = 0] = inputs.subarray(player * INPUT_WIDTH, (player + 1) * INPUT_WIDTH);
+      const [x = 0, y = 0, held = 0, pressed = 0] = inputs.subarray(player * INPUT_WIDTH, (player + 1) * INPUT_WIDTH);
       const last = changes.at(-1) ?? [0, 0, 0, 0];
-      if (last[1] !== x || last[2] !== y || last[3] !== buttons) changes.push([step, x, y, buttons]);
+      const tapped = pressed & ~(held & ~last[3]);
+      if (tapped !== 0) changes.push([step, x, y, held, tapped]);
+      else if (last[1] !== x || last[2] !== y || last[3] !== held) changes.push([step, x, y, held]);
     });
   };
   if (from !== undefined) {
@@ -91,8 +177,15 @@ export function createRunWriter(rate: number, playerCount: number, from?: { run:
       write(step, inputs);
     }
   }
+  const kept = {
+    seed: from?.run.seed ?? seed,
+    start: from?.run.start ?? null,
+    events: (from?.run.events ?? [])
+      .map((event) => ({ ...event, step: stepAt(event.step, from?.run.rate ?? rate, rate) }))
+      .filter(({ step }) => step <= (from?.step ?? 0)),
+  };
   return {
     write,
-    finish: (name, level) => ({ format: 1, name, simulation: SIMULATION_VERSION, level, seed: 1, rate, steps, players }),
+    finish: (name, level) => ({ format: 1, name, simulation: SIMULATION_VERSION, level, rate, steps, players, marks: [], ...kept }),
   };
 }

@@ -1,10 +1,10 @@
 import { createSession, INPUT_WIDTH, momentOf, restore, step, stepOf, type Compiled, type Moment, type Session } from '../session/index.ts';
-import { readInputs, type Run } from './run.ts';
+import { readInputs, sessionOptions, type Run } from './run.ts';
 import type { Recording } from './simulate.ts';
 
 /** Brings a fresh session to a step of a recorded run: from the last snapshot before it, then step by step. */
 export function sessionAt(compiled: Compiled, run: Run, recording: Recording, target: number): Session {
-  const session = createSession(compiled);
+  const session = createSession(compiled, null, sessionOptions(compiled, run));
   const wanted = Math.max(0, Math.min(target, recording.steps));
   const saved = recording.snapshots[Math.floor(wanted / recording.snapshotSteps)];
   if (saved !== undefined) restore(session, saved);

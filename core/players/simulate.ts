@@ -14,21 +14,30 @@ import {
   type Rows,
   type Session,
 } from '../session/index.ts';
-import { readInputs, type Run } from './run.ts';
+import { readInputs, sessionOptions, type Run } from './run.ts';
 
-/** A simulated run with everything the Strip and the Plan draw. Numbers of step k stand at index k; 0 is the start. */
-export interface Recording {
-  readonly rate: number;
-  readonly steps: number;
+/** One player's way through a session. Numbers of step k stand at index k; 0 is the start. */
+export interface Lanes {
   readonly x: Float32Array;
   readonly y: Float32Array;
   readonly speed: Float32Array;
   /** One lane for each meter, by id. */
   readonly meters: Readonly<Record<string, Float32Array>>;
+}
+
+/** A simulated run with everything the Strip and the Plan draw: the lanes of the first player, then of the others. */
+export interface Recording extends Lanes {
+  readonly others: readonly Lanes[];
+  readonly rate: number;
+  readonly steps: number;
   readonly lines: Rows;
   readonly contacts: Rows;
   readonly outcome: Outcome;
   readonly digest: string;
+  /** Digests of the players after each second. */
+  readonly marks: readonly string[];
+  /** Seconds from which the session parts from the run as it was recorded; null when it does not, or that is not known. */
+  readonly partsAtSeconds: number | null;
   /** State every `snapshotSteps` steps, from step 0. */
   readonly snapshots: readonly Uint8Array[];
   readonly snapshotSteps: number;
@@ -40,48 +49,81 @@ const SNAPSHOT_SECONDS = 5;
 /** The digest of a session: every player's motion and meters at each step, then the whole closing state. */
 function createSessionDigest() {
   const digest = createDigest();
+  const addPlayers = (into: typeof digest, { state, compiled }: Session): void => {
+    for (let player = 0; player < compiled.playerCount; player += 1) {
+      into.addNumber(state.playerX[player] as number);
+      into.addNumber(state.playerY[player] as number);
+      into.addNumber(state.velocityX[player] as number);
+      into.addNumber(state.velocityY[player] as number);
+    }
+    for (const value of state.meter) into.addNumber(value);
+    for (const count of state.items) into.addInteger(count);
+  };
   return {
-    afterStep({ state, compiled }: Session): void {
-      for (let player = 0; player < compiled.playerCount; player += 1) {
-        digest.addNumber(state.playerX[player] as number);
-        digest.addNumber(state.playerY[player] as number);
-        digest.addNumber(state.velocityX[player] as number);
-        digest.addNumber(state.velocityY[player] as number);
-      }
-      for (const value of state.meter) digest.addNumber(value);
+    afterStep(session: Session): void {
+      addPlayers(digest, session);
     },
-    finish({ state }: Session): string {
-      digest.addBytes(state.bytes);
+    mark(session: Session): string {
+      const own = createDigest();
+      addPlayers(own, session);
+      return own.text();
+    },
+    finish(session: Session): string {
+      digest.addBytes(snapshot(session));
       return digest.text();
     },
   };
+}
+
+function createLanes(compiled: Compiled, length: number): Lanes & { readonly list: readonly Float32Array[] } {
+  const list = Array.from({ length: 3 + compiled.ids.meters.length }, () => new Float32Array(length));
+  const [x, y, speed] = list as [Float32Array, Float32Array, Float32Array];
+  const meters = Object.fromEntries(compiled.ids.meters.map((id, meter) => [id, list[3 + meter] as Float32Array]));
+  return { list, x, y, speed, meters };
+}
+
+function cutLanes(lanes: Lanes, length: number): Lanes {
+  const cut = (lane: Float32Array): Float32Array => (lane.length === length ? lane : lane.slice(0, length));
+  const meters = Object.fromEntries(Object.entries(lanes.meters).map(([id, lane]) => [id, cut(lane)]));
+  return { x: cut(lanes.x), y: cut(lanes.y), speed: cut(lanes.speed), meters };
+}
+
+/** The first second at which marks differ from those of the run; null when none does, or they cannot be compared. */
+function partsAt(run: Run, marks: readonly string[], rate: number): number | null {
+  if (run.rate !== rate) return null;
+  const different = run.marks.findIndex((mark, index) => marks[index] !== mark);
+  return different < 0 ? null : different + 1;
 }
 
 /** Simulates a run on a compiled level from start to end and keeps the whole recording. */
 export function simulate(compiled: Compiled, run: Run): Recording {
   const reader = readInputs(run, compiled.rate);
   const ledger = createLedger();
-  const session = createSession(compiled, ledger);
+  const session = createSession(compiled, ledger, sessionOptions(compiled, run));
   const digest = createSessionDigest();
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   const snapshotSteps = SNAPSHOT_SECONDS * compiled.rate;
   const length = reader.steps + 1;
-  const x = new Float32Array(length);
-  const y = new Float32Array(length);
-  const speed = new Float32Array(length);
-  const lanes = compiled.ids.meters.map(() => new Float32Array(length));
+  const lanes = Array.from({ length: compiled.playerCount }, () => createLanes(compiled, length));
   const snapshots: Uint8Array[] = [];
-
+  const marks: string[] = [];
   const { state } = session;
+  const meterCount = compiled.ids.meters.length;
   const sample = (): void => {
     const at = stepOf(session);
-    x[at] = state.playerX[0] as number;
-    y[at] = state.playerY[0] as number;
-    const velocityX = state.velocityX[0] as number;
-    const velocityY = state.velocityY[0] as number;
-    speed[at] = Math.sqrt(velocityX * velocityX + velocityY * velocityY);
-    for (let meter = 0; meter < lanes.length; meter += 1) (lanes[meter] as Float32Array)[at] = state.meter[meter] as number;
+    for (let player = 0; player < lanes.length; player += 1) {
+      const { x, y, speed, list } = lanes[player] as (typeof lanes)[number];
+      x[at] = state.playerX[player] as number;
+      y[at] = state.playerY[player] as number;
+      const velocityX = state.velocityX[player] as number;
+      const velocityY = state.velocityY[player] as number;
+      speed[at] = Math.sqrt(velocityX * velocityX + velocityY * velocityY);
+      for (let meter = 0; meter < meterCount; meter += 1) {
+        (list[3 + meter] as Float32Array)[at] = state.meter[compiled.meterCell[player * meterCount + meter] as number] as number;
+      }
+    }
     if (at % snapshotSteps === 0) snapshots.push(snapshot(session));
+    if (at > 0 && at % compiled.rate === 0) marks.push(digest.mark(session));
   };
   sample();
   while (!hasEnded(session) && stepOf(session) < reader.steps) {
@@ -92,19 +134,24 @@ export function simulate(compiled: Compiled, run: Run): Recording {
   }
   const steps = stepOf(session);
   endSession(session, 0);
-  const cut = (lane: Float32Array): Float32Array => (lane.length === steps + 1 ? lane : lane.slice(0, steps + 1));
+  const [first, ...others] = lanes.map((one) => cutLanes(one, steps + 1));
   return {
+    ...(first as Lanes),
+    others,
     rate: compiled.rate,
     steps,
-    x: cut(x),
-    y: cut(y),
-    speed: cut(speed),
-    meters: Object.fromEntries(compiled.ids.meters.map((id, meter) => [id, cut(lanes[meter] as Float32Array)])),
     lines: ledger.lines,
     contacts: ledger.contacts,
     outcome: outcomeOf(session),
     digest: digest.finish(session),
+    marks,
+    partsAtSeconds: partsAt(run, marks, compiled.rate),
     snapshots,
     snapshotSteps,
   };
+}
+
+/** The run with the marks of what it comes to on this level, so that it can be told later where it parts from it. */
+export function withMarks(compiled: Compiled, run: Run): Run {
+  return { ...run, marks: [...simulate(compiled, run).marks] };
 }

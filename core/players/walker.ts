@@ -1,11 +1,18 @@
 import { documentHash, type Route } from '../level/index.ts';
-import { createSession, hasEnded, INPUT_WIDTH, step, stepOf, type Compiled } from '../session/index.ts';
+import { BUTTON, createSession, hasEnded, INPUT_WIDTH, LIFE, step, stepOf, type Compiled, type Session } from '../session/index.ts';
 import { createRunWriter, MOST_SECONDS, type Run } from './run.ts';
 
-/** Distance at which a way-point counts as reached. Units. */
+/** Distance at which a way-point counts as reached, seen from above. Units. */
 const REACHED = 0.12;
+/** Seen from the side: how near in x, and how near in height. Units. */
+const REACHED_ACROSS = 0.2;
+const REACHED_HEIGHT = 0.6;
 /** Without coming nearer for this long, the walker is stuck. */
 const STUCK_SECONDS = 3;
+/** A way-point this much higher is jumped for. Units. */
+const WORTH_A_JUMP = 0.4;
+
+type WayPoint = Route['wayPoints'][number];
 
 /** A walked route: the run it makes, and where the walker got stuck, if it did. */
 export interface Walk {
@@ -13,21 +20,65 @@ export interface Walk {
   readonly stuckAt: { readonly wayPoint: number; readonly x: number; readonly y: number; readonly seconds: number } | null;
 }
 
+/** What the walker presses in a step. */
+interface Keys {
+  x: number;
+  y: number;
+  buttons: number;
+}
+
+function walkTop({ compiled, state }: Session, point: WayPoint, keys: Keys): void {
+  const { braking } = compiled.level.body;
+  const speed = state.movement[0] as number;
+  const dx = point.x - (state.playerX[0] as number);
+  const dy = point.y - (state.playerY[0] as number);
+  const distance = Math.sqrt(dx * dx + dy * dy);
+  // The speed from which braking just stops within what is left: v² = 2·a·s.
+  const reachable = Math.sqrt(2 * braking * distance);
+  const effort = speed > 0 ? Math.max(0.15, Math.min(1, reachable / speed)) : 1;
+  keys.x = Math.round((dx / distance) * effort * 127);
+  keys.y = Math.round((dy / distance) * effort * 127);
+}
+
+/** Walks towards the point, and jumps when it is higher, or when a wall or a gap is in the way. */
+function walkSide({ compiled, state }: Session, point: WayPoint, keys: Keys, stuckSteps: number): void {
+  const { braking } = compiled.level.body;
+  const speed = Math.max(0.01, state.movement[0] as number);
+  const dx = point.x - (state.playerX[0] as number);
+  const dy = point.y - (state.playerY[0] as number);
+  const reachable = Math.sqrt(2 * braking * Math.abs(dx));
+  keys.x = Math.abs(dx) < REACHED_ACROSS / 2 ? 0 : Math.round(Math.sign(dx) * Math.max(0.15, Math.min(1, reachable / speed)) * 127);
+  const grounded = (state.floor[0] as number) >= 0;
+  const rising = (state.velocityY[0] as number) > 0;
+  // The key is held while rising, so that the jump is not cut short, and let go on the ground before the next.
+  const held = (keys.buttons & BUTTON.jump) !== 0;
+  const wants = dy > WORTH_A_JUMP || (stuckSteps > 4 && Math.abs(dx) > REACHED_ACROSS);
+  keys.buttons = (grounded && wants && !held) || (rising && held && dy > -WORTH_A_JUMP) ? BUTTON.jump : 0;
+}
+
+function reached({ compiled, state }: Session, point: WayPoint): boolean {
+  const dx = Math.abs(point.x - (state.playerX[0] as number));
+  const dy = Math.abs(point.y - (state.playerY[0] as number));
+  if (compiled.side) return dx <= REACHED_ACROSS && dy <= REACHED_HEIGHT;
+  return dx * dx + dy * dy <= REACHED * REACHED;
+}
+
 /**
  * Follows a route as a plain walker: straight to each way-point at full input, slowing to stop on it, then its pause.
- * Closed loop, so it arrives whatever the feel of the body.
+ * Closed loop, so it arrives whatever the feel of the body. Being put somewhere else, it goes on to the same way-point.
  */
-export function walkRoute(compiled: Compiled, route: Route): Walk {
-  const session = createSession(compiled);
+export function walkRoute(compiled: Compiled, route: Route, seed = 1): Walk {
+  const session = createSession(compiled, null, { seed });
   const { state } = session;
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
-  const writer = createRunWriter(compiled.rate, compiled.playerCount);
-  const { speed, braking } = compiled.level.body;
+  const writer = createRunWriter(compiled.rate, compiled.playerCount, undefined, seed);
+  const keys: Keys = { x: 0, y: 0, buttons: 0 };
   let stuckAt: Walk['stuckAt'] = null;
 
-  const press = (moveX: number, moveY: number): void => {
-    inputs[0] = Math.round(moveX * 127);
-    inputs[1] = Math.round(moveY * 127);
+  const press = (): void => {
+    inputs[0] = keys.x;
+    inputs[1] = keys.y;
+    inputs[2] = keys.buttons;
     writer.write(stepOf(session) + 1, inputs);
     step(session, inputs);
   };
@@ -35,31 +86,30 @@ export function walkRoute(compiled: Compiled, route: Route): Walk {
   for (const [index, point] of route.wayPoints.entries()) {
     let nearest = Infinity;
     let since = stepOf(session);
-    while (!hasEnded(session) && stepOf(session) < MOST_SECONDS * compiled.rate) {
+    while (!hasEnded(session) && stepOf(session) < MOST_SECONDS * compiled.rate && !reached(session, point)) {
       const dx = point.x - (state.playerX[0] as number);
       const dy = point.y - (state.playerY[0] as number);
       const distance = Math.sqrt(dx * dx + dy * dy);
-      if (distance <= REACHED) break;
-      if (distance < nearest - 0.01) {
-        nearest = distance;
+      const idle = stepOf(session) - since;
+      if (distance < nearest - 0.01 || (state.lockUntil[0] as number) > stepOf(session) || state.life[0] !== LIFE.alive) {
+        nearest = Math.min(nearest, distance);
+        if (state.life[0] !== LIFE.alive) nearest = Infinity;
         since = stepOf(session);
-      } else if (stepOf(session) - since > STUCK_SECONDS * compiled.rate) {
-        stuckAt = {
-          wayPoint: index,
-          x: state.playerX[0] as number,
-          y: state.playerY[0] as number,
-          seconds: stepOf(session) / compiled.rate,
-        };
+      } else if (idle > STUCK_SECONDS * compiled.rate) {
+        const [x, y] = [state.playerX[0] as number, state.playerY[0] as number];
+        stuckAt = { wayPoint: index, x, y, seconds: stepOf(session) / compiled.rate };
         break;
       }
-      // The speed from which braking just stops within what is left: v² = 2·a·s.
-      const reachable = Math.sqrt(2 * braking * distance);
-      const effort = speed > 0 ? Math.max(0.15, Math.min(1, reachable / speed)) : 1;
-      press((dx / distance) * effort, (dy / distance) * effort);
+      if (compiled.side) walkSide(session, point, keys, idle);
+      else walkTop(session, point, keys);
+      press();
     }
     if (stuckAt !== null) break;
     const until = stepOf(session) + Math.round(point.pause * compiled.rate);
-    while (!hasEnded(session) && stepOf(session) < until) press(0, 0);
+    keys.x = 0;
+    keys.y = 0;
+    keys.buttons = 0;
+    while (!hasEnded(session) && stepOf(session) < until) press();
   }
   return { run: writer.finish(route.name, documentHash(compiled.level)), stuckAt };
 }

@@ -1,100 +1,102 @@
-import * as codes from './codes.ts';
-import { COLUMN } from './ledger.ts';
+import { ALL_FACES, BOTTOM, LEFT, RIGHT, TOP } from '../geometry/index.ts';
+import { ACTIVE, BECOMES, LIFE, LINE, PHASE, PHASES, REASON, SCOPE, TEST } from './codes.ts';
+import { failedCondition } from './conditions.ts';
+import { runEffects } from './effects.ts';
+import { NONE, note, refuse } from './lines.ts';
+import { settleActive } from './movement.ts';
+import { becomes, countUse, enterPhase } from './phases.ts';
 import type { Session } from './running.ts';
-import { CLOCK } from './state.ts';
+import { CLOCK, NEVER } from './state.ts';
+import { countingSlot, phaseSlot } from './things.ts';
 
-const NONE = -1;
-
-/** Writes one ledger line and returns its number. Numbers run on whether or not anyone records them. */
-export function writeLine(
-  session: Session,
-  type: number,
-  toucher: number,
-  placement: number,
-  rule: number,
-  subject: number,
-  reason: number,
-  asked: number,
-  applied: number,
-  before: number,
-  after: number,
-  cause: number,
-  other: number,
-): number {
-  const { state, recorder } = session;
-  const index = state.clock[CLOCK.lines] as number;
-  state.clock[CLOCK.lines] = index + 1;
-  if (recorder !== null) {
-    const line = session.scratch.line;
-    line[COLUMN.type] = type;
-    line[COLUMN.step] = state.clock[CLOCK.step] as number;
-    line[COLUMN.toucher] = toucher;
-    line[COLUMN.placement] = placement;
-    line[COLUMN.rule] = rule;
-    line[COLUMN.subject] = subject;
-    line[COLUMN.reason] = reason;
-    line[COLUMN.asked] = asked;
-    line[COLUMN.applied] = applied;
-    line[COLUMN.before] = before;
-    line[COLUMN.after] = after;
-    line[COLUMN.cause] = cause;
-    line[COLUMN.other] = other;
-    recorder.line(line);
-  }
-  return index;
-}
-
-function refuse(session: Session, toucher: number, placement: number, rule: number, reason: number, subject: number, until: number): void {
-  const { state } = session;
-  state.refusals[placement] = (state.refusals[placement] as number) + 1;
-  writeLine(session, codes.LINE.refused, toucher, placement, rule, subject, reason, 0, 0, 0, 0, NONE, until);
-}
-
-/** The first condition of a rule that does not hold for a player, or −1. */
-function failedCondition(session: Session, rule: number, player: number): number {
+/** The class of a toucher, as rules ask for it: a player, or the kind of a thing. Nobody is of none. */
+function classOf(session: Session, toucher: number): number {
   const { compiled, state } = session;
-  const end = compiled.rules.conditionStart[rule + 1] as number;
-  for (let condition = compiled.rules.conditionStart[rule] as number; condition < end; condition += 1) {
-    const meter = compiled.conditions.meter[condition] as number;
-    const now = state.meter[player * compiled.meters.lower.length + meter] as number;
-    const value = compiled.conditions.value[condition] as number;
-    const test = compiled.conditions.test[condition] as number;
-    const holds =
-      test === codes.BELOW_LIMIT
-        ? now < (compiled.meters.upper[meter] as number)
-        : test === 1
-          ? now >= value
-          : test === 2
-            ? now <= value
-            : test === 3
-              ? now > value
-              : now < value;
-    if (!holds) return condition;
-  }
-  return NONE;
+  if (toucher < compiled.playerCount) return toucher;
+  const form = state.form[compiled.travellers.placement[toucher - compiled.playerCount] as number] as number;
+  return form < 0 ? NONE : compiled.playerCount + (compiled.forms.kind[form] as number);
 }
+
+/** The face whose outward direction is nearest a direction; ties go to top, bottom, left, right in that order. */
+function faceOf(x: number, y: number): number {
+  let face = TOP;
+  let most = y;
+  if (-y > most) {
+    face = BOTTOM;
+    most = -y;
+  }
+  if (-x > most) {
+    face = LEFT;
+    most = -x;
+  }
+  return x > most ? RIGHT : face;
+}
+
+/** Whether a rule leaves its thing as it is: then it acts also while the thing winds up or is active. */
+function leavesAsIs(session: Session, rule: number): boolean {
+  const { rules } = session.compiled;
+  return (
+    rules.windUpSteps[rule] === -1 &&
+    rules.becomes[rule] === BECOMES.stays &&
+    rules.active[rule] === ACTIVE.instant &&
+    rules.uses[rule] === 0
+  );
+}
+
+/** Why a rule does not act in a phase of its thing; −1 when it may. */
+function phaseReason(session: Session, placement: number, rule: number, phase: number): number {
+  const { compiled, state } = session;
+  if (compiled.rules.becomes[rule] === BECOMES.ready) return NONE;
+  switch (phase) {
+    case PHASE.resting:
+      return REASON.resting;
+    case PHASE.spent:
+      return REASON.usedUp;
+    case PHASE.off:
+      return REASON.off;
+    default:
+  }
+  const busy = phase === PHASE.windingUp ? REASON.windingUp : REASON.active;
+  if (phase !== PHASE.ready && !leavesAsIs(session, rule)) return busy;
+  const sensing = compiled.forms.sensing[(state.form[placement] as number) * PHASES.length + phase] === 1;
+  return sensing ? NONE : phase === PHASE.ready ? REASON.off : busy;
+}
+
+/** The direction of the contact that set a rule off, seen from the thing; (0, 0) when they overlapped already. */
+export const touched = { x: 0, y: 0, anySide: false };
 
 /**
- * Tests whether a rule may act now: who, then phase, then conditions. Writes the refusal, unless `quiet`, and answers
- * whether it may act. `phase` is the phase the thing was in when it was touched.
+ * Tests whether a rule may act now: who, side, phase, then conditions. Writes the refusal, unless `quiet`, and answers
+ * whether it may. `phase` is the phase the thing was in when it was touched.
  */
 export function mayAct(session: Session, toucher: number, placement: number, rule: number, phase: number, quiet: boolean): boolean {
   const { compiled, state } = session;
-  const isPlayer = toucher < compiled.playerCount;
-  const kind = isPlayer ? 0 : 1 + (compiled.placements.kind[compiled.movers.placement[toucher - compiled.playerCount] as number] as number);
+  const { rules } = compiled;
+  const isPlayer = toucher >= 0 && toucher < compiled.playerCount;
   let reason: number = NONE;
   let subject = NONE;
   let until = NONE;
-  if (compiled.rules.accepts[rule * compiled.classCount + kind] === 0) reason = codes.REASON.wrongTag;
-  else if (phase === codes.RESTING) {
-    reason = codes.REASON.resting;
-    until = state.dueStep[placement] as number;
-  } else if (phase === codes.SPENT) reason = codes.REASON.usedUp;
-  else if (isPlayer && state.dead[toucher] === 1) reason = codes.REASON.dead;
-  else {
-    subject = isPlayer ? failedCondition(session, rule, toucher) : NONE;
-    if (subject !== NONE) {
-      reason = compiled.conditions.test[subject] === codes.BELOW_LIMIT ? codes.REASON.full : codes.REASON.condition;
+  const form = state.form[placement] as number;
+  const faces = rules.faces[rule] as number;
+  if (toucher >= 0 && rules.accepts[rule * compiled.classCount + classOf(session, toucher)] === 0) reason = REASON.wrongTag;
+  else if (isPlayer && compiled.forms.accepted[form] === 0) reason = REASON.notAccepted;
+  else if (
+    faces !== ALL_FACES &&
+    !touched.anySide &&
+    ((touched.x === 0 && touched.y === 0) || (faces & faceOf(touched.x, touched.y)) === 0)
+  ) {
+    reason = REASON.wrongSide;
+  } else {
+    reason = phaseReason(session, placement, rule, phase);
+    if (reason !== NONE) {
+      const slot = countingSlot(session, placement, toucher);
+      const cycled = state.phase[slot] === PHASE.ready && state.cycledOff[placement] === 1;
+      const due = (cycled ? state.cycleDue[placement] : state.phaseDue[slot]) as number;
+      until = due === NEVER || reason === REASON.usedUp ? NONE : due;
+    } else if (isPlayer && state.life[toucher] !== LIFE.alive) reason = REASON.dead;
+    else {
+      subject = failedCondition(session, rule, toucher, placement);
+      if (subject !== NONE) reason = compiled.conditions.test[subject] === TEST['below limit'] ? REASON.full : REASON.condition;
     }
   }
   if (reason === NONE) return true;
@@ -102,90 +104,68 @@ export function mayAct(session: Session, toucher: number, placement: number, rul
   return false;
 }
 
-export const amounts = { asked: 0, applied: 0, before: 0, after: 0 };
-
-/**
- * Changes a meter by effect `effect` times `factor`, within its limits, and books what was asked and applied for the
- * placement. Leaves the figures in `amounts`.
- */
-export function changeMeter(session: Session, player: number, placement: number, effect: number, factor: number): void {
+/** Lets a rule act: its effects, then what becomes of the thing, at once or when it is no longer active. */
+export function act(session: Session, toucher: number, placement: number, rule: number, cause: number): void {
   const { compiled, state } = session;
-  const meter = compiled.effects.meter[effect] as number;
-  const at = player * compiled.meters.lower.length + meter;
-  const before = state.meter[at] as number;
-  const amount = (compiled.effects.amount[effect] as number) * factor;
-  const change = compiled.effects.change[effect] as number;
-  const asked = change === codes.SET ? amount - before : change === codes.ADD ? amount : -amount;
-  let wanted = asked;
-  if (compiled.meters.whole[meter] === 1 && change !== codes.SET) {
-    // Parts of a whole meter's changes are kept until they make a whole one. The margin undoes rounding of their sum.
-    const slot = player * compiled.effects.amount.length + effect;
-    const sum = asked + (state.remainder[slot] as number);
-    wanted = Math.trunc(sum + (sum < 0 ? -1e-9 : 1e-9));
-    state.remainder[slot] = sum - wanted;
+  const { rules } = compiled;
+  countUse(session, placement, rule, toucher);
+  const line = runEffects(session, toucher, placement, rule, cause, false);
+  if ((state.form[placement] as number) < 0) return;
+  const slot = phaseSlot(session, placement, toucher, rules.scope[rule] === SCOPE.player);
+  const active = rules.active[rule] as number;
+  if (active === ACTIVE.instant || state.phase[slot] !== PHASE.ready) {
+    becomes(session, placement, rule, toucher, line);
+    return;
   }
-  const after = Math.min(compiled.meters.upper[meter] as number, Math.max(compiled.meters.lower[meter] as number, before + wanted));
-  state.meter[at] = after;
-  amounts.asked = asked;
-  amounts.applied = after - before;
-  amounts.before = before;
-  amounts.after = after;
-  book(session, player, placement, meter, wanted, after - before);
-}
-
-function book(session: Session, player: number, placement: number, meter: number, wanted: number, applied: number): void {
-  const { compiled, state } = session;
-  if (meter === compiled.meters.score) state.scored[placement] = (state.scored[placement] as number) + applied;
-  if (meter !== compiled.meters.health) return;
-  if (wanted > 0) {
-    state.healed[placement] = (state.healed[placement] as number) + applied;
-    state.wasted[placement] = (state.wasted[placement] as number) + wanted - applied;
-  } else {
-    state.hurt[placement] = (state.hurt[placement] as number) - applied;
-    const slot = player * compiled.ids.kinds.length + (compiled.placements.kind[placement] as number);
-    state.damageByKind[slot] = (state.damageByKind[slot] as number) - applied;
-    state.lowestHealth[player] = Math.min(state.lowestHealth[player] as number, amounts.after);
+  const steps = rules.activeSteps[rule] as number;
+  if (active === ACTIVE.for && steps === 0) {
+    becomes(session, placement, rule, toucher, line);
+    return;
   }
+  const until = active === ACTIVE.for ? (state.clock[CLOCK.step] as number) + steps : NEVER;
+  const begun = enterPhase(session, placement, slot, PHASE.active, rule, toucher, until, line);
+  if (active === ACTIVE.movement) settleActive(session, placement, rule, begun);
 }
 
-/** Notes that a meter has just come to one of its limits. */
-export function noteLimit(session: Session, player: number, effect: number, cause: number): void {
-  const meter = session.compiled.effects.meter[effect] as number;
-  const { before, after } = amounts;
-  if (after === before) return;
-  if (after === session.compiled.meters.upper[meter] || after === session.compiled.meters.lower[meter]) {
-    writeLine(session, codes.LINE.limit, player, NONE, NONE, meter, NONE, 0, 0, before, after, cause, NONE);
+/** Sets off a rule that may act: it winds up first if it has to. */
+export function setOff(session: Session, toucher: number, placement: number, rule: number, cause: number): void {
+  const { compiled, state } = session;
+  const steps = compiled.rules.windUpSteps[rule] as number;
+  if (steps <= 0) {
+    session.scratch.windUpSeconds = 0;
+    act(session, toucher, placement, rule, cause);
+    return;
   }
+  const slot = phaseSlot(session, placement, toucher, compiled.rules.scope[rule] === SCOPE.player);
+  enterPhase(session, placement, slot, PHASE.windingUp, rule, toucher, (state.clock[CLOCK.step] as number) + steps, cause);
 }
 
-/** Whether a player's health has come to its lower limit. */
-export function outOfHealth(session: Session, player: number): boolean {
+/** A wind-up is over: the rule is tested again and acts, or the thing is ready again. */
+export function actWoundUp(session: Session, placement: number, slot: number): void {
   const { compiled, state } = session;
-  const { health, lower } = compiled.meters;
-  return (state.meter[player * lower.length + health] as number) <= (lower[health] as number);
+  const rule = state.phaseRule[slot] as number;
+  const toucher = state.phaseBy[slot] as number;
+  session.scratch.windUpSeconds = (compiled.rules.windUpSteps[rule] as number) * compiled.stepSeconds;
+  state.phase[slot] = PHASE.ready;
+  // The side was right when it was set off.
+  touched.anySide = true;
+  const may = mayAct(session, toucher, placement, rule, PHASE.ready, false);
+  touched.anySide = false;
+  const before = state.clock[CLOCK.lines] as number;
+  if (may) act(session, toucher, placement, rule, NONE);
+  session.scratch.windUpSeconds = 0;
+  if ((state.form[placement] as number) < 0 || state.phase[slot] !== PHASE.ready) return;
+  const cause = (state.clock[CLOCK.lines] as number) > before ? (state.clock[CLOCK.lines] as number) - 1 : NONE;
+  note(session, LINE.phase, NONE, placement, rule, PHASE.ready, cause, NONE);
 }
 
-/** Counts a use of a thing. */
-export function countUse(session: Session, placement: number): void {
-  const { state } = session;
-  if ((state.uses[placement] as number) === 0) state.firstUse[placement] = state.clock[CLOCK.step] as number;
-  state.uses[placement] = (state.uses[placement] as number) + 1;
-}
-
-/** Sends a thing that is ready into the phase the rule states. */
-export function becomes(session: Session, placement: number, rule: number, cause: number): void {
+/** Drops what winds up when whoever set it off leaves, where the rule says so. */
+export function dropWindUp(session: Session, toucher: number, placement: number): void {
   const { compiled, state } = session;
-  const step = state.clock[CLOCK.step] as number;
-  if (state.phase[placement] !== codes.READY) return;
-  const become = compiled.rules.becomes[rule];
-  if (become === codes.RESTS && (compiled.rules.restSteps[rule] as number) > 0) {
-    const due = step + (compiled.rules.restSteps[rule] as number);
-    state.phase[placement] = codes.RESTING;
-    state.dueStep[placement] = due;
-    state.clock[CLOCK.nextDue] = Math.min(state.clock[CLOCK.nextDue] as number, due);
-    writeLine(session, codes.LINE.phase, NONE, placement, rule, codes.RESTING, NONE, 0, 0, 0, 0, cause, due);
-  } else if (become === codes.IS_SPENT) {
-    state.phase[placement] = codes.SPENT;
-    writeLine(session, codes.LINE.phase, NONE, placement, rule, codes.SPENT, NONE, 0, 0, 0, 0, cause, NONE);
+  const from = placement * compiled.phaseSlots;
+  for (let slot = from; slot < from + compiled.phaseSlots; slot += 1) {
+    if (state.phase[slot] !== PHASE.windingUp || state.phaseBy[slot] !== toucher) continue;
+    const rule = state.phaseRule[slot] as number;
+    if (compiled.rules.windUpKept[rule] === 0) enterPhase(session, placement, slot, PHASE.ready, rule, toucher, NEVER, NONE);
   }
 }

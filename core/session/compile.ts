@@ -1,322 +1,406 @@
-import { createGrid, turn, type Grid, type Solids } from '../geometry/index.ts';
-import { inOrder, whoMatches, type Kind, type Level, type Rule } from '../level/index.ts';
+import { ALL_FACES, createGrid, turn, type Grid } from '../geometry/index.ts';
+import { inOrder, whoMatches, type Level, type Rule } from '../level/index.ts';
 import * as codes from './codes.ts';
-import { compileMovers, type Movers } from './movers.ts';
+import { compileRules, facesOf, numbering, stepsOf, type Names, type PlacedRule } from './compileRules.ts';
+import { compileForms, formsOf, idHash, spawnRoom, type Form } from './compileThings.ts';
+import { compileMovers } from './movers.ts';
+import { compileSchedule, type Still } from './schedule.ts';
+
+export { stepsOf } from './compileRules.ts';
 
 /**
  * A level turned into flat arrays, ready to be stepped. Nothing in it is looked up by name; the id lists lead back to
  * the document. Made by `compile` from a level that `parseLevel` has accepted; never changed afterwards.
  */
-export interface Compiled {
-  readonly level: Level;
-  /** Steps in a second, and seconds in a step. */
-  readonly rate: number;
-  readonly stepSeconds: number;
-  readonly playerCount: number;
-  /** Players first, then movers: everything that can touch a placement. */
-  readonly toucherCount: number;
-  readonly ids: {
-    readonly meters: readonly string[];
-    readonly kinds: readonly string[];
-    readonly placements: readonly string[];
-    readonly rules: readonly { readonly kind: string; readonly rule: string }[];
-    readonly effects: readonly string[];
-    readonly conditions: readonly string[];
-  };
-  readonly meters: {
-    readonly health: number;
-    readonly score: number;
-    readonly lower: Float64Array;
-    readonly upper: Float64Array;
-    readonly start: Float64Array;
-    readonly whole: Uint8Array;
-  };
-  readonly placements: {
-    readonly kind: Int32Array;
-    readonly x: Float64Array;
-    readonly y: Float64Array;
-    /** Index among the movers, or −1. */
-    readonly mover: Int32Array;
-    /** Distance from its place beyond which none of its shapes reach. */
-    readonly extent: Float64Array;
-  };
-  readonly kinds: {
-    readonly ruleStart: Int32Array;
-    readonly shapeStart: Int32Array;
-    /** Per kind × phase. */
-    readonly sensing: Uint8Array;
-  };
-  readonly shapes: {
-    readonly type: Uint8Array;
-    readonly x: Float64Array;
-    readonly y: Float64Array;
-    /** Radius, or half the width. */
-    readonly a: Float64Array;
-    /** Half the height of a box. */
-    readonly b: Float64Array;
-    readonly cos: Float64Array;
-    readonly sin: Float64Array;
-  };
-  readonly rules: {
-    readonly setOffBy: Uint8Array;
-    readonly becomes: Uint8Array;
-    readonly restSteps: Int32Array;
-    readonly conditionStart: Int32Array;
-    readonly effectStart: Int32Array;
-    /** First slot of an inside rule among those of its kind, one for each effect. */
-    readonly slot: Int32Array;
-    /** Per rule × toucher class: whether that class may set it off. */
-    readonly accepts: Uint8Array;
-  };
-  readonly conditions: { readonly test: Uint8Array; readonly meter: Int32Array; readonly value: Float64Array };
-  readonly effects: { readonly meter: Int32Array; readonly change: Uint8Array; readonly amount: Float64Array };
-  readonly slotsPerPair: number;
-  readonly classCount: number;
-  readonly movers: Movers;
-  readonly solids: Solids;
-  /** The placements that stay where they are, and which each item of the grid is. */
-  readonly stillGrid: Grid;
-  readonly stillPlacement: Int32Array;
-  /** For each mover, the still placements its path ever comes near: from `start[mover]` to `start[mover + 1]`. */
-  readonly alongPath: { readonly start: Int32Array; readonly placement: Int32Array };
+export type Compiled = ReturnType<typeof compile>;
+
+/** All notices that rules, meters and goals speak of. */
+function noticesOf(level: Level, rules: readonly PlacedRule[]): string[] {
+  const words = new Set<string>();
+  for (const { rule } of rules) {
+    if (typeof rule.setOffBy === 'object' && rule.setOffBy.type === 'notice') words.add(rule.setOffBy.notice);
+    for (const one of [...Object.values(rule.provided), ...Object.values(rule.effects)]) if (one.type === 'notice') words.add(one.notice);
+  }
+  for (const { atLower, atUpper } of Object.values(level.meters)) for (const word of [atLower, atUpper]) if (word !== null) words.add(word);
+  for (const goal of Object.values(level.ends.goals)) if (goal.type === 'notice') words.add(goal.notice);
+  return [...words].sort();
 }
 
-interface Flat<Value> {
-  readonly values: Value[];
-  readonly starts: Int32Array;
-}
-
-/** Lays lists end to end; list i runs from starts[i] to starts[i + 1]. */
-function flatten<Value>(lists: readonly (readonly Value[])[]): Flat<Value> {
-  const values: Value[] = [];
-  const starts = new Int32Array(lists.length + 1);
-  lists.forEach((list, index) => {
-    values.push(...list);
-    starts[index + 1] = values.length;
-  });
-  return { values, starts };
-}
-
-/** A duration in steps: rounded, and at least one step when it is not nothing. */
-export function stepsOf(seconds: number, rate: number): number {
-  return seconds > 0 ? Math.max(1, Math.round(seconds * rate)) : 0;
-}
-
-function compileShapes(kinds: readonly Kind[]): { shapes: Compiled['shapes']; starts: Int32Array; reach: Float64Array } {
-  const flat = flatten(
-    kinds.map((kind) =>
-      Object.keys(kind.shapes)
-        .sort()
-        .map((id) => kind.shapes[id] as Kind['shapes'][string]),
-    ),
+/** Rules of each form, then of each item, in order. */
+function placedRules(level: Level, forms: readonly Form[]) {
+  const lists: PlacedRule[][] = forms.map(({ kindId, kind }) =>
+    inOrder(kind.rules).map(([id, rule]) => ({ kind: kindId, item: null, id, rule })),
   );
-  const list = flat.values;
-  const turns = list.map((shape) => turn(shape.type === 'box' ? shape.rotation : 0));
-  const shapes = {
-    type: Uint8Array.from(list, (shape) => (shape.type === 'circle' ? codes.CIRCLE : codes.BOX)),
-    x: Float64Array.from(list, (shape) => shape.x),
-    y: Float64Array.from(list, (shape) => shape.y),
-    a: Float64Array.from(list, (shape) => (shape.type === 'circle' ? shape.radius : shape.width / 2)),
-    b: Float64Array.from(list, (shape) => (shape.type === 'circle' ? 0 : shape.height / 2)),
-    cos: Float64Array.from(turns, ({ cos }) => cos),
-    sin: Float64Array.from(turns, ({ sin }) => sin),
-  };
-  const reach = Float64Array.from(kinds, (_, kind) => {
-    let most = 0;
-    for (let index = flat.starts[kind] as number; index < (flat.starts[kind + 1] as number); index += 1) {
-      const [x, y, a, b] = [shapes.x, shapes.y, shapes.a, shapes.b].map((column) => column[index] as number) as [
-        number,
-        number,
-        number,
-        number,
-      ];
-      most = Math.max(most, Math.sqrt(x * x + y * y) + Math.sqrt(a * a + b * b));
-    }
-    return most;
+  const items = inOrder(level.items).map(([item, { rules }]) => inOrder(rules).map(([id, rule]) => ({ kind: null, item, id, rule })));
+  const starts = new Int32Array(forms.length + items.length + 1);
+  [...lists, ...items].forEach((list, index) => (starts[index + 1] = (starts[index] as number) + list.length));
+  return { rules: [...lists, ...items].flat(), formStart: starts.slice(0, forms.length + 1), itemStart: starts.slice(forms.length) };
+}
+
+/** For each rule, whether each class of toucher may set it off: players one by one, then kinds. */
+function compileWho(rules: readonly PlacedRule[], kinds: readonly Form[], playerTags: readonly (readonly string[])[]): Uint8Array {
+  const classCount = playerTags.length + kinds.length;
+  const accepts = new Uint8Array(rules.length * classCount);
+  const tags = [...playerTags, ...kinds.map(({ kind }) => kind.tags)];
+  rules.forEach(({ rule }, index) => {
+    tags.forEach((own, at) => (accepts[index * classCount + at] = !('who' in rule) || whoMatches(rule.who, own) ? 1 : 0));
   });
-  return { shapes, starts: flat.starts, reach };
+  return accepts;
 }
 
-function compileRules(rules: readonly Rule[], meterIndex: ReadonlyMap<string, number>, rate: number) {
-  const conditions = flatten(rules.map((rule) => inOrder(rule.provided)));
-  const effects = flatten(rules.map((rule) => inOrder(rule.effects)));
-  const meterOf = (id: string): number => meterIndex.get(id) ?? -1;
-  return {
-    conditionIds: conditions.values.map(([id]) => id),
-    effectIds: effects.values.map(([id]) => id),
-    conditions: {
-      test: Uint8Array.from(conditions.values, ([, one]) => codes.COMPARISONS.indexOf(one.type === 'below limit' ? 'below limit' : one.is)),
-      meter: Int32Array.from(conditions.values, ([, one]) => meterOf(one.meter)),
-      value: Float64Array.from(conditions.values, ([, one]) => (one.type === 'meter' ? one.value : 0)),
-    },
-    effects: {
-      meter: Int32Array.from(effects.values, ([, one]) => meterOf(one.meter)),
-      change: Uint8Array.from(effects.values, ([, one]) => codes.CHANGES.indexOf(one.change)),
-      amount: Float64Array.from(effects.values, ([, one]) => one.amount),
-    },
-    columns: {
-      setOffBy: Uint8Array.from(rules, ({ setOffBy }) => (setOffBy.type === 'arriving' ? codes.ARRIVING : codes.INSIDE)),
-      becomes: Uint8Array.from(rules, ({ becomes }) => ['stays', 'rests', 'spent'].indexOf(becomes.type)),
-      restSteps: Int32Array.from(rules, ({ becomes }) => (becomes.type === 'rests' ? stepsOf(becomes.seconds, rate) : 0)),
-      conditionStart: conditions.starts,
-      effectStart: effects.starts,
-    },
-  };
+interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+  readonly faces: number;
+  readonly owner: number;
 }
 
-/** The walls, and a wall beyond each edge of the level. */
-function compileSolids(level: Level): Solids {
+/** Walls, a wall beyond each edge of the level, and boxes of solid things: those that stay, then those that move. */
+function compileSolids(level: Level, things: readonly (Box & { readonly moves: boolean })[]) {
   const { width, height } = level.size;
   const far = 1000;
-  const edges = [
-    { x: -far, y: -far, width: far, height: height + 2 * far },
-    { x: width, y: -far, width: far, height: height + 2 * far },
-    { x: 0, y: -far, width, height: far },
-    { x: 0, y: height, width, height: far },
+  const edge = { faces: ALL_FACES, owner: -1 };
+  const edges: Box[] = [
+    { x: -far, y: -far, width: far, height: height + 2 * far, ...edge },
+    { x: width, y: -far, width: far, height: height + 2 * far, ...edge },
+    { x: 0, y: -far, width, height: far, ...edge },
+    { x: 0, y: height, width, height: far, ...edge },
   ];
-  const boxes = [...inOrder(level.solids).map(([, solid]) => solid), ...edges];
+  const walls = inOrder(level.solids).map(([, solid]): Box => ({ ...solid, faces: facesOf(solid.sides), owner: -1 }));
+  const still: Box[] = [...walls, ...edges, ...things.filter(({ moves }) => !moves)];
+  const boxes = [...still, ...things.filter(({ moves }) => moves)];
   return {
     x: Float64Array.from(boxes, (box) => box.x + box.width / 2),
     y: Float64Array.from(boxes, (box) => box.y + box.height / 2),
     halfWidth: Float64Array.from(boxes, (box) => box.width / 2),
     halfHeight: Float64Array.from(boxes, (box) => box.height / 2),
-    grid: createGrid(Float64Array.from(boxes.flatMap((box) => [box.x, box.y, box.x + box.width, box.y + box.height]))),
+    faces: Uint8Array.from(boxes, ({ faces }) => faces),
+    owner: Int32Array.from(boxes, ({ owner }) => owner),
+    firstMoving: still.length,
+    grid: createGrid(Float64Array.from(still.flatMap((box) => [box.x, box.y, box.x + box.width, box.y + box.height]))),
   };
 }
 
-/** Lists for each mover the still placements that lie along its path, leg by leg. */
-function compileAlongPath(movers: Movers, extent: Float64Array, grid: Grid, still: readonly number[]): Compiled['alongPath'] {
-  const { x, y, velocityX, velocityY, begin } = movers.legs;
-  const lists = Array.from({ length: movers.count }, (_, mover) => {
-    const reach = extent[movers.placement[mover] as number] as number;
-    const near = new Set<number>();
-    const end = movers.legStart[mover + 1] as number;
-    for (let leg = movers.legStart[mover] as number; leg < end; leg += 1) {
-      const fromX = x[leg] as number;
-      const fromY = y[leg] as number;
-      const seconds = (leg + 1 < end ? (begin[leg + 1] as number) : (movers.round[mover] as number)) - (begin[leg] as number);
-      const toX = fromX + (velocityX[leg] as number) * seconds;
-      const toY = fromY + (velocityY[leg] as number) * seconds;
-      // A hair more than the reach, since where a mover is is reckoned anew in each step.
-      const around = reach + 1e-6;
-      const found = grid.query(
-        Math.min(fromX, toX) - around,
-        Math.min(fromY, toY) - around,
-        Math.max(fromX, toX) + around,
-        Math.max(fromY, toY) + around,
-      );
-      for (let k = 0; k < found; k += 1) near.add(still[grid.found[k] as number] as number);
-    }
-    return [...near].sort((a, b) => a - b);
+function compileGoals(level: Level, names: Names) {
+  return inOrder(level.ends.goals).map(([id, goal]) => {
+    const point = goal.type === 'reach' ? level.points[goal.point] : undefined;
+    const subject =
+      goal.type === 'item'
+        ? names.items.of(goal.item)
+        : goal.type === 'meter'
+          ? names.meters.of(goal.meter)
+          : goal.type === 'notice'
+            ? names.notices.of(goal.notice)
+            : -1;
+    const value = goal.type === 'reach' ? goal.within : goal.type === 'item' ? goal.count : goal.type === 'meter' ? goal.value : 1;
+    return { id, type: codes.GOAL[goal.type] as number, subject, value, x: point?.x ?? 0, y: point?.y ?? 0 };
   });
-  const flat = flatten(lists);
-  return { start: flat.starts, placement: Int32Array.from(flat.values) };
+}
+
+function compileMeters(level: Level, names: Names, rate: number) {
+  const list = inOrder(level.meters).map(([, meter]) => meter);
+  return {
+    health: names.meters.of('health'),
+    score: names.meters.of('score'),
+    lives: names.meters.of('lives'),
+    lower: Float64Array.from(list, (meter) => meter.lower),
+    upper: Float64Array.from(list, (meter) => meter.upper ?? Infinity),
+    start: Float64Array.from(list, (meter) => meter.start),
+    whole: Uint8Array.from(list, (meter) => (meter.whole ? 1 : 0)),
+    regeneration: Float64Array.from(list, (meter) => meter.regeneration?.perSecond ?? 0),
+    pauseSteps: Int32Array.from(list, (meter) => stepsOf(meter.regeneration?.pauseAfterLoss ?? 0, rate)),
+    atLower: Int32Array.from(list, (meter) => names.notices.of(meter.atLower)),
+    atUpper: Int32Array.from(list, (meter) => names.notices.of(meter.atUpper)),
+    regenerates: list.some((meter) => (meter.regeneration?.perSecond ?? 0) > 0),
+  };
+}
+
+/** Shapes of a form by number. */
+function shapesOf(shapeStart: Int32Array, form: number): number[] {
+  const from = shapeStart[form] as number;
+  return Array.from({ length: (shapeStart[form + 1] as number) - from }, (_, index) => from + index);
 }
 
 /**
  * Compiles a level for stepping. `rate` overrides the level's own steps per second.
  * The level must be one that `parseLevel` accepted: ids are not checked again.
  */
-export function compile(level: Level, rate = level.rate): Compiled {
-  const meters = inOrder(level.meters);
-  const meterIndex = new Map(meters.map(([id], index) => [id, index]));
-  const kinds = inOrder(level.kinds);
-  const kindIndex = new Map(kinds.map(([id], index) => [id, index]));
-  const placements = inOrder(level.placements);
+export function compile(level: Level, rate = level.rate) {
+  const { forms, kindCount, formOf, placements } = formsOf(level);
+  const playerCount = level.players.count;
+  const { rules: placed, formStart, itemStart } = placedRules(level, forms);
+  const items = inOrder(level.items);
+  const names: Names = {
+    meters: numbering(inOrder(level.meters).map(([id]) => id)),
+    items: numbering(items.map(([id]) => id)),
+    kinds: numbering(forms.slice(0, kindCount).map(({ kindId }) => kindId)),
+    points: numbering(inOrder(level.points).map(([id]) => id)),
+    notices: numbering(noticesOf(level, placed)),
+    flourishes: numbering(inOrder(level.flourishes).map(([id]) => id)),
+  };
+  const points = inOrder(level.points).map(([, point]) => point);
+  const side = level.view === 'side';
+  const { body } = level;
+  const bodyShape = side
+    ? ({ type: 'box', width: body.width, height: body.height, rotation: 0, x: 0, y: 0 } as const)
+    : ({ type: 'circle', radius: body.radius, x: 0, y: 0 } as const);
+  const { shapes, columns, magnets } = compileForms(forms, names.kinds.of, bodyShape, names.flourishes.of, rate);
+  const compiledRules = compileRules(placed, level, names, rate);
+  const playerTags = Array.from({ length: playerCount }, (_, player) => [...body.tags, ...(level.players.tags[player] ?? [])]);
 
-  const { shapes, starts: shapeStart, reach } = compileShapes(kinds.map(([, kind]) => kind));
-  const ruleLists = flatten(kinds.map(([kindId, kind]) => inOrder(kind.rules).map(([id, rule]) => ({ kindId, kind, id, rule }))));
-  const rules = compileRules(
-    ruleLists.values.map(({ rule }) => rule),
-    meterIndex,
-    rate,
-  );
-
-  const moverPlacements = placements.flatMap(([, placement], index) => (placement.travel === null ? [] : [index]));
-  const moverOf = new Map(moverPlacements.map((placement, mover) => [placement, mover]));
-  const playerCount = 1;
-
-  const classCount = 1 + kinds.length;
-  const accepts = new Uint8Array(ruleLists.values.length * classCount);
-  const slot = new Int32Array(ruleLists.values.length);
-  let slotsPerPair = 1;
-  kinds.forEach(([, kind], index) => {
-    let next = 0;
-    for (let rule = ruleLists.starts[index] as number; rule < (ruleLists.starts[index + 1] as number); rule += 1) {
-      slot[rule] = next;
-      if (rules.columns.setOffBy[rule] === codes.INSIDE) {
-        next += Math.max(1, (rules.columns.effectStart[rule + 1] as number) - (rules.columns.effectStart[rule] as number));
-      }
+  // Things of the document first, then room for things that are spawned.
+  const room = spawnRoom(level);
+  const count = placements.length + room;
+  const slots = Array.from({ length: room }, (_, index) => index);
+  const at = (index: number) => placements[index]?.[1];
+  const travels: { placement: number; how: number; path: number }[] = [];
+  const pathPlacements: number[] = [];
+  for (let index = 0; index < count; index += 1) {
+    const form = formOf[index];
+    if (form === undefined) travels.push({ placement: index, how: codes.TRAVEL.drift, path: -1 });
+    else if (at(index)?.travel != null) travels.push({ placement: index, how: codes.TRAVEL.path, path: pathPlacements.push(index) - 1 });
+    else if ((columns.driftSpeed[form] as number) >= 0) travels.push({ placement: index, how: codes.TRAVEL.drift, path: -1 });
+    else if (columns.roves[form] === 1 || columns.turns[form] === 1) {
+      travels.push({ placement: index, how: codes.TRAVEL.roving, path: -1 });
     }
-    slotsPerPair = Math.max(slotsPerPair, next);
-    ruleLists.values.forEach(({ rule }, at) => {
-      accepts[at * classCount + 1 + index] = whoMatches(rule.who, kind.tags) ? 1 : 0;
-    });
-  });
-  ruleLists.values.forEach(({ rule }, at) => {
-    accepts[at * classCount] = whoMatches(rule.who, level.body.tags) ? 1 : 0;
-  });
-
-  const kindOf = Int32Array.from(placements, ([, placement]) => kindIndex.get(placement.kind) ?? -1);
-  const extent = Float64Array.from(kindOf, (kind) => reach[kind] as number);
-  const still = placements.flatMap((_, index) => (moverOf.has(index) ? [] : [index]));
-  const stillBoxes = still.flatMap((index) => {
-    const { x, y } = (placements[index] as (typeof placements)[number])[1];
-    const around = extent[index] as number;
-    return [x - around, y - around, x + around, y + around];
-  });
-
+  }
+  const traveller = new Int32Array(count).fill(-1);
+  travels.forEach(({ placement }, index) => (traveller[placement] = index));
   const movers = compileMovers(
     level,
     placements.map(([, placement]) => placement),
-    moverPlacements,
+    pathPlacements,
   );
-  const stillGrid = createGrid(Float64Array.from(stillBoxes));
+
+  const stills = placements.flatMap(([, { x, y }], placement): Still[] => {
+    const form = formOf[placement] as number;
+    if ((traveller[placement] as number) >= 0) return [];
+    return [{ placement, x, y, shapes: shapesOf(columns.shapeStart, form), grow: columns.grow[form] as number }];
+  });
+  const gridOf = (list: readonly Still[]): Grid =>
+    createGrid(
+      Float64Array.from(
+        list.flatMap(({ placement, x, y }) => {
+          const around = columns.reach[formOf[placement] as number] as number;
+          return [x - around, y - around, x + around, y + around];
+        }),
+      ),
+    );
+  const stillGrid = gridOf(stills);
+  // Movers take no notice of things without rules.
+  const sensing = stills.filter(({ placement }) => columns.senses[formOf[placement] as number] === 1);
+  const schedule = compileSchedule(
+    movers,
+    pathPlacements.map((placement) => columns.reach[formOf[placement] as number] as number),
+    pathPlacements.map((placement) => shapesOf(columns.shapeStart, formOf[placement] as number)),
+    shapes,
+    gridOf(sensing),
+    sensing,
+  );
+
+  const boxOf = (placement: number, form: number, x: number, y: number, moves: boolean) => {
+    const [halfWidth, halfHeight] = [columns.solidHalfWidth[form] as number, columns.solidHalfHeight[form] as number];
+    const left = x + (columns.solidX[form] as number) - halfWidth;
+    const lower = y + (columns.solidY[form] as number) - halfHeight;
+    const faces = columns.solidFaces[form] as number;
+    return { x: left, y: lower, width: 2 * halfWidth, height: 2 * halfHeight, faces, owner: placement, moves };
+  };
+  const solidThings = placements.flatMap(([, { x, y }], placement) => {
+    const form = formOf[placement] as number;
+    return columns.hasSolid[form] === 1 ? [boxOf(placement, form, x, y, (traveller[placement] as number) >= 0)] : [];
+  });
+  const solidSlots = forms.some((_, form) => columns.hasSolid[form] === 1) ? slots.map((slot) => placements.length + slot) : [];
+  const nowhere = { x: -5000, y: -5000, width: 1, height: 1, faces: ALL_FACES, moves: true };
+  const solids = compileSolids(level, [...solidThings, ...solidSlots.map((owner) => ({ ...nowhere, owner }))]);
+  const solidOf = new Int32Array(count).fill(-1);
+  solids.owner.forEach((owner, item) => {
+    if (owner >= 0) solidOf[owner] = item;
+  });
+
+  const ruleStart = formStart;
+  const mostRules = Math.max(0, ...forms.map((_, form) => (ruleStart[form + 1] as number) - (ruleStart[form] as number)));
+  const ruleSlot = new Int32Array(count + 1);
+  const drawSlot = new Int32Array(count + 1);
+  for (let index = 0; index < count; index += 1) {
+    const form = formOf[index];
+    const own = form === undefined ? mostRules : (ruleStart[form + 1] as number) - (ruleStart[form] as number);
+    ruleSlot[index + 1] = (ruleSlot[index] as number) + own;
+    drawSlot[index + 1] = (drawSlot[index] as number) + (form === undefined || columns.draws[form] === 1 ? own : 0);
+  }
+  const perPlayer = placed.some(({ rule }) => 'scope' in rule && rule.scope === 'player');
+
+  // Inside rules keep their spans in slots of the contact: one for each effect, at least one.
+  const { rules } = compiledRules;
+  const slot = new Int32Array(placed.length);
+  let slotsPerPair = 1;
+  const formHas = (set: number): Uint8Array =>
+    Uint8Array.from(forms, (_, form) => {
+      for (let rule = ruleStart[form] as number; rule < (ruleStart[form + 1] as number); rule += 1)
+        if (rules.setOffBy[rule] === set) return 1;
+      return 0;
+    });
+  forms.forEach((_, form) => {
+    let next = 0;
+    for (let rule = ruleStart[form] as number; rule < (ruleStart[form + 1] as number); rule += 1) {
+      slot[rule] = next;
+      if (rules.setOffBy[rule] === codes.SET_OFF_BY.inside || rules.keepTrying[rule] === 1) {
+        next += Math.max(1, (rules.effectStart[rule + 1] as number) - (rules.effectStart[rule] as number));
+      }
+    }
+    slotsPerPair = Math.max(slotsPerPair, next);
+  });
+
+  const takenNames = new Set(placements.map(([id]) => id));
+  const spawnIds = slots.map((index) => {
+    let id = `spawned-${String(index + 1)}`;
+    while (takenNames.has(id)) id += '-x';
+    return id;
+  });
+  const anyRule = (test: (rule: Rule) => boolean): boolean => placed.some(({ rule }) => 'who' in rule && test(rule));
+  const itemRuleCount = placed.length - (ruleStart[forms.length] as number);
+  const phaseOf = { ready: codes.PHASE.ready, resting: codes.PHASE.resting, off: codes.PHASE.off };
 
   return {
     level,
+    side,
+    /** Steps in a second, and seconds in a step. */
     rate,
     stepSeconds: 1 / rate,
     playerCount,
-    toucherCount: playerCount + moverPlacements.length,
+    kindCount,
+    /** Placements of the document; those after them are room for spawned things. */
+    placedCount: placements.length,
+    /** Players first, then travellers: everything that can touch a placement. */
+    toucherCount: playerCount + travels.length,
+    /** Body of the player: shape 0, and as something that slides. */
+    hull: side
+      ? { halfWidth: body.width / 2, halfHeight: body.height / 2, radius: 0 }
+      : { halfWidth: 0, halfHeight: 0, radius: body.radius },
+    bodyReach: shapes.reach[0] as number,
     ids: {
-      meters: meters.map(([id]) => id),
-      kinds: kinds.map(([id]) => id),
-      placements: placements.map(([id]) => id),
-      rules: ruleLists.values.map(({ kindId, id }) => ({ kind: kindId, rule: id })),
-      effects: rules.effectIds,
-      conditions: rules.conditionIds,
+      meters: names.meters.ids,
+      items: names.items.ids,
+      kinds: names.kinds.ids,
+      placements: [...placements.map(([id]) => id), ...spawnIds],
+      points: names.points.ids,
+      notices: names.notices.ids,
+      flourishes: names.flourishes.ids,
+      rules: placed.map(({ kind, item, id }) => ({ kind, item, rule: id })),
+      ...compiledRules.ids,
     },
-    meters: {
-      health: meterIndex.get('health') ?? -1,
-      score: meterIndex.get('score') ?? -1,
-      lower: Float64Array.from(meters, ([, meter]) => meter.lower),
-      upper: Float64Array.from(meters, ([, meter]) => meter.upper ?? Infinity),
-      start: Float64Array.from(meters, ([, meter]) => meter.start),
-      whole: Uint8Array.from(meters, ([, meter]) => (meter.whole ? 1 : 0)),
+    meters: compileMeters(level, names, rate),
+    /** Where the meters of each player stand; a shared score is the first player's. */
+    meterCell: Int32Array.from({ length: playerCount * names.meters.ids.length }, (_, cell) => {
+      const meter = cell % names.meters.ids.length;
+      return level.players.sharedScore && meter === names.meters.of('score') ? meter : cell;
+    }),
+    items: {
+      start: Int32Array.from(items, ([, item]) => item.start),
+      most: Float64Array.from(items, ([, item]) => item.most ?? Infinity),
+      holdable: Uint8Array.from(items, ([, item]) => (item.holdable ? 1 : 0)),
+      dropsAs: Int32Array.from(items, ([, item]) => names.kinds.of(item.dropsAs)),
+      ruleStart: itemStart,
     },
     placements: {
-      kind: kindOf,
-      x: Float64Array.from(placements, ([, placement]) => placement.x),
-      y: Float64Array.from(placements, ([, placement]) => placement.y),
-      mover: Int32Array.from(placements, (_, index) => moverOf.get(index) ?? -1),
-      extent,
+      form: Int32Array.from({ length: count }, (_, index) => formOf[index] ?? -1),
+      x: Float64Array.from({ length: count }, (_, index) => at(index)?.x ?? 0),
+      y: Float64Array.from({ length: count }, (_, index) => at(index)?.y ?? 0),
+      hash: Int32Array.from([...placements.map(([id]) => id), ...spawnIds], idHash),
+      startPhase: Uint8Array.from({ length: count }, (_, index) => phaseOf[at(index)?.starts.type ?? 'ready']),
+      startSteps: Int32Array.from({ length: count }, (_, index) => {
+        const starts = at(index)?.starts;
+        return starts?.type === 'resting' ? stepsOf(starts.seconds, rate) : 0;
+      }),
+      /** Index among the travellers, or −1. */
+      traveller,
+      /** Its box among the solids, or −1. */
+      solid: solidOf,
+      ruleSlot,
+      drawSlot,
     },
-    kinds: {
-      ruleStart: ruleLists.starts,
-      shapeStart,
-      sensing: Uint8Array.from(kinds.flatMap(([, kind]) => codes.PHASES.map((phase) => (kind.phases[phase].sensing ? 1 : 0)))),
+    travellers: {
+      count: travels.length,
+      placement: Int32Array.from(travels, ({ placement }) => placement),
+      how: Uint8Array.from(travels, ({ how }) => how),
+      /** Index among the movers along paths, or −1. */
+      path: Int32Array.from(travels, ({ path }) => path),
     },
+    forms: {
+      ...columns,
+      ruleStart,
+      arriving: formHas(codes.SET_OFF_BY.arriving),
+      inside: formHas(codes.SET_OFF_BY.inside),
+      leaving: formHas(codes.SET_OFF_BY.leaving),
+      /** Whether a failed arrival is tried again. */
+      tries: Uint8Array.from(forms, ({ kind }) => (Object.values(kind.rules).some(({ keepTrying }) => keepTrying) ? 1 : 0)),
+      /** Whether a player takes notice of it. */
+      accepted: Uint8Array.from(forms, ({ kind }) =>
+        body.accepts.length === 0 || whoMatches({ any: body.accepts, none: [] }, kind.tags) ? 1 : 0,
+      ),
+    },
+    magnets,
+    /** Fastest of all that travels by itself. Units a second. */
+    fastest: Math.max(0, ...movers.speed, ...columns.driftSpeed),
     shapes,
-    rules: { ...rules.columns, slot, accepts },
-    conditions: rules.conditions,
-    effects: rules.effects,
+    rules: {
+      ...rules,
+      slot,
+      /** Per rule × class of toucher. */
+      accepts: compileWho(placed, forms.slice(0, kindCount), playerTags),
+      hash: Int32Array.from(placed, ({ kind, item, id }) => idHash(`${kind ?? item ?? ''}/${id}`)),
+    },
+    classCount: playerCount + kindCount,
+    firstItemRule: ruleStart[forms.length] as number,
+    itemRuleCount,
+    conditions: compiledRules.conditions,
+    effects: compiledRules.effects,
+    keyCount: compiledRules.keyCount,
+    curves: compiledRules.curves,
+    destinations: compiledRules.destinations,
+    pools: compiledRules.pools,
+    points: { x: Float64Array.from(points, ({ x }) => x), y: Float64Array.from(points, ({ y }) => y) },
+    starts: Array.from({ length: playerCount }, (_, player) => {
+      const point = level.points[level.players.starts[player] ?? ''];
+      return point ?? level.start;
+    }),
+    death: {
+      returns: ['never', 'while lives last', 'always'].indexOf(level.death.returns),
+      pauseSteps: Math.max(1, stepsOf(level.death.pause, rate)),
+      destination: compiledRules.returnTo,
+      dropHeight: level.death.dropHeight,
+      health: level.death.health ?? level.meters['health']?.start ?? 0,
+      graceSteps: stepsOf(level.death.grace, rate),
+      lockSteps: stepsOf(level.death.lock, rate),
+      items: codes.SHARE_KEPT[level.death.items],
+      score: codes.SHARE_KEPT[level.death.score],
+      resets: Uint8Array.from(names.kinds.ids, (id) => (level.death.resets.includes(id) ? 1 : 0)),
+      squeezed: codes.SQUEEZED[level.death.squeezed],
+    },
+    goals: compileGoals(level, names),
+    timeLimitSteps: level.ends.timeLimit === null ? 0 : stepsOf(level.ends.timeLimit, rate),
     slotsPerPair,
-    classCount,
+    /** Phases kept for each placement: one, or one more for each player. */
+    phaseSlots: perPlayer ? 1 + playerCount : 1,
+    /** Whether anything has to be moved in each step: all but what follows a path and is not solid. */
+    movesThings: travels.some(({ how, placement }) => how !== codes.TRAVEL.path || (solidOf[placement] as number) >= 0),
+    hasSolidThings: solids.owner.some((owner) => owner >= 0),
+    has: {
+      push: anyRule(({ effects }) => Object.values(effects).some(({ type }) => type === 'push')),
+      use: anyRule(({ setOffBy }) => setOffBy.type === 'use'),
+      every: anyRule(({ setOffBy }) => setOffBy.type === 'every'),
+      magnets: forms.some(({ kind }) => kind.magnet !== null),
+      carriers: forms.some(({ kind }) => kind.carries),
+      cycles: forms.some(({ kind }) => kind.cycle !== null),
+      items: items.length > 0,
+    },
     movers,
-    solids: compileSolids(level),
+    solids,
     stillGrid,
-    stillPlacement: Int32Array.from(still),
-    alongPath: compileAlongPath(movers, extent, stillGrid, still),
+    stillPlacement: Int32Array.from(stills, ({ placement }) => placement),
+    schedule,
+    /** Cosine and sine of a whole degree, for directions drawn by chance. */
+    directions: Float64Array.from({ length: 720 }, (_, index) => (index % 2 === 0 ? turn(index / 2).cos : turn((index - 1) / 2).sin)),
   };
 }

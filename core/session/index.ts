@@ -1,8 +1,9 @@
-export { PHASES, REASONS, type PhaseName, type Reason } from './codes.ts';
+export { BUTTON, LIFE, PHASES, REASONS, type EndingName, type PhaseName, type Reason } from './codes.ts';
 export { compile, stepsOf, type Compiled } from './compile.ts';
-export { TooManyContacts } from './contacts.ts';
 export * from './ledger.ts';
 export * from './moment.ts';
 export * from './outcome.ts';
-export type { Session } from './running.ts';
+export type { OutsideEvent, Session } from './running.ts';
 export * from './session.ts';
+export { createSession, type SessionOptions } from './start.ts';
+export { TooManyChanges, TooManyContacts } from './state.ts';

@@ -1,163 +1,184 @@
-import { amounts, becomes, changeMeter, countUse, mayAct, noteLimit, outOfHealth, writeLine } from './acting.ts';
-import * as codes from './codes.ts';
-import { TooManyContacts } from './contacts.ts';
+import { CHANGE, EFFECT, LIFE, PHASE, SET_OFF_BY } from './codes.ts';
+import { firstPair } from './contacts.ts';
+import { act, mayAct, setOff, touched } from './acting.ts';
+import { runEffects } from './effects.ts';
+import { die } from './life.ts';
+import { NONE } from './lines.ts';
+import { amounts, changeMeter, noteLimit, outOfHealth, refuseStopped, stoppedBy } from './meters.ts';
+import { countUse } from './phases.ts';
 import type { Session } from './running.ts';
+import { closeRule, closeSpan, REFUSED_EFFECT, REFUSED_RULE, removePair, slotOf, TRYING } from './spans.ts';
 import { CLOCK } from './state.ts';
+import { phaseFor } from './things.ts';
 
-const NONE = -1;
+function setFlag(session: Session, slot: number, bit: number, on: boolean): void {
+  const flags = session.state.slotRefused[slot] as number;
+  session.state.slotRefused[slot] = on ? flags | bit : flags & ~bit;
+}
 
-/** Moves the contacts from `from` on by one place, up or down, to make or close a gap. */
-function shiftPairs(session: Session, from: number, by: 1 | -1): void {
+/** Tests an inside rule; a refusal is written once for each unbroken span. */
+function mayGoOn(session: Session, pair: number, rule: number): boolean {
   const { state } = session;
-  const count = state.clock[CLOCK.pairs] as number;
-  const slots = session.compiled.slotsPerPair;
-  state.pairToucher.copyWithin(from + by, from, count);
-  state.pairPlacement.copyWithin(from + by, from, count);
-  state.pairFrom.copyWithin(from + by, from, count);
-  state.pairInside.copyWithin(from + by, from, count);
-  state.pairLeft.copyWithin(from + by, from, count);
-  state.slotFrom.copyWithin((from + by) * slots, from * slots, count * slots);
-  state.slotAsked.copyWithin((from + by) * slots, from * slots, count * slots);
-  state.slotApplied.copyWithin((from + by) * slots, from * slots, count * slots);
-  state.slotRefused.copyWithin((from + by) * slots, from * slots, count * slots);
-  state.clock[CLOCK.pairs] = count + by;
-}
-
-/** Adds a contact at its place in the sorted list. */
-export function addPair(session: Session, at: number, toucher: number, placement: number, seconds: number, inside: number): void {
-  const { state } = session;
-  if ((state.clock[CLOCK.pairs] as number) === state.pairToucher.length) throw new TooManyContacts();
-  shiftPairs(session, at, 1);
-  state.pairToucher[at] = toucher;
-  state.pairPlacement[at] = placement;
-  state.pairFrom[at] = seconds;
-  state.pairInside[at] = inside;
-  state.pairLeft[at] = NONE;
-  const slots = session.compiled.slotsPerPair;
-  state.slotFrom.fill(NONE, at * slots, (at + 1) * slots);
-  state.slotRefused.fill(0, at * slots, (at + 1) * slots);
-}
-
-/** Ends the span of one effect of an inside rule, writing what it came to. Returns the line, or −1 when none ran. */
-function closeSpan(session: Session, pair: number, rule: number, effect: number, slot: number): number {
-  const { compiled, state } = session;
-  const from = state.slotFrom[slot] as number;
-  if (from === NONE) return NONE;
-  state.slotFrom[slot] = NONE;
-  const toucher = state.pairToucher[pair] as number;
-  const meter = compiled.effects.meter[effect] as number;
-  const after = state.meter[toucher * compiled.meters.lower.length + meter] as number;
-  const placement = state.pairPlacement[pair] as number;
-  const asked = state.slotAsked[slot] as number;
-  const applied = state.slotApplied[slot] as number;
-  return writeLine(session, codes.LINE.rate, toucher, placement, rule, meter, NONE, asked, applied, 0, after, NONE, from);
-}
-
-/** Ends the spans of one rule; then the thing becomes what the rule states. Returns the last line written, or −1. */
-function closeRule(session: Session, pair: number, rule: number): number {
-  const { compiled, state } = session;
-  const start = compiled.rules.effectStart[rule] as number;
-  const firstSlot = pair * compiled.slotsPerPair + (compiled.rules.slot[rule] as number);
-  let last = NONE;
-  for (let effect = start; effect < (compiled.rules.effectStart[rule + 1] as number); effect += 1) {
-    const line = closeSpan(session, pair, rule, effect, firstSlot + effect - start);
-    if (line !== NONE) last = line;
-  }
-  if (last !== NONE) becomes(session, state.pairPlacement[pair] as number, rule, last);
-  return last;
-}
-
-/** Ends all spans of a contact. Returns the last line written, or −1. */
-function closeSpans(session: Session, pair: number): number {
-  const { compiled, state } = session;
-  const kind = compiled.placements.kind[state.pairPlacement[pair] as number] as number;
-  let last = NONE;
-  for (let rule = compiled.kinds.ruleStart[kind] as number; rule < (compiled.kinds.ruleStart[kind + 1] as number); rule += 1) {
-    if (compiled.rules.setOffBy[rule] === codes.INSIDE) last = Math.max(last, closeRule(session, pair, rule));
-  }
-  return last;
-}
-
-/** Records and removes a contact. */
-export function removePair(session: Session, pair: number, seconds: number): void {
-  const { state, recorder } = session;
-  closeSpans(session, pair);
-  recorder?.contact(state.pairToucher[pair] as number, state.pairPlacement[pair] as number, state.pairFrom[pair] as number, seconds);
-  shiftPairs(session, pair + 1, -1);
-}
-
-/** A player's death: final for the step. Its spans end; `cause` is the line that did it, or −1. */
-export function die(session: Session, player: number, placement: number, cause: number): void {
-  const { state } = session;
-  let last = cause;
-  for (let pair = 0; pair < (state.clock[CLOCK.pairs] as number); pair += 1) {
-    if (state.pairToucher[pair] !== player) continue;
-    const line = closeSpans(session, pair);
-    if (line !== NONE && state.pairPlacement[pair] === placement && cause === NONE) last = line;
-  }
-  state.dead[player] = 1;
-  state.velocityX[player] = 0;
-  state.velocityY[player] = 0;
-  writeLine(session, codes.LINE.died, player, placement, NONE, NONE, NONE, 0, 0, 0, 0, last, NONE);
-}
-
-function actInside(session: Session, pair: number, rule: number): void {
-  const { compiled, state } = session;
   const toucher = state.pairToucher[pair] as number;
   const placement = state.pairPlacement[pair] as number;
-  const start = compiled.rules.effectStart[rule] as number;
-  const end = compiled.rules.effectStart[rule + 1] as number;
-  const firstSlot = pair * compiled.slotsPerPair + (compiled.rules.slot[rule] as number);
-  const quiet = state.slotRefused[firstSlot] === 1;
-  if (!mayAct(session, toucher, placement, rule, state.phase[placement] as number, quiet)) {
-    state.slotRefused[firstSlot] = 1;
+  const first = slotOf(session, pair, rule);
+  const quiet = ((state.slotRefused[first] as number) & REFUSED_RULE) !== 0;
+  touched.anySide = true;
+  const may = mayAct(session, toucher, placement, rule, phaseFor(session, placement, toucher), quiet);
+  touched.anySide = false;
+  setFlag(session, first, REFUSED_RULE, !may);
+  return may;
+}
+
+/** One meter effect of a rate, for the time inside. Answers whether the player lives on. */
+function runRate(session: Session, pair: number, rule: number, effect: number, slot: number): boolean {
+  const { compiled, state } = session;
+  const player = state.pairToucher[pair] as number;
+  const placement = state.pairPlacement[pair] as number;
+  const stopped = stoppedBy(session, player, placement, effect);
+  if (stopped !== NONE) {
+    closeSpan(session, pair, rule, effect, slot);
+    if (((state.slotRefused[slot] as number) & REFUSED_EFFECT) === 0) refuseStopped(session, player, placement, rule, stopped);
+    setFlag(session, slot, REFUSED_EFFECT, true);
+    return true;
+  }
+  setFlag(session, slot, REFUSED_EFFECT, false);
+  if (state.slotFrom[slot] === NONE) {
+    state.slotFrom[slot] = (state.clock[CLOCK.step] as number) - 1;
+    state.slotAsked[slot] = 0;
+    state.slotApplied[slot] = 0;
+  }
+  const change = compiled.effects.mode[effect] as number;
+  changeMeter(session, player, placement, effect, change === CHANGE.add || change === CHANGE.take ? (state.pairInside[pair] as number) : 1);
+  state.slotAsked[slot] = (state.slotAsked[slot] as number) + amounts.asked;
+  state.slotApplied[slot] = (state.slotApplied[slot] as number) + amounts.applied;
+  noteLimit(session, player, compiled.effects.subject[effect] as number, NONE);
+  if (!outOfHealth(session, player)) return true;
+  die(session, player, placement, NONE, NONE);
+  return false;
+}
+
+/** A rate: when it begins, whatever is not a rate acts once. Answers whether the player lives on. */
+function actRate(session: Session, pair: number, rule: number): boolean {
+  const { compiled, state } = session;
+  const { rules, effects } = compiled;
+  if (!mayGoOn(session, pair, rule)) {
     closeRule(session, pair, rule);
-    return;
+    return true;
   }
-  state.slotRefused[firstSlot] = 0;
-  // A mover has no meters: nothing to change, and no line a step.
-  if (toucher >= compiled.playerCount) return;
-  for (let effect = start; effect < end; effect += 1) {
-    const slot = firstSlot + effect - start;
-    if (state.slotFrom[slot] === NONE) {
-      state.slotFrom[slot] = (state.clock[CLOCK.step] as number) - 1;
-      state.slotAsked[slot] = 0;
-      state.slotApplied[slot] = 0;
-      if (effect === start) countUse(session, placement);
-    }
-    changeMeter(session, toucher, placement, effect, state.pairInside[pair] as number);
-    state.slotAsked[slot] = (state.slotAsked[slot] as number) + amounts.asked;
-    state.slotApplied[slot] = (state.slotApplied[slot] as number) + amounts.applied;
-    noteLimit(session, toucher, effect, NONE);
-    if (outOfHealth(session, toucher)) {
-      die(session, toucher, placement, NONE);
-      return;
-    }
+  const player = state.pairToucher[pair] as number;
+  const placement = state.pairPlacement[pair] as number;
+  const first = slotOf(session, pair, rule);
+  if (state.slotPulses[first] === 0) {
+    state.slotPulses[first] = 1;
+    countUse(session, placement, rule, player);
+    runEffects(session, player, placement, rule, NONE, true);
+    if (state.life[player] !== LIFE.alive) return false;
   }
+  const start = rules.effectStart[rule] as number;
+  for (let effect = start; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
+    if (effects.op[effect] === EFFECT.meter && !runRate(session, pair, rule, effect, first + effect - start)) return false;
+  }
+  return true;
 }
 
-/** Inside rules of all contacts of this step, then those that have ended are removed. */
+/** Pulses: at fixed times after arriving; several may fall in one step. Answers whether the player lives on. */
+function actPulses(session: Session, pair: number, rule: number): boolean {
+  const { compiled, state } = session;
+  const first = slotOf(session, pair, rule);
+  const player = state.pairToucher[pair] as number;
+  const placement = state.pairPlacement[pair] as number;
+  const inside = (state.slotInside[first] as number) + (state.pairInside[pair] as number);
+  state.slotInside[first] = inside;
+  const due = Math.floor(inside / (compiled.rules.pulseEvery[rule] as number) + 1e-9) + (compiled.rules.pulseAtOnce[rule] as number);
+  while ((state.slotPulses[first] as number) < due) {
+    state.slotPulses[first] = (state.slotPulses[first] as number) + 1;
+    if (!mayGoOn(session, pair, rule)) continue;
+    setOff(session, player, placement, rule, NONE);
+    if (state.life[player] !== LIFE.alive) return false;
+    // Coming to be elsewhere does not end the step's own time inside, but a contact may have ended with the thing.
+    if (state.pairToucher[pair] !== player || state.pairPlacement[pair] !== placement) return true;
+  }
+  return true;
+}
+
+/** Tries arrivals that failed again, where their rules keep trying. */
+function tryAgain(session: Session, pair: number, rule: number): void {
+  const { state } = session;
+  const slot = slotOf(session, pair, rule);
+  if (((state.slotRefused[slot] as number) & TRYING) === 0) return;
+  const player = state.pairToucher[pair] as number;
+  const placement = state.pairPlacement[pair] as number;
+  touched.anySide = true;
+  const may = mayAct(session, player, placement, rule, phaseFor(session, placement, player), true);
+  touched.anySide = false;
+  if (!may) return;
+  setFlag(session, slot, TRYING, false);
+  setOff(session, player, placement, rule, NONE);
+}
+
+/** Notes that a failed arrival is to be tried again. */
+export function keepTrying(session: Session, pair: number, rule: number): void {
+  setFlag(session, slotOf(session, pair, rule), TRYING, true);
+}
+
+/** All rules of one contact of a player that go on while inside. Answers whether the player lives on. */
+function actPair(session: Session, pair: number): boolean {
+  const { compiled, state } = session;
+  const { rules, forms } = compiled;
+  const player = state.pairToucher[pair] as number;
+  const placement = state.pairPlacement[pair] as number;
+  const form = state.form[placement] as number;
+  if (form < 0) return true;
+  if (phaseFor(session, placement, player) === PHASE.resting) {
+    state.waiting[placement] = (state.waiting[placement] as number) + (state.pairInside[pair] as number);
+  }
+  if (forms.inside[form] === 0 && forms.tries[form] === 0) return true;
+  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+    if (rules.setOffBy[rule] === SET_OFF_BY.inside) {
+      const lives = (rules.pulseEvery[rule] as number) > 0 ? actPulses(session, pair, rule) : actRate(session, pair, rule);
+      if (!lives) return false;
+    } else if (rules.keepTrying[rule] === 1) {
+      tryAgain(session, pair, rule);
+      if (state.life[player] !== LIFE.alive) return false;
+    }
+    // A rule may have ended this very contact.
+    if (state.pairToucher[pair] !== player || state.pairPlacement[pair] !== placement) return true;
+  }
+  return true;
+}
+
+/** 6 inside rules of all players' contacts of this step. Movers' act once, when they arrive. */
 export function actAllInside(session: Session): void {
   const { compiled, state } = session;
-  for (let pair = 0; pair < (state.clock[CLOCK.pairs] as number); pair += 1) {
-    const toucher = state.pairToucher[pair] as number;
-    if (toucher < compiled.playerCount) {
-      if (state.dead[toucher] === 1) continue;
-      const placement = state.pairPlacement[pair] as number;
-      if (state.phase[placement] === codes.RESTING) {
-        state.waiting[placement] = (state.waiting[placement] as number) + (state.pairInside[pair] as number);
-      }
+  let pair = 0;
+  while (pair < (state.clock[CLOCK.pairs] as number)) {
+    const player = state.pairToucher[pair] as number;
+    if (player >= compiled.playerCount) return;
+    if (state.life[player] !== LIFE.alive) {
+      pair += 1;
+      continue;
     }
-    const kind = compiled.placements.kind[state.pairPlacement[pair] as number] as number;
-    const end = compiled.kinds.ruleStart[kind + 1] as number;
-    for (let rule = compiled.kinds.ruleStart[kind] as number; rule < end; rule += 1) {
-      if (compiled.rules.setOffBy[rule] === codes.INSIDE) actInside(session, pair, rule);
-    }
+    const lives = actPair(session, pair);
+    pair = lives ? pair + 1 : firstPair(session, player + 1);
   }
+}
+
+/** Contacts that ended within this step are removed. */
+export function removeLeft(session: Session): void {
+  const { state } = session;
   let pair = 0;
   while (pair < (state.clock[CLOCK.pairs] as number)) {
     const left = state.pairLeft[pair] as number;
     if (left >= 0) removePair(session, pair, left);
     else pair += 1;
   }
+}
+
+/** A mover's inside rules act once, when it arrives: it has nothing that a rate could change. */
+export function actForMover(session: Session, toucher: number, placement: number, rule: number): void {
+  touched.anySide = true;
+  const may = mayAct(session, toucher, placement, rule, phaseFor(session, placement, toucher), false);
+  touched.anySide = false;
+  if (may) act(session, toucher, placement, rule, NONE);
 }

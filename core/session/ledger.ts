@@ -1,5 +1,5 @@
 import type { Compiled } from './compile.ts';
-import { LINE_TYPES, PHASES, REASONS, ENDINGS, type PhaseName, type Reason } from './codes.ts';
+import { ENDINGS, LINE_TYPES, MOVEMENT, PHASES, REASONS, type EndingName, type PhaseName, type Reason } from './codes.ts';
 
 /** Columns of a raw ledger line; a line is `WIDTH` numbers. −1 stands for "none". */
 export const WIDTH = 13;
@@ -82,71 +82,143 @@ interface Common {
   readonly cause: number | null;
 }
 
+/** Who, at what, by which rule: of the thing's kind, or of an item. */
 interface AtThing {
-  /** `player 1`, or the id of a mover's placement. */
-  readonly toucher: string;
-  readonly placement: string;
-  readonly rule: string;
+  /** `player 1`, the id of a mover's placement, or null for nobody. */
+  readonly toucher: string | null;
+  readonly placement: string | null;
+  readonly rule: string | null;
+  /** The item whose rule it is. */
+  readonly ofItem: string | null;
+}
+
+interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+interface Change {
+  readonly asked: number;
+  readonly applied: number;
 }
 
 /** One line of the ledger, with ids in place of numbers. */
 export type LedgerLine = Common &
   (
-    | (AtThing & { type: 'changed'; meter: string; asked: number; applied: number; before: number; after: number })
-    | (AtThing & { type: 'rate'; meter: string; fromSeconds: number; asked: number; applied: number; after: number })
-    | (AtThing & { type: 'refused'; reason: Reason; condition: string | null; secondsLeft: number | null })
-    | { type: 'phase'; placement: string; phase: PhaseName; untilSeconds: number | null }
-    | { type: 'limit'; toucher: string; meter: string; value: number }
-    | { type: 'died'; toucher: string; placement: string | null }
-    | { type: 'ended'; how: (typeof ENDINGS)[number] }
+    | (AtThing & Change & { type: 'changed'; meter: string; before: number; after: number })
+    | (AtThing & Change & { type: 'rate'; meter: string; fromSeconds: number; after: number })
+    | (AtThing & { type: 'refused'; reason: Reason; condition: string | null; item: string | null; secondsLeft: number | null })
+    | { type: 'phase'; placement: string; player: string | null; phase: PhaseName; untilSeconds: number | null }
+    | { type: 'limit'; toucher: string | null; meter: string; value: number }
+    | (Place & { type: 'died'; toucher: string | null; placement: string | null })
+    | { type: 'ended'; how: EndingName }
+    | (AtThing & { type: 'movement'; of: string; begun: boolean; before: number; after: number; untilSeconds: number | null })
+    | (AtThing & Change & { type: 'item'; item: string; before: number; after: number })
+    | (AtThing & { type: 'launched'; strength: number; before: number; after: number })
+    | (AtThing & Place & { type: 'moved' })
+    | (AtThing & Place & { type: 'checkpoint' })
+    | (AtThing & { type: 'shield'; begun: boolean; untilSeconds: number | null })
+    | (AtThing & { type: 'notice'; notice: string })
+    | (Place & { type: 'spawned'; toucher: string | null; placement: string; kind: string; by: string | null })
+    | (Place & { type: 'relocated'; placement: string })
+    | { type: 'crowded'; toucher: string | null; placement: string | null }
+    | { type: 'stopped'; placement: string | null; links: number }
+    | (Place & { type: 'returned'; toucher: string | null })
+    | { type: 'present'; toucher: string | null; present: boolean }
+    | { type: 'drawn'; toucher: string | null; placement: string; begun: boolean }
+    | { type: 'flourish'; placement: string | null; flourish: string }
+    | { type: 'held'; toucher: string | null; item: string | null }
+    | { type: 'outside'; toucher: string | null; what: string }
   );
 
 /** Names a toucher: players by number, movers by placement id. */
 export function toucherName(compiled: Compiled, toucher: number): string {
   if (toucher < compiled.playerCount) return `player ${String(toucher + 1)}`;
-  return compiled.ids.placements[compiled.movers.placement[toucher - compiled.playerCount] as number] ?? '';
+  return compiled.ids.placements[compiled.travellers.placement[toucher - compiled.playerCount] as number] ?? '';
 }
+
+const OUTSIDE = ['meter', 'item', 'notice', 'join', 'leave'] as const;
+const MOVEMENT_NAMES = Object.keys(MOVEMENT);
 
 /** Reads line `index` of a recorded ledger. */
 export function readLine(compiled: Compiled, lines: { readonly values: Float64Array }, index: number): LedgerLine {
+  const { ids } = compiled;
   const get = (column: number): number => lines.values[index * WIDTH + column] as number;
   const at = (list: readonly string[], column: number): string => list[get(column)] ?? '';
+  const orNull = (list: readonly string[], column: number): string | null => list[get(column)] ?? null;
   const secondsOf = (step: number): number => step / compiled.rate;
   const cause = get(COLUMN.cause);
   const common = { index, step: get(COLUMN.step), seconds: secondsOf(get(COLUMN.step)), cause: cause < 0 ? null : cause };
-  const toucher = toucherName(compiled, get(COLUMN.toucher));
-  const placement = at(compiled.ids.placements, COLUMN.placement);
-  const thing = { toucher, placement, rule: compiled.ids.rules[get(COLUMN.rule)]?.rule ?? '' };
-  const meter = at(compiled.ids.meters, COLUMN.subject);
+  const toucher = get(COLUMN.toucher) < 0 ? null : toucherName(compiled, get(COLUMN.toucher));
+  const placement = orNull(ids.placements, COLUMN.placement);
+  const rule = ids.rules[get(COLUMN.rule)];
+  const thing: AtThing = { toucher, placement, rule: rule?.rule ?? null, ofItem: rule?.item ?? null };
+  const meter = at(ids.meters, COLUMN.subject);
   const other = get(COLUMN.other);
-  const amounts = { asked: get(COLUMN.asked), applied: get(COLUMN.applied) };
+  const untilSeconds = other < 0 ? null : secondsOf(other);
+  const change = { asked: get(COLUMN.asked), applied: get(COLUMN.applied) };
+  const span = { before: get(COLUMN.before), after: get(COLUMN.after) };
+  const place: Place = { x: span.before, y: span.after };
   const type = LINE_TYPES[get(COLUMN.type)];
   switch (type) {
     case 'changed':
-      return { ...common, ...thing, type, meter, ...amounts, before: get(COLUMN.before), after: get(COLUMN.after) };
+      return { ...common, ...thing, type, meter, ...change, ...span };
     case 'rate':
-      return { ...common, ...thing, type, meter, fromSeconds: secondsOf(other), ...amounts, after: get(COLUMN.after) };
-    case 'refused':
+      return { ...common, ...thing, type, meter, fromSeconds: secondsOf(other), ...change, after: span.after };
+    case 'refused': {
+      const reason = REASONS[get(COLUMN.reason)] ?? 'condition';
+      const aboutItem = reason === 'empty' || reason === 'carry limit' || reason === 'no item';
       return {
         ...common,
         ...thing,
         type,
-        reason: REASONS[get(COLUMN.reason)] ?? 'condition',
-        condition: get(COLUMN.subject) < 0 ? null : at(compiled.ids.conditions, COLUMN.subject),
+        reason,
+        condition: reason === 'full' || reason === 'condition' ? orNull(ids.conditions, COLUMN.subject) : null,
+        item: aboutItem ? orNull(ids.items, COLUMN.subject) : null,
         secondsLeft: other < 0 ? null : secondsOf(other - get(COLUMN.step)),
       };
+    }
     case 'phase':
-      return {
-        ...common,
-        type,
-        placement,
-        phase: PHASES[get(COLUMN.subject)] ?? 'ready',
-        untilSeconds: other < 0 ? null : secondsOf(other),
-      };
+      return { ...common, type, placement: placement ?? '', player: toucher, phase: PHASES[get(COLUMN.subject)] ?? 'ready', untilSeconds };
     case 'limit':
-      return { ...common, type, toucher, meter, value: get(COLUMN.after) };
+      return { ...common, type, toucher, meter, value: span.after };
     case 'died':
-      return { ...common, type, toucher, placement: placement === '' ? null : placement };
+      return { ...common, type, toucher, placement, ...place };
+    case 'movement':
+      return { ...common, ...thing, type, of: MOVEMENT_NAMES[get(COLUMN.subject)] ?? '', begun: change.asked === 1, ...span, untilSeconds };
+    case 'item':
+      return { ...common, ...thing, type, item: at(ids.items, COLUMN.subject), ...change, ...span };
+    case 'launched':
+      return { ...common, ...thing, type, strength: change.asked, ...span };
+    case 'moved':
+    case 'checkpoint':
+      return { ...common, ...thing, type, ...place };
+    case 'shield':
+      return { ...common, ...thing, type, begun: get(COLUMN.subject) === 1, untilSeconds };
+    case 'notice':
+      return { ...common, ...thing, type, notice: at(ids.notices, COLUMN.subject) };
+    case 'spawned': {
+      const kind = at(ids.kinds, COLUMN.subject);
+      return { ...common, type, toucher, placement: placement ?? '', kind, by: ids.placements[other] ?? null, ...place };
+    }
+    case 'relocated':
+      return { ...common, type, placement: placement ?? '', ...place };
+    case 'crowded':
+      return { ...common, type, toucher, placement };
+    case 'stopped':
+      return { ...common, type, placement, links: other };
+    case 'returned':
+      return { ...common, type, toucher, ...place };
+    case 'present':
+      return { ...common, type, toucher, present: get(COLUMN.subject) === 1 };
+    case 'drawn':
+      return { ...common, type, toucher, placement: placement ?? '', begun: get(COLUMN.subject) === 1 };
+    case 'flourish':
+      return { ...common, type, placement, flourish: at(ids.flourishes, COLUMN.subject) };
+    case 'held':
+      return { ...common, type, toucher, item: orNull(ids.items, COLUMN.subject) };
+    case 'outside':
+      return { ...common, type, toucher, what: OUTSIDE[get(COLUMN.subject)] ?? '' };
     default:
       return { ...common, type: 'ended', how: ENDINGS[get(COLUMN.subject)] ?? 'running' };
   }

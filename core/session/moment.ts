@@ -1,15 +1,21 @@
-import { createTrack } from '../geometry/index.ts';
-import { PHASES, type PhaseName } from './codes.ts';
-import { moverTrack } from './movers.ts';
+import { LIFE, LIVES_STATES, MOVEMENT, PHASE, PHASES, type PhaseName } from './codes.ts';
+import { cellOf } from './meters.ts';
+import { movementOf } from './movement.ts';
 import type { Session } from './running.ts';
-import { CLOCK } from './state.ts';
+import { CLOCK, NEVER } from './state.ts';
+import { countingSlot, exists, phaseFor, placeX, placeY, turnDegrees } from './things.ts';
+import { inReach } from './uses.ts';
 
 export interface PlacementMoment {
+  readonly kind: string;
   readonly x: number;
   readonly y: number;
+  /** As the first player meets it. */
   readonly phase: PhaseName;
-  /** Seconds until it is ready again, while it rests. */
+  /** Seconds until its phase ends, where that is known. */
   readonly secondsLeft: number | null;
+  /** How far it has turned about its pivot. */
+  readonly turnedDegrees: number;
 }
 
 export interface PlayerMoment {
@@ -17,8 +23,16 @@ export interface PlayerMoment {
   readonly y: number;
   readonly velocityX: number;
   readonly velocityY: number;
+  readonly life: (typeof LIVES_STATES)[number];
   readonly dead: boolean;
   readonly meters: Readonly<Record<string, number>>;
+  readonly items: Readonly<Record<string, number>>;
+  readonly held: string | null;
+  readonly movement: Readonly<Record<keyof typeof MOVEMENT, number>>;
+  readonly shieldSeconds: number;
+  readonly graceSeconds: number;
+  /** The thing the use key would use now. */
+  readonly inReach: string | null;
 }
 
 /** Who and what is where at one moment of a session, for drawing. */
@@ -29,35 +43,63 @@ export interface Moment {
   readonly placements: Readonly<Record<string, PlacementMoment>>;
 }
 
-export function momentOf(session: Session): Moment {
+function placementMoment(session: Session, placement: number): PlacementMoment {
   const { compiled, state } = session;
   const now = state.clock[CLOCK.step] as number;
-  const seconds = now / compiled.rate;
-  const way = createTrack(compiled.movers.mostPieces);
-  const meterCount = compiled.ids.meters.length;
+  const slot = countingSlot(session, placement, 0);
+  const phase = phaseFor(session, placement, 0);
+  const cycled = state.phase[slot] === PHASE.ready && compiled.has.cycles;
+  const due = (cycled ? state.cycleDue[placement] : state.phaseDue[slot]) as number;
+  return {
+    kind: compiled.ids.kinds[compiled.forms.kind[state.form[placement] as number] as number] ?? '',
+    x: placeX(session, placement),
+    y: placeY(session, placement),
+    phase: PHASES[phase] ?? 'ready',
+    secondsLeft: due === NEVER ? null : (due - now) / compiled.rate,
+    turnedDegrees: turnDegrees(session, placement, 1),
+  };
+}
+
+function playerMoment(session: Session, player: number): PlayerMoment {
+  const { compiled, state } = session;
+  const { ids } = compiled;
+  const now = state.clock[CLOCK.step] as number;
+  const left = (until: number): number => Math.max(0, until - now) / compiled.rate;
+  const reached = state.life[player] === LIFE.alive ? inReach(session, player) : -1;
+  return {
+    x: state.playerX[player] as number,
+    y: state.playerY[player] as number,
+    velocityX: state.velocityX[player] as number,
+    velocityY: state.velocityY[player] as number,
+    life: LIVES_STATES[state.life[player] as number] ?? 'absent',
+    dead: state.life[player] !== LIFE.alive,
+    meters: Object.fromEntries(ids.meters.map((id, meter) => [id, state.meter[cellOf(session, player, meter)] as number])),
+    items: Object.fromEntries(ids.items.map((id, item) => [id, state.items[player * ids.items.length + item] as number])),
+    held: ids.items[state.held[player] as number] ?? null,
+    movement: {
+      speed: movementOf(session, player, MOVEMENT.speed),
+      jump: movementOf(session, player, MOVEMENT.jump),
+      gravity: movementOf(session, player, MOVEMENT.gravity),
+      acceleration: movementOf(session, player, MOVEMENT.acceleration),
+      control: movementOf(session, player, MOVEMENT.control),
+    },
+    shieldSeconds: left(state.shieldUntil[player] as number),
+    graceSeconds: left(state.graceUntil[player] as number),
+    inReach: ids.placements[reached] ?? null,
+  };
+}
+
+export function momentOf(session: Session): Moment {
+  const { compiled, state } = session;
   const placements: Record<string, PlacementMoment> = {};
   compiled.ids.placements.forEach((id, index) => {
-    const mover = compiled.placements.mover[index] as number;
-    if (mover >= 0) moverTrack(compiled.movers, mover, seconds, seconds, way);
-    const phase = state.phase[index] as number;
-    placements[id] = {
-      x: mover >= 0 ? (way.x[0] as number) : (compiled.placements.x[index] as number),
-      y: mover >= 0 ? (way.y[0] as number) : (compiled.placements.y[index] as number),
-      phase: PHASES[phase] ?? 'ready',
-      secondsLeft: PHASES[phase] === 'resting' ? ((state.dueStep[index] as number) - now) / compiled.rate : null,
-    };
+    if (exists(session, index)) placements[id] = placementMoment(session, index);
   });
+  const step = state.clock[CLOCK.step] as number;
   return {
-    step: now,
-    seconds,
+    step,
+    seconds: step / compiled.rate,
     placements,
-    players: Array.from({ length: compiled.playerCount }, (_, player) => ({
-      x: state.playerX[player] as number,
-      y: state.playerY[player] as number,
-      velocityX: state.velocityX[player] as number,
-      velocityY: state.velocityY[player] as number,
-      dead: state.dead[player] === 1,
-      meters: Object.fromEntries(compiled.ids.meters.map((id, meter) => [id, state.meter[player * meterCount + meter] as number])),
-    })),
+    players: Array.from({ length: compiled.playerCount }, (_, player) => playerMoment(session, player)),
   };
 }

@@ -18,6 +18,8 @@ export interface Movers {
     readonly velocityX: Float64Array;
     readonly velocityY: Float64Array;
   };
+  /** Units a second, when it travels. */
+  readonly speed: Float64Array;
   /** Most pieces a mover's track can have within one step. */
   readonly mostPieces: number;
 }
@@ -57,6 +59,7 @@ export function compileMovers(level: Level, placements: readonly Placement[], mo
   const legStart = new Int32Array(moving.length + 1);
   const round = new Float64Array(moving.length);
   const offset = new Float64Array(moving.length);
+  const speed = new Float64Array(moving.length);
   let mostLegs = 1;
   moving.forEach((placement, mover) => {
     const travel = placements[placement]?.travel;
@@ -67,6 +70,7 @@ export function compileMovers(level: Level, placements: readonly Placement[], mo
     legStart[mover + 1] = legs.length;
     round[mover] = roundSeconds(path);
     offset[mover] = travel.startOffset;
+    speed[mover] = path.speed;
     mostLegs = Math.max(mostLegs, own.length);
   });
   return {
@@ -75,6 +79,7 @@ export function compileMovers(level: Level, placements: readonly Placement[], mo
     legStart,
     round,
     offset,
+    speed,
     legs: {
       begin: Float64Array.from(legs, (leg) => leg.begin),
       x: Float64Array.from(legs, (leg) => leg.x),

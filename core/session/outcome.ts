@@ -1,7 +1,10 @@
-import { ENDINGS } from './codes.ts';
+import { ENDING, ENDINGS } from './codes.ts';
+import { cellOf } from './meters.ts';
+import { statsOf } from './phases.ts';
 import type { Session } from './running.ts';
 import { hasEnded } from './session.ts';
-import { CLOCK } from './state.ts';
+import { CLOCK, DEATH_WIDTH, MOST_DEATHS, STAT_COUNT } from './state.ts';
+import { exists } from './things.ts';
 
 export interface PlacementOutcome {
   readonly uses: number;
@@ -17,20 +20,36 @@ export interface PlacementOutcome {
 
 export interface PlayerOutcome {
   readonly meters: Readonly<Record<string, number>>;
+  readonly items: Readonly<Record<string, number>>;
   readonly lowestHealth: number;
   readonly died: boolean;
+  readonly deaths: number;
   /** Units walked. */
   readonly distance: number;
+  /** Seconds with a change of movement in force. */
+  readonly changedSeconds: number;
   /** Health lost to each kind that took any. */
   readonly damageByKind: Readonly<Record<string, number>>;
 }
 
+export interface Death {
+  readonly seconds: number;
+  /** From 1. */
+  readonly player: number;
+  readonly placement: string | null;
+  readonly kind: string | null;
+  readonly x: number;
+  readonly y: number;
+}
+
 /** What a session came to. */
 export interface Outcome {
-  readonly ended: { readonly how: 'lost' | 'inputs ended'; readonly seconds: number };
+  readonly ended: { readonly how: 'lost' | 'won' | 'time' | 'inputs ended'; readonly seconds: number };
   readonly players: readonly PlayerOutcome[];
   readonly perPlacement: Readonly<Record<string, PlacementOutcome>>;
   readonly perKind: Readonly<Record<string, PlacementOutcome>>;
+  /** The first deaths, with their causes and places. */
+  readonly deaths: readonly Death[];
 }
 
 function sum(a: PlacementOutcome | undefined, b: PlacementOutcome): PlacementOutcome {
@@ -48,40 +67,54 @@ function sum(a: PlacementOutcome | undefined, b: PlacementOutcome): PlacementOut
   };
 }
 
+function fromStats(stats: readonly number[], rate: number): PlacementOutcome {
+  const [uses = 0, refusals = 0, first = 0, healed = 0, wasted = 0, hurt = 0, scored = 0, waitingSeconds = 0] = stats;
+  return { uses, refusals, firstUseSeconds: uses === 0 ? null : first / rate, healed, wasted, hurt, scored, waitingSeconds };
+}
+
+function deathsOf({ compiled, state }: Session): Death[] {
+  const count = Math.min(MOST_DEATHS, state.clock[CLOCK.deaths] as number);
+  return Array.from({ length: count }, (_, index): Death => {
+    const [step = 0, player = 0, placement = -1, x = 0, y = 0] = state.deathLog.subarray(index * DEATH_WIDTH, (index + 1) * DEATH_WIDTH);
+    const form = placement < 0 ? -1 : (state.form[placement] as number);
+    const kind = form < 0 ? null : (compiled.ids.kinds[compiled.forms.kind[form] as number] ?? null);
+    return { seconds: step / compiled.rate, player: player + 1, placement: compiled.ids.placements[placement] ?? null, kind, x, y };
+  });
+}
+
 /** Sums up a session as it stands. */
 export function outcomeOf(session: Session): Outcome {
   const { compiled, state } = session;
-  const { ids } = compiled;
-  const meterCount = ids.meters.length;
+  const { ids, rate } = compiled;
   const perPlacement: Record<string, PlacementOutcome> = {};
   const perKind: Record<string, PlacementOutcome> = {};
   ids.placements.forEach((id, index) => {
-    const first = state.firstUse[index] as number;
-    const one: PlacementOutcome = {
-      uses: state.uses[index] as number,
-      refusals: state.refusals[index] as number,
-      firstUseSeconds: first < 0 ? null : first / compiled.rate,
-      healed: state.healed[index] as number,
-      wasted: state.wasted[index] as number,
-      hurt: state.hurt[index] as number,
-      scored: state.scored[index] as number,
-      waitingSeconds: state.waiting[index] as number,
-    };
+    if (!exists(session, index)) return;
+    const one = fromStats(statsOf(session, index), rate);
     perPlacement[id] = one;
-    const kind = ids.kinds[compiled.placements.kind[index] as number] as string;
+    const kind = ids.kinds[compiled.forms.kind[state.form[index] as number] as number] as string;
     perKind[kind] = sum(perKind[kind], one);
+  });
+  ids.kinds.forEach((id, kind) => {
+    const gone = fromStats([...state.goneStats.subarray(kind * STAT_COUNT, (kind + 1) * STAT_COUNT)], rate);
+    if (gone.uses + gone.refusals > 0) perKind[id] = sum(perKind[id], gone);
   });
   const players = Array.from({ length: compiled.playerCount }, (_, player): PlayerOutcome => {
     const damage = ids.kinds.map((id, kind): [string, number] => [id, state.damageByKind[player * ids.kinds.length + kind] as number]);
     return {
-      meters: Object.fromEntries(ids.meters.map((id, meter) => [id, state.meter[player * meterCount + meter] as number])),
+      meters: Object.fromEntries(ids.meters.map((id, meter) => [id, state.meter[cellOf(session, player, meter)] as number])),
+      items: Object.fromEntries(ids.items.map((id, item) => [id, state.items[player * ids.items.length + item] as number])),
       lowestHealth: state.lowestHealth[player] as number,
-      died: state.dead[player] === 1,
+      died: (state.deaths[player] as number) > 0,
+      deaths: state.deaths[player] as number,
       distance: state.distance[player] as number,
+      changedSeconds: state.changedSeconds[player] as number,
       damageByKind: Object.fromEntries(damage.filter(([, lost]) => lost > 0)),
     };
   });
-  const how = ENDINGS[state.clock[CLOCK.ending] as number] === 'lost' ? 'lost' : 'inputs ended';
+  const ending = state.clock[CLOCK.ending] as number;
+  const name = ENDINGS[ending];
+  const how = ending === ENDING.running || name === undefined || name === 'running' ? 'inputs ended' : name;
   const endStep = hasEnded(session) ? (state.clock[CLOCK.endStep] as number) : (state.clock[CLOCK.step] as number);
-  return { ended: { how, seconds: endStep / compiled.rate }, players, perPlacement, perKind };
+  return { ended: { how, seconds: endStep / rate }, players, perPlacement, perKind, deaths: deathsOf(session) };
 }

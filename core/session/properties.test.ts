@@ -1,49 +1,98 @@
 import fc from 'fast-check';
-import { levelText } from '../formats/index.ts';
+import { levelText, lineWords } from '../formats/index.ts';
 import { parseLevel, parseLevelText } from '../level/index.ts';
-import { sessionAt, simulate } from '../players/index.ts';
+import { readInputs, sessionAt, sessionOptions, simulate } from '../players/index.ts';
 import { anyLevel, anyRun } from '../testing/arbitrary.ts';
-import { basin, circle, kind, level, meterEffect, play, pressed, shard, vent } from '../testing/levels.ts';
-import { compile, endSession, INPUT_WIDTH, readLines, snapshot, step, stepOf } from './index.ts';
-import { readInputs } from '../players/run.ts';
+import { basin, circle, kind, level, meterEffect, play, pressed, shard, short, vent } from '../testing/levels.ts';
+import {
+  compile,
+  createLedger,
+  createSession,
+  endSession,
+  hasEnded,
+  INPUT_WIDTH,
+  readLines,
+  restore,
+  snapshot,
+  step,
+  stepOf,
+  type Session,
+} from './index.ts';
 
-test('meters stay in their limits and are what the ledger adds up to', () => {
+test('meters stay in their limits and are what the ledger adds up to; nothing is ever not a number', () => {
   fc.assert(
     fc.property(anyLevel, anyRun, (document, run) => {
       const { recording, lines } = play(document, run);
-      const { health, score } = recording.outcome.players[0]!.meters;
-      const sums = { health: 100, score: 0 };
-      for (const line of lines) if (line.type === 'changed' || line.type === 'rate') sums[line.meter as 'health'] += line.applied;
-      expect(sums.health).toBeCloseTo(health!, 6);
-      expect(sums.score).toBeCloseTo(score!, 6);
-      expect(recording.meters['health']!.every((value) => value >= 0 && value <= 100)).toBe(true);
-      expect([...recording.x, ...recording.y, ...recording.speed].every(Number.isFinite)).toBe(true);
+      recording.outcome.players.forEach(({ meters }, player) => {
+        for (const [id, { start, lower, upper }] of Object.entries(document.meters)) {
+          const whose = id === 'score' && document.players.sharedScore ? null : `player ${player + 1}`;
+          const changes = lines.filter(
+            (line) => (line.type === 'changed' || line.type === 'rate') && line.meter === id && (whose === null || line.toucher === whose),
+          );
+          const sum = changes.reduce((total, line) => total + ('applied' in line ? line.applied : 0), start);
+          expect(sum).toBeCloseTo(meters[id]!, 6);
+          const lane = (player === 0 ? recording : recording.others[player - 1]!).meters[id]!;
+          expect(lane.every((value) => value >= lower && value <= (upper ?? Infinity))).toBe(true);
+        }
+      });
+      for (const { x, y, speed } of [recording, ...recording.others]) expect([...x, ...y, ...speed].every(Number.isFinite)).toBe(true);
+      expect(JSON.stringify(recording.outcome)).not.toMatch(/NaN|Infinity|undefined/);
+      for (const line of lines) expect(lineWords(document, line)).not.toMatch(/NaN|undefined/);
     }),
-    { numRuns: 150 },
+    { numRuns: 120 },
   );
 });
 
-test('a session saved at any step goes on to the same end, ledger and all', () => {
+test('the shortcuts of the stepper change nothing', () => {
   fc.assert(
-    fc.property(anyLevel, anyRun, fc.double({ min: 0, max: 1, noNaN: true }), (document, run, share) => {
+    fc.property(anyLevel, anyRun, (document, run) => {
+      const compiled = compile(document);
+      const told = [false, true].map((exhaustive) => {
+        const ledger = createLedger();
+        const session = createSession(compiled, ledger, { ...sessionOptions(compiled, run), exhaustive });
+        const reader = readInputs(run, compiled.rate);
+        const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
+        while (stepOf(session) < reader.steps) {
+          reader.read(stepOf(session) + 1, inputs);
+          step(session, inputs);
+          if (hasEnded(session)) break;
+        }
+        endSession(session, 0);
+        return [...short(readLines(compiled, ledger.lines)), Buffer.from(snapshot(session)).toString('base64')];
+      });
+      expect(told[0]).toEqual(told[1]);
+    }),
+    { numRuns: 120 },
+  );
+});
+
+test('a session saved at any step goes on to the same end', () => {
+  fc.assert(
+    fc.property(anyLevel, anyRun, fc.integer({ min: 0, max: 1000 }), (document, run, share) => {
       const compiled = compile(document);
       const whole = simulate(compiled, run);
-      const session = sessionAt(compiled, run, whole, Math.floor(share * whole.steps));
       const reader = readInputs(run, compiled.rate);
-      const inputs = new Int8Array(INPUT_WIDTH);
-      while (stepOf(session) < whole.steps) {
-        reader.read(stepOf(session) + 1, inputs);
-        step(session, inputs);
-      }
-      endSession(session, 0);
-      const again = simulate(compiled, run);
-      expect(again.digest).toBe(whole.digest);
-      // The same closing state, whichever way it was reached.
-      const straight = sessionAt(compiled, run, { ...whole, snapshots: whole.snapshots.slice(0, 1) }, whole.steps);
-      endSession(straight, 0);
-      expect(Buffer.compare(snapshot(session), snapshot(straight))).toBe(0);
+      const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
+      const goOn = (session: Session): Uint8Array => {
+        while (stepOf(session) < whole.steps) {
+          reader.read(stepOf(session) + 1, inputs);
+          step(session, inputs);
+        }
+        endSession(session, 0);
+        return snapshot(session);
+      };
+      const straight = sessionAt(
+        compiled,
+        run,
+        { ...whole, snapshots: whole.snapshots.slice(0, 1) },
+        Math.floor((share * whole.steps) / 1000),
+      );
+      const fresh = createSession(compiled, null, sessionOptions(compiled, run));
+      restore(fresh, snapshot(straight));
+      expect(Buffer.compare(goOn(fresh), goOn(straight))).toBe(0);
+      expect(simulate(compiled, run).digest).toBe(whole.digest);
     }),
-    { numRuns: 60 },
+    { numRuns: 80 },
   );
 });
 

@@ -1,4 +1,4 @@
-import type { Mobile, Track } from '../geometry/index.ts';
+import type { Mobile, ShapeTable, Solids, Track } from '../geometry/index.ts';
 import type { Compiled } from './compile.ts';
 import type { Recorder } from './ledger.ts';
 import type { State } from './state.ts';
@@ -11,26 +11,84 @@ export interface Crossings {
   placement: Int32Array;
   type: Uint8Array;
   inside: Float64Array;
+  /** Direction of the contact, from the thing to the toucher; (0, 0) when they overlapped already. */
+  normalX: Float64Array;
+  normalY: Float64Array;
 }
 
-/** What a step works with; nothing in it outlives the step. */
-interface Scratch {
-  /** The way of each toucher within the step. */
-  readonly toucherTracks: readonly Track[];
+/** What one rule has set off and is not done yet: notices, spawns, relocations, in order. */
+export interface Links {
+  count: number;
+  done: number;
+  readonly type: Uint8Array;
+  /** What it is about: a notice, an effect, or a rule. */
+  readonly subject: Int32Array;
+  readonly placement: Int32Array;
+  readonly toucher: Int32Array;
+  readonly cause: Int32Array;
+}
+
+/** Something that happens to a session from outside at the start of a step. */
+export interface OutsideEvent {
+  readonly step: number;
+  readonly player: number;
+  readonly what: 'meter' | 'item' | 'notice' | 'join' | 'leave';
+  /** Number of the meter, item or notice; −1 for joining and leaving. */
+  readonly subject: number;
+  readonly amount: number;
+}
+
+/** What a step works with; nothing in it outlives the step, or it can be worked out anew. */
+export interface Scratch {
+  /** The way of each toucher within the step, and the step it is of. */
+  readonly tracks: readonly Track[];
+  readonly trackStep: Int32Array;
   readonly crossings: Crossings;
+  readonly links: Links;
   readonly line: Float64Array;
   readonly body: Mobile;
+  /** A way that is not looked at. */
+  readonly sideTrack: Track;
+  /** Solids as they are now: boxes of things come and go, and travel. */
+  readonly solids: Solids;
+  /** Two shapes, one of them turned. */
+  readonly turned: ShapeTable;
   /** Marks the placements looked at for the toucher at hand. */
   readonly sensed: Int32Array;
   senseStamp: number;
-  /** Left, bottom, right, top of each toucher's way within the step. */
+  /** Left, bottom, right, top of each toucher's way within the step, and the step it is of. */
   readonly bounds: Float64Array;
+  readonly boundsStep: Int32Array;
+  /** How far each player can go before anything about things that stay, that travel, or solids can change. Units. */
+  readonly stillSlack: Float64Array;
+  readonly travelSlack: Float64Array;
+  readonly solidSlack: Float64Array;
+  /** How far each player went in this step. */
+  readonly gone: Float64Array;
+  /** The keys each player pressed in this step. */
+  readonly pressed: Int32Array;
+  /** The step at which each traveller has to be looked at again, and whether all around it has to be. */
+  readonly wake: Int32Array;
+  readonly otherWake: Int32Array;
+  readonly wakeAll: Uint8Array;
+  nextWake: number;
+  /** Players whose later crossings of this step are dropped. */
+  readonly dropped: Uint8Array;
+  /** What the step has called for: the session won, or lost; and by which line. */
+  won: number;
+  lost: number;
+  /** Seconds the rule at hand wound up. */
+  windUpSeconds: number;
 }
 
 /** A session under way. `step` moves it on; `snapshot` and `restore` save it and go back to it. */
 export interface Session {
   readonly compiled: Compiled;
+  readonly seed: number;
   readonly state: State;
   readonly recorder: Recorder | null;
+  readonly events: readonly OutsideEvent[];
+  /** Looks at everything in every step, without the shortcuts: the same session, slower. */
+  readonly exhaustive: boolean;
   readonly scratch: Scratch;
 }

@@ -1,66 +1,39 @@
-import { pushOut, slide, SLIDE_PIECES, createTrack, type Track } from '../geometry/index.ts';
-import { amounts, becomes, changeMeter, countUse, mayAct, noteLimit, outOfHealth, writeLine } from './acting.ts';
-import * as codes from './codes.ts';
-import type { Compiled } from './compile.ts';
-import { ARRIVE, createCrossings, findPair, sense } from './contacts.ts';
-import { actAllInside, addPair, die, removePair } from './inside.ts';
-import { WIDTH, type Recorder } from './ledger.ts';
-import { moverTrack } from './movers.ts';
-import type { Session } from './running.ts';
-import { CLOCK, createState, NEVER } from './state.ts';
+import { ENDING, GOAL, LIFE, LINE, SET_OFF_BY } from './codes.ts';
+import { mayAct, setOff, touched, dropWindUp } from './acting.ts';
+import { movePlayer, settleSolids } from './bodies.ts';
+import { runLinks } from './chain.ts';
+import { ARRIVE, findPair } from './contacts.ts';
+import { actAllInside, actForMover, keepTrying, removeLeft } from './inside.ts';
+import { changeItems, closeAllItemSpans, itemsOf, runItemRules } from './items.ts';
+import { die, join, leave, settleDeaths } from './life.ts';
+import { addLink, LINK } from './links.ts';
+import { NONE, note } from './lines.ts';
+import { changePlainly, closeRegenerations, meterOf, outOfHealth, regenerate } from './meters.ts';
+import type { OutsideEvent, Session } from './running.ts';
+import { sense } from './sense.ts';
+import { addPair, removePair, resetSlots } from './spans.ts';
+import { refreshScratch } from './start.ts';
+import { CLOCK, loadState, saveState } from './state.ts';
+import { phaseFor } from './things.ts';
+import { runTimers } from './timers.ts';
+import { moveTravellers } from './travel.ts';
+import { actOnButtons } from './uses.ts';
 
-/** Numbers of one player's input in a step: move right (−127 … 127), move up (−127 … 127), buttons (bits). */
-export const INPUT_WIDTH = 3;
-const FULL = 127;
-const NONE = -1;
+/** Numbers of one player's input in a step: move right (−127 … 127), move up (−127 … 127), buttons held, buttons tapped (bits). */
+export const INPUT_WIDTH = 4;
 
 /** Raised whenever the same inputs would no longer give the same session. Part of every key under which one is stored. */
-export const SIMULATION_VERSION = 1;
-
-/** Starts a session of a compiled level. */
-export function createSession(compiled: Compiled, recorder: Recorder | null = null): Session {
-  const state = createState(compiled);
-  const placements = compiled.placements.kind.length;
-  const pieces = Math.max(SLIDE_PIECES, compiled.movers.mostPieces);
-  const session: Session = {
-    compiled,
-    state,
-    recorder,
-    scratch: {
-      toucherTracks: Array.from({ length: compiled.toucherCount }, () => createTrack(pieces)),
-      crossings: createCrossings(),
-      line: new Float64Array(WIDTH),
-      body: { x: 0, y: 0, velocityX: 0, velocityY: 0 },
-      sensed: new Int32Array(placements),
-      senseStamp: 0,
-      bounds: new Float64Array(compiled.toucherCount * 4),
-    },
-  };
-  state.clock[CLOCK.nextDue] = NEVER;
-  state.firstUse.fill(NONE);
-  state.backStep.fill(NONE);
-  const { body } = session.scratch;
-  for (let player = 0; player < compiled.playerCount; player += 1) {
-    state.meter.set(compiled.meters.start, player * compiled.meters.start.length);
-    state.lowestHealth[player] = compiled.meters.start[compiled.meters.health] as number;
-    body.x = compiled.level.start.x;
-    body.y = compiled.level.start.y;
-    pushOut(compiled.solids, body, compiled.level.body.radius);
-    state.playerX[player] = body.x;
-    state.playerY[player] = body.y;
-  }
-  return session;
-}
+export const SIMULATION_VERSION = 2;
 
 /** A copy of everything that changes, to go on from later. */
 export function snapshot(session: Session): Uint8Array {
-  return session.state.bytes.slice();
+  return saveState(session.state);
 }
 
-/** Goes back to a snapshot of a session of the same compiled level. */
+/** Goes back to a snapshot of a session of the same compiled level. Throws `RangeError` when it is of another. */
 export function restore(session: Session, saved: Uint8Array): void {
-  if (saved.length !== session.state.bytes.length) throw new RangeError('this snapshot is of another level');
-  session.state.bytes.set(saved);
+  loadState(session.state, saved);
+  refreshScratch(session);
 }
 
 export function stepOf(session: Session): number {
@@ -68,144 +41,199 @@ export function stepOf(session: Session): number {
 }
 
 export function hasEnded(session: Session): boolean {
-  return session.state.clock[CLOCK.ending] !== codes.RUNNING;
+  return session.state.clock[CLOCK.ending] !== ENDING.running;
 }
 
-/** 2 timers: things whose rest is over are ready again. */
-function runTimers(session: Session): void {
+/** Lets every rule a touch sets off act on whoever came in, or went out. All of them see the phase the thing was in when touched. */
+function actOnTouch(session: Session, toucher: number, placement: number, setOffBy: number): void {
   const { compiled, state } = session;
-  const step = state.clock[CLOCK.step] as number;
-  if (step < (state.clock[CLOCK.nextDue] as number)) return;
-  let next = NEVER;
-  for (let placement = 0; placement < state.phase.length; placement += 1) {
-    if (state.phase[placement] !== codes.RESTING) continue;
-    const due = state.dueStep[placement] as number;
-    if (due > step) {
-      next = Math.min(next, due);
-      continue;
+  const { forms, rules } = compiled;
+  const form = state.form[placement] as number;
+  if (form < 0) return;
+  const phase = phaseFor(session, placement, toucher);
+  const mover = toucher >= compiled.playerCount;
+  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+    if (state.form[placement] !== form) return;
+    const by = rules.setOffBy[rule] as number;
+    if (mover && by === SET_OFF_BY.inside && setOffBy === SET_OFF_BY.arriving) actForMover(session, toucher, placement, rule);
+    if (by !== setOffBy) continue;
+    if (mayAct(session, toucher, placement, rule, phase, false)) setOff(session, toucher, placement, rule, NONE);
+    else if (rules.keepTrying[rule] === 1 && !mover) {
+      const pair = findPair(session, toucher, placement);
+      if (pair >= 0) keepTrying(session, pair, rule);
     }
-    state.phase[placement] = codes.READY;
-    const kind = compiled.placements.kind[placement] as number;
-    const sensedWhileResting = compiled.kinds.sensing[kind * codes.PHASES.length + codes.RESTING] === 1;
-    if (!sensedWhileResting) state.backStep[placement] = step;
-    writeLine(session, codes.LINE.phase, NONE, placement, NONE, codes.READY, NONE, 0, 0, 0, 0, NONE, NONE);
-  }
-  state.clock[CLOCK.nextDue] = next;
-}
-
-/**
- * Moves a player towards the velocity asked for: even acceleration until it is reached, then steady.
- * Distance is v·t + ½·a·t² up to that moment, so that the way does not depend on the step rate.
- */
-function movePlayer(session: Session, player: number, moveX: number, moveY: number): void {
-  const { compiled, state, scratch } = session;
-  const { body } = scratch;
-  const feel = compiled.level.body;
-  const seconds = compiled.stepSeconds;
-  let wishX = moveX / FULL;
-  let wishY = moveY / FULL;
-  const length = Math.sqrt(wishX * wishX + wishY * wishY);
-  if (length > 1) {
-    wishX /= length;
-    wishY /= length;
-  }
-  const acceleration = length > 0 ? feel.acceleration : feel.braking;
-  body.x = state.playerX[player] as number;
-  body.y = state.playerY[player] as number;
-  const fromX = state.velocityX[player] as number;
-  const fromY = state.velocityY[player] as number;
-  const changeX = wishX * feel.speed - fromX;
-  const changeY = wishY * feel.speed - fromY;
-  const change = Math.sqrt(changeX * changeX + changeY * changeY);
-  const turning = Math.min(seconds, change / acceleration);
-  const share = change > 0 ? (acceleration * turning) / change : 0;
-  body.velocityX = fromX + changeX * share;
-  body.velocityY = fromY + changeY * share;
-  const dx = ((fromX + body.velocityX) / 2) * turning + body.velocityX * (seconds - turning);
-  const dy = ((fromY + body.velocityY) / 2) * turning + body.velocityY * (seconds - turning);
-  slide(compiled.solids, body, feel.radius, dx, dy, scratch.toucherTracks[player] as Track);
-  const wentX = body.x - (state.playerX[player] as number);
-  const wentY = body.y - (state.playerY[player] as number);
-  state.distance[player] = (state.distance[player] as number) + Math.sqrt(wentX * wentX + wentY * wentY);
-  state.playerX[player] = body.x;
-  state.playerY[player] = body.y;
-  state.velocityX[player] = body.velocityX;
-  state.velocityY[player] = body.velocityY;
-}
-
-/** Lets every arriving rule of a thing act on whoever came in. All of them see the phase it was in when touched. */
-function actOnArrival(session: Session, toucher: number, placement: number): void {
-  const { compiled, state } = session;
-  const kind = compiled.placements.kind[placement] as number;
-  const phase = state.phase[placement] as number;
-  for (let rule = compiled.kinds.ruleStart[kind] as number; rule < (compiled.kinds.ruleStart[kind + 1] as number); rule += 1) {
-    if (compiled.rules.setOffBy[rule] !== codes.ARRIVING || !mayAct(session, toucher, placement, rule, phase, false)) continue;
-    countUse(session, placement);
-    let cause = NONE;
-    for (let effect = compiled.rules.effectStart[rule] as number; effect < (compiled.rules.effectStart[rule + 1] as number); effect += 1) {
-      const meter = compiled.effects.meter[effect] as number;
-      if (toucher >= compiled.playerCount || state.dead[toucher] === 1) {
-        const reason = toucher >= compiled.playerCount ? codes.REASON.noPlayer : codes.REASON.dead;
-        writeLine(session, codes.LINE.refused, toucher, placement, rule, NONE, reason, 0, 0, 0, 0, NONE, NONE);
-        continue;
-      }
-      changeMeter(session, toucher, placement, effect, 1);
-      const { asked, applied, before, after } = amounts;
-      cause = writeLine(session, codes.LINE.changed, toucher, placement, rule, meter, NONE, asked, applied, before, after, NONE, NONE);
-      noteLimit(session, toucher, effect, cause);
-      if (outOfHealth(session, toucher)) die(session, toucher, placement, cause);
-    }
-    becomes(session, placement, rule, cause);
   }
 }
 
-/** 5 crossings: arrivals and leavings in the order in which they came. */
+/** 5 crossings, by time. */
 function actOnCrossings(session: Session): void {
-  const { compiled, state } = session;
-  const { crossings } = session.scratch;
-  const step = state.clock[CLOCK.step] as number;
-  for (let index = 0; index < crossings.count; index += 1) {
-    const toucher = crossings.toucher[index] as number;
-    const placement = crossings.placement[index] as number;
-    if (toucher < compiled.playerCount && state.dead[toucher] === 1) continue;
-    const seconds = (step - 1 + (crossings.at[index] as number)) * compiled.stepSeconds;
+  const { compiled, state, scratch } = session;
+  const { crossings } = scratch;
+  const start = ((state.clock[CLOCK.step] as number) - 1) * compiled.stepSeconds;
+  for (let k = 0; k < crossings.count; k += 1) {
+    const toucher = crossings.toucher[k] as number;
+    const placement = crossings.placement[k] as number;
+    const seconds = start + (crossings.at[k] as number) * compiled.stepSeconds;
+    if (toucher < compiled.playerCount && scratch.dropped[toucher] === 1) continue;
     const pair = findPair(session, toucher, placement);
-    if (crossings.type[index] !== ARRIVE) {
-      if (pair >= 0) state.pairLeft[pair] = seconds;
+    if (crossings.type[k] !== ARRIVE) {
+      if (pair < 0) continue;
+      state.pairLeft[pair] = seconds;
+      dropWindUp(session, toucher, placement);
+      touched.anySide = true;
+      actOnTouch(session, toucher, placement, SET_OFF_BY.leaving);
+      touched.anySide = false;
       continue;
     }
-    if (pair < 0) addPair(session, -1 - pair, toucher, placement, seconds, crossings.inside[index] as number);
+    if (pair < 0) addPair(session, -1 - pair, toucher, placement, seconds, crossings.inside[k] as number);
     else if ((state.pairLeft[pair] as number) >= 0) {
       // Out and in again within one step: one contact ends and another begins.
       session.recorder?.contact(toucher, placement, state.pairFrom[pair] as number, state.pairLeft[pair] as number);
       state.pairFrom[pair] = seconds;
       state.pairLeft[pair] = NONE;
+    } else {
+      const form = state.form[placement] as number;
+      if (form >= 0 && compiled.forms.inside[form] === 1 && onlyPulses(session, form)) resetSlots(session, pair);
     }
-    actOnArrival(session, toucher, placement);
+    touched.x = crossings.normalX[k] as number;
+    touched.y = crossings.normalY[k] as number;
+    actOnTouch(session, toucher, placement, SET_OFF_BY.arriving);
   }
+  touched.x = 0;
+  touched.y = 0;
+}
+
+/** Whether all inside rules of a form are pulses: they begin anew when sensing comes back. */
+function onlyPulses(session: Session, form: number): boolean {
+  const { forms, rules } = session.compiled;
+  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+    if (rules.setOffBy[rule] === SET_OFF_BY.inside && rules.pulseEvery[rule] === 0) return false;
+  }
+  return true;
+}
+
+/** 1 what happens from outside at the start of this step. */
+function runEvents(session: Session): void {
+  const { state, events } = session;
+  const step = state.clock[CLOCK.step] as number;
+  for (;;) {
+    const event = events[state.clock[CLOCK.events] as number];
+    if (event === undefined || event.step > step) return;
+    state.clock[CLOCK.events] = (state.clock[CLOCK.events] as number) + 1;
+    runEvent(session, event);
+  }
+}
+
+const OUTSIDE = { meter: 0, item: 1, notice: 2, join: 3, leave: 4 } as const;
+
+function runEvent(session: Session, { player, what, subject, amount }: OutsideEvent): void {
+  const { compiled, state } = session;
+  if (player >= compiled.playerCount) return;
+  const line = note(session, LINE.outside, player, NONE, NONE, OUTSIDE[what], NONE, NONE);
+  if (what === 'join') join(session, player, line);
+  else if (what === 'leave') leave(session, player, line);
+  else if (what === 'notice') addLink(session, LINK.notice, subject, NONE, player, line);
+  if (state.life[player] !== LIFE.alive) return;
+  if (what === 'item') changeItems(session, player, NONE, NONE, subject, amount, false, line);
+  if (what !== 'meter') return;
+  const changed = changePlainly(session, player, subject, amount, line);
+  if (outOfHealth(session, player)) die(session, player, NONE, changed, NONE);
+}
+
+/** Whether a goal is met by any player. */
+function goalMet(session: Session): boolean {
+  const { compiled, state } = session;
+  for (const goal of compiled.goals) {
+    if (goal.type === GOAL.notice) {
+      if ((state.noticed[goal.subject] as number) > 0) return true;
+      continue;
+    }
+    for (let player = 0; player < compiled.playerCount; player += 1) {
+      if (state.life[player] !== LIFE.alive) continue;
+      if (goal.type === GOAL.item && itemsOf(session, player, goal.subject) >= goal.value) return true;
+      if (goal.type === GOAL.meter && meterOf(session, player, goal.subject) >= goal.value) return true;
+      const dx = (state.playerX[player] as number) - goal.x;
+      const dy = (state.playerY[player] as number) - goal.y;
+      if (goal.type === GOAL.reach && dx * dx + dy * dy <= goal.value * goal.value) return true;
+    }
+  }
+  return false;
+}
+
+/** 9 death and ends: won before lost before time. */
+function settleEnds(session: Session): void {
+  const { compiled, state, scratch } = session;
+  settleDeaths(session);
+  if (scratch.won !== NONE || (compiled.goals.length > 0 && goalMet(session))) {
+    endSession(session, ENDING.won);
+    return;
+  }
+  let playing = 0;
+  let out = 0;
+  for (let player = 0; player < compiled.playerCount; player += 1) {
+    if (state.life[player] === LIFE.alive || state.life[player] === LIFE.dead) playing += 1;
+    if (state.life[player] === LIFE.out) out += 1;
+  }
+  if (scratch.lost !== NONE || (playing === 0 && out > 0)) endSession(session, ENDING.lost);
+  else if (compiled.timeLimitSteps > 0 && (state.clock[CLOCK.step] as number) >= compiled.timeLimitSteps) endSession(session, ENDING.time);
+}
+
+/** 6 what goes on: inside rules, what items do, what comes back by itself. */
+function runInside(session: Session): void {
+  const { compiled, state } = session;
+  actAllInside(session);
+  if (compiled.itemRuleCount > 0) {
+    for (let player = 0; player < compiled.playerCount; player += 1) {
+      if (state.life[player] !== LIFE.alive) continue;
+      runItemRules(session, player);
+      if (outOfHealth(session, player)) die(session, player, NONE, (state.clock[CLOCK.lines] as number) - 1, NONE);
+    }
+  }
+  if (compiled.meters.regenerates) for (let player = 0; player < compiled.playerCount; player += 1) regenerate(session, player);
 }
 
 /** Moves the session on by one step. `inputs` holds `INPUT_WIDTH` numbers for each player. Does nothing once it has ended. */
 export function step(session: Session, inputs: Int8Array): void {
   const { compiled, state, scratch } = session;
   if (hasEnded(session)) return;
-  const now = (state.clock[CLOCK.step] as number) + 1;
-  state.clock[CLOCK.step] = now;
+  const { playerCount } = compiled;
+  state.clock[CLOCK.step] = (state.clock[CLOCK.step] as number) + 1;
+  scratch.won = NONE;
+  scratch.lost = NONE;
+  for (let player = 0; player < playerCount; player += 1) scratch.dropped[player] = 0;
+  if (session.events.length > 0) runEvents(session);
   runTimers(session);
-  for (let mover = 0; mover < compiled.movers.count; mover += 1) {
-    const way = scratch.toucherTracks[compiled.playerCount + mover] as Track;
-    moverTrack(compiled.movers, mover, (now - 1) * compiled.stepSeconds, now * compiled.stepSeconds, way);
-  }
-  for (let player = 0; player < compiled.playerCount; player += 1) {
-    if (state.dead[player] === 1) continue;
-    movePlayer(session, player, inputs[player * INPUT_WIDTH] as number, inputs[player * INPUT_WIDTH + 1] as number);
+  if (compiled.movesThings) moveTravellers(session);
+  if (compiled.hasSolidThings) settleSolids(session);
+  let anyPressed = 0;
+  for (let player = 0; player < playerCount; player += 1) {
+    const at = player * INPUT_WIDTH;
+    const held = inputs[at + 2] as number;
+    const pressed = (inputs[at + 3] as number) | (held & ~(state.buttons[player] as number));
+    state.buttons[player] = held;
+    scratch.pressed[player] = pressed;
+    anyPressed |= pressed;
+    scratch.gone[player] = 0;
+    if (state.life[player] !== LIFE.alive) continue;
+    scratch.dropped[player] = 0;
+    scratch.gone[player] = movePlayer(session, player, inputs[at] as number, inputs[at + 1] as number, held, pressed);
+    if ((state.changes[player] as number) > 0) {
+      state.changedSeconds[player] = (state.changedSeconds[player] as number) + compiled.stepSeconds;
+    }
   }
   sense(session);
-  actOnCrossings(session);
-  actAllInside(session);
-  let alive = 0;
-  for (let player = 0; player < compiled.playerCount; player += 1) alive += state.dead[player] === 1 ? 0 : 1;
-  if (alive === 0) endSession(session, codes.LOST);
+  if (scratch.crossings.count > 0) actOnCrossings(session);
+  runInside(session);
+  if (scratch.crossings.count > 0) removeLeft(session);
+  if (anyPressed !== 0) {
+    for (let player = 0; player < playerCount; player += 1) {
+      const locked = (state.clock[CLOCK.step] as number) <= (state.lockUntil[player] as number);
+      const pressed = scratch.pressed[player] as number;
+      if (pressed !== 0 && !locked) actOnButtons(session, player, pressed);
+    }
+  }
+  if (scratch.links.count > 0) runLinks(session);
+  settleEnds(session);
 }
 
 /** Closes every contact and span; `how` is the ending, or running when the inputs just stop. */
@@ -214,9 +242,12 @@ export function endSession(session: Session, how: number): void {
   const now = state.clock[CLOCK.step] as number;
   if (hasEnded(session)) return;
   state.clock[CLOCK.endStep] = now;
-  while ((state.clock[CLOCK.pairs] as number) > 0) {
-    removePair(session, 0, now * compiled.stepSeconds);
+  const cause = how === ENDING.running || how === ENDING.time ? NONE : (state.clock[CLOCK.lines] as number) - 1;
+  while ((state.clock[CLOCK.pairs] as number) > 0) removePair(session, 0, now * compiled.stepSeconds);
+  for (let player = 0; player < compiled.playerCount; player += 1) {
+    closeRegenerations(session, player);
+    closeAllItemSpans(session, player);
   }
   state.clock[CLOCK.ending] = how;
-  writeLine(session, codes.LINE.ended, NONE, NONE, NONE, how, NONE, 0, 0, 0, 0, NONE, NONE);
+  note(session, LINE.ended, NONE, NONE, NONE, how, cause, NONE);
 }

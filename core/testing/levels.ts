@@ -51,6 +51,14 @@ export const basin = kind(circle(1), {
 });
 export const vent = kind(box(6, 4), { setOffBy: { type: 'inside' }, effects: meterEffect('health', 'take', 12) });
 
+type Changes = Run['players'][number]['changes'];
+
+/** A run of some players from their changes. */
+export function runOf(rate: number, steps: number, players: readonly Changes[], more: Partial<Run> = {}): Run {
+  const plain = { start: null, events: [], marks: [], level: '', seed: 1, format: 1 as const, name: 'run', simulation: SIMULATION_VERSION };
+  return { ...plain, rate, steps, players: players.map((changes) => ({ changes })), ...more };
+}
+
 /** A run of one player from pieces `[seconds, right, up]`, each −1 … 1. */
 export function pressed(rate: number, ...pieces: [number, number, number][]): Run {
   let step = 1;
@@ -59,7 +67,7 @@ export function pressed(rate: number, ...pieces: [number, number, number][]): Ru
     step += Math.round(seconds * rate);
     return [at, Math.round(x * 127), Math.round(y * 127), 0];
   });
-  return { format: 1, name: 'pressed', simulation: SIMULATION_VERSION, level: '', seed: 1, rate, steps: step - 1, players: [{ changes }] };
+  return runOf(rate, step - 1, [changes]);
 }
 
 export interface Played {
@@ -73,26 +81,58 @@ export function play(document: Level, run: Run, rate = run.rate): Played {
   return { recording, lines: readLines(compiled, recording.lines) };
 }
 
-/** Lines in short: `121 changed score 15 → 15`; amounts to nine digits. */
-export function short(lines: readonly LedgerLine[]): string[] {
-  const number = (value: number): string => String(Number(value.toFixed(9)));
-  return lines.map((line) => {
-    const start = `${String(line.step)} ${line.type}`;
-    switch (line.type) {
-      case 'changed':
-        return `${start} ${line.placement} ${line.meter} ${number(line.asked)}/${number(line.applied)} → ${number(line.after)}`;
-      case 'rate':
-        return `${start} ${line.placement} ${line.meter} ${number(line.asked)}/${number(line.applied)} → ${number(line.after)}`;
-      case 'refused':
-        return `${start} ${line.toucher} ${line.placement} ${line.reason}${line.secondsLeft === null ? '' : ` ${number(line.secondsLeft)}`}`;
-      case 'phase':
-        return `${start} ${line.placement} ${line.phase}`;
-      case 'limit':
-        return `${start} ${line.meter} ${number(line.value)}`;
-      case 'died':
-        return `${start} ${line.placement ?? ''}`;
-      case 'ended':
-        return `${start} ${line.how}`;
-    }
-  });
+/** Lines in short: `121 changed one score 15/15 → 15`; numbers to so many digits. */
+export function short(lines: readonly LedgerLine[], digits = 9): string[] {
+  return lines.map((line) => `${String(line.step)} ${line.type} ${tell(line, digits)}`.trimEnd());
+}
+
+function tell(line: LedgerLine, digits: number): string {
+  const number = (value: number): string => String(Number(value.toFixed(digits)) + 0);
+  const place = (at: { x: number; y: number }): string => `${number(at.x)},${number(at.y)}`;
+  const source = 'ofItem' in line ? (line.placement ?? line.ofItem ?? '-') : 'placement' in line ? (line.placement ?? '-') : '';
+  const to = 'before' in line ? `${number(line.before)} → ${number(line.after)}` : '';
+  switch (line.type) {
+    case 'changed':
+    case 'rate':
+      return `${source} ${line.meter} ${number(line.asked)}/${number(line.applied)} → ${number(line.after)}`;
+    case 'refused':
+      return `${line.toucher ?? 'nobody'} ${source} ${line.reason}${line.secondsLeft === null ? '' : ` ${number(line.secondsLeft)}`}`;
+    case 'phase':
+      return `${source} ${line.phase}${line.player === null ? '' : ` for ${line.player}`}`;
+    case 'limit':
+      return `${line.meter} ${number(line.value)}`;
+    case 'movement':
+      return `${source} ${line.of} ${line.begun ? '' : 'ends '}${to}`;
+    case 'item':
+      return `${source} ${line.item} ${number(line.asked)}/${number(line.applied)} → ${number(line.after)}`;
+    case 'launched':
+      return `${source} ${to}`;
+    case 'moved':
+    case 'checkpoint':
+    case 'relocated':
+    case 'returned':
+      return `${source} ${place(line)}`.trimStart();
+    case 'shield':
+      return `${source} ${line.begun ? 'begins' : 'ends'}`;
+    case 'notice':
+      return `${source} ${line.notice}`;
+    case 'spawned':
+      return `${source} ${line.kind} ${place(line)}`;
+    case 'present':
+      return `${line.toucher ?? ''} ${line.present ? 'joins' : 'leaves'}`;
+    case 'drawn':
+      return `${source} ${line.begun ? 'to ' + (line.toucher ?? '') : 'no more'}`;
+    case 'flourish':
+      return `${source} ${line.flourish}`;
+    case 'held':
+      return line.item ?? 'nothing';
+    case 'outside':
+      return line.what;
+    case 'stopped':
+      return String(line.links);
+    case 'ended':
+      return line.how;
+    default:
+      return source;
+  }
 }

@@ -1,0 +1,142 @@
+import { pointer, entry, MOST_PROBLEMS, type Problem } from './problems.ts';
+import { kindOf, variantProblems } from './resolve.ts';
+import type { Destination } from './basics.ts';
+import type { Condition, Effect, Rule } from './rules.ts';
+import type { Level, Path } from './schema.ts';
+
+type Maps = 'meters' | 'items' | 'points' | 'flourishes' | 'paths';
+const NAMES: Record<Maps, string> = { meters: 'meter', items: 'item', points: 'point', flourishes: 'flourish', paths: 'path' };
+
+/** Ids that point nowhere, and the meters every level has. */
+export function checkReferences(level: Level): Problem[] {
+  const problems: Problem[] = [...variantProblems(level)];
+  const wrong = (path: readonly PropertyKey[], message: string): void => void problems.push({ path: pointer(path), message });
+  const needs = (map: Maps, id: string | null, path: readonly PropertyKey[]): void => {
+    if (id !== null && entry<unknown>(level[map], id) === undefined) wrong(path, `there is no ${NAMES[map]} "${id}"`);
+  };
+  const needsKind = (id: string | null, path: readonly PropertyKey[]): void => {
+    if (id !== null && entry(level.kinds, id) === undefined && entry(level.variants, id) === undefined)
+      wrong(path, `there is no kind "${id}"`);
+  };
+  const destination = (to: Destination | null, path: readonly PropertyKey[]): void => {
+    if (to === null) return;
+    if (to.type === 'point') needs('points', to.point, [...path, 'point']);
+    if (to.type === 'nearest') to.points.forEach((id, index) => needs('points', id, [...path, 'points', index]));
+    if (to.type !== 'weighted') return;
+    for (const id of Object.keys(to.points)) needs('points', id, [...path, 'points', id]);
+    if (!Object.values(to.points).some((weight) => weight > 0)) wrong([...path, 'points'], 'one of the weights must be above 0');
+  };
+  const condition = (one: Condition, path: readonly PropertyKey[]): void => {
+    if ('meter' in one) needs('meters', one.meter, [...path, 'meter']);
+    if ('item' in one) needs('items', one.item, [...path, 'item']);
+  };
+  const effect = (one: Effect, path: readonly PropertyKey[]): void => {
+    switch (one.type) {
+      case 'meter':
+        needs('meters', one.meter, [...path, 'meter']);
+        if (one.change === 'fill' && entry(level.meters, one.meter)?.upper === null) {
+          wrong([...path, 'meter'], 'a meter without an upper limit cannot be filled');
+        }
+        if (typeof one.amount === 'object' && 'share' in one.amount && entry(level.meters, one.meter)?.upper === null) {
+          wrong([...path, 'amount'], 'a meter without an upper limit has no share of it');
+        }
+        break;
+      case 'item':
+        needs('items', one.item, [...path, 'item']);
+        break;
+      case 'move':
+        destination(one.to, [...path, 'to']);
+        break;
+      case 'kill':
+        destination(one.returnTo, [...path, 'returnTo']);
+        break;
+      case 'checkpoint':
+        needs('points', one.point, [...path, 'point']);
+        break;
+      case 'lives':
+        if (entry(level.meters, 'lives') === undefined) wrong(path, 'there is no meter "lives"');
+        break;
+      case 'flourish':
+        needs('flourishes', one.flourish, [...path, 'flourish']);
+        break;
+      case 'spawn':
+        for (const id of Object.keys(one.pool)) needsKind(id, [...path, 'pool', id]);
+        if (!Object.values(one.pool).some((weight) => weight > 0)) wrong([...path, 'pool'], 'one of the weights must be above 0');
+        if (one.at.type === 'point') needs('points', one.at.point, [...path, 'at', 'point']);
+        break;
+      default:
+    }
+  };
+  const judged = (rule: Pick<Rule, 'provided' | 'effects'>, path: readonly PropertyKey[]): void => {
+    for (const [id, one] of Object.entries(rule.provided)) condition(one, [...path, 'provided', id]);
+    for (const [id, one] of Object.entries(rule.effects)) effect(one, [...path, 'effects', id]);
+  };
+  const rules = (map: Readonly<Record<string, Rule>>, path: readonly PropertyKey[]): void => {
+    for (const [id, rule] of Object.entries(map)) {
+      judged(rule, [...path, id]);
+      const contact = rule.setOffBy.type === 'arriving' || rule.setOffBy.type === 'inside';
+      for (const [effectId, one] of Object.entries(rule.effects)) {
+        if (one.type === 'movement' && one.lasts.type === 'while' && !contact) {
+          wrong([...path, id, 'effects', effectId, 'lasts'], '"while" needs a rule set off by arriving or being inside');
+        }
+        if (one.type === 'push' && rule.setOffBy.type !== 'inside') {
+          wrong([...path, id, 'effects', effectId], 'a push needs a rule set off by being inside');
+        }
+      }
+    }
+  };
+
+  for (const always of ['health', 'score']) needs('meters', always, ['meters']);
+  for (const [id, kind] of Object.entries(level.kinds)) {
+    rules(kind.rules, ['kinds', id, 'rules']);
+    for (const [phase, { flourish }] of Object.entries(kind.phases))
+      needs('flourishes', flourish, ['kinds', id, 'phases', phase, 'flourish']);
+  }
+  for (const id of Object.keys(level.variants)) {
+    const kind = kindOf(level, id);
+    if (kind !== undefined) rules(kind.rules, ['variants', id, 'changes', 'rules']);
+  }
+  for (const [id, { rules: own }] of Object.entries(level.tagRules)) rules(own, ['tagRules', id, 'rules']);
+  for (const [id, item] of Object.entries(level.items)) {
+    needsKind(item.dropsAs, ['items', id, 'dropsAs']);
+    for (const [ruleId, rule] of Object.entries(item.rules)) {
+      judged(rule, ['items', id, 'rules', ruleId]);
+      for (const [effectId, one] of Object.entries(rule.effects)) {
+        if (one.type === 'movement' && one.lasts.type === 'while' && rule.setOffBy === 'use') {
+          wrong(['items', id, 'rules', ruleId, 'effects', effectId, 'lasts'], '"while" needs a rule for while it is carried or held');
+        }
+      }
+    }
+  }
+  for (const [id, placement] of Object.entries(level.placements)) {
+    needsKind(placement.kind, ['placements', id, 'kind']);
+    needs('paths', placement.travel?.path ?? null, ['placements', id, 'travel', 'path']);
+  }
+  for (const [id, path] of Object.entries(level.paths)) {
+    if (roundSeconds(path) * level.rate < 1) wrong(['paths', id], 'a round of this path takes less than one step');
+  }
+  level.players.starts.forEach((id, index) => needs('points', id, ['players', 'starts', index]));
+  destination(level.death.returnTo, ['death', 'returnTo']);
+  level.death.resets.forEach((id, index) => needsKind(id, ['death', 'resets', index]));
+  if (level.death.returns === 'while lives last') needs('meters', 'lives', ['death', 'returns']);
+  for (const [id, goal] of Object.entries(level.ends.goals)) {
+    if (goal.type === 'reach') needs('points', goal.point, ['ends', 'goals', id, 'point']);
+    if (goal.type === 'item') needs('items', goal.item, ['ends', 'goals', id, 'item']);
+    if (goal.type === 'meter') needs('meters', goal.meter, ['ends', 'goals', id, 'meter']);
+  }
+  return problems.slice(0, MOST_PROBLEMS);
+}
+
+/** Seconds one round of a path takes, pauses included. */
+export function roundSeconds(path: Path): number {
+  let length = 0;
+  let pauses = 0;
+  const points = path.wayPoints;
+  points.forEach((point, index) => {
+    const next = points[index + 1] ?? (path.round === 'loop' ? points[0] : undefined);
+    if (next !== undefined) length += Math.sqrt((next.x - point.x) * (next.x - point.x) + (next.y - point.y) * (next.y - point.y));
+    const between = index > 0 && index < points.length - 1;
+    pauses += path.round === 'back and forth' && between ? 2 * point.pause : point.pause;
+  });
+  return ((path.round === 'loop' ? 1 : 2) * length) / path.speed + pauses;
+}

@@ -1,0 +1,162 @@
+import { CHANGE, EFFECT, LIFE, LINE, REASON, SET_OFF_BY } from './codes.ts';
+import { failedCondition } from './conditions.ts';
+import { NONE, note, refuse, writeLine } from './lines.ts';
+import { amounts, changeMeter, cellOf, noteLimit, refuseStopped, stoppedBy } from './meters.ts';
+import { addChange, endWhile } from './movement.ts';
+import type { Session } from './running.ts';
+import { CLOCK } from './state.ts';
+
+export function itemsOf(session: Session, player: number, item: number): number {
+  return session.state.items[player * session.compiled.ids.items.length + item] as number;
+}
+
+/** Holds an item, or nothing (−1); what was held is put away. */
+export function hold(session: Session, player: number, item: number, cause: number): void {
+  const { state } = session;
+  if (state.held[player] === item) return;
+  state.held[player] = item;
+  const line = note(session, LINE.held, player, NONE, NONE, item, cause, NONE);
+  refreshItemRules(session, player, line);
+}
+
+/** Gives or takes items: what fits at the limits, or none of it. Writes the line. Answers the line, or −1 when refused. */
+export function changeItems(
+  session: Session,
+  player: number,
+  placement: number,
+  rule: number,
+  item: number,
+  count: number,
+  allOrNone: boolean,
+  cause: number,
+): number {
+  const { compiled, state } = session;
+  const at = player * compiled.ids.items.length + item;
+  const before = state.items[at] as number;
+  const after = Math.max(0, Math.min(compiled.items.most[item] as number, before + count));
+  const fits = after - before === count;
+  if (count !== 0 && (after === before || (allOrNone && !fits))) {
+    refuse(session, player, placement, rule, count > 0 ? REASON.carryLimit : REASON.empty, item, NONE);
+    return NONE;
+  }
+  state.items[at] = after;
+  const line = writeLine(session, LINE.item, player, placement, rule, item, NONE, count, after - before, before, after, cause, NONE);
+  if (after === 0 && state.held[player] === item) hold(session, player, NONE, line);
+  refreshItemRules(session, player, line);
+  return line;
+}
+
+/** Whether an item's rule applies now: its item is carried, or held. */
+function applies(session: Session, player: number, item: number, rule: number): boolean {
+  if (session.state.life[player] !== LIFE.alive) return false;
+  if (session.compiled.rules.setOffBy[rule] === SET_OFF_BY.held) return session.state.held[player] === item;
+  return itemsOf(session, player, item) > 0;
+}
+
+function ruleState(session: Session, player: number, rule: number): number {
+  return player * session.compiled.itemRuleCount + rule - session.compiled.firstItemRule;
+}
+
+/** Begins and ends the changes of movement of items, after what is carried or held has changed. */
+export function refreshItemRules(session: Session, player: number, cause: number): void {
+  const { compiled, state } = session;
+  const { rules, items, effects } = compiled;
+  for (let item = 0; item < compiled.ids.items.length; item += 1) {
+    for (let rule = items.ruleStart[item] as number; rule < (items.ruleStart[item + 1] as number); rule += 1) {
+      if (rules.setOffBy[rule] === SET_OFF_BY['use held']) continue;
+      const at = ruleState(session, player, rule);
+      const on = applies(session, player, item, rule);
+      if (on === (state.itemUses[at] === 1)) continue;
+      state.itemUses[at] = on ? 1 : 0;
+      if (!on) {
+        endWhile(session, player, NONE, rule, cause);
+        closeItemSpans(session, player, rule);
+        continue;
+      }
+      state.itemRefused[at] = 0;
+      if (failedCondition(session, rule, player, NONE) !== NONE) continue;
+      for (let effect = rules.effectStart[rule] as number; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
+        if (effects.op[effect] === EFFECT.movement) addChange(session, player, NONE, rule, effect);
+      }
+    }
+  }
+}
+
+/** Where the span of a meter effect of an item's rule stands. */
+function spanAt(session: Session, player: number, effect: number): number {
+  const { compiled } = session;
+  const first = compiled.rules.effectStart[compiled.firstItemRule] as number;
+  return player * (compiled.effects.op.length - first) + effect - first;
+}
+
+function closeItemSpans(session: Session, player: number, rule: number): void {
+  const { compiled, state } = session;
+  for (let effect = compiled.rules.effectStart[rule] as number; effect < (compiled.rules.effectStart[rule + 1] as number); effect += 1) {
+    const at = spanAt(session, player, effect);
+    const from = state.itemFrom[at] as number;
+    if (from === NONE) continue;
+    state.itemFrom[at] = NONE;
+    const meter = compiled.effects.subject[effect] as number;
+    const asked = state.itemAsked[at] as number;
+    const applied = state.itemApplied[at] as number;
+    const after = state.meter[cellOf(session, player, meter)] as number;
+    writeLine(session, LINE.rate, player, NONE, rule, meter, NONE, asked, applied, 0, after, NONE, from);
+  }
+}
+
+export function closeAllItemSpans(session: Session, player: number): void {
+  const { compiled } = session;
+  for (let rule = compiled.firstItemRule; rule < compiled.firstItemRule + compiled.itemRuleCount; rule += 1) {
+    closeItemSpans(session, player, rule);
+  }
+}
+
+function runItemMeter(session: Session, player: number, rule: number, effect: number): void {
+  const { compiled, state } = session;
+  const refused = ruleState(session, player, rule);
+  const stopped = stoppedBy(session, player, NONE, effect);
+  if (stopped !== NONE) {
+    if (state.itemRefused[refused] === 0) refuseStopped(session, player, NONE, rule, stopped);
+    state.itemRefused[refused] = 1;
+    return;
+  }
+  const at = spanAt(session, player, effect);
+  if (state.itemFrom[at] === NONE) {
+    state.itemFrom[at] = (state.clock[CLOCK.step] as number) - 1;
+    state.itemAsked[at] = 0;
+    state.itemApplied[at] = 0;
+  }
+  const rate = compiled.effects.mode[effect] === CHANGE.add || compiled.effects.mode[effect] === CHANGE.take;
+  changeMeter(session, player, NONE, effect, rate ? compiled.stepSeconds : 1);
+  state.itemAsked[at] = (state.itemAsked[at] as number) + amounts.asked;
+  state.itemApplied[at] = (state.itemApplied[at] as number) + amounts.applied;
+  noteLimit(session, player, compiled.effects.subject[effect] as number, NONE);
+}
+
+/** 6 what items do while carried or held: meter effects are rates per second. */
+export function runItemRules(session: Session, player: number): void {
+  const { compiled, state } = session;
+  const { rules, effects } = compiled;
+  for (let rule = compiled.firstItemRule; rule < compiled.firstItemRule + compiled.itemRuleCount; rule += 1) {
+    if (rules.setOffBy[rule] === SET_OFF_BY['use held'] || state.itemUses[ruleState(session, player, rule)] !== 1) continue;
+    const holds = failedCondition(session, rule, player, NONE) === NONE;
+    for (let effect = rules.effectStart[rule] as number; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
+      if (effects.op[effect] !== EFFECT.meter) continue;
+      if (holds) runItemMeter(session, player, rule, effect);
+      else closeItemSpans(session, player, rule);
+    }
+  }
+}
+
+/** The next item that can be held, after the one held; nothing comes after the last. */
+export function holdNext(session: Session, player: number): void {
+  const { compiled, state } = session;
+  const count = compiled.ids.items.length;
+  for (let item = (state.held[player] as number) + 1; item < count; item += 1) {
+    if (compiled.items.holdable[item] === 1 && itemsOf(session, player, item) > 0) {
+      hold(session, player, item, NONE);
+      return;
+    }
+  }
+  hold(session, player, NONE, NONE);
+}

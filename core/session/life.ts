@@ -1,0 +1,210 @@
+import { pushOut } from '../geometry/index.ts';
+import { LIFE, LINE, SHARE_KEPT } from './codes.ts';
+import { firstPair } from './contacts.ts';
+import { changeItems, closeAllItemSpans, hold, itemsOf, refreshItemRules } from './items.ts';
+import { NONE, note, writeLine } from './lines.ts';
+import { changePlainly, closeRegenerations, meterOf } from './meters.ts';
+import { endAtDeath } from './movement.ts';
+import { dueAt, resetThing } from './phases.ts';
+import { findDestination, place } from './places.ts';
+import type { Session } from './running.ts';
+import { closeSpans, removePair } from './spans.ts';
+import { CLOCK, DEATH_WIDTH, MOST_DEATHS, NEVER } from './state.ts';
+import { exists, wakeAll } from './things.ts';
+
+/** Puts a player somewhere; the way there is not swept. */
+export function putPlayer(session: Session, player: number, x: number, y: number): void {
+  const { compiled, state, scratch } = session;
+  const { body } = scratch;
+  body.x = x;
+  body.y = y;
+  pushOut(scratch.solids, compiled.hull, body);
+  state.playerX[player] = body.x;
+  state.playerY[player] = body.y;
+  state.floor[player] = NONE;
+  state.lateUntil[player] = 0;
+  scratch.dropped[player] = 1;
+  wakeAll(session);
+}
+
+/** Nothing harms a player for so many steps; the keys do nothing for so many. */
+export function protect(session: Session, player: number, graceSteps: number, lockSteps: number): void {
+  const { state } = session;
+  const step = state.clock[CLOCK.step] as number;
+  if (graceSteps > 0) {
+    state.graceUntil[player] = Math.max(state.graceUntil[player] as number, step + graceSteps);
+    dueAt(session, state.graceUntil[player] as number);
+  }
+  if (lockSteps > 0) state.lockUntil[player] = Math.max(state.lockUntil[player] as number, step + lockSteps);
+}
+
+/** Ends all contacts of a player. */
+function endContacts(session: Session, player: number): void {
+  const { state, compiled } = session;
+  const now = (state.clock[CLOCK.step] as number) * compiled.stepSeconds;
+  let at = firstPair(session, player);
+  while (at < (state.clock[CLOCK.pairs] as number) && state.pairToucher[at] === player) {
+    const left = state.pairLeft[at] as number;
+    removePair(session, at, left >= 0 ? left : now);
+    at = firstPair(session, player);
+  }
+}
+
+/**
+ * A player's death: final for the step. Its overlaps and the changes of movement that go with them end, its velocity is
+ * nought. `cause` is the line that did it, or −1; `returnTo` a destination of its own, or −1.
+ */
+export function die(session: Session, player: number, placement: number, cause: number, returnTo: number): void {
+  const { state } = session;
+  if (state.life[player] !== LIFE.alive) return;
+  let last = cause;
+  const pairs = state.clock[CLOCK.pairs] as number;
+  for (let pair = firstPair(session, player); pair < pairs && state.pairToucher[pair] === player; pair += 1) {
+    const line = closeSpans(session, pair);
+    if (line !== NONE && state.pairPlacement[pair] === placement && cause === NONE) last = line;
+  }
+  state.life[player] = LIFE.dead;
+  state.died[player] = 1;
+  state.velocityX[player] = 0;
+  state.velocityY[player] = 0;
+  state.returnTo[player] = returnTo;
+  session.scratch.dropped[player] = 1;
+  const line = writeLine(
+    session,
+    LINE.died,
+    player,
+    placement,
+    NONE,
+    NONE,
+    NONE,
+    0,
+    0,
+    state.playerX[player] as number,
+    state.playerY[player] as number,
+    last,
+    NONE,
+  );
+  logDeath(session, player, placement);
+  closeRegenerations(session, player);
+  closeAllItemSpans(session, player);
+  endAtDeath(session, player, line);
+  endContacts(session, player);
+  refreshItemRules(session, player, line);
+}
+
+function logDeath({ state }: Session, player: number, placement: number): void {
+  const count = state.clock[CLOCK.deaths] as number;
+  state.clock[CLOCK.deaths] = count + 1;
+  state.deaths[player] = (state.deaths[player] as number) + 1;
+  if (count >= MOST_DEATHS) return;
+  const at = count * DEATH_WIDTH;
+  state.deathLog[at] = state.clock[CLOCK.step] as number;
+  state.deathLog[at + 1] = player;
+  state.deathLog[at + 2] = placement;
+  state.deathLog[at + 3] = state.playerX[player] as number;
+  state.deathLog[at + 4] = state.playerY[player] as number;
+}
+
+/** What is left of a number after death, as the level states. */
+function left(share: number, value: number): number {
+  if (share === SHARE_KEPT.kept) return value;
+  return share === SHARE_KEPT.lost ? 0 : Math.floor(value / 2);
+}
+
+/** 9 death: a life is taken, and the return falls due; or the player is out. */
+export function settleDeaths(session: Session): void {
+  const { compiled, state } = session;
+  const { death, meters } = compiled;
+  const step = state.clock[CLOCK.step] as number;
+  let scoreTaken = false;
+  for (let player = 0; player < compiled.playerCount; player += 1) {
+    if (state.died[player] === 0) continue;
+    state.died[player] = 0;
+    const cause = (state.clock[CLOCK.lines] as number) - 1;
+    let returns = death.returns > 0;
+    if (death.returns === 1) {
+      const lives = meterOf(session, player, meters.lives);
+      returns = lives > (meters.lower[meters.lives] as number);
+      if (returns) changePlainly(session, player, meters.lives, -1, cause);
+    }
+    if (!returns) {
+      state.life[player] = LIFE.out;
+      continue;
+    }
+    for (let item = 0; item < compiled.ids.items.length; item += 1) {
+      const had = itemsOf(session, player, item);
+      const keeps = left(death.items, had);
+      if (keeps !== had) changeItems(session, player, NONE, NONE, item, keeps - had, false, cause);
+    }
+    const score = meterOf(session, player, meters.score);
+    const keeps = left(death.score, score);
+    if (keeps !== score && !(scoreTaken && compiled.level.players.sharedScore)) {
+      changePlainly(session, player, meters.score, keeps - score, cause);
+      scoreTaken = true;
+    }
+    state.dueReturn[player] = step + death.pauseSteps;
+    dueAt(session, step + death.pauseSteps);
+  }
+}
+
+/** A player comes back. */
+export function comeBack(session: Session, player: number): void {
+  const { compiled, state } = session;
+  const { death, meters } = compiled;
+  const own = state.returnTo[player] as number;
+  findDestination(session, own >= 0 ? own : death.destination, player, NONE, NONE);
+  state.dueReturn[player] = NEVER;
+  state.life[player] = LIFE.alive;
+  const drop = compiled.side ? death.dropHeight : 0;
+  putPlayer(session, player, place.x, place.y + drop);
+  session.scratch.dropped[player] = 0;
+  const line = writeLine(
+    session,
+    LINE.returned,
+    player,
+    NONE,
+    NONE,
+    NONE,
+    NONE,
+    0,
+    0,
+    state.playerX[player] as number,
+    state.playerY[player] as number,
+    NONE,
+    NONE,
+  );
+  if (place.crowded) note(session, LINE.crowded, player, NONE, NONE, NONE, line, NONE);
+  const missing = death.health - meterOf(session, player, meters.health);
+  if (missing !== 0) changePlainly(session, player, meters.health, missing, line);
+  protect(session, player, death.graceSteps, death.lockSteps);
+  for (let placement = 0; placement < compiled.placedCount; placement += 1) {
+    if (exists(session, placement) && death.resets[compiled.forms.kind[state.form[placement] as number] as number] === 1) {
+      resetThing(session, placement, line);
+    }
+  }
+  refreshItemRules(session, player, line);
+}
+
+/** A player comes into the session, or leaves it. */
+export function join(session: Session, player: number, cause: number): void {
+  const { compiled, state } = session;
+  if (state.life[player] !== LIFE.absent) return;
+  state.life[player] = LIFE.alive;
+  const start = compiled.starts[player] ?? compiled.level.start;
+  putPlayer(session, player, start.x, start.y);
+  const line = note(session, LINE.present, player, NONE, NONE, 1, cause, NONE);
+  refreshItemRules(session, player, line);
+}
+
+export function leave(session: Session, player: number, cause: number): void {
+  const { state } = session;
+  if (state.life[player] === LIFE.absent) return;
+  endContacts(session, player);
+  closeRegenerations(session, player);
+  closeAllItemSpans(session, player);
+  state.life[player] = LIFE.absent;
+  const line = note(session, LINE.present, player, NONE, NONE, 0, cause, NONE);
+  endAtDeath(session, player, line);
+  if (state.held[player] !== NONE) hold(session, player, NONE, line);
+  refreshItemRules(session, player, line);
+}

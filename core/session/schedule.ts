@@ -1,0 +1,111 @@
+import { sweepShapes, type Grid, type ShapeTable, type Span } from '../geometry/index.ts';
+import type { Movers } from './movers.ts';
+
+/**
+ * When, within its round, a mover comes in or out of the things that stay where they are. Between these windows nothing
+ * changes between the two, so a step need not look. A window names a thing and the seconds of the round around a crossing.
+ */
+export interface Schedule {
+  /** Windows of mover m: from `start[m]` to `start[m + 1]`, sorted by `from`. */
+  readonly start: Int32Array;
+  readonly from: Float64Array;
+  readonly to: Float64Array;
+  readonly placement: Int32Array;
+  /** Everything that stays and lies along the path: from `nearStart[m]` to `nearStart[m + 1]`. */
+  readonly nearStart: Int32Array;
+  readonly near: Int32Array;
+}
+
+/** Windows are cut to this length, so that looking back this far finds all that are open. Seconds. */
+export const LONGEST_WINDOW = 0.25;
+/** Contact is looked for this much wider and narrower than it counts, so that rounding cannot hide a crossing. Units. */
+const HAIR = 1e-6;
+
+interface Window {
+  from: number;
+  to: number;
+  placement: number;
+}
+
+const outer: Span = { enter: 0, leave: 0 };
+const inner: Span = { enter: 0, leave: 0 };
+
+/** What the schedule needs to know of a placement that stays. */
+export interface Still {
+  readonly placement: number;
+  readonly x: number;
+  readonly y: number;
+  readonly shapes: readonly number[];
+  readonly grow: number;
+}
+
+function addWindow(windows: Window[], from: number, to: number, placement: number): void {
+  for (let at = from; ; at += LONGEST_WINDOW) {
+    windows.push({ from: at, to: Math.min(to, at + LONGEST_WINDOW), placement });
+    if (at + LONGEST_WINDOW >= to) return;
+  }
+}
+
+/** `stills` are numbered as the items of `grid`; `reach` and `shapes` are of the movers. */
+export function compileSchedule(
+  movers: Movers,
+  reach: readonly number[],
+  shapes: readonly (readonly number[])[],
+  table: ShapeTable,
+  grid: Grid,
+  stills: readonly Still[],
+): Schedule {
+  const { x, y, velocityX, velocityY, begin } = movers.legs;
+  const start = new Int32Array(movers.count + 1);
+  const nearStart = new Int32Array(movers.count + 1);
+  const windows: Window[] = [];
+  const near: number[] = [];
+  for (let mover = 0; mover < movers.count; mover += 1) {
+    const own: Window[] = [];
+    const along = new Set<number>();
+    const end = movers.legStart[mover + 1] as number;
+    const round = movers.round[mover] as number;
+    for (let leg = movers.legStart[mover] as number; leg < end; leg += 1) {
+      const since = begin[leg] as number;
+      const seconds = (leg + 1 < end ? (begin[leg + 1] as number) : round) - since;
+      const fromX = x[leg] as number;
+      const fromY = y[leg] as number;
+      const dx = (velocityX[leg] as number) * seconds;
+      const dy = (velocityY[leg] as number) * seconds;
+      const around = (reach[mover] as number) + 2 * HAIR;
+      const found = grid.query(
+        Math.min(fromX, fromX + dx) - around,
+        Math.min(fromY, fromY + dy) - around,
+        Math.max(fromX, fromX + dx) + around,
+        Math.max(fromY, fromY + dy) + around,
+      );
+      for (let k = 0; k < found; k += 1) {
+        const still = stills[grid.found[k] as number] as Still;
+        along.add(still.placement);
+        for (const shape of still.shapes) {
+          for (const moving of shapes[mover] ?? []) {
+            const [px, py] = [fromX - still.x, fromY - still.y];
+            if (!sweepShapes(table, moving, shape, px, py, dx, dy, still.grow + HAIR, outer)) continue;
+            const deep = sweepShapes(table, moving, shape, px, py, dx, dy, still.grow - HAIR, inner);
+            const enter = deep ? inner.enter : outer.leave;
+            addWindow(own, since + seconds * outer.enter, since + seconds * enter, still.placement);
+            if (deep) addWindow(own, since + seconds * inner.leave, since + seconds * outer.leave, still.placement);
+          }
+        }
+      }
+    }
+    own.sort((a, b) => a.from - b.from || a.placement - b.placement);
+    windows.push(...own);
+    start[mover + 1] = windows.length;
+    near.push(...[...along].sort((a, b) => a - b));
+    nearStart[mover + 1] = near.length;
+  }
+  return {
+    start,
+    nearStart,
+    near: Int32Array.from(near),
+    from: Float64Array.from(windows, ({ from }) => from),
+    to: Float64Array.from(windows, ({ to }) => to),
+    placement: Int32Array.from(windows, ({ placement }) => placement),
+  };
+}

@@ -1,0 +1,348 @@
+import { boundaryDistance, type Track } from '../geometry/index.ts';
+import { LIFE, TRAVEL } from './codes.ts';
+import { firstPair, senseNothing, senseOne, touches } from './contacts.ts';
+import type { Session } from './running.ts';
+import { LONGEST_WINDOW } from './schedule.ts';
+import { CLOCK, NEVER } from './state.ts';
+import { placeX, placeY, trackOf } from './things.ts';
+
+/** A margin for rounding in "nothing can change before". Units. */
+const HAIR = 1e-6;
+/** How far around a player things are looked at to learn how far it can go undisturbed. Units. */
+const LOOK_AROUND = 1.5;
+
+/** The box around the way of a toucher within this step, its own reach included. */
+function boundTrack(session: Session, toucher: number): void {
+  const { compiled, state, scratch } = session;
+  const now = state.clock[CLOCK.step] as number;
+  if (scratch.boundsStep[toucher] === now) return;
+  scratch.boundsStep[toucher] = now;
+  const isPlayer = toucher < compiled.playerCount;
+  const traveller = toucher - compiled.playerCount;
+  const form = isPlayer ? -1 : (state.form[compiled.travellers.placement[traveller] as number] as number);
+  let reach = isPlayer ? compiled.bodyReach : form < 0 ? 0 : (compiled.forms.reach[form] as number);
+  // A turning thing may reach twice as far from its place.
+  if (form >= 0 && compiled.forms.turns[form] === 1) reach = reach * 2 + turnReach(session, form);
+  const way = isPlayer ? (scratch.tracks[toucher] as Track) : trackOf(session, traveller);
+  let left = way.x[0] as number;
+  let right = left;
+  let bottom = way.y[0] as number;
+  let top = bottom;
+  for (let k = 1; k < way.count; k += 1) {
+    left = Math.min(left, way.x[k] as number);
+    right = Math.max(right, way.x[k] as number);
+    bottom = Math.min(bottom, way.y[k] as number);
+    top = Math.max(top, way.y[k] as number);
+  }
+  if (form >= 0 && compiled.magnets.has[form] === 1) reach = Math.max(reach, compiled.magnets.takenAt[form] as number);
+  scratch.bounds[toucher * 4] = left - reach;
+  scratch.bounds[toucher * 4 + 1] = bottom - reach;
+  scratch.bounds[toucher * 4 + 2] = right + reach;
+  scratch.bounds[toucher * 4 + 3] = top + reach;
+}
+
+/** How far from its place a thing's pivots lie, twice. */
+function turnReach(session: Session, form: number): number {
+  const { rules, forms } = session.compiled;
+  let most = 0;
+  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+    const [x, y] = [rules.turnX[rule] as number, rules.turnY[rule] as number];
+    most = Math.max(most, 2 * Math.sqrt(x * x + y * y));
+  }
+  return most;
+}
+
+function boundsMeet(session: Session, a: number, b: number): boolean {
+  boundTrack(session, b);
+  const { bounds } = session.scratch;
+  return (
+    (bounds[b * 4] as number) <= (bounds[a * 4 + 2] as number) &&
+    (bounds[b * 4 + 2] as number) >= (bounds[a * 4] as number) &&
+    (bounds[b * 4 + 1] as number) <= (bounds[a * 4 + 3] as number) &&
+    (bounds[b * 4 + 3] as number) >= (bounds[a * 4 + 1] as number)
+  );
+}
+
+/** All that travels and may meet the toucher in this step. */
+function senseTravellers(session: Session, toucher: number): void {
+  const { compiled, state } = session;
+  const isPlayer = toucher < compiled.playerCount;
+  for (let other = 0; other < compiled.travellers.count; other += 1) {
+    if (compiled.playerCount + other === toucher) continue;
+    const placement = compiled.travellers.placement[other] as number;
+    const form = state.form[placement] as number;
+    if (form < 0 || (!isPlayer && compiled.forms.senses[form] === 0)) continue;
+    if (boundsMeet(session, toucher, compiled.playerCount + other)) senseOne(session, toucher, placement);
+  }
+}
+
+/** Contacts of a toucher that were not looked at: they are no longer anywhere near. `all`: also those with things that stay. */
+function senseRest(session: Session, toucher: number, all: boolean): void {
+  const { compiled, state, scratch } = session;
+  const pairs = state.clock[CLOCK.pairs] as number;
+  for (let own = firstPair(session, toucher); own < pairs && state.pairToucher[own] === toucher; own += 1) {
+    const placement = state.pairPlacement[own] as number;
+    const looked = all || (compiled.placements.traveller[placement] as number) >= 0;
+    if (looked && scratch.sensed[placement] !== scratch.senseStamp) senseNothing(session, toucher, placement, own);
+  }
+}
+
+function sensePlayerFully(session: Session, player: number): void {
+  const { compiled, scratch } = session;
+  scratch.senseStamp += 1;
+  boundTrack(session, player);
+  const { bounds } = scratch;
+  const at = player * 4;
+  const found = compiled.stillGrid.query(
+    bounds[at] as number,
+    bounds[at + 1] as number,
+    bounds[at + 2] as number,
+    bounds[at + 3] as number,
+  );
+  for (let k = 0; k < found; k += 1) senseOne(session, player, compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number);
+  senseTravellers(session, player);
+  senseRest(session, player, true);
+}
+
+/** The nearest boundary of contact between a player and one thing, from where they are now. */
+function nearestBoundary(session: Session, player: number, placement: number): number {
+  const { compiled, state } = session;
+  const form = state.form[placement] as number;
+  const x = (state.playerX[player] as number) - placeX(session, placement);
+  const y = (state.playerY[player] as number) - placeY(session, placement);
+  if (compiled.forms.turns[form] === 1) return 0;
+  let least = Infinity;
+  const end = compiled.forms.shapeStart[form + 1] as number;
+  for (let shape = compiled.forms.shapeStart[form] as number; shape < end; shape += 1) {
+    least = Math.min(least, boundaryDistance(compiled.shapes, 0, shape, x, y) - (compiled.forms.grow[form] as number));
+  }
+  return least;
+}
+
+/** How far a player can go before its contacts with things that stay can change. */
+function lookAtStills(session: Session, player: number): number {
+  const { compiled, state } = session;
+  const x = state.playerX[player] as number;
+  const y = state.playerY[player] as number;
+  const around = compiled.bodyReach + LOOK_AROUND;
+  let slack = LOOK_AROUND;
+  const found = compiled.stillGrid.query(x - around, y - around, x + around, y + around);
+  for (let k = 0; k < found; k += 1) {
+    const placement = compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number;
+    slack = Math.min(slack, nearestBoundary(session, player, placement));
+  }
+  return slack - HAIR;
+}
+
+/** How fast a traveller goes by itself. Units a second. */
+function travelSpeed(session: Session, traveller: number): number {
+  const { compiled, state } = session;
+  const path = compiled.travellers.path[traveller] as number;
+  if (path >= 0) return compiled.movers.speed[path] as number;
+  const form = state.form[compiled.travellers.placement[traveller] as number] as number;
+  return form < 0 ? 0 : Math.max(0, compiled.forms.driftSpeed[form] as number);
+}
+
+/** The same for things that travel, those drawn to a player excepted: they leave no slack. */
+function lookAtTravellers(session: Session, player: number): number {
+  const { compiled, state } = session;
+  let slack = Infinity;
+  for (let traveller = 0; traveller < compiled.travellers.count; traveller += 1) {
+    const placement = compiled.travellers.placement[traveller] as number;
+    if ((state.form[placement] as number) < 0) continue;
+    if (state.drawnBy[traveller] !== -1) return 0;
+    slack = Math.min(slack, nearestBoundary(session, player, placement));
+    if (slack <= 0) return 0;
+  }
+  return slack - HAIR;
+}
+
+function sensePlayer(session: Session, player: number, gone: number, speed: number): void {
+  const { compiled, state, scratch } = session;
+  const still = (scratch.stillSlack[player] as number) - gone;
+  const travel = (scratch.travelSlack[player] as number) - gone - speed * compiled.stepSeconds;
+  if (still > 0 && travel > 0 && !session.exhaustive) {
+    scratch.stillSlack[player] = still;
+    scratch.travelSlack[player] = travel;
+    const pairs = state.clock[CLOCK.pairs] as number;
+    for (let own = 0; own < pairs && (state.pairToucher[own] as number) <= player; own += 1) {
+      if (state.pairToucher[own] === player) state.pairInside[own] = compiled.stepSeconds;
+    }
+    return;
+  }
+  sensePlayerFully(session, player);
+  scratch.stillSlack[player] = still > 0 ? still : lookAtStills(session, player);
+  scratch.travelSlack[player] = travel > 0 ? travel : lookAtTravellers(session, player);
+}
+
+/** The first window of a mover's schedule that is open at or after a time of its round. */
+function windowAfter(session: Session, path: number, from: number): number {
+  const { schedule } = session.compiled;
+  let low = schedule.start[path] as number;
+  let high = schedule.start[path + 1] as number;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((schedule.from[middle] as number) < from) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** Looks at what a mover's schedule says it may cross in the time of its round from `from` to `to`. */
+function senseWindows(session: Session, toucher: number, path: number, from: number, to: number): void {
+  const { schedule } = session.compiled;
+  const end = schedule.start[path + 1] as number;
+  for (let at = windowAfter(session, path, from - LONGEST_WINDOW); at < end && (schedule.from[at] as number) <= to; at += 1) {
+    const placement = schedule.placement[at] as number;
+    if ((schedule.to[at] as number) < from || session.scratch.sensed[placement] === session.scratch.senseStamp) continue;
+    senseOne(session, toucher, placement);
+  }
+}
+
+/** Steps until the next window opens, from a time of the round. */
+function stepsToWindow(session: Session, path: number, from: number): number {
+  const { schedule, movers, stepSeconds } = session.compiled;
+  const first = schedule.start[path] as number;
+  const end = schedule.start[path + 1] as number;
+  if (first === end) return NEVER;
+  if (from < 2 * stepSeconds) return 1;
+  const round = movers.round[path] as number;
+  const next = windowAfter(session, path, from);
+  const wait = next < end ? (schedule.from[next] as number) - from : round - from + (schedule.from[first] as number);
+  // Windows that opened a little earlier may still be open.
+  for (let at = next - 1; at >= first && (schedule.from[at] as number) >= from - LONGEST_WINDOW - stepSeconds; at -= 1) {
+    if ((schedule.to[at] as number) >= from - stepSeconds) return 1;
+  }
+  return Math.max(1, Math.floor(wait / stepSeconds));
+}
+
+/** A mover along a path: things that stay by its schedule, the rest when it may meet them. */
+function senseMover(session: Session, traveller: number, path: number): void {
+  const { compiled, state, scratch } = session;
+  const now = state.clock[CLOCK.step] as number;
+  const toucher = compiled.playerCount + traveller;
+  const round = compiled.movers.round[path] as number;
+  const seconds = compiled.stepSeconds;
+  const all = scratch.wakeAll[traveller] === 1 || session.exhaustive || round < 8 * seconds;
+  scratch.senseStamp += 1;
+  const since = (now - 1) * seconds + (compiled.movers.offset[path] as number);
+  const inRound = since - Math.floor(since / round) * round;
+  if (all) {
+    boundTrack(session, toucher);
+    const { schedule, forms, placements } = compiled;
+    const { bounds } = scratch;
+    for (let k = schedule.nearStart[path] as number; k < (schedule.nearStart[path + 1] as number); k += 1) {
+      const placement = schedule.near[k] as number;
+      const reach = forms.reach[state.form[placement] as number] as number;
+      const [x, y] = [placements.x[placement] as number, placements.y[placement] as number];
+      if (x - reach > (bounds[toucher * 4 + 2] as number) || x + reach < (bounds[toucher * 4] as number)) continue;
+      if (y - reach > (bounds[toucher * 4 + 3] as number) || y + reach < (bounds[toucher * 4 + 1] as number)) continue;
+      senseOne(session, toucher, placement);
+    }
+  } else {
+    const from = inRound - seconds;
+    const to = inRound + 2 * seconds;
+    senseWindows(session, toucher, path, from, to);
+    if (from < 0) senseWindows(session, toucher, path, from + round, round);
+    if (to > round) senseWindows(session, toucher, path, 0, to - round);
+  }
+  const others = all || now >= (scratch.otherWake[traveller] as number);
+  if (others) {
+    boundTrack(session, toucher);
+    senseTravellers(session, toucher);
+    scratch.otherWake[traveller] = now + stepsToTravellers(session, traveller);
+  }
+  if (all) senseRest(session, toucher, true);
+  else if (others) senseRest(session, toucher, false);
+  const after = inRound + seconds;
+  const next = round < 8 * seconds ? 1 : stepsToWindow(session, path, after >= round ? after - round : after);
+  scratch.wake[traveller] = Math.min(next === NEVER ? NEVER : now + Math.max(1, next - 1), scratch.otherWake[traveller] as number);
+}
+
+/** Steps within which a traveller cannot come to, or from, touching another. */
+function stepsToTravellers(session: Session, traveller: number): number {
+  const { compiled, state } = session;
+  const own = compiled.travellers.placement[traveller] as number;
+  const ownForm = state.form[own] as number;
+  const x = placeX(session, own);
+  const y = placeY(session, own);
+  const speed = travelSpeed(session, traveller);
+  let least = Infinity;
+  for (let other = 0; other < compiled.travellers.count; other += 1) {
+    const placement = compiled.travellers.placement[other] as number;
+    const form = state.form[placement] as number;
+    if (other === traveller || form < 0 || compiled.forms.senses[form] === 0) continue;
+    if (state.drawnBy[other] !== -1 || compiled.forms.turns[form] === 1) return 1;
+    const dx = placeX(session, placement) - x;
+    const dy = placeY(session, placement) - y;
+    const gap = Math.sqrt(dx * dx + dy * dy) - (compiled.forms.reach[ownForm] as number) - (compiled.forms.reach[form] as number) - HAIR;
+    const closing = speed + travelSpeed(session, other);
+    if (closing > 0) least = Math.min(least, gap / closing);
+    if (least <= 0) return 1;
+  }
+  return least === Infinity ? NEVER >> 1 : Math.max(1, Math.floor(least / compiled.stepSeconds));
+}
+
+/** Something that drifts: all around it in every step. */
+function senseDrifting(session: Session, traveller: number): void {
+  const { compiled, scratch, state } = session;
+  const toucher = compiled.playerCount + traveller;
+  scratch.senseStamp += 1;
+  boundTrack(session, toucher);
+  const { bounds } = scratch;
+  const at = toucher * 4;
+  const found = compiled.stillGrid.query(
+    bounds[at] as number,
+    bounds[at + 1] as number,
+    bounds[at + 2] as number,
+    bounds[at + 3] as number,
+  );
+  for (let k = 0; k < found; k += 1) {
+    const placement = compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number;
+    if (compiled.forms.senses[state.form[placement] as number] === 1) senseOne(session, toucher, placement);
+  }
+  senseTravellers(session, toucher);
+  senseRest(session, toucher, true);
+}
+
+function senseTraveller(session: Session, traveller: number): void {
+  const { compiled, state, scratch } = session;
+  const now = state.clock[CLOCK.step] as number;
+  const path = compiled.travellers.path[traveller] as number;
+  const placement = compiled.travellers.placement[traveller] as number;
+  scratch.wake[traveller] = NEVER;
+  if (compiled.travellers.how[traveller] === TRAVEL.roving) return;
+  if (!touches(session, traveller)) {
+    scratch.senseStamp += 1;
+    senseRest(session, compiled.playerCount + traveller, true);
+    return;
+  }
+  if (path >= 0) {
+    senseMover(session, traveller, path);
+    return;
+  }
+  if ((compiled.forms.driftSpeed[state.form[placement] as number] as number) < 0) return;
+  senseDrifting(session, traveller);
+  scratch.wake[traveller] = now + 1;
+}
+
+/** Fills the list of this step's crossings for all players and travellers. */
+export function sense(session: Session): void {
+  const { compiled, state, scratch } = session;
+  scratch.crossings.count = 0;
+  const speed = compiled.fastest;
+  for (let player = 0; player < compiled.playerCount; player += 1) {
+    if (state.life[player] === LIFE.alive) sensePlayer(session, player, scratch.gone[player] as number, speed);
+  }
+  const now = state.clock[CLOCK.step] as number;
+  if (now < scratch.nextWake && !session.exhaustive) return;
+  let next = NEVER;
+  for (let traveller = 0; traveller < compiled.travellers.count; traveller += 1) {
+    if (now >= (scratch.wake[traveller] as number) || scratch.wakeAll[traveller] === 1 || session.exhaustive) {
+      senseTraveller(session, traveller);
+      scratch.wakeAll[traveller] = 0;
+    }
+    next = Math.min(next, scratch.wake[traveller] as number);
+  }
+  scratch.nextWake = next;
+}

@@ -1,0 +1,229 @@
+import { createTrack, pushOut, SLIDE_PIECES, type ShapeTable, type Solids } from '../geometry/index.ts';
+import type { StartingState } from '../level/index.ts';
+import { BECOMES, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './codes.ts';
+import type { Compiled } from './compile.ts';
+import { moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './chain.ts';
+import { createCrossings } from './contacts.ts';
+import { refreshItemRules } from './items.ts';
+import { createLinks } from './links.ts';
+import { WIDTH, type Recorder } from './ledger.ts';
+import { NONE } from './lines.ts';
+import { cellOf, meterOf } from './meters.ts';
+import { refreshMovement } from './movement.ts';
+import { dueAt, refreshSolid } from './phases.ts';
+import type { OutsideEvent, Scratch, Session } from './running.ts';
+import { CLOCK, createState, NEVER } from './state.ts';
+import { exists, wakeAll } from './things.ts';
+
+/** What a session can be started with besides the level. */
+export interface SessionOptions {
+  readonly seed?: number;
+  readonly start?: StartingState | null;
+  /** Sorted by step. */
+  readonly events?: readonly OutsideEvent[];
+  /** Looks at everything in every step, without the shortcuts: the same session, slower. */
+  readonly exhaustive?: boolean;
+}
+
+function twoShapes(): ShapeTable {
+  const float = (length: number): Float64Array => new Float64Array(length);
+  return {
+    type: new Uint8Array(2),
+    x: float(2),
+    y: float(2),
+    a: float(2),
+    b: float(2),
+    cos: Float64Array.of(1, 1),
+    sin: float(2),
+    cornerStart: new Int32Array(3),
+    cornerX: float(32),
+    cornerY: float(32),
+    reach: float(2),
+  };
+}
+
+function createScratch(compiled: Compiled): Scratch {
+  const pieces = Math.max(SLIDE_PIECES + 2, compiled.movers.mostPieces);
+  const { solids } = compiled;
+  const own: Solids = {
+    ...solids,
+    x: solids.x.slice(),
+    y: solids.y.slice(),
+    halfWidth: solids.halfWidth.slice(),
+    halfHeight: solids.halfHeight.slice(),
+    faces: solids.faces.slice(),
+    on: new Uint8Array(solids.x.length).fill(1),
+  };
+  const travellers = compiled.travellers.count;
+  return {
+    tracks: Array.from({ length: compiled.toucherCount }, () => createTrack(pieces)),
+    trackStep: new Int32Array(travellers).fill(NONE),
+    crossings: createCrossings(),
+    links: createLinks(),
+    line: new Float64Array(WIDTH),
+    body: { x: 0, y: 0, velocityX: 0, velocityY: 0, floor: NONE },
+    sideTrack: createTrack(pieces),
+    solids: own,
+    turned: twoShapes(),
+    sensed: new Int32Array(compiled.placements.form.length),
+    senseStamp: 0,
+    bounds: new Float64Array(compiled.toucherCount * 4),
+    boundsStep: new Int32Array(compiled.toucherCount).fill(NONE),
+    stillSlack: new Float64Array(compiled.playerCount),
+    travelSlack: new Float64Array(compiled.playerCount),
+    solidSlack: new Float64Array(compiled.playerCount),
+    gone: new Float64Array(compiled.playerCount),
+    pressed: new Int32Array(compiled.playerCount),
+    wake: new Int32Array(travellers),
+    otherWake: new Int32Array(travellers),
+    wakeAll: new Uint8Array(travellers).fill(1),
+    nextWake: 0,
+    dropped: new Uint8Array(compiled.playerCount),
+    won: NONE,
+    lost: NONE,
+    windUpSeconds: 0,
+  };
+}
+
+/** Forgets everything worked out from the state, after the state has been put back. */
+export function refreshScratch(session: Session): void {
+  const { scratch, compiled } = session;
+  scratch.trackStep.fill(NONE);
+  scratch.boundsStep.fill(NONE);
+  for (let placement = 0; placement < compiled.placements.form.length; placement += 1) {
+    if ((compiled.placements.solid[placement] as number) < 0) continue;
+    if (exists(session, placement)) moveSolid(session, placement);
+    refreshSolid(session, placement);
+  }
+  wakeAll(session);
+}
+
+function startPlayer(session: Session, player: number): void {
+  const { compiled, state, scratch } = session;
+  const { body } = scratch;
+  const meters = compiled.ids.meters.length;
+  for (let meter = 0; meter < meters; meter += 1) state.meter[cellOf(session, player, meter)] = compiled.meters.start[meter] as number;
+  state.items.set(compiled.items.start, player * compiled.items.start.length);
+  state.held[player] = NONE;
+  state.returnTo[player] = NONE;
+  state.dueReturn[player] = NEVER;
+  state.floor[player] = NONE;
+  state.facingX[player] = 1;
+  state.checkpointX[player] = NaN;
+  state.checkpointY[player] = NaN;
+  state.life[player] = LIFE.alive;
+  const start = compiled.starts[player] ?? compiled.level.start;
+  body.x = start.x;
+  body.y = start.y;
+  pushOut(scratch.solids, compiled.hull, body);
+  state.playerX[player] = body.x;
+  state.playerY[player] = body.y;
+  refreshMovement(session, player);
+}
+
+/** Puts the first player into a stated state. */
+function startFrom(session: Session, start: StartingState): void {
+  const { compiled, state, scratch } = session;
+  for (const [id, value] of Object.entries(start.meters)) state.meter[cellOf(session, 0, compiled.ids.meters.indexOf(id))] = value;
+  for (const [id, count] of Object.entries(start.items)) state.items[compiled.ids.items.indexOf(id)] = count;
+  if (start.held !== null) state.held[0] = compiled.ids.items.indexOf(start.held);
+  if (start.at !== null) {
+    scratch.body.x = start.at.x;
+    scratch.body.y = start.at.y;
+    pushOut(scratch.solids, compiled.hull, scratch.body);
+    state.playerX[0] = scratch.body.x;
+    state.playerY[0] = scratch.body.y;
+  }
+  if (start.checkpoint !== null) {
+    state.checkpointX[0] = start.checkpoint.x;
+    state.checkpointY[0] = start.checkpoint.y;
+  }
+  if (start.shieldSeconds > 0) {
+    state.shieldUntil[0] = Math.max(1, Math.round(start.shieldSeconds * compiled.rate));
+    dueAt(session, state.shieldUntil[0]);
+  }
+}
+
+function startThing(session: Session, placement: number): void {
+  const { compiled, state } = session;
+  const { forms, placements, rules } = compiled;
+  const form = state.form[placement] as number;
+  const slot = placement * compiled.phaseSlots;
+  state.phase[slot] = placements.startPhase[placement] as number;
+  if (state.phase[slot] === PHASE.resting) {
+    const steps = placements.startSteps[placement] as number;
+    if (steps === 0) state.phase[slot] = PHASE.ready;
+    else {
+      state.phaseDue[slot] = steps;
+      dueAt(session, steps);
+    }
+  }
+  const on = forms.cycleOn[form] as number;
+  const off = forms.cycleOff[form] as number;
+  if (on > 0) {
+    const within = (forms.cycleOffset[form] as number) % (on + off);
+    state.cycledOff[placement] = within >= on ? 1 : 0;
+    state.cycleDue[placement] = within >= on ? on + off - within : on - within;
+    dueAt(session, state.cycleDue[placement]);
+  }
+  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+    if (rules.setOffBy[rule] !== SET_OFF_BY.every) continue;
+    const due = rules.everySteps[rule] as number;
+    state.everyDue[(placements.ruleSlot[placement] as number) + rule - (forms.ruleStart[form] as number)] = due;
+    dueAt(session, due);
+  }
+  startDrift(session, placement);
+}
+
+/** Starts a session of a compiled level. */
+export function createSession(compiled: Compiled, recorder: Recorder | null = null, options: SessionOptions = {}): Session {
+  const state = createState(compiled);
+  const session: Session = {
+    compiled,
+    seed: options.seed ?? 1,
+    state,
+    recorder,
+    events: options.events ?? [],
+    exhaustive: options.exhaustive ?? false,
+    scratch: createScratch(compiled),
+  };
+  state.clock[CLOCK.nextDue] = NEVER;
+  state.form.set(compiled.placements.form);
+  state.firstUse.fill(NONE);
+  state.backStep.fill(NONE);
+  state.phaseDue.fill(NEVER);
+  state.phaseRule.fill(NONE);
+  state.phaseBy.fill(NONE);
+  state.cycleDue.fill(NEVER);
+  state.everyDue.fill(NEVER);
+  state.drawnBy.fill(NONE);
+  state.spawnedBy.fill(NONE);
+  state.itemFrom.fill(NONE);
+  state.regeneratedFrom.fill(NONE);
+  const { travellers, placements } = compiled;
+  for (let traveller = 0; traveller < travellers.count; traveller += 1) {
+    if (travellers.how[traveller] === TRAVEL.path) continue;
+    state.travelX[traveller] = placements.x[travellers.placement[traveller] as number] as number;
+    state.travelY[traveller] = placements.y[travellers.placement[traveller] as number] as number;
+  }
+  for (let placement = 0; placement < compiled.placedCount; placement += 1) startThing(session, placement);
+  refreshScratch(session);
+  for (let player = 0; player < compiled.playerCount; player += 1) startPlayer(session, player);
+  if (options.start != null) startFrom(session, options.start);
+  for (let player = 0; player < compiled.playerCount; player += 1) {
+    state.lowestHealth[player] = meterOf(session, player, compiled.meters.health);
+    refreshItemRules(session, player, NONE);
+  }
+  for (let placement = 0; placement < compiled.placedCount; placement += 1) relocateAtStart(session, placement);
+  setOffWaiting(session, SET_OFF_BY.start, NONE, NONE, NONE);
+  runLinks(session);
+  return session;
+}
+
+function relocateAtStart(session: Session, placement: number): void {
+  const { forms, rules } = session.compiled;
+  const form = session.state.form[placement] as number;
+  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+    if (rules.becomes[rule] === BECOMES.moves && rules.moveAtStart[rule] === 1) relocate(session, placement, rule, NONE);
+  }
+}

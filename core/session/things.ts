@@ -1,0 +1,107 @@
+import { beginTrack, extendTrack, turn, type Track } from '../geometry/index.ts';
+import { PHASE, TRAVEL } from './codes.ts';
+import { moverTrack } from './movers.ts';
+import type { Session } from './running.ts';
+import { CLOCK } from './state.ts';
+
+/** The way of a traveller within the present step. Those along paths are worked out when asked for. */
+export function trackOf(session: Session, traveller: number): Track {
+  const { compiled, state, scratch } = session;
+  const track = scratch.tracks[compiled.playerCount + traveller] as Track;
+  const now = state.clock[CLOCK.step] as number;
+  if (scratch.trackStep[traveller] === now) return track;
+  scratch.trackStep[traveller] = now;
+  const path = compiled.travellers.path[traveller] as number;
+  if (path >= 0) {
+    moverTrack(compiled.movers, path, Math.max(0, now - 1) * compiled.stepSeconds, now * compiled.stepSeconds, track);
+  } else {
+    beginTrack(track, state.travelX[traveller] as number, state.travelY[traveller] as number);
+    extendTrack(track, 1, state.travelX[traveller] as number, state.travelY[traveller] as number);
+  }
+  return track;
+}
+
+/** Where a placement is at the end of the present step. */
+export function placeX(session: Session, placement: number): number {
+  const traveller = session.compiled.placements.traveller[placement] as number;
+  if (traveller < 0) return session.compiled.placements.x[placement] as number;
+  if (session.compiled.travellers.how[traveller] !== TRAVEL.path) return session.state.travelX[traveller] as number;
+  const track = trackOf(session, traveller);
+  return track.x[track.count - 1] as number;
+}
+
+export function placeY(session: Session, placement: number): number {
+  const traveller = session.compiled.placements.traveller[placement] as number;
+  if (traveller < 0) return session.compiled.placements.y[placement] as number;
+  if (session.compiled.travellers.how[traveller] !== TRAVEL.path) return session.state.travelY[traveller] as number;
+  const track = trackOf(session, traveller);
+  return track.y[track.count - 1] as number;
+}
+
+/** Distance between the places of a player and a thing. Units. */
+export function distanceTo(session: Session, player: number, placement: number): number {
+  const dx = (session.state.playerX[player] as number) - placeX(session, placement);
+  const dy = (session.state.playerY[player] as number) - placeY(session, placement);
+  return Math.sqrt(dx * dx + dy * dy);
+}
+
+/** Whether a place of the table holds a thing: room for spawned things may be empty. */
+export function exists(session: Session, placement: number): boolean {
+  return (session.state.form[placement] as number) >= 0;
+}
+
+/** The slot that keeps the phase of a thing: its own, or, where phases are kept for each player, that player's. */
+export function phaseSlot(session: Session, placement: number, toucher: number, perPlayer: boolean): number {
+  const { compiled } = session;
+  const own = placement * compiled.phaseSlots;
+  return perPlayer && compiled.phaseSlots > 1 && toucher >= 0 && toucher < compiled.playerCount ? own + 1 + toucher : own;
+}
+
+/** The slot whose phase counts for a toucher: the player's own unless ready, else the thing's. */
+export function countingSlot(session: Session, placement: number, toucher: number): number {
+  const own = phaseSlot(session, placement, toucher, true);
+  if (session.state.phase[own] !== PHASE.ready) return own;
+  return placement * session.compiled.phaseSlots;
+}
+
+/** The phase of a thing as a toucher meets it. */
+export function phaseFor(session: Session, placement: number, toucher: number): number {
+  const { state } = session;
+  const phase = state.phase[countingSlot(session, placement, toucher)] as number;
+  return phase === PHASE.ready && state.cycledOff[placement] === 1 ? PHASE.off : phase;
+}
+
+/** How far a thing has turned about its pivot at a share of the present step. Degrees. */
+export function turnDegrees(session: Session, placement: number, share: number): number {
+  const { compiled, state } = session;
+  const slot = placement * compiled.phaseSlots;
+  const phase = state.phase[slot] as number;
+  if (phase !== PHASE.windingUp && phase !== PHASE.active) return 0;
+  const rule = state.phaseRule[slot] as number;
+  const degrees = compiled.rules.turnDegrees[rule] as number;
+  if (phase === PHASE.active) return degrees;
+  const steps = Math.max(1, compiled.rules.windUpSteps[rule] as number);
+  const since = (state.clock[CLOCK.step] as number) - 1 + share - (state.phaseFrom[slot] as number);
+  return degrees * Math.max(0, Math.min(1, since / steps));
+}
+
+/** A turned thing's pivot, and the cosine and sine of its turn; left in `turning`. */
+export const turning = { x: 0, y: 0, cos: 1, sin: 0 };
+export function readTurn(session: Session, placement: number, share: number): void {
+  const rule = session.state.phaseRule[placement * session.compiled.phaseSlots] as number;
+  const { cos, sin } = turn(turnDegrees(session, placement, share));
+  turning.cos = cos;
+  turning.sin = sin;
+  turning.x = rule < 0 ? 0 : (session.compiled.rules.turnX[rule] as number);
+  turning.y = rule < 0 ? 0 : (session.compiled.rules.turnY[rule] as number);
+}
+
+/** After anything that was not a steady motion, everyone looks at everything again in the next step. */
+export function wakeAll(session: Session): void {
+  const { scratch } = session;
+  scratch.stillSlack.fill(0);
+  scratch.travelSlack.fill(0);
+  scratch.solidSlack.fill(0);
+  scratch.wakeAll.fill(1);
+  scratch.nextWake = 0;
+}

@@ -1,0 +1,147 @@
+import { beginTrack, curveArea, extendTrack, rebound, slide, type Hull, type Track } from '../geometry/index.ts';
+import { LIFE, LINE, SET_OFF_BY, TRAVEL } from './codes.ts';
+import { mayAct, touched } from './acting.ts';
+import { moveSolid } from './chain.ts';
+import { NONE, note } from './lines.ts';
+import type { Session } from './running.ts';
+import { CLOCK } from './state.ts';
+import { distanceTo, exists, phaseFor, trackOf, wakeAll } from './things.ts';
+
+/** On its way home, drawn by no one. */
+const HOMEWARD = -2;
+
+const around: { halfWidth: number; halfHeight: number; radius: number } = { halfWidth: 0, halfHeight: 0, radius: 0 };
+
+/** The body of a thing among solids: a disc as wide as it reaches. */
+function hullOf(session: Session, form: number): Hull {
+  around.radius = session.compiled.forms.reach[form] as number;
+  return around;
+}
+
+/** Whether one of a thing's arrival rules would accept a player now. */
+function accepts(session: Session, placement: number, player: number): boolean {
+  const { compiled, state } = session;
+  const { rules, forms } = compiled;
+  const form = state.form[placement] as number;
+  const phase = phaseFor(session, placement, player);
+  touched.anySide = true;
+  let may = false;
+  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number) && !may; rule += 1) {
+    may = rules.setOffBy[rule] === SET_OFF_BY.arriving && mayAct(session, player, placement, rule, phase, true);
+  }
+  touched.anySide = false;
+  return may;
+}
+
+/** The nearest player in reach whom the thing would accept, or −1. */
+function attractor(session: Session, placement: number, reach: number): number {
+  let nearest = Infinity;
+  let found = NONE;
+  for (let player = 0; player < session.compiled.playerCount; player += 1) {
+    if (session.state.life[player] !== LIFE.alive) continue;
+    const distance = distanceTo(session, player, placement);
+    if (distance > reach || distance >= nearest || !accepts(session, placement, player)) continue;
+    nearest = distance;
+    found = player;
+  }
+  return found;
+}
+
+function drawTo(session: Session, traveller: number, placement: number, player: number): void {
+  const { state } = session;
+  state.drawnBy[traveller] = player;
+  state.drawnFrom[traveller] = (state.clock[CLOCK.step] as number) - 1;
+  wakeAll(session);
+  note(session, LINE.drawn, Math.max(NONE, player), placement, NONE, player >= 0 ? 1 : 0, NONE, NONE);
+}
+
+/** Begins, goes on or ends being drawn. */
+function chooseTarget(session: Session, traveller: number, placement: number): void {
+  const { compiled, state } = session;
+  const { magnets } = compiled;
+  const form = state.form[placement] as number;
+  const by = state.drawnBy[traveller] as number;
+  if (by >= 0) {
+    const distance = distanceTo(session, by, placement);
+    const far = distance > (magnets.giveUp[form] as number) || (magnets.latched[form] === 0 && distance > (magnets.reach[form] as number));
+    if (!far && state.life[by] === LIFE.alive && accepts(session, placement, by)) return;
+    drawTo(session, traveller, placement, magnets.goesHome[form] === 1 ? HOMEWARD : NONE);
+    return;
+  }
+  const player = attractor(session, placement, magnets.reach[form] as number);
+  if (player !== NONE) drawTo(session, traveller, placement, player);
+}
+
+/** Moves a drawn thing by what its curve gives for this step, towards its target; no further than there. */
+function pull(session: Session, traveller: number, placement: number): void {
+  const { compiled, state, scratch } = session;
+  const form = state.form[placement] as number;
+  const by = state.drawnBy[traveller] as number;
+  const toX = by >= 0 ? (state.playerX[by] as number) : (compiled.placements.x[placement] as number);
+  const toY = by >= 0 ? (state.playerY[by] as number) : (compiled.placements.y[placement] as number);
+  const { body } = scratch;
+  body.x = state.travelX[traveller] as number;
+  body.y = state.travelY[traveller] as number;
+  body.velocityX = 0;
+  body.velocityY = 0;
+  const dx = toX - body.x;
+  const dy = toY - body.y;
+  const distance = Math.sqrt(dx * dx + dy * dy);
+  const now = state.clock[CLOCK.step] as number;
+  const since = (now - 1 - (state.drawnFrom[traveller] as number)) * compiled.stepSeconds;
+  const { speed } = compiled.magnets;
+  const way = Math.min(distance, Math.max(0, curveArea(speed, form, since + compiled.stepSeconds) - curveArea(speed, form, since)));
+  const share = distance > 0 ? way / distance : 0;
+  const track = scratch.tracks[compiled.playerCount + traveller] as Track;
+  if (compiled.magnets.passesSolids[form] === 1) {
+    beginTrack(track, body.x, body.y);
+    body.x += dx * share;
+    body.y += dy * share;
+    extendTrack(track, 1, body.x, body.y);
+  } else slide(scratch.solids, hullOf(session, form), body, dx * share, dy * share, track);
+  scratch.trackStep[traveller] = now;
+  state.travelX[traveller] = body.x;
+  state.travelY[traveller] = body.y;
+  if (by === HOMEWARD && distance <= way) {
+    state.drawnBy[traveller] = NONE;
+    wakeAll(session);
+  }
+}
+
+function drift(session: Session, traveller: number, form: number): void {
+  const { compiled, state, scratch } = session;
+  const { body } = scratch;
+  body.x = state.travelX[traveller] as number;
+  body.y = state.travelY[traveller] as number;
+  body.velocityX = state.travelVelocityX[traveller] as number;
+  body.velocityY = state.travelVelocityY[traveller] as number;
+  rebound(scratch.solids, hullOf(session, form), body, compiled.stepSeconds, scratch.tracks[compiled.playerCount + traveller] as Track);
+  scratch.trackStep[traveller] = state.clock[CLOCK.step] as number;
+  state.travelX[traveller] = body.x;
+  state.travelY[traveller] = body.y;
+  state.travelVelocityX[traveller] = body.velocityX;
+  state.travelVelocityY[traveller] = body.velocityY;
+}
+
+/** 3 movers and magnets: where things go within this step. Those along paths are worked out when asked for. */
+export function moveTravellers(session: Session): void {
+  const { compiled, state } = session;
+  const { travellers, forms, magnets, placements } = compiled;
+  for (let traveller = 0; traveller < travellers.count; traveller += 1) {
+    const placement = travellers.placement[traveller] as number;
+    const form = state.form[placement] as number;
+    const solid = (placements.solid[placement] as number) >= 0;
+    if (travellers.how[traveller] === TRAVEL.path) {
+      if (solid) {
+        trackOf(session, traveller);
+        moveSolid(session, placement);
+      }
+      continue;
+    }
+    if (!exists(session, placement)) continue;
+    if (magnets.has[form] === 1) chooseTarget(session, traveller, placement);
+    if (state.drawnBy[traveller] !== NONE) pull(session, traveller, placement);
+    else if ((forms.driftSpeed[form] as number) > 0) drift(session, traveller, form);
+    if (solid) moveSolid(session, placement);
+  }
+}
