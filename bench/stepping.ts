@@ -211,3 +211,16 @@ export async function steppingFigures(): Promise<Figure[]> {
     { name: 'compile, 110 placements', value: medianOf(compileTimes), unit: 'ms' },
   ];
 }
+
+export function steppingOnly(): void {
+  const compiled = compile(fixedLevel());
+  const run = fixedRun();
+  for (let k = 0; k < 60; k += 1) {
+    const t = performance.now();
+    stepSession(compiled, run, null);
+    if (k % 15 === 14) console.log(((performance.now() - t) * 1e6) / STEPS);
+  }
+}
+
+export const fixedLevelForTest = fixedLevel;
+export const fixedRunForTest = fixedRun;

@@ -137,6 +137,7 @@ function solidsOf(list: { x: number; y: number; halfWidth: number; halfHeight: n
     halfHeight: column(({ halfHeight }) => halfHeight),
     faces: new Uint8Array(list.length).fill(15),
     on: new Uint8Array(list.length).fill(1),
+    inGrid: list.length,
     firstMoving: list.length,
     grid: createGrid(
       Float64Array.from(

@@ -18,8 +18,10 @@ export interface Solids {
   readonly faces: Uint8Array;
   /** Whether the box is solid at present. */
   readonly on: Uint8Array;
+  /** Over the boxes up to `inGrid`; those after it are few and far, or move: they are gone through one by one. */
   readonly grid: Grid;
-  /** From here on the boxes move and are not in the grid. */
+  readonly inGrid: number;
+  /** From here on the boxes move. */
   readonly firstMoving: number;
 }
 
@@ -84,15 +86,28 @@ function faceStops(solids: Solids, hull: Hull, item: number, x: number, y: numbe
   return from >= (reach - 1e-6) * Math.abs(across ? normal.x : normal.y);
 }
 
-function gridItems(solids: Solids, hull: Hull, x: number, y: number, moveX: number, moveY: number): number {
-  const aroundX = hull.halfWidth + hull.radius;
-  const aroundY = hull.halfHeight + hull.radius;
-  return solids.grid.query(
-    Math.min(x, x + moveX) - aroundX,
-    Math.min(y, y + moveY) - aroundY,
-    Math.max(x, x + moveX) + aroundX,
-    Math.max(y, y + moveY) + aroundY,
-  );
+/** The boxes found by `gatherSolids`, valid up to the count it returned. */
+export let gathered = new Int32Array(256);
+
+/** Lists the boxes that a body of this size may meet on its way. */
+export function gatherSolids(solids: Solids, aroundX: number, aroundY: number, x: number, y: number, moveX: number, moveY: number): number {
+  const left = (moveX < 0 ? x + moveX : x) - aroundX;
+  const right = (moveX < 0 ? x : x + moveX) + aroundX;
+  const bottom = (moveY < 0 ? y + moveY : y) - aroundY;
+  const top = (moveY < 0 ? y : y + moveY) + aroundY;
+  let count = solids.grid.query(left, bottom, right, top);
+  if (count + solids.x.length - solids.inGrid > gathered.length) gathered = new Int32Array(2 * solids.x.length);
+  for (let k = 0; k < count; k += 1) gathered[k] = solids.grid.found[k] as number;
+  for (let item = solids.inGrid; item < solids.x.length; item += 1) {
+    const awayX = solids.halfWidth[item] as number;
+    const awayY = solids.halfHeight[item] as number;
+    const itemX = solids.x[item] as number;
+    const itemY = solids.y[item] as number;
+    if (itemX - awayX > right || itemX + awayX < left || itemY - awayY > top || itemY + awayY < bottom) continue;
+    gathered[count] = item;
+    count += 1;
+  }
+  return count;
 }
 
 /** How deep a body lies in a box; negative or nought when it does not. */
@@ -102,12 +117,11 @@ export function depthIn(solids: Solids, hull: Hull, item: number, x: number, y: 
 
 /** The solid, other than `besides`, in which a body lies deepest; −1 when it is free. */
 export function deepestSolid(solids: Solids, hull: Hull, x: number, y: number, besides = -1): number {
-  const count = gridItems(solids, hull, x, y, 0, 0);
-  const all = count + solids.x.length - solids.firstMoving;
+  const count = gatherSolids(solids, hull.halfWidth + hull.radius, hull.halfHeight + hull.radius, x, y, 0, 0);
   let deepest = SKIN / 2;
   let item = -1;
-  for (let k = 0; k < all; k += 1) {
-    const candidate = k < count ? (solids.grid.found[k] as number) : solids.firstMoving + k - count;
+  for (let k = 0; k < count; k += 1) {
+    const candidate = gathered[k] as number;
     if (solids.on[candidate] === 0 || solids.faces[candidate] !== ALL_FACES || candidate === besides) continue;
     const depth = depthIn(solids, hull, candidate, x, y);
     if (depth > deepest || (depth === deepest && candidate < item)) {
@@ -167,15 +181,16 @@ export function slide(solids: Solids, hull: Hull, body: Mobile, dx: number, dy: 
   let from = 0;
   let lastX = 0;
   let lastY = 0;
-  const moving = solids.x.length - solids.firstMoving;
+  const aroundX = hull.halfWidth + hull.radius;
+  const aroundY = hull.halfHeight + hull.radius;
   for (let round = 0; round < MOST_SLIDES && (moveX !== 0 || moveY !== 0); round += 1) {
-    const count = gridItems(solids, hull, body.x, body.y, moveX, moveY);
+    const count = gatherSolids(solids, aroundX, aroundY, body.x, body.y, moveX, moveY);
     let first = 2;
     let hit = -1;
     let hitX = 0;
     let hitY = 0;
-    for (let k = 0; k < count + moving; k += 1) {
-      const item = k < count ? (solids.grid.found[k] as number) : solids.firstMoving + k - count;
+    for (let k = 0; k < count; k += 1) {
+      const item = gathered[k] as number;
       if (solids.on[item] === 0) continue;
       const x = body.x - (solids.x[item] as number);
       const y = body.y - (solids.y[item] as number);
@@ -249,11 +264,10 @@ export function rebound(solids: Solids, hull: Hull, body: Mobile, seconds: numbe
   for (let round = 0; round < MOST_SLIDES && left > 0; round += 1) {
     const moveX = body.velocityX * left;
     const moveY = body.velocityY * left;
-    const count = gridItems(solids, hull, body.x, body.y, moveX, moveY);
-    const all = count + solids.x.length - solids.firstMoving;
+    const count = gatherSolids(solids, hull.radius, hull.radius, body.x, body.y, moveX, moveY);
     let first = 2;
-    for (let k = 0; k < all; k += 1) {
-      const item = k < count ? (solids.grid.found[k] as number) : solids.firstMoving + k - count;
+    for (let k = 0; k < count; k += 1) {
+      const item = gathered[k] as number;
       if (solids.on[item] === 0) continue;
       const x = body.x - (solids.x[item] as number);
       const y = body.y - (solids.y[item] as number);

@@ -130,7 +130,7 @@ export function readInputs(run: Run, rate: number): InputReader {
         const changes = players[player] ?? [];
         if (at + INPUT_WIDTH > inputs.length) return;
         let next = cursors[player] ?? 0;
-        if (next > 0 && (changes[next - 1]?.step ?? 0) > step) next = 0;
+        if (next > 0 && (changes[next - 1]?.step ?? 0) >= step) next = 0;
         // Keys pressed anew in this step, also those let go again before it is over.
         let pressed = 0;
         for (; (changes[next]?.step ?? Infinity) <= step; next += 1)

@@ -1,4 +1,4 @@
-import { beginTrack, depthIn, extendTrack, leaveBox, shove, shoved, slide, type Track } from '../geometry/index.ts';
+import { beginTrack, depthIn, extendTrack, gathered, gatherSolids, leaveBox, shove, shoved, slide, type Track } from '../geometry/index.ts';
 import { BUTTON, EFFECT, LIFE, LINE, MOVEMENT, SET_OFF_BY, SQUEEZED } from './codes.ts';
 import { firstPair } from './contacts.ts';
 import { die } from './life.ts';
@@ -338,7 +338,8 @@ export function movePlayer(session: Session, player: number, moveX: number, move
     body.floor = NONE;
   } else {
     slide(solids, compiled.hull, body, motion.x, motion.y, track);
-    scratch.solidSlack[player] = still && !compiled.side ? freeWay(session, body.x, body.y) : 0;
+    // Along a wall there is no free way to learn of.
+    scratch.solidSlack[player] = still && !compiled.side && track.count === 2 ? freeWay(session, body.x, body.y) : 0;
   }
   if (carriedX !== 0 || carriedY !== 0) spreadCarry(track, carriedX, carriedY);
   state.playerX[player] = body.x;
@@ -361,10 +362,10 @@ function freeWay(session: Session, x: number, y: number): number {
   const { solids } = session.scratch;
   const { hull } = session.compiled;
   const around = LOOK_AROUND + hull.radius;
-  const count = solids.grid.query(x - around, y - around, x + around, y + around);
+  const count = gatherSolids(solids, around, around, x, y, 0, 0);
   let least = LOOK_AROUND;
   for (let k = 0; k < count; k += 1) {
-    const item = solids.grid.found[k] as number;
+    const item = gathered[k] as number;
     const awayX = Math.max(0, Math.abs(x - (solids.x[item] as number)) - (solids.halfWidth[item] as number));
     const awayY = Math.max(0, Math.abs(y - (solids.y[item] as number)) - (solids.halfHeight[item] as number));
     least = Math.min(least, Math.sqrt(awayX * awayX + awayY * awayY) - hull.radius);

@@ -4,7 +4,7 @@ import * as codes from './codes.ts';
 import { compileRules, facesOf, numbering, stepsOf, type Names, type PlacedRule } from './compileRules.ts';
 import { compileForms, formsOf, idHash, spawnRoom, type Form } from './compileThings.ts';
 import { compileMovers } from './movers.ts';
-import { compileSchedule, type Still } from './schedule.ts';
+import { compileMeetings, compileSchedule, type Still } from './schedule.ts';
 
 export { stepsOf } from './compileRules.ts';
 
@@ -69,8 +69,8 @@ function compileSolids(level: Level, things: readonly (Box & { readonly moves: b
     { x: 0, y: height, width, height: far, ...edge },
   ];
   const walls = inOrder(level.solids).map(([, solid]): Box => ({ ...solid, faces: facesOf(solid.sides), owner: -1 }));
-  const still: Box[] = [...walls, ...edges, ...things.filter(({ moves }) => !moves)];
-  const boxes = [...still, ...things.filter(({ moves }) => moves)];
+  const inGrid: Box[] = [...walls, ...things.filter(({ moves }) => !moves)];
+  const boxes = [...inGrid, ...edges, ...things.filter(({ moves }) => moves)];
   return {
     x: Float64Array.from(boxes, (box) => box.x + box.width / 2),
     y: Float64Array.from(boxes, (box) => box.y + box.height / 2),
@@ -78,8 +78,9 @@ function compileSolids(level: Level, things: readonly (Box & { readonly moves: b
     halfHeight: Float64Array.from(boxes, (box) => box.height / 2),
     faces: Uint8Array.from(boxes, ({ faces }) => faces),
     owner: Int32Array.from(boxes, ({ owner }) => owner),
-    firstMoving: still.length,
-    grid: createGrid(Float64Array.from(still.flatMap((box) => [box.x, box.y, box.x + box.width, box.y + box.height]))),
+    inGrid: inGrid.length,
+    firstMoving: inGrid.length + edges.length,
+    grid: createGrid(Float64Array.from(inGrid.flatMap((box) => [box.x, box.y, box.x + box.width, box.y + box.height]))),
   };
 }
 
@@ -400,6 +401,16 @@ export function compile(level: Level, rate = level.rate) {
     stillGrid,
     stillPlacement: Int32Array.from(stills, ({ placement }) => placement),
     schedule,
+    meetings: compileMeetings(
+      movers,
+      playerCount,
+      travels.map(({ path }) => path),
+      travels.map(({ placement }) => {
+        const form = formOf[placement];
+        // A turning thing may reach further than its shapes.
+        return form === undefined || columns.turns[form] === 1 ? 2000 : (columns.reach[form] as number);
+      }),
+    ),
     /** Cosine and sine of a whole degree, for directions drawn by chance. */
     directions: Float64Array.from({ length: 720 }, (_, index) => (index % 2 === 0 ? turn(index / 2).cos : turn((index - 1) / 2).sin)),
   };

@@ -16,13 +16,22 @@ export const stretches = {
   normalY: new Float64Array(MOST_STRETCHES),
 };
 
+/** Moves the stretches from one place on to another. */
+function moveStretches(from: number, to: number): void {
+  if (from === stretches.count) return;
+  stretches.from.copyWithin(to, from, stretches.count);
+  stretches.to.copyWithin(to, from, stretches.count);
+  stretches.normalX.copyWithin(to, from, stretches.count);
+  stretches.normalY.copyWithin(to, from, stretches.count);
+}
+
 function addStretch(from: number, to: number, normalX: number, normalY: number): void {
   const { count } = stretches;
   let index = 0;
   while (index < count && (stretches.to[index] as number) < from - SAME_MOMENT) index += 1;
   if (index === count || (stretches.from[index] as number) > to + SAME_MOMENT) {
     if (count === MOST_STRETCHES) throw new TooManyContacts();
-    for (const column of [stretches.from, stretches.to, stretches.normalX, stretches.normalY]) column.copyWithin(index + 1, index, count);
+    moveStretches(index, index + 1);
     stretches.from[index] = from;
     stretches.to[index] = to;
     stretches.normalX[index] = normalX;
@@ -42,7 +51,7 @@ function addStretch(from: number, to: number, normalX: number, normalY: number):
     next += 1;
   }
   stretches.to[index] = end;
-  for (const column of [stretches.from, stretches.to, stretches.normalX, stretches.normalY]) column.copyWithin(index + 1, next, count);
+  if (next > index + 1) moveStretches(next, index + 1);
   stretches.count -= next - index - 1;
 }
 

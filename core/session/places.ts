@@ -1,4 +1,4 @@
-import { depthIn, type Hull } from '../geometry/index.ts';
+import { depthIn, gathered, gatherSolids, type Hull } from '../geometry/index.ts';
 import { CONCERN, DESTINATION, LIFE, PHASE } from './codes.ts';
 import { chooseWeighted, draw } from './random.ts';
 import type { Session } from './running.ts';
@@ -31,10 +31,9 @@ function clearance(session: Session, x: number, y: number, reach: number, distan
   const { solids } = session.scratch;
   around.radius = reach + margin;
   const hull: Hull = around;
-  const found = solids.grid.query(x - around.radius, y - around.radius, x + around.radius, y + around.radius);
-  const moving = solids.x.length - solids.firstMoving;
-  for (let k = 0; k < found + moving; k += 1) {
-    const item = k < found ? (solids.grid.found[k] as number) : solids.firstMoving + k - found;
+  const count = gatherSolids(solids, around.radius, around.radius, x, y, 0, 0);
+  for (let k = 0; k < count; k += 1) {
+    const item = gathered[k] as number;
     if (solids.on[item] === 1) least = Math.min(least, -depthIn(solids, hull, item, x, y));
   }
   return least;

@@ -11,6 +11,8 @@ export interface Schedule {
   readonly from: Float64Array;
   readonly to: Float64Array;
   readonly placement: Int32Array;
+  /** When the last window of each mover closes. */
+  readonly lastTo: Float64Array;
   /** Everything that stays and lies along the path: from `nearStart[m]` to `nearStart[m + 1]`. */
   readonly nearStart: Int32Array;
   readonly near: Int32Array;
@@ -58,6 +60,7 @@ export function compileSchedule(
   const { x, y, velocityX, velocityY, begin } = movers.legs;
   const start = new Int32Array(movers.count + 1);
   const nearStart = new Int32Array(movers.count + 1);
+  const lastTo = new Float64Array(movers.count);
   const windows: Window[] = [];
   const near: number[] = [];
   for (let mover = 0; mover < movers.count; mover += 1) {
@@ -95,17 +98,58 @@ export function compileSchedule(
       }
     }
     own.sort((a, b) => a.from - b.from || a.placement - b.placement);
-    windows.push(...own);
+    for (const window of own) {
+      windows.push(window);
+      lastTo[mover] = Math.max(lastTo[mover] as number, window.to);
+    }
     start[mover + 1] = windows.length;
     near.push(...[...along].sort((a, b) => a - b));
     nearStart[mover + 1] = near.length;
   }
   return {
     start,
+    lastTo,
     nearStart,
     near: Int32Array.from(near),
     from: Float64Array.from(windows, ({ from }) => from),
     to: Float64Array.from(windows, ({ to }) => to),
     placement: Int32Array.from(windows, ({ placement }) => placement),
   };
+}
+
+/** Which travellers each toucher may ever meet: from `start[toucher]` to `start[toucher + 1]`. */
+export interface Meetings {
+  readonly start: Int32Array;
+  readonly other: Int32Array;
+}
+
+/** Left, bottom, right, top of all places a mover ever reaches. */
+function pathBounds(movers: Movers, mover: number, reach: number): [number, number, number, number] {
+  const from = movers.legStart[mover] as number;
+  const to = movers.legStart[mover + 1] as number;
+  const xs = movers.legs.x.subarray(from, to);
+  const ys = movers.legs.y.subarray(from, to);
+  const around = reach + HAIR;
+  return [Math.min(...xs) - around, Math.min(...ys) - around, Math.max(...xs) + around, Math.max(...ys) + around];
+}
+
+/**
+ * Players may meet all that travels; two movers along paths only where their paths come near. `path` and `reach` are of
+ * each traveller; what follows no path may come anywhere.
+ */
+export function compileMeetings(movers: Movers, playerCount: number, path: readonly number[], reach: readonly number[]): Meetings {
+  const bounds = path.map((mover, traveller) => (mover < 0 ? null : pathBounds(movers, mover, reach[traveller] ?? 0)));
+  const start = new Int32Array(playerCount + path.length + 1);
+  const other: number[] = [];
+  for (let toucher = 0; toucher < playerCount + path.length; toucher += 1) {
+    const own = bounds[toucher - playerCount] ?? null;
+    path.forEach((_, index) => {
+      if (index + playerCount === toucher) return;
+      const its = bounds[index] ?? null;
+      const apart = own !== null && its !== null && (own[0] > its[2] || its[0] > own[2] || own[1] > its[3] || its[1] > own[3]);
+      if (!apart) other.push(index);
+    });
+    start[toucher + 1] = other.length;
+  }
+  return { start, other: Int32Array.from(other) };
 }

@@ -6,6 +6,8 @@ import { LONGEST_WINDOW } from './schedule.ts';
 import { CLOCK, NEVER } from './state.ts';
 import { placeX, placeY, trackOf } from './things.ts';
 
+/** A margin for rounding in times of a round. Seconds. */
+const MOMENT = 1e-7;
 /** A margin for rounding in "nothing can change before". Units. */
 const HAIR = 1e-6;
 /** How far around a player things are looked at to learn how far it can go undisturbed. Units. */
@@ -66,9 +68,10 @@ function boundsMeet(session: Session, a: number, b: number): boolean {
 /** All that travels and may meet the toucher in this step. */
 function senseTravellers(session: Session, toucher: number): void {
   const { compiled, state } = session;
+  const { start, other: others } = compiled.meetings;
   const isPlayer = toucher < compiled.playerCount;
-  for (let other = 0; other < compiled.travellers.count; other += 1) {
-    if (compiled.playerCount + other === toucher) continue;
+  for (let at = start[toucher] as number; at < (start[toucher + 1] as number); at += 1) {
+    const other = others[at] as number;
     const placement = compiled.travellers.placement[other] as number;
     const form = state.form[placement] as number;
     if (form < 0 || (!isPlayer && compiled.forms.senses[form] === 0)) continue;
@@ -76,32 +79,32 @@ function senseTravellers(session: Session, toucher: number): void {
   }
 }
 
-/** Contacts of a toucher that were not looked at: they are no longer anywhere near. `all`: also those with things that stay. */
-function senseRest(session: Session, toucher: number, all: boolean): void {
+/** Contacts of a toucher with things of the sort looked at that were not met: they are no longer anywhere near. */
+function senseRest(session: Session, toucher: number, stills: boolean, travellers: boolean): void {
   const { compiled, state, scratch } = session;
   const pairs = state.clock[CLOCK.pairs] as number;
   for (let own = firstPair(session, toucher); own < pairs && state.pairToucher[own] === toucher; own += 1) {
     const placement = state.pairPlacement[own] as number;
-    const looked = all || (compiled.placements.traveller[placement] as number) >= 0;
+    const looked = (compiled.placements.traveller[placement] as number) >= 0 ? travellers : stills;
     if (looked && scratch.sensed[placement] !== scratch.senseStamp) senseNothing(session, toucher, placement, own);
   }
 }
 
-function sensePlayerFully(session: Session, player: number): void {
-  const { compiled, scratch } = session;
-  scratch.senseStamp += 1;
-  boundTrack(session, player);
+function senseStills(session: Session, toucher: number): void {
+  const { compiled, scratch, state } = session;
   const { bounds } = scratch;
-  const at = player * 4;
+  const isPlayer = toucher < compiled.playerCount;
+  const at = toucher * 4;
   const found = compiled.stillGrid.query(
     bounds[at] as number,
     bounds[at + 1] as number,
     bounds[at + 2] as number,
     bounds[at + 3] as number,
   );
-  for (let k = 0; k < found; k += 1) senseOne(session, player, compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number);
-  senseTravellers(session, player);
-  senseRest(session, player, true);
+  for (let k = 0; k < found; k += 1) {
+    const placement = compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number;
+    if (isPlayer || compiled.forms.senses[state.form[placement] as number] === 1) senseOne(session, toucher, placement);
+  }
 }
 
 /** The nearest boundary of contact between a player and one thing, from where they are now. */
@@ -157,22 +160,30 @@ function lookAtTravellers(session: Session, player: number): number {
   return slack - HAIR;
 }
 
-function sensePlayer(session: Session, player: number, gone: number, speed: number): void {
+function sensePlayer(session: Session, player: number, gone: number): void {
   const { compiled, state, scratch } = session;
   const still = (scratch.stillSlack[player] as number) - gone;
-  const travel = (scratch.travelSlack[player] as number) - gone - speed * compiled.stepSeconds;
-  if (still > 0 && travel > 0 && !session.exhaustive) {
-    scratch.stillSlack[player] = still;
-    scratch.travelSlack[player] = travel;
-    const pairs = state.clock[CLOCK.pairs] as number;
-    for (let own = 0; own < pairs && (state.pairToucher[own] as number) <= player; own += 1) {
-      if (state.pairToucher[own] === player) state.pairInside[own] = compiled.stepSeconds;
-    }
-    return;
+  const travel = (scratch.travelSlack[player] as number) - gone - compiled.fastest * compiled.stepSeconds;
+  scratch.stillSlack[player] = still;
+  scratch.travelSlack[player] = travel;
+  const lookStills = still <= 0 || session.exhaustive;
+  const lookTravellers = travel <= 0 || session.exhaustive;
+  const pairs = state.clock[CLOCK.pairs] as number;
+  for (let own = 0; own < pairs && (state.pairToucher[own] as number) <= player; own += 1) {
+    if (state.pairToucher[own] === player) state.pairInside[own] = compiled.stepSeconds;
   }
-  sensePlayerFully(session, player);
-  scratch.stillSlack[player] = still > 0 ? still : lookAtStills(session, player);
-  scratch.travelSlack[player] = travel > 0 ? travel : lookAtTravellers(session, player);
+  if (!lookStills && !lookTravellers) return;
+  scratch.senseStamp += 1;
+  boundTrack(session, player);
+  if (lookStills) {
+    senseStills(session, player);
+    scratch.stillSlack[player] = lookAtStills(session, player);
+  }
+  if (lookTravellers) {
+    senseTravellers(session, player);
+    scratch.travelSlack[player] = lookAtTravellers(session, player);
+  }
+  senseRest(session, player, lookStills, lookTravellers);
 }
 
 /** The first window of a mover's schedule that is open at or after a time of its round. */
@@ -199,21 +210,21 @@ function senseWindows(session: Session, toucher: number, path: number, from: num
   }
 }
 
-/** Steps until the next window opens, from a time of the round. */
+/** Steps until the next window is open, from a time of the round; at least 1. */
 function stepsToWindow(session: Session, path: number, from: number): number {
   const { schedule, movers, stepSeconds } = session.compiled;
   const first = schedule.start[path] as number;
   const end = schedule.start[path + 1] as number;
   if (first === end) return NEVER;
-  if (from < 2 * stepSeconds) return 1;
   const round = movers.round[path] as number;
-  const next = windowAfter(session, path, from);
-  const wait = next < end ? (schedule.from[next] as number) - from : round - from + (schedule.from[first] as number);
-  // Windows that opened a little earlier may still be open.
-  for (let at = next - 1; at >= first && (schedule.from[at] as number) >= from - LONGEST_WINDOW - stepSeconds; at -= 1) {
-    if ((schedule.to[at] as number) >= from - stepSeconds) return 1;
+  const next = windowAfter(session, path, from - MOMENT);
+  // Windows that opened earlier may still be open; so may those at the turn of the round.
+  for (let at = next - 1; at >= first && (schedule.from[at] as number) >= from - LONGEST_WINDOW - MOMENT; at -= 1) {
+    if ((schedule.to[at] as number) >= from - MOMENT) return 1;
   }
-  return Math.max(1, Math.floor(wait / stepSeconds));
+  if (from <= MOMENT && (schedule.lastTo[path] as number) >= round - 2 * MOMENT) return 1;
+  const wait = next < end ? (schedule.from[next] as number) - from : round - from + (schedule.from[first] as number);
+  return 1 + Math.floor(Math.max(0, wait - MOMENT) / stepSeconds);
 }
 
 /** A mover along a path: things that stay by its schedule, the rest when it may meet them. */
@@ -240,8 +251,8 @@ function senseMover(session: Session, traveller: number, path: number): void {
       senseOne(session, toucher, placement);
     }
   } else {
-    const from = inRound - seconds;
-    const to = inRound + 2 * seconds;
+    const from = inRound - MOMENT;
+    const to = inRound + seconds + MOMENT;
     senseWindows(session, toucher, path, from, to);
     if (from < 0) senseWindows(session, toucher, path, from + round, round);
     if (to > round) senseWindows(session, toucher, path, 0, to - round);
@@ -252,11 +263,10 @@ function senseMover(session: Session, traveller: number, path: number): void {
     senseTravellers(session, toucher);
     scratch.otherWake[traveller] = now + stepsToTravellers(session, traveller);
   }
-  if (all) senseRest(session, toucher, true);
-  else if (others) senseRest(session, toucher, false);
+  if (others) senseRest(session, toucher, all, true);
   const after = inRound + seconds;
   const next = round < 8 * seconds ? 1 : stepsToWindow(session, path, after >= round ? after - round : after);
-  scratch.wake[traveller] = Math.min(next === NEVER ? NEVER : now + Math.max(1, next - 1), scratch.otherWake[traveller] as number);
+  scratch.wake[traveller] = Math.min(next === NEVER ? NEVER : now + next, scratch.otherWake[traveller] as number);
 }
 
 /** Steps within which a traveller cannot come to, or from, touching another. */
@@ -268,10 +278,13 @@ function stepsToTravellers(session: Session, traveller: number): number {
   const y = placeY(session, own);
   const speed = travelSpeed(session, traveller);
   let least = Infinity;
-  for (let other = 0; other < compiled.travellers.count; other += 1) {
+  const { start, other: others } = compiled.meetings;
+  const toucher = compiled.playerCount + traveller;
+  for (let at = start[toucher] as number; at < (start[toucher + 1] as number); at += 1) {
+    const other = others[at] as number;
     const placement = compiled.travellers.placement[other] as number;
     const form = state.form[placement] as number;
-    if (other === traveller || form < 0 || compiled.forms.senses[form] === 0) continue;
+    if (form < 0 || compiled.forms.senses[form] === 0) continue;
     if (state.drawnBy[other] !== -1 || compiled.forms.turns[form] === 1) return 1;
     const dx = placeX(session, placement) - x;
     const dy = placeY(session, placement) - y;
@@ -285,24 +298,12 @@ function stepsToTravellers(session: Session, traveller: number): number {
 
 /** Something that drifts: all around it in every step. */
 function senseDrifting(session: Session, traveller: number): void {
-  const { compiled, scratch, state } = session;
-  const toucher = compiled.playerCount + traveller;
-  scratch.senseStamp += 1;
+  const toucher = session.compiled.playerCount + traveller;
+  session.scratch.senseStamp += 1;
   boundTrack(session, toucher);
-  const { bounds } = scratch;
-  const at = toucher * 4;
-  const found = compiled.stillGrid.query(
-    bounds[at] as number,
-    bounds[at + 1] as number,
-    bounds[at + 2] as number,
-    bounds[at + 3] as number,
-  );
-  for (let k = 0; k < found; k += 1) {
-    const placement = compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number;
-    if (compiled.forms.senses[state.form[placement] as number] === 1) senseOne(session, toucher, placement);
-  }
+  senseStills(session, toucher);
   senseTravellers(session, toucher);
-  senseRest(session, toucher, true);
+  senseRest(session, toucher, true, true);
 }
 
 function senseTraveller(session: Session, traveller: number): void {
@@ -314,7 +315,7 @@ function senseTraveller(session: Session, traveller: number): void {
   if (compiled.travellers.how[traveller] === TRAVEL.roving) return;
   if (!touches(session, traveller)) {
     scratch.senseStamp += 1;
-    senseRest(session, compiled.playerCount + traveller, true);
+    senseRest(session, compiled.playerCount + traveller, true, true);
     return;
   }
   if (path >= 0) {
@@ -330,9 +331,8 @@ function senseTraveller(session: Session, traveller: number): void {
 export function sense(session: Session): void {
   const { compiled, state, scratch } = session;
   scratch.crossings.count = 0;
-  const speed = compiled.fastest;
   for (let player = 0; player < compiled.playerCount; player += 1) {
-    if (state.life[player] === LIFE.alive) sensePlayer(session, player, scratch.gone[player] as number, speed);
+    if (state.life[player] === LIFE.alive) sensePlayer(session, player, scratch.gone[player] as number);
   }
   const now = state.clock[CLOCK.step] as number;
   if (now < scratch.nextWake && !session.exhaustive) return;

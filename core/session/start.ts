@@ -46,13 +46,15 @@ function createScratch(compiled: Compiled): Scratch {
   const pieces = Math.max(SLIDE_PIECES + 2, compiled.movers.mostPieces);
   const { solids } = compiled;
   const own: Solids = {
-    ...solids,
     x: solids.x.slice(),
     y: solids.y.slice(),
     halfWidth: solids.halfWidth.slice(),
     halfHeight: solids.halfHeight.slice(),
     faces: solids.faces.slice(),
     on: new Uint8Array(solids.x.length).fill(1),
+    grid: solids.grid,
+    inGrid: solids.inGrid,
+    firstMoving: solids.firstMoving,
   };
   const travellers = compiled.travellers.count;
   return {

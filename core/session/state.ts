@@ -18,8 +18,24 @@ export const CLOCK = { step: 0, ending: 1, endStep: 2, lines: 3, pairs: 4, nextD
 /** No timer runs. */
 export const NEVER = 0x7fffffff;
 
-/** Lengths of all that changes, by type. What belongs to contacts comes in `pairs`, so many numbers for each contact. */
-function lengthsOf(compiled: Compiled) {
+/** A column of the contacts: so many numbers for each. */
+export interface PairColumn {
+  readonly view: Float64Array | Int32Array | Uint8Array;
+  readonly width: number;
+}
+
+/** Hands out views on one buffer: so many numbers of a type, or so many for each contact. */
+interface Room {
+  float(length: number): Float64Array;
+  integer(length: number): Int32Array;
+  byte(length: number): Uint8Array;
+  pairFloat(width: number): Float64Array;
+  pairInteger(width: number): Int32Array;
+  pairByte(width: number): Uint8Array;
+}
+
+/** Everything that changes. One literal, so that the engine knows its shape. */
+function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteger, pairByte }: Room) {
   const players = compiled.playerCount;
   const cells = compiled.meterCell.length;
   const placements = compiled.placements.form.length;
@@ -32,163 +48,151 @@ function lengthsOf(compiled: Compiled) {
   const itemEffects = players * (compiled.effects.op.length - (compiled.rules.effectStart[compiled.firstItemRule] as number));
   const items = players * compiled.ids.items.length;
   return {
-    float: {
-      playerX: players,
-      playerY: players,
-      velocityX: players,
-      velocityY: players,
-      /** The way the player last went, for launches along it. */
-      facingX: players,
-      facingY: players,
-      checkpointX: players,
-      checkpointY: players,
-      meter: cells,
-      remainder: players * compiled.keyCount,
-      regenerated: cells,
-      distance: players,
-      lowestHealth: players,
-      damageByKind: players * kinds,
-      changedSeconds: players,
-      /** Step, player, placement, x and y of the first deaths. */
-      deathLog: MOST_DEATHS * DEATH_WIDTH,
-      /** What spawned things that are no more came to, by kind. */
-      goneStats: kinds * STAT_COUNT,
-      /** Speed, jump, gravity, acceleration and control in force, for each player. */
-      movement: players * MOVEMENT_COUNT,
-      itemAsked: itemEffects,
-      itemApplied: itemEffects,
-      /** Places of those that travel otherwise than along a path. */
-      travelX: travellers,
-      travelY: travellers,
-      travelVelocityX: travellers,
-      travelVelocityY: travellers,
-      healed: placements,
-      wasted: placements,
-      hurt: placements,
-      scored: placements,
-      waiting: placements,
-    },
-    integer: {
-      clock: 9,
-      deaths: players,
-      held: players,
-      buttons: players,
-      dueReturn: players,
-      returnTo: players,
-      graceUntil: players,
-      lockUntil: players,
-      shieldUntil: players,
-      lateUntil: players,
-      /** The solid the player stands on, or −1. */
-      floor: players,
-      items,
-      changes: players,
-      changeEffect: players * MOST_CHANGES,
-      changeKey: players * MOST_CHANGES,
-      changePlacement: players * MOST_CHANGES,
-      changeRule: players * MOST_CHANGES,
-      changeUntil: players * MOST_CHANGES,
-      lossStep: cells,
-      regeneratedFrom: cells,
-      itemFrom: itemEffects,
-      itemUses: itemRules,
-      noticed: compiled.ids.notices.length,
-      form: placements,
-      phaseDue: phases,
-      phaseFrom: phases,
-      phaseRule: phases,
-      phaseBy: phases,
-      cycleDue: placements,
-      backStep: phases,
-      everyDue: compiled.has.every ? (compiled.placements.ruleSlot[placements] as number) : 0,
-      timesUsed: uses,
-      draws: draws * CONCERNS * (players + 1) + itemRules * CONCERNS + players * CONCERNS,
-      drawnBy: travellers,
-      drawnFrom: travellers,
-      spawnedBy: placements,
-      serialOf: placements,
-      firstUse: placements,
-      uses: placements,
-      refusals: placements,
-    },
-    byte: {
-      life: players,
-      jumping: players,
-      died: players,
-
-      itemRefused: itemRules,
-      phase: phases,
-      cycledOff: placements,
-      /** Turned solid while someone was inside. */
-      solidLater: placements,
-    },
-    pairs: {
-      float: {
-        pairFrom: 1,
-        pairInside: 1,
-        /** Seconds at which the contact ended within this step, or −1. */
-        pairLeft: 1,
-        slotAsked: compiled.slotsPerPair,
-        slotApplied: compiled.slotsPerPair,
-        /** Seconds inside while the rule acts. */
-        slotInside: compiled.slotsPerPair,
-      },
-      integer: { pairToucher: 1, pairPlacement: 1, slotFrom: compiled.slotsPerPair, slotPulses: compiled.slotsPerPair },
-      byte: { pairTrying: 1, pairGraced: 1, slotRefused: compiled.slotsPerPair },
-    },
+    playerX: float(players),
+    playerY: float(players),
+    velocityX: float(players),
+    velocityY: float(players),
+    /** The way the player last went, for launches along it. */
+    facingX: float(players),
+    facingY: float(players),
+    checkpointX: float(players),
+    checkpointY: float(players),
+    meter: float(cells),
+    remainder: float(players * compiled.keyCount),
+    regenerated: float(cells),
+    distance: float(players),
+    lowestHealth: float(players),
+    damageByKind: float(players * kinds),
+    changedSeconds: float(players),
+    /** Step, player, placement, x and y of the first deaths. */
+    deathLog: float(MOST_DEATHS * DEATH_WIDTH),
+    /** What spawned things that are no more came to, by kind. */
+    goneStats: float(kinds * STAT_COUNT),
+    /** Speed, jump, gravity, acceleration and control in force, for each player. */
+    movement: float(players * MOVEMENT_COUNT),
+    itemAsked: float(itemEffects),
+    itemApplied: float(itemEffects),
+    /** Places of those that travel otherwise than along a path. */
+    travelX: float(travellers),
+    travelY: float(travellers),
+    travelVelocityX: float(travellers),
+    travelVelocityY: float(travellers),
+    healed: float(placements),
+    wasted: float(placements),
+    hurt: float(placements),
+    scored: float(placements),
+    waiting: float(placements),
+    clock: integer(9),
+    deaths: integer(players),
+    held: integer(players),
+    buttons: integer(players),
+    dueReturn: integer(players),
+    returnTo: integer(players),
+    graceUntil: integer(players),
+    lockUntil: integer(players),
+    shieldUntil: integer(players),
+    lateUntil: integer(players),
+    /** The solid the player stands on, or −1. */
+    floor: integer(players),
+    items: integer(items),
+    changes: integer(players),
+    changeEffect: integer(players * MOST_CHANGES),
+    changeKey: integer(players * MOST_CHANGES),
+    changePlacement: integer(players * MOST_CHANGES),
+    changeRule: integer(players * MOST_CHANGES),
+    changeUntil: integer(players * MOST_CHANGES),
+    lossStep: integer(cells),
+    regeneratedFrom: integer(cells),
+    itemFrom: integer(itemEffects),
+    itemUses: integer(itemRules),
+    noticed: integer(compiled.ids.notices.length),
+    form: integer(placements),
+    phaseDue: integer(phases),
+    phaseFrom: integer(phases),
+    phaseRule: integer(phases),
+    phaseBy: integer(phases),
+    cycleDue: integer(placements),
+    backStep: integer(phases),
+    everyDue: integer(compiled.has.every ? (compiled.placements.ruleSlot[placements] as number) : 0),
+    timesUsed: integer(uses),
+    draws: integer(draws * CONCERNS * (players + 1) + itemRules * CONCERNS + players * CONCERNS),
+    drawnBy: integer(travellers),
+    drawnFrom: integer(travellers),
+    spawnedBy: integer(placements),
+    serialOf: integer(placements),
+    firstUse: integer(placements),
+    uses: integer(placements),
+    refusals: integer(placements),
+    life: byte(players),
+    jumping: byte(players),
+    died: byte(players),
+    itemRefused: byte(itemRules),
+    phase: byte(phases),
+    cycledOff: byte(placements),
+    /** Turned solid while someone was inside. */
+    solidLater: byte(placements),
+    pairFrom: pairFloat(1),
+    pairInside: pairFloat(1),
+    /** Seconds at which the contact ended within this step, or −1. */
+    pairLeft: pairFloat(1),
+    slotAsked: pairFloat(compiled.slotsPerPair),
+    slotApplied: pairFloat(compiled.slotsPerPair),
+    /** Seconds inside while the rule acts. */
+    slotInside: pairFloat(compiled.slotsPerPair),
+    pairToucher: pairInteger(1),
+    pairPlacement: pairInteger(1),
+    slotFrom: pairInteger(compiled.slotsPerPair),
+    slotPulses: pairInteger(compiled.slotsPerPair),
+    pairTrying: pairByte(1),
+    pairGraced: pairByte(1),
+    slotRefused: pairByte(compiled.slotsPerPair),
   };
 }
 
-type Lengths = ReturnType<typeof lengthsOf>;
-type Views = Record<keyof Lengths['float'] | keyof Lengths['pairs']['float'], Float64Array> &
-  Record<keyof Lengths['integer'] | keyof Lengths['pairs']['integer'], Int32Array> &
-  Record<keyof Lengths['byte'] | keyof Lengths['pairs']['byte'], Uint8Array>;
-
-/** A column of the contacts: so many numbers for each. */
-export interface PairColumn {
-  readonly view: Float64Array | Int32Array | Uint8Array;
-  readonly width: number;
+/** Adds up what `layOut` asks for. */
+function measure(compiled: Compiled): { float: number; integer: number; byte: number; pair: number } {
+  const total = { float: 0, integer: 0, byte: 0, pair: 0 };
+  layOut(compiled, {
+    float: (length) => ((total.float += length), new Float64Array(0)),
+    integer: (length) => ((total.integer += length), new Int32Array(0)),
+    byte: (length) => ((total.byte += length), new Uint8Array(0)),
+    pairFloat: (width) => ((total.pair += width * 8), new Float64Array(0)),
+    pairInteger: (width) => ((total.pair += width * 4), new Int32Array(0)),
+    pairByte: (width) => ((total.pair += width), new Uint8Array(0)),
+  });
+  return total;
 }
 
 /** Everything that changes while a session runs, as views on one buffer. */
-export type State = Views & {
-  /** All but the contacts. */
-  readonly fixed: Uint8Array;
-  readonly pairColumns: readonly PairColumn[];
-};
+export type State = ReturnType<typeof createState>;
 
-export function createState(compiled: Compiled): State {
-  const lengths = lengthsOf(compiled);
+export function createState(compiled: Compiled) {
+  const { float, integer, byte, pair } = measure(compiled);
   const capacity = Math.min(compiled.toucherCount * compiled.placements.form.length, MOST_PAIRS);
-  const total = (group: Record<string, number>): number => Object.values(group).reduce((sum, length) => sum + length, 0);
   const padded = (bytes: number): number => Math.ceil(bytes / 8) * 8;
-  const fixedBytes = padded(total(lengths.float) * 8 + total(lengths.integer) * 4 + total(lengths.byte));
-  const pairWidth = total(lengths.pairs.float) * 8 + total(lengths.pairs.integer) * 4 + total(lengths.pairs.byte);
-  const buffer = new ArrayBuffer(fixedBytes + padded(capacity * pairWidth));
-  const views: Record<string, PairColumn['view']> = {};
-  let at = 0;
-  const lay = (
-    group: Record<string, number>,
-    times: number,
-    type: typeof Float64Array | typeof Int32Array | typeof Uint8Array,
-  ): PairColumn[] =>
-    Object.entries(group).map(([name, width]) => {
-      const view = new type(buffer, at, width * times);
-      views[name] = view;
-      at += view.byteLength;
-      return { view, width };
-    });
-  lay(lengths.float, 1, Float64Array);
-  lay(lengths.integer, 1, Int32Array);
-  lay(lengths.byte, 1, Uint8Array);
-  at = fixedBytes;
-  const { pairs } = lengths;
-  const pairColumns = [
-    ...lay(pairs.float, capacity, Float64Array),
-    ...lay(pairs.integer, capacity, Int32Array),
-    ...lay(pairs.byte, capacity, Uint8Array),
-  ];
-  return { ...(views as Views), fixed: new Uint8Array(buffer, 0, fixedBytes), pairColumns };
+  const fixedBytes = padded(float * 8 + integer * 4 + byte);
+  const buffer = new ArrayBuffer(fixedBytes + padded(capacity * pair) + 16);
+  const pairColumns: PairColumn[] = [];
+  const at = { float: 0, integer: float * 8, byte: float * 8 + integer * 4, pair: fixedBytes };
+  const take = (section: keyof typeof at, bytes: number): number => {
+    const from = at[section];
+    at[section] += bytes;
+    return from;
+  };
+  const column = <View extends PairColumn['view']>(view: View, width: number): View => {
+    pairColumns.push({ view, width });
+    return view;
+  };
+  // Floats are asked for first, then integers, then bytes, so that each lies where its type may.
+  const views = layOut(compiled, {
+    float: (length) => new Float64Array(buffer, take('float', length * 8), length),
+    integer: (length) => new Int32Array(buffer, take('integer', length * 4), length),
+    byte: (length) => new Uint8Array(buffer, take('byte', length), length),
+    pairFloat: (width) => column(new Float64Array(buffer, take('pair', capacity * width * 8), capacity * width), width),
+    pairInteger: (width) => column(new Int32Array(buffer, take('pair', capacity * width * 4), capacity * width), width),
+    pairByte: (width) => column(new Uint8Array(buffer, take('pair', capacity * width), capacity * width), width),
+  });
+  return Object.assign(views, { fixed: new Uint8Array(buffer, 0, fixedBytes), pairColumns: pairColumns as readonly PairColumn[] });
 }
 
 /** The bytes of a state: all that is fixed, then the contacts there are. */
