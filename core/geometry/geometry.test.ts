@@ -97,6 +97,30 @@ test('turned boxes swept against each other agree with the corners of their sum'
   );
 });
 
+test('polygons, discs and boxes swept against each other are inside just when sampling says so', () => {
+  const span: Span = { enter: 0, leave: 0 };
+  const place = { x: fc.constant(0.3), y: fc.constant(-0.2), rotation: fc.integer({ min: -180, max: 180 }) };
+  const corners: [number, number][] = [
+    [-1, -0.7],
+    [1.5, -0.5],
+    [0.4, 1.2],
+  ];
+  const wedge = fc.record({ type: fc.constant('polygon' as const), points: fc.constant(corners), ...place });
+  const box = fc.record({ type: fc.constant('box' as const), width: number(1, 4), height: number(1, 4), ...place });
+  const disc = fc.record({ type: fc.constant('circle' as const), radius: number(1, 2), x: place.x, y: place.y });
+  const any = fc.oneof(wedge, box, disc);
+  fc.assert(
+    fc.property(any, any, motion, (i, j, { x, y, dx, dy }) => {
+      const table = createShapeTable([i, j]);
+      const apartAt = (t: number): number => gap(outline(i, { x: x + t * dx, y: y + t * dy }), outline(j, { x: 0, y: 0 }));
+      agrees(sweepShapes(table, 0, 1, x, y, dx, dy, 0, span), span, (t) => apartAt(t) <= 0);
+      // The way to the boundary is never thought longer than it is.
+      if (apartAt(0) > 0) expect(boundaryDistance(table, 0, 1, x, y)).toBeLessThanOrEqual(apartAt(0) + 1e-6);
+    }),
+    { numRuns: 300 },
+  );
+});
+
 test('the grid finds every box that meets a region', () => {
   const box = fc.record({ x: number(-40, 40), y: number(-40, 40), width: number(0.01, 20), height: number(0.01, 20) });
   fc.assert(

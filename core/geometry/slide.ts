@@ -143,6 +143,18 @@ export function pushOut(solids: Solids, hull: Hull, body: Mobile): void {
   }
 }
 
+/** The solid a body stands on: one whose top it would meet a hair further down; −1 for none. */
+export function floorUnder(solids: Solids, hull: Hull, x: number, y: number, track: Track): number {
+  probe.x = x;
+  probe.y = y;
+  probe.velocityX = 0;
+  probe.velocityY = 0;
+  slide(solids, hull, probe, 0, -10 * SKIN, track);
+  return probe.floor;
+}
+
+const probe: Mobile = { x: 0, y: 0, velocityX: 0, velocityY: 0, floor: -1 };
+
 /** Moves a body out of one box to the nearest side on which it is free, no further than `most`. Answers whether it could. */
 export function leaveBox(solids: Solids, hull: Hull, body: Mobile, item: number, most: number): boolean {
   const x = body.x - (solids.x[item] as number);

@@ -1,4 +1,4 @@
-import { pushOut } from '../geometry/index.ts';
+import { floorUnder, pushOut } from '../geometry/index.ts';
 import { LIFE, LINE, SHARE_KEPT } from './codes.ts';
 import { firstPair } from './contacts.ts';
 import { changeItems, closeAllItemSpans, hold, itemsOf, refreshItemRules } from './items.ts';
@@ -21,7 +21,7 @@ export function putPlayer(session: Session, player: number, x: number, y: number
   pushOut(scratch.solids, compiled.hull, body);
   state.playerX[player] = body.x;
   state.playerY[player] = body.y;
-  state.floor[player] = NONE;
+  state.floor[player] = compiled.side ? floorUnder(scratch.solids, compiled.hull, body.x, body.y, scratch.sideTrack) : NONE;
   state.lateUntil[player] = 0;
   scratch.dropped[player] = 1;
   wakeAll(session);

@@ -1,10 +1,11 @@
-import { createTrack, pushOut, SLIDE_PIECES, type ShapeTable, type Solids } from '../geometry/index.ts';
+import { createTrack, SLIDE_PIECES, type ShapeTable, type Solids } from '../geometry/index.ts';
 import type { StartingState } from '../level/index.ts';
 import { BECOMES, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './codes.ts';
 import type { Compiled } from './compile.ts';
 import { moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './chain.ts';
 import { createCrossings } from './contacts.ts';
 import { refreshItemRules } from './items.ts';
+import { putPlayer } from './life.ts';
 import { createLinks } from './links.ts';
 import { WIDTH, type Recorder } from './ledger.ts';
 import { NONE } from './lines.ts';
@@ -101,8 +102,7 @@ export function refreshScratch(session: Session): void {
 }
 
 function startPlayer(session: Session, player: number): void {
-  const { compiled, state, scratch } = session;
-  const { body } = scratch;
+  const { compiled, state } = session;
   const meters = compiled.ids.meters.length;
   for (let meter = 0; meter < meters; meter += 1) state.meter[cellOf(session, player, meter)] = compiled.meters.start[meter] as number;
   state.items.set(compiled.items.start, player * compiled.items.start.length);
@@ -115,27 +115,17 @@ function startPlayer(session: Session, player: number): void {
   state.checkpointY[player] = NaN;
   state.life[player] = LIFE.alive;
   const start = compiled.starts[player] ?? compiled.level.start;
-  body.x = start.x;
-  body.y = start.y;
-  pushOut(scratch.solids, compiled.hull, body);
-  state.playerX[player] = body.x;
-  state.playerY[player] = body.y;
+  putPlayer(session, player, start.x, start.y);
   refreshMovement(session, player);
 }
 
 /** Puts the first player into a stated state. */
 function startFrom(session: Session, start: StartingState): void {
-  const { compiled, state, scratch } = session;
+  const { compiled, state } = session;
   for (const [id, value] of Object.entries(start.meters)) state.meter[cellOf(session, 0, compiled.ids.meters.indexOf(id))] = value;
   for (const [id, count] of Object.entries(start.items)) state.items[compiled.ids.items.indexOf(id)] = count;
   if (start.held !== null) state.held[0] = compiled.ids.items.indexOf(start.held);
-  if (start.at !== null) {
-    scratch.body.x = start.at.x;
-    scratch.body.y = start.at.y;
-    pushOut(scratch.solids, compiled.hull, scratch.body);
-    state.playerX[0] = scratch.body.x;
-    state.playerY[0] = scratch.body.y;
-  }
+  if (start.at !== null) putPlayer(session, 0, start.at.x, start.at.y);
   if (start.checkpoint !== null) {
     state.checkpointX[0] = start.checkpoint.x;
     state.checkpointY[0] = start.checkpoint.y;

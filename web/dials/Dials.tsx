@@ -1,5 +1,5 @@
 import { placementName, plainNumber } from '@dial/core/formats';
-import { inOrder, type Kind, type Level } from '@dial/core/level';
+import { inOrder, kindOf, type Kind, type Level } from '@dial/core/level';
 import type { PlacementOutcome } from '@dial/core/session';
 import { useState } from 'react';
 import { benchActions, type Selection } from '../state/bench.ts';
@@ -31,7 +31,7 @@ function Sentences({ level, kindId, kind }: { readonly level: Level; readonly ki
       {rules.length === 0 && <p>Touching it does nothing.</p>}
       {rules.map(([id, rule]) => (
         <p key={id}>
-          {ruleSentence(level, kindId, id, rule).map(({ text, path }, index) =>
+          {ruleSentence(level, kind.name, rule, `/kinds/${kindId}/rules/${id}`).map(({ text, path }, index) =>
             path === undefined ? (
               <span key={index}>{text}</span>
             ) : (
@@ -89,25 +89,43 @@ function DialGroup({ specs, level }: { readonly specs: readonly DialSpec[]; read
   ));
 }
 
+const PHASE_NAMES = [
+  ['ready', 'ready'],
+  ['windingUp', 'winding up'],
+  ['active', 'active'],
+  ['resting', 'resting'],
+  ['spent', 'spent'],
+  ['off', 'off'],
+] as const;
+
 function Phases({ kind }: { readonly kind: Kind }) {
-  const used = Object.values(kind.rules).map(({ becomes }) => becomes.type);
-  const phases = (['ready', 'resting', 'spent'] as const).filter(
-    (phase) => phase === 'ready' || (phase === 'resting' && used.includes('rests')) || (phase === 'spent' && used.includes('spent')),
-  );
+  const rules = Object.values(kind.rules);
+  const becomes = (type: string): boolean => rules.some((rule) => rule.becomes.type === type);
+  const happens = {
+    ready: true,
+    windingUp: rules.some(({ windUp }) => windUp !== null),
+    active: rules.some(({ active }) => active.type !== 'instant'),
+    resting: becomes('rests'),
+    spent: becomes('spent') || rules.some(({ uses }) => uses !== null),
+    off: becomes('off') || kind.cycle !== null,
+  };
+  const phases = PHASE_NAMES.filter(([phase]) => happens[phase]);
   return (
     <table className="mt-3 w-full text-left text-xs">
       <thead>
         <tr className="text-[11px] text-soft">
           <th className="py-0.5 font-bold">phase</th>
           <th className="font-semibold">shown</th>
+          {kind.solid !== null && <th className="font-semibold">solid</th>}
           <th className="font-semibold">sensing</th>
         </tr>
       </thead>
       <tbody>
-        {phases.map((phase) => (
+        {phases.map(([phase, name]) => (
           <tr key={phase} className="border-t border-line">
-            <td className="py-0.5">{phase}</td>
+            <td className="py-0.5">{name}</td>
             <td>{kind.phases[phase].shown}</td>
+            {kind.solid !== null && <td>{kind.phases[phase].solid ? 'yes' : 'no'}</td>}
             <td>{kind.phases[phase].sensing ? 'yes' : 'no'}</td>
           </tr>
         ))}
@@ -205,7 +223,7 @@ function KindColumn({
 /** The column of what is selected: what it does in words, then its dials. Nothing selected: the player's. */
 export function Dials({ level }: { readonly level: Level }) {
   const selection = useAppSelector((state) => state.bench.selection);
-  const kind = selection.kind === null ? undefined : level.kinds[selection.kind];
+  const kind = selection.kind === null ? undefined : kindOf(level, selection.kind);
   return (
     <aside aria-label="Dials" className="h-full overflow-y-auto border-l-[1.5px] border-ink bg-paper px-[18px] pt-3 pb-6">
       {kind !== undefined && selection.kind !== null ? (

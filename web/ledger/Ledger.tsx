@@ -1,5 +1,5 @@
 import { clockTime, lineWords, placementName } from '@dial/core/formats';
-import type { Level } from '@dial/core/level';
+import { kindOf, type Level } from '@dial/core/level';
 import type { LedgerLine } from '@dial/core/session';
 import { useState } from 'react';
 import { benchActions } from '../state/bench.ts';
@@ -30,7 +30,7 @@ export function Ledger({ level }: { readonly level: Level }) {
     return placement === null ? level.placements[line.placement]?.kind === kind : line.placement === placement;
   };
   const lines = run === null ? [] : ledgerOf(run).filter((line) => shows(line, only) && concerns(line));
-  const selectedName = placement !== null ? placementName(level, placement) : kind !== null ? level.kinds[kind]?.name : undefined;
+  const selectedName = placement !== null ? placementName(level, placement) : kind !== null ? kindOf(level, kind)?.name : undefined;
 
   return (
     <section aria-label="Ledger" className="flex h-full flex-col rounded-sm border-[1.3px] border-ink bg-card">

@@ -71,7 +71,7 @@ function usePlayLoop(game: Game, paused: boolean, show: (picture: Picture) => vo
   });
   useEffect(() => {
     if (paused) return;
-    const keys = watchKeys(window);
+    const keys = watchKeys(window, game.session.compiled.level.view);
     let frame = 0;
     let last: number | null = null;
     const tick = (now: number): void => {

@@ -1,5 +1,5 @@
 import { documentHash, type Level } from '@dial/core/level';
-import { createRunWriter, readInputs, type Run, type RunWriter } from '@dial/core/players';
+import { createRunWriter, readInputs, sessionOptions, withMarks, type Run, type RunWriter } from '@dial/core/players';
 import {
   createLedger,
   createSession,
@@ -34,7 +34,7 @@ export interface Game {
 export function startGame(level: Level, from: { readonly run: Run; readonly step: number } | null): Game {
   const compiled = compiledOf(level);
   const ledger = createLedger();
-  const session = createSession(compiled, ledger);
+  const session = createSession(compiled, ledger, from === null ? {} : sessionOptions(compiled, from.run));
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   if (from !== null) {
     const reader = readInputs(from.run, compiled.rate);
@@ -69,6 +69,6 @@ export function startGame(level: Level, from: { readonly run: Run; readonly step
       return Array.from({ length: lines.count - first }, (_, index) => readLine(compiled, lines, first + index));
     },
     over: () => hasEnded(session),
-    finish: (name) => writer.finish(name, documentHash(level)),
+    finish: (name) => withMarks(compiled, writer.finish(name, documentHash(level))),
   };
 }

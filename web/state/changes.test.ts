@@ -26,7 +26,7 @@ test('a patch whose guard no longer holds changes nothing', () => {
 
 test('entries added and removed are guarded too', () => {
   const added = edit(document, 'place', (draft) => {
-    draft.placements['two'] = { kind: 'basin', order: 2, x: 5, y: 5, travel: null };
+    draft.placements['two'] = { kind: 'basin', order: 2, x: 5, y: 5, travel: null, own: {}, starts: { type: 'ready' } };
     delete draft.placements['one'];
   });
   if (!added.ok) throw new Error(added.problem.message);

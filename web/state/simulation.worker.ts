@@ -27,11 +27,13 @@ const api: SimulationApi = {
     const recording = simulate(compiled, run);
     const took = performance.now() - began;
     kept.set(side, { compiled, run, recording });
-    const { rate, steps, x, y, speed, meters, outcome, digest } = recording;
+    const { rate, steps, x, y, speed, meters, others, outcome, digest, marks, partsAtSeconds } = recording;
     const lines = used(recording.lines);
     const contacts = used(recording.contacts);
-    const reply: SimulatedRun = { rate, steps, x, y, speed, meters, lines, contacts, outcome, digest, took };
-    const buffers = [x, y, speed, ...Object.values(meters), lines.values, contacts.values].map((array) => array.buffer as ArrayBuffer);
+    const shown = { rate, steps, x, y, speed, meters, others, outcome, digest, marks, partsAtSeconds };
+    const reply: SimulatedRun = { ...shown, lines, contacts, took };
+    const lanes = [recording, ...others].flatMap((one) => [one.x, one.y, one.speed, ...Object.values(one.meters)]);
+    const buffers = [...lanes, lines.values, contacts.values].map((array) => array.buffer as ArrayBuffer);
     return transfer(reply, buffers);
   },
 
@@ -98,7 +100,8 @@ function warm(): void {
     at % 5 < 2 ? -127 : 127,
     0,
   ]);
-  const run: Run = { format: 1, name: 'warm', simulation: 1, level: '', seed: 1, rate: 60, steps: 4000, players: [{ changes }] };
+  const none = { start: null, events: [], marks: [] };
+  const run: Run = { format: 1, name: 'warm', simulation: 1, level: '', seed: 1, rate: 60, steps: 4000, players: [{ changes }], ...none };
   for (let round = 0; round < 3; round += 1) simulate(compiled, run);
 }
 

@@ -1,4 +1,4 @@
-import type { Level, Role } from '@dial/core/level';
+import { kindOf, type Level, type Role } from '@dial/core/level';
 import { ROLE_PATTERNS } from '../ui/roles.ts';
 import { TILE_SCALE, type Palette } from '../ui/palette.ts';
 import type { StripRow } from './rows.ts';
@@ -181,7 +181,7 @@ export function drawRows(
   const x = (seconds: number): number => (seconds / duration) * width;
   rows.forEach((row, index) => {
     const top = index * ROW_HEIGHT;
-    const role = level.kinds[row.kind]?.role ?? 'score';
+    const role = kindOf(level, row.kind)?.role ?? 'score';
     if (selected(row)) {
       context.globalAlpha = 0.1;
       context.fillStyle = palette.needle;

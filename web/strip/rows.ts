@@ -1,5 +1,5 @@
 import { placementName } from '@dial/core/formats';
-import { inOrder } from '@dial/core/level';
+import { allKinds, inOrder } from '@dial/core/level';
 import { CONTACT_WIDTH, type LedgerLine } from '@dial/core/session';
 import { compiledOf, ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
@@ -53,8 +53,10 @@ function collect(run: ShownRun): Map<string, Touches> {
     if (toucher < compiled.playerCount && placement !== undefined) of(placement).inside.push({ from, to, placement });
   }
   ledgerOf(run).forEach((line: LedgerLine) => {
-    if (line.type === 'refused')
-      of(line.placement).refusals.push({ at: line.seconds, placement: line.placement, ofPlayer: !(line.toucher in level.placements) });
+    if (line.type === 'refused' && line.placement !== null) {
+      const ofPlayer = line.toucher !== null && line.toucher.startsWith('player ');
+      of(line.placement).refusals.push({ at: line.seconds, placement: line.placement, ofPlayer });
+    }
     if (line.type === 'phase' && line.phase === 'resting') {
       of(line.placement).resting.push({ from: line.seconds, to: Math.min(end, line.untilSeconds ?? end), placement: line.placement });
     }
@@ -62,12 +64,19 @@ function collect(run: ShownRun): Map<string, Touches> {
   return touches;
 }
 
+/** What the things spawned in a run were of; where one made room for another, the last. */
+function spawnedKinds(run: ShownRun): Map<string, string> {
+  return new Map(ledgerOf(run).flatMap((line) => (line.type === 'spawned' ? [[line.placement, line.kind] as const] : [])));
+}
+
 /** The rows of a run. Kinds in `unfolded` are shown thing by thing however many there are. */
 export function stripRows(run: ShownRun, unfolded: ReadonlySet<string>): StripRow[] {
   const { level } = run;
   const touches = collect(run);
-  return inOrder(level.kinds).flatMap(([kindId, kind]): StripRow[] => {
-    const touched = inOrder(level.placements).filter(([id, placement]) => placement.kind === kindId && touches.has(id));
+  const spawned = spawnedKinds(run);
+  return allKinds(level).flatMap(([kindId, kind]): StripRow[] => {
+    const placed = inOrder(level.placements).flatMap(([id, placement]) => (placement.kind === kindId ? [id] : []));
+    const made = [...spawned].flatMap(([id, ofKind]) => (ofKind === kindId ? [id] : []));
     const row = (key: string, name: string, ids: readonly string[]): StripRow => {
       const parts = ids.flatMap((id) => touches.get(id) ?? []);
       return {
@@ -80,7 +89,7 @@ export function stripRows(run: ShownRun, unfolded: ReadonlySet<string>): StripRo
         refusals: parts.flatMap(({ refusals }) => refusals),
       };
     };
-    const ids = touched.map(([id]) => id);
+    const ids = [...placed, ...made].filter((id) => touches.has(id));
     if (ids.length > FOLD_BEYOND && !unfolded.has(kindId)) return [row(kindId, kind.name, ids)];
     return ids.map((id) => row(id, placementName(level, id), [id]));
   });

@@ -1,23 +1,52 @@
 import { plainNumber } from '@dial/core/formats';
-import { inOrder, type Kind, type Level } from '@dial/core/level';
+import { allKinds, inOrder, type Effect, type Kind, type Level } from '@dial/core/level';
 import { benchActions } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Mark } from '../ui/Mark.tsx';
 
-/** The first number of a kind: what it is mainly for. */
+/** The main number of an effect, as short as it can be said. */
+function effectValue(effect: Effect): string {
+  switch (effect.type) {
+    case 'meter': {
+      const sign = effect.change === 'add' ? '+' : effect.change === 'take' ? '−' : '=';
+      if (effect.change === 'fill') return 'fills';
+      if (typeof effect.amount === 'number') return sign + plainNumber(effect.amount);
+      return 'share' in effect.amount ? `${sign}${plainNumber(effect.amount.share * 100)} %` : `${sign} curve`;
+    }
+    case 'item':
+    case 'lives':
+      return (effect.count > 0 ? '+' : '−') + plainNumber(Math.abs(effect.count));
+    case 'movement':
+      return { multiply: '×', add: '+', set: '=' }[effect.change] + plainNumber(effect.value);
+    case 'launch':
+      return typeof effect.strength === 'number' ? `${plainNumber(effect.strength)} u/s` : 'curve';
+    case 'push':
+      return `${plainNumber(effect.strength)} u/s`;
+    case 'shield':
+      return `${plainNumber(effect.seconds)} s`;
+    case 'kill':
+      return 'kills';
+    case 'move':
+      return 'puts away';
+    default:
+      return effect.type;
+  }
+}
+
+/** What a kind is mainly for: its first effect. */
 function mainValue(kind: Kind): string {
   const rule = inOrder(kind.rules)[0]?.[1];
   const effect = rule === undefined ? undefined : inOrder(rule.effects)[0]?.[1];
   if (rule === undefined || effect === undefined) return '';
-  const sign = effect.change === 'add' ? '+' : effect.change === 'take' ? '−' : '=';
-  return sign + plainNumber(effect.amount) + (rule.setOffBy.type === 'inside' ? '/s' : '');
+  const rate = rule.setOffBy.type === 'inside' && rule.setOffBy.pulse === null && effect.type === 'meter';
+  return effectValue(effect) + (rate ? '/s' : '');
 }
 
 /** The row of kinds. */
 export function Tray({ level }: { readonly level: Level }) {
   const dispatch = useAppDispatch();
   const selected = useAppSelector((state) => state.bench.selection.kind);
-  const kinds = inOrder(level.kinds);
+  const kinds = allKinds(level);
   return (
     <div
       role="toolbar"

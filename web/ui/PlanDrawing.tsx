@@ -1,4 +1,4 @@
-import { inOrder, type Kind, type Level, type Shape } from '@dial/core/level';
+import { inOrder, kindOf, kindOfPlacement, type Kind, type Level, type Shape } from '@dial/core/level';
 import type { Moment, PlacementMoment, PlayerMoment } from '@dial/core/session';
 import { memo, useMemo } from 'react';
 import { Arc, Circle, Group, Label, Layer, Line, Path, Rect, Stage, Tag, Text } from 'react-konva';
@@ -110,31 +110,72 @@ function ShapeNode({
     ...(kind.role === 'lethal' ? { dash: [5, 3] } : {}),
   };
   if (shape.type === 'circle') return <Circle {...common} radius={shape.radius * size} />;
+  if (shape.type === 'polygon') {
+    return <Line {...common} closed points={shape.points.flatMap(([x, y]) => [x * size, -y * size])} rotation={-shape.rotation} />;
+  }
   const width = shape.width * size;
   const height = shape.height * size;
   return <Rect {...common} width={width} height={height} offsetX={width / 2} offsetY={height / 2} rotation={-shape.rotation} />;
 }
 
-/** Half the width of everything a kind's shapes cover. */
+/** How far a shape goes from its own centre, at most and at least. */
+function extentOf(shape: Shape): { most: number; least: number } {
+  if (shape.type === 'circle') return { most: shape.radius, least: shape.radius };
+  if (shape.type === 'box') return { most: Math.max(shape.width, shape.height) / 2, least: Math.min(shape.width, shape.height) / 2 };
+  const corners = shape.points.map(([x, y]) => Math.hypot(x, y));
+  return { most: Math.max(...corners), least: Math.min(...corners) / 2 };
+}
+
+/** Half the width of everything a kind's shapes and solid box cover. */
 function reachOf(kind: Kind): number {
-  return Math.max(
-    0.2,
-    ...Object.values(kind.shapes).map(
-      (shape) =>
-        (shape.type === 'circle' ? shape.radius : Math.max(shape.width, shape.height) / 2) + Math.max(Math.abs(shape.x), Math.abs(shape.y)),
-    ),
-  );
+  const solid = kind.solid === null ? 0 : Math.max(kind.solid.width, kind.solid.height) / 2;
+  const shapes = Object.values(kind.shapes).map((shape) => extentOf(shape).most + Math.max(Math.abs(shape.x), Math.abs(shape.y)));
+  return Math.max(0.2, solid, ...shapes);
 }
 
 function smallestReach(kind: Kind): number {
-  return Math.min(
-    reachOf(kind),
-    ...Object.values(kind.shapes).map((shape) => (shape.type === 'circle' ? shape.radius : Math.min(shape.width, shape.height) / 2)),
-  );
+  return Math.min(reachOf(kind), ...Object.values(kind.shapes).map((shape) => extentOf(shape).least));
 }
 
-function restSeconds(kind: Kind): number {
-  return Math.max(0.001, ...Object.values(kind.rules).map(({ becomes }) => (becomes.type === 'rests' ? becomes.seconds : 0)));
+/** How long a phase of a kind lasts, for the ring that shrinks. */
+function phaseSeconds(kind: Kind, phase: PlacementMoment['phase']): number {
+  const lengths = Object.values(kind.rules).map(({ becomes, windUp, active }) => {
+    if (phase === 'winding up') return windUp?.seconds ?? 0;
+    if (phase === 'active') return active.type === 'for' ? active.seconds : 0;
+    return becomes.type === 'rests' ? becomes.seconds : 0;
+  });
+  return Math.max(0.001, phase === 'off' ? (kind.cycle?.off ?? 0) : 0, ...lengths);
+}
+
+/** A phase as the level document names it. */
+function phaseKey(phase: PlacementMoment['phase']): keyof Kind['phases'] {
+  return phase === 'winding up' ? 'windingUp' : phase;
+}
+
+interface SolidBoxProps {
+  readonly kind: Kind;
+  readonly phase: PlacementMoment['phase'];
+  readonly scale: PlanScale;
+  readonly palette: Palette;
+}
+
+/** The solid box of a thing: a strong edge while it stops players, a dashed one while it does not. */
+function SolidBox({ kind, phase, scale, palette }: SolidBoxProps) {
+  if (kind.solid === null) return null;
+  const { width, height, x, y } = kind.solid;
+  const size = scale.pixelsPerUnit;
+  const { solid } = kind.phases[phaseKey(phase)];
+  return (
+    <Rect
+      x={(x - width / 2) * size}
+      y={-(y + height / 2) * size}
+      width={width * size}
+      height={height * size}
+      stroke={palette.ink}
+      strokeWidth={solid ? 2.6 : 1}
+      {...(solid ? {} : { dash: [3, 3] })}
+    />
+  );
 }
 
 function Glyph({ kind, radius, palette }: { readonly kind: Kind; readonly radius: number; readonly palette: Palette }) {
@@ -166,6 +207,7 @@ interface ThingProps {
   readonly y: number;
   readonly phase: PlacementMoment['phase'];
   readonly secondsLeft: number | null;
+  readonly turned: number;
   readonly scale: PlanScale;
   readonly palette: Palette;
   readonly selected: 'no' | 'kind' | 'placement';
@@ -173,8 +215,21 @@ interface ThingProps {
   readonly onSelect: ((placement: string) => void) | undefined;
 }
 
-const Thing = memo(function Thing({ id, kind, x, y, phase, secondsLeft, scale, palette, selected, showHidden, onSelect }: ThingProps) {
-  const { shown } = kind.phases[phase];
+const Thing = memo(function Thing({
+  id,
+  kind,
+  x,
+  y,
+  phase,
+  secondsLeft,
+  turned,
+  scale,
+  palette,
+  selected,
+  showHidden,
+  onSelect,
+}: ThingProps) {
+  const { shown } = kind.phases[phaseKey(phase)];
   if (shown === 'hidden' && !showHidden) return null;
   const size = scale.pixelsPerUnit;
   const reach = reachOf(kind) * size;
@@ -182,18 +237,19 @@ const Thing = memo(function Thing({ id, kind, x, y, phase, secondsLeft, scale, p
   const choose = (): void => onSelect?.(id);
   return (
     <Group x={scale.x(x)} y={scale.y(y)} onClick={choose} onTap={choose} name={`placement ${id}`}>
-      <Group opacity={opacity}>
+      <Group opacity={opacity} rotation={-turned}>
+        <SolidBox kind={kind} phase={phase} scale={scale} palette={palette} />
         {Object.entries(kind.shapes).map(([key, shape]) => (
           <ShapeNode key={key} shape={shape} kind={kind} scale={scale} palette={palette} />
         ))}
         <Glyph kind={kind} radius={Math.max(4.5, Math.min(8.5, smallestReach(kind) * size * 0.72))} palette={palette} />
       </Group>
-      {secondsLeft !== null && (
+      {secondsLeft !== null && phase !== 'ready' && (
         <Group listening={false}>
           <Arc
             innerRadius={reach * 0.86}
             outerRadius={reach * 0.86 + 2.6}
-            angle={360 * Math.min(1, secondsLeft / restSeconds(kind))}
+            angle={360 * Math.min(1, secondsLeft / phaseSeconds(kind, phase))}
             rotation={-90}
             fill={palette.ink}
           />
@@ -257,14 +313,30 @@ function Player({
   readonly scale: PlanScale;
   readonly palette: Palette;
 }) {
-  const radius = Math.max(5, level.body.radius * scale.pixelsPerUnit);
+  const width = level.body.width * scale.pixelsPerUnit;
+  const height = level.body.height * scale.pixelsPerUnit;
+  const radius = level.view === 'top' ? Math.max(5, level.body.radius * scale.pixelsPerUnit) : height / 2;
+  if (player.life === 'absent' || player.life === 'out') return null;
   const speed = Math.hypot(player.velocityX, player.velocityY);
   const health = level.meters['health'];
   const share =
     health?.upper == null ? null : ((player.meters['health'] ?? 0) - health.lower) / Math.max(1e-9, health.upper - health.lower);
   return (
     <Group x={scale.x(player.x)} y={scale.y(player.y)} listening={false}>
-      <Circle radius={radius} fill={palette.card} stroke={palette.ink} strokeWidth={2.4} />
+      {level.view === 'top' ? (
+        <Circle radius={radius} fill={palette.card} stroke={palette.ink} strokeWidth={2.4} />
+      ) : (
+        <Rect
+          x={-width / 2}
+          y={-height / 2}
+          width={width}
+          height={height}
+          cornerRadius={3}
+          fill={palette.card}
+          stroke={palette.ink}
+          strokeWidth={2.4}
+        />
+      )}
       {speed > 0.05 && (
         <Line
           points={[0, 0, (player.velocityX / speed) * (radius + 6), (-player.velocityY / speed) * (radius + 6)]}
@@ -282,6 +354,20 @@ function Player({
       )}
     </Group>
   );
+}
+
+/** Everything to draw: what is placed, then what has been spawned by this moment. */
+function thingsOf(level: Level, moment: Moment | null) {
+  const placed = inOrder(level.placements).flatMap(([id, placement]) => {
+    const kind = kindOfPlacement(level, id);
+    const still = { x: placement.x, y: placement.y, phase: 'ready' as const, secondsLeft: null, turnedDegrees: 0 };
+    return kind === undefined ? [] : [{ id, kindId: placement.kind, kind, at: moment?.placements[id] ?? still }];
+  });
+  const spawned = Object.entries(moment?.placements ?? {}).flatMap(([id, at]) => {
+    const kind = id in level.placements ? undefined : kindOf(level, at.kind);
+    return kind === undefined ? [] : [{ id, kindId: at.kind, kind, at }];
+  });
+  return [...placed, ...spawned];
 }
 
 /** Draws a level as it is at one moment: solids, things with their phases, players, tracks, and what just happened. */
@@ -305,16 +391,9 @@ export function PlanDrawing(props: PlanDrawingProps) {
     >
       <Backdrop size={level.size} solids={level.solids} scale={scale} palette={palette} />
       <Layer>
-        {inOrder(level.placements).map(([id, placement]) => {
-          const kind = level.kinds[placement.kind];
-          if (kind === undefined) return null;
-          const at = moment?.placements[id] ?? { x: placement.x, y: placement.y, phase: 'ready' as const, secondsLeft: null };
+        {thingsOf(level, moment).map(({ id, kindId, kind, at }) => {
           const selected =
-            props.selectedPlacement === id
-              ? 'placement'
-              : props.selectedPlacement == null && props.selectedKind === placement.kind
-                ? 'kind'
-                : 'no';
+            props.selectedPlacement === id ? 'placement' : props.selectedPlacement == null && props.selectedKind === kindId ? 'kind' : 'no';
           return (
             <Thing
               key={id}
@@ -324,6 +403,7 @@ export function PlanDrawing(props: PlanDrawingProps) {
               y={at.y}
               phase={at.phase}
               secondsLeft={at.secondsLeft}
+              turned={at.turnedDegrees}
               scale={scale}
               palette={palette}
               selected={selected}

@@ -1,11 +1,20 @@
-import { inOrder, type Kind, type Level } from '@dial/core/level';
+import { inOrder, kindOfPlacement, type Kind, type Level } from '@dial/core/level';
 import { roleColour } from './roles.ts';
 
 function Thing({ kind, x, y }: { readonly kind: Kind; readonly x: number; readonly y: number }) {
   const common = { fill: roleColour(kind.role), fillOpacity: 0.35, stroke: roleColour(kind.role), strokeWidth: 0.16 };
+  const turn = (shape: { readonly rotation: number; readonly x: number; readonly y: number }): string =>
+    `rotate(${String(shape.rotation)} ${String(x + shape.x)} ${String(y + shape.y)})`;
   return Object.entries(kind.shapes).map(([id, shape]) =>
     shape.type === 'circle' ? (
       <circle key={id} cx={x + shape.x} cy={y + shape.y} r={shape.radius} {...common} />
+    ) : shape.type === 'polygon' ? (
+      <polygon
+        key={id}
+        points={shape.points.map(([px, py]) => `${String(x + shape.x + px)},${String(y + shape.y + py)}`).join(' ')}
+        transform={turn(shape)}
+        {...common}
+      />
     ) : (
       <rect
         key={id}
@@ -13,7 +22,7 @@ function Thing({ kind, x, y }: { readonly kind: Kind; readonly x: number; readon
         y={y + shape.y - shape.height / 2}
         width={shape.width}
         height={shape.height}
-        transform={`rotate(${String(shape.rotation)} ${String(x + shape.x)} ${String(y + shape.y)})`}
+        transform={turn(shape)}
         {...common}
       />
     ),
@@ -33,7 +42,7 @@ export function PlanPicture({ level }: { readonly level: Level }) {
       {/* Units, y up. */}
       <g transform={`translate(0 ${String(height)}) scale(1 -1)`}>
         {inOrder(level.placements).map(([key, placement]) => {
-          const kind = level.kinds[placement.kind];
+          const kind = kindOfPlacement(level, key);
           return kind === undefined ? null : <Thing key={key} kind={kind} x={placement.x} y={placement.y} />;
         })}
         {inOrder(level.solids).map(([key, { x, y, width: w, height: h }]) => (

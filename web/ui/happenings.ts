@@ -1,5 +1,5 @@
 import { plainNumber, signed } from '@dial/core/formats';
-import type { Level } from '@dial/core/level';
+import { kindOf, type Level } from '@dial/core/level';
 import type { LedgerLine, Moment } from '@dial/core/session';
 import type { Palette } from './palette.ts';
 import type { PlanLabel } from './PlanDrawing.tsx';
@@ -17,7 +17,19 @@ function words(level: Level, line: LedgerLine): string | null {
     case 'rate':
       return `${signed(line.applied, 1)} in ${plainNumber(line.seconds - line.fromSeconds, 1)} s`;
     case 'refused':
-      return line.secondsLeft === null ? line.reason : `resting, ${plainNumber(line.secondsLeft, 1)} s left`;
+      return line.secondsLeft === null ? line.reason : `${line.reason}, ${plainNumber(line.secondsLeft, 1)} s left`;
+    case 'item':
+      return `${level.items[line.item]?.name ?? line.item} ${signed(line.applied)} → ${plainNumber(line.after)}`;
+    case 'movement':
+      return `${line.of} ${plainNumber(line.before)} → ${plainNumber(line.after)}`;
+    case 'launched':
+      return `launched, ${plainNumber(line.after, 1)} u/s`;
+    case 'shield':
+      return line.begun ? 'shielded' : 'shield ends';
+    case 'checkpoint':
+      return 'checkpoint';
+    case 'died':
+      return 'died';
     default:
       return null;
   }
@@ -29,9 +41,10 @@ export function happenings(level: Level, moment: Moment, lines: Iterable<LedgerL
   const crowd = Math.max(level.size.width, level.size.height) * CROWDED;
   for (const line of lines) {
     if (line.seconds > moment.seconds || line.seconds < moment.seconds - SHOWN_SECONDS) continue;
-    if (!('placement' in line) || line.placement === null || !('toucher' in line) || line.toucher in level.placements) continue;
+    if (!('placement' in line) || line.placement === null || !('toucher' in line)) continue;
+    if (line.toucher === null || line.toucher in level.placements) continue;
     const at = moment.placements[line.placement];
-    const kind = level.kinds[level.placements[line.placement]?.kind ?? ''];
+    const kind = kindOf(level, at?.kind ?? '');
     const text = words(level, line);
     if (at === undefined || kind === undefined || text === null) continue;
     const row = labels.filter((label) => Math.abs(label.x - at.x) < crowd && Math.abs(label.y - at.y) < crowd).length;
