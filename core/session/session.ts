@@ -149,7 +149,7 @@ function goalMet(session: Session): boolean {
       continue;
     }
     for (let player = 0; player < compiled.playerCount; player += 1) {
-      if (state.life[player] !== LIFE.alive) continue;
+      if (state.life[player] !== LIFE.alive && state.died[player] === 0) continue;
       if (goal.type === GOAL.item && itemsOf(session, player, goal.subject) >= goal.value) return true;
       if (goal.type === GOAL.meter && meterOf(session, player, goal.subject) >= goal.value) return true;
       const dx = (state.playerX[player] as number) - goal.x;
@@ -163,8 +163,10 @@ function goalMet(session: Session): boolean {
 /** 9 death and ends: won before lost before time. */
 function settleEnds(session: Session): void {
   const { compiled, state, scratch } = session;
+  // Whoever dies in this step may still have met the goal in it.
+  const won = scratch.won !== NONE || (compiled.goals.length > 0 && goalMet(session));
   settleDeaths(session);
-  if (scratch.won !== NONE || (compiled.goals.length > 0 && goalMet(session))) {
+  if (won) {
     endSession(session, ENDING.won);
     return;
   }
