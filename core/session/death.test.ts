@@ -11,7 +11,7 @@ const METERS = {
 };
 
 describe.each([30, 60, 120, 240])('at %i steps a second', (r) => {
-  const pit = (effects: object = { kill: { type: 'kill' } }) => kind(box(2, 20), arriving(effects));
+  const pit = (effects: Record<string, unknown> = { kill: { type: 'kill' } }) => kind(box(2, 20), arriving(effects));
 
   test('lives, coming back at the checkpoint with grace and locked keys, items halved; then the game is over', () => {
     const document = scene(

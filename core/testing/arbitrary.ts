@@ -196,6 +196,32 @@ const kind = fc.record({
 
 const LIMITS = { lower: 0, upper: 100 };
 
+const METERS = {
+  health: { name: 'health', ...LIMITS, start: 100, regeneration: { perSecond: 2, pauseAfterLoss: 1 } },
+  score: { name: 'score', lower: 0, upper: null, start: 0, whole: true, atLower: 'gong' },
+  heat: { name: 'heat', ...LIMITS, start: 30, whole: true, atUpper: 'bell', regeneration: { perSecond: 3 } },
+  lives: { name: 'lives', lower: 0, upper: 9, start: 2, whole: true },
+};
+const POINTS = { here: { name: 'here', x: 6.1, y: 9.3 }, there: { name: 'there', x: 30.2, y: 12.4 } };
+
+interface Placed {
+  readonly at: { readonly x: number; readonly y: number };
+  readonly kind: number;
+  readonly moves: boolean;
+  readonly starts: string;
+}
+
+const placedOn = (kindCount: number, list: readonly Placed[]) => ({
+  placements: named(
+    list.map(({ at, kind: index, moves, starts }) => ({
+      kind: `n${index % kindCount}`,
+      ...at,
+      starts: { type: starts },
+      travel: moves ? { path: 'way', startOffset: at.x / 7 } : null,
+    })),
+  ),
+});
+
 export const anyLevel = fc
   .record({
     view: one('top', 'top', 'side'),
@@ -230,12 +256,7 @@ export const anyLevel = fc
       ...rest,
       body: { radius: 0.5, speed, acceleration: 50, braking: 80 },
       start: { x: 2, y: 10 },
-      meters: {
-        health: { name: 'health', ...LIMITS, start: 100, regeneration: { perSecond: 2, pauseAfterLoss: 1 } },
-        score: { name: 'score', lower: 0, upper: null, start: 0, whole: true, atLower: 'gong' },
-        heat: { name: 'heat', ...LIMITS, start: 30, whole: true, atUpper: 'bell', regeneration: { perSecond: 3 } },
-        lives: { name: 'lives', lower: 0, upper: 9, start: 2, whole: true },
-      },
+      meters: METERS,
       items: {
         jar: {
           name: 'jar',
@@ -253,17 +274,140 @@ export const anyLevel = fc
           },
         },
       },
-      points: { here: { name: 'here', x: 6.1, y: 9.3 }, there: { name: 'there', x: 30.2, y: 12.4 } },
+      points: POINTS,
       flourishes: { ting: { name: 'ting' } },
       kinds: named(kinds),
-      placements: named(
-        placements.map(({ at, kind: index, moves, starts }) => ({
-          kind: `n${index % kinds.length}`,
-          ...at,
-          starts: { type: starts },
-          travel: moves ? { path: 'way', startOffset: at.x / 7 } : null,
-        })),
+      ...placedOn(kinds.length, placements),
+      solids: named(solids.map(({ at, ...size }) => ({ ...at, ...size }))),
+      paths: { way: { name: 'way', speed: 3, round: 'back and forth', wayPoints: [{ x: 1, y: 1, pause: 1 }, ...stops] } },
+    }),
+  );
+
+/** What the plain stepper knows of: see there. */
+const plainEffect = fc.oneof(
+  { weight: 4, arbitrary: plainMeter },
+  fc.record({ type: one('meter'), meter: one('health', 'heat'), change: one('take', 'fill'), amount: one({ share: 0.25 }) }),
+  fc.record({ type: one('item'), item: one('jar'), count: one(-1, 1, 2), atLimit: one('take what fits', 'refuse') }),
+  { weight: 2, arbitrary: movement(timed) },
+  fc.record({
+    type: one('move'),
+    to: one({ type: 'start' }, { type: 'checkpoint' }, { type: 'point', point: 'here' }),
+    velocity: one('kept', 'zeroed'),
+    grace: seconds,
+    lock: seconds,
+  }),
+  one({ type: 'kill' }, { type: 'kill', blockable: true }, { type: 'checkpoint' }, { type: 'checkpoint', point: 'there' }),
+  one({ type: 'shield', seconds: 1.1 }, { type: 'notice', notice: 'bell' }, { type: 'notice', notice: 'gong' }),
+);
+const plainCondition = fc.oneof(
+  one({ type: 'below limit', meter: 'health' }, { type: 'meter', meter: 'health', is: 'below', value: 50 }),
+  one({ type: 'share', meter: 'heat', is: 'at most', value: 0.5 }, { type: 'item', item: 'jar', is: 'at least', value: 1 }),
+  one(
+    { type: 'movement', of: 'speed', present: false },
+    { type: 'speed', is: 'above', value: 2 },
+    { type: 'time', is: 'above', value: 0.8 },
+  ),
+  one({ type: 'times used', is: 'below', value: 2 }, { type: 'notice', notice: 'bell', posted: true }),
+);
+const plainCommon = {
+  ...common,
+  provided: fc.oneof({ weight: 3, arbitrary: one({}) }, fc.array(plainCondition, { minLength: 1, maxLength: 2 }).map(named)),
+  becomes: one(
+    { type: 'stays' },
+    { type: 'stays' },
+    { type: 'spent' },
+    { type: 'rests', seconds: 0.6 },
+    { type: 'rests', seconds: 0 },
+    { type: 'off' },
+    { type: 'ready' },
+  ),
+};
+const plainEffects = fc.array(plainEffect, { minLength: 1, maxLength: 3 }).map(named);
+const plainRule = fc.oneof(
+  {
+    weight: 4,
+    arbitrary: fc.record({
+      ...plainCommon,
+      setOffBy: one(
+        { type: 'arriving' },
+        { type: 'arriving' },
+        { type: 'leaving' },
+        { type: 'inside', pulse: { every: 0.31 } },
+        { type: 'use', reach: 9 },
       ),
+      effects: plainEffects,
+      keepTrying: fc.boolean(),
+      windUp: maybe(fc.record({ seconds, ifLeft: one('kept', 'dropped') })),
+      active: one({ type: 'instant' }, { type: 'instant' }, { type: 'for', seconds: 0.8 }, { type: 'movement' }),
+      hits: one('toucher', 'toucher', 'all inside'),
+    }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({
+      ...plainCommon,
+      setOffBy: one({ type: 'inside' }),
+      effects: fc.array(fc.oneof(plainMeter, movement(one({ type: 'while' }))), { minLength: 1, maxLength: 3 }).map(named),
+    }),
+  },
+  fc.record({
+    ...plainCommon,
+    setOffBy: one(
+      { type: 'notice', notice: 'bell' },
+      { type: 'notice', notice: 'gong' },
+      { type: 'start' },
+      { type: 'every', seconds: 0.47 },
+    ),
+    effects: plainEffects,
+    hits: one('toucher', 'all inside'),
+  }),
+);
+
+export const plainLevel = fc
+  .record({
+    kinds: fc.array(
+      fc.record({
+        name: one('thing'),
+        role: one('score'),
+        mark: one('ring'),
+        tags: one([], ['rover'], ['rover/small']),
+        shapes: fc.array(fc.oneof(circle, box, wedge), { minLength: 1, maxLength: 2 }).map(named),
+        rules: fc.array(plainRule, { minLength: 1, maxLength: 3 }).map(named),
+        cycle: maybe(one({ on: 0.8, off: 0.5, offset: 0.3 })),
+        phases: fc.record({ resting: look, active: look, windingUp: look }),
+      }),
+      { minLength: 1, maxLength: 4 },
+    ),
+    placements: fc.array(
+      fc.record({
+        at: fc.record({ x: number(0, 16), y: number(3, 17) }),
+        kind: fc.nat(3),
+        moves: fc.boolean(),
+        starts: one('ready', 'ready', 'off'),
+      }),
+      { maxLength: 8 },
+    ),
+    solids: fc.array(fc.record({ at: place, width: number(0.1, 9), height: number(0.1, 9) }), { maxLength: 3 }),
+    speed: fc.oneof(number(2, 12), number(0, 400)),
+    stops: fc.array(place, { minLength: 2, maxLength: 5 }),
+    death: fc.record({
+      returns: one('never', 'while lives last', 'always'),
+      pause: seconds,
+      returnTo: one({ type: 'start' }, { type: 'checkpoint' }, { type: 'point', point: 'here' }),
+      grace: seconds,
+      lock: seconds,
+    }),
+  })
+  .map(({ kinds, placements, solids, speed, stops, death }): Level =>
+    level({
+      death,
+      body: { radius: 0.5, speed, acceleration: 50, braking: 80 },
+      start: { x: 2, y: 10 },
+      meters: METERS,
+      items: { jar: { name: 'jar', most: 3 } },
+      points: POINTS,
+      kinds: named(kinds),
+      ...placedOn(kinds.length, placements),
       solids: named(solids.map(({ at, ...size }) => ({ ...at, ...size }))),
       paths: { way: { name: 'way', speed: 3, round: 'back and forth', wayPoints: [{ x: 1, y: 1, pause: 1 }, ...stops] } },
     }),

@@ -1,28 +1,48 @@
 import { createTrack, pushOut, slide, SLIDE_PIECES, type Mobile, type Track } from '../geometry/index.ts';
-import { inOrder, whoMatches, type Kind, type Level, type Rule, type Shape } from '../level/index.ts';
+import {
+  allKinds,
+  inOrder,
+  kindOfPlacement,
+  whoMatches,
+  type Condition,
+  type Effect,
+  type Kind,
+  type Level,
+  type Rule,
+} from '../level/index.ts';
 import type { Run } from '../players/index.ts';
 import { compile } from '../session/index.ts';
+import { gap, outline, type Point } from './outlines.ts';
+import { closed, wayOf, type Way } from './ways.ts';
 
 /**
  * A slow, plain stepper written from the rules alone, to hold the fast one against: objects for everything, every pair
  * looked at in every step, and times of contact found by search instead of by formula. Only sliding along solids is
- * shared. It answers the ledger in short lines.
+ * shared. It answers the ledger in short lines. It knows levels seen from above with one player; what it does not know
+ * (sides, magnets, drift, spawns, random places, solid things, launches and pushes) is held by worked sessions.
  */
-interface Thing {
-  readonly id: string;
-  readonly kind: Kind;
-  /** Where it is at a time, in seconds; corners of its way between two times. */
-  readonly at: (time: number) => Point;
-  readonly corners: (from: number, to: number) => number[];
-  readonly moves: boolean;
-  phase: 'ready' | 'resting' | 'spent';
+type Phase = 'ready' | 'resting' | 'spent' | 'winding up' | 'active' | 'off';
+
+interface Slot {
+  readonly forPlayer: boolean;
+  phase: Phase;
   due: number;
+  rule: string;
+  by: string | null;
   backAt: number;
 }
 
-interface Point {
-  readonly x: number;
-  readonly y: number;
+interface Thing extends Way {
+  readonly id: string;
+  readonly kindId: string;
+  readonly kind: Kind;
+  readonly moves: boolean;
+  readonly own: Slot;
+  readonly ofPlayer: Slot;
+  off: boolean;
+  cycleDue: number;
+  readonly used: Map<string, number>;
+  readonly every: Map<string, number>;
 }
 
 interface Contact {
@@ -30,317 +50,678 @@ interface Contact {
   readonly thing: Thing;
   inside: number;
   leaving: boolean;
-  readonly spans: Map<string, { from: number; asked: number; applied: number }>;
+  graced: boolean;
+  /** By rule: what has been said, done, and asked for. */
   readonly refused: Set<string>;
+  readonly running: Set<string>;
+  readonly trying: Set<string>;
+  readonly pulses: Map<string, { inside: number; done: number }>;
+  readonly spans: Map<string, { asked: number; applied: number }>;
 }
 
-const RADIANS = Math.PI / 180;
-
-/** Corners of a box, or the centre of a circle, around a place. */
-function outline(shape: Shape, place: Point): { points: Point[]; radius: number } {
-  const centre = { x: place.x + shape.x, y: place.y + shape.y };
-  if (shape.type === 'circle') return { points: [centre], radius: shape.radius };
-  const cos = Math.cos(shape.rotation * RADIANS);
-  const sin = Math.sin(shape.rotation * RADIANS);
-  const corner = (u: number, v: number): Point => ({
-    x: centre.x + (u * shape.width * cos - v * shape.height * sin) / 2,
-    y: centre.y + (u * shape.width * sin + v * shape.height * cos) / 2,
-  });
-  return { points: [corner(1, 1), corner(-1, 1), corner(-1, -1), corner(1, -1)], radius: 0 };
+interface Change {
+  readonly key: string;
+  readonly effect: Extract<Effect, { type: 'movement' }>;
+  readonly thing: Thing;
+  readonly rule: string;
+  until: number;
 }
 
-function edges(points: Point[]): [Point, Point][] {
-  return points.map((point, index) => [point, points[(index + 1) % points.length]!]);
+interface Link {
+  readonly notice: string;
+  readonly toucher: string | null;
 }
 
-function toSegment(p: Point, [a, b]: [Point, Point]): number {
-  const length = (b.x - a.x) ** 2 + (b.y - a.y) ** 2;
-  const share = length === 0 ? 0 : Math.max(0, Math.min(1, ((p.x - a.x) * (b.x - a.x) + (p.y - a.y) * (b.y - a.y)) / length));
-  return Math.hypot(p.x - a.x - share * (b.x - a.x), p.y - a.y - share * (b.y - a.y));
-}
-
-/** How far two convex outlines are from touching: the greatest gap over all face directions, or between corners. */
-function gap(a: { points: Point[]; radius: number }, b: { points: Point[]; radius: number }): number {
-  const depth = Math.max(
-    ...[a, b].flatMap(({ points }) =>
-      points.length === 1
-        ? []
-        : edges(points).map(([from, to]) => {
-            const length = Math.hypot(to.x - from.x, to.y - from.y);
-            const normal = { x: (to.y - from.y) / length, y: (from.x - to.x) / length };
-            const along = (list: Point[]): number[] => list.map((point) => point.x * normal.x + point.y * normal.y);
-            const other = points === a.points ? b.points : a.points;
-            return Math.min(...along(other)) - Math.max(...along(points));
-          }),
-    ),
-    -Infinity,
-  );
-  if (depth < 0 && depth > -Infinity) return depth - a.radius - b.radius;
-  const between = [
-    ...a.points.flatMap((point) => edges(b.points).map((edge) => toSegment(point, edge))),
-    ...b.points.flatMap((point) => edges(a.points).map((edge) => toSegment(point, edge))),
-  ];
-  return Math.min(...between) - a.radius - b.radius;
-}
-
-/** The stretch of [from, to] in which a gap that is convex in time is closed: search for its least, then for both ends. */
-function closed(from: number, to: number, travel: number, gapAt: (time: number) => number): [number, number] | null {
-  // A gap closes no faster than the two move towards each other.
-  if (gapAt(from) > travel + 1e-6) return null;
-  let least = gapAt(from) <= 0 ? from : to;
-  if (gapAt(least) > 0) {
-    let [low, high] = [from, to];
-    for (let round = 0; round < 60; round += 1) {
-      const a = low + (high - low) / 3;
-      const b = high - (high - low) / 3;
-      if (gapAt(a) <= gapAt(b)) high = b;
-      else low = a;
-    }
-    least = (low + high) / 2;
-  }
-  if (gapAt(least) > 0) return null;
-  const end = (outside: number): number => {
-    if (gapAt(outside) <= 0) return outside;
-    let [out, inside] = [outside, least];
-    for (let round = 0; round < 50; round += 1) {
-      const middle = (out + inside) / 2;
-      if (gapAt(middle) <= 0) inside = middle;
-      else out = middle;
-    }
-    return inside;
-  };
-  return [end(from), end(to)];
-}
-
+const PLAYER = 'player 1';
+const NEVER = Infinity;
 /** No path of the levels tried is travelled faster. Units a second. */
 const FASTEST = 10;
+const PHASE_KEY = { ready: 'ready', resting: 'resting', spent: 'spent', 'winding up': 'windingUp', active: 'active', off: 'off' } as const;
+const MOVEMENTS = ['speed', 'jump', 'gravity', 'acceleration', 'control'] as const;
 
 function reachOf(kind: Kind): number {
   return Math.max(
-    ...Object.values(kind.shapes).map(
-      (shape) => Math.hypot(shape.x, shape.y) + (shape.type === 'circle' ? shape.radius : Math.hypot(shape.width, shape.height) / 2),
-    ),
+    ...Object.values(kind.shapes).map((shape) => {
+      const size = shape.type === 'circle' ? shape.radius : shape.type === 'box' ? Math.hypot(shape.width, shape.height) / 2 : 2;
+      return Math.hypot(shape.x, shape.y) + size;
+    }),
   );
 }
 
-/** The legs of a path, walked by hand: seconds at which each begins, where, and how fast. */
-function wayOf(level: Level, pathId: string, offset: number): Pick<Thing, 'at' | 'corners'> {
-  const path = level.paths[pathId]!;
-  const stops =
-    path.round === 'loop' ? [...path.wayPoints, path.wayPoints[0]!] : [...path.wayPoints, ...path.wayPoints.slice(0, -1).reverse()];
-  const legs: { begin: number; end: number; from: Point; to: Point }[] = [];
-  let clock = 0;
-  for (const [index, to] of stops.slice(1).entries()) {
-    const from = stops[index]!;
-    legs.push({ begin: clock, end: clock + from.pause, from, to: from });
-    clock += from.pause;
-    const seconds = Math.hypot(to.x - from.x, to.y - from.y) / path.speed;
-    legs.push({ begin: clock, end: clock + seconds, from, to });
-    clock += seconds;
-  }
-  const round = clock;
-  return {
-    at(time) {
-      const inRound = (time + offset) % round;
-      const leg = legs.find(({ begin, end }) => inRound >= begin && inRound < end) ?? legs.at(-1)!;
-      const share = leg.end === leg.begin ? 0 : Math.min(1, (inRound - leg.begin) / (leg.end - leg.begin));
-      return { x: leg.from.x + (leg.to.x - leg.from.x) * share, y: leg.from.y + (leg.to.y - leg.from.y) * share };
-    },
-    corners(from, to) {
-      const first = Math.floor((from + offset) / round);
-      const times = [first, first + 1].flatMap((lap) => legs.map(({ begin }) => lap * round + begin - offset));
-      return times.filter((time) => time > from + 1e-12 && time < to - 1e-12);
-    },
-  };
-}
-
-/** Steps a run and answers its ledger: `step type …` with ids, reasons and amounts to six digits. */
+/** Steps a run and answers its ledger in short lines, numbers to five digits. */
 export function referenceLedger(level: Level, run: Run): string[] {
   const { rate } = level;
   const lines: string[] = [];
   const digits = (value: number): string => String(Number(value.toFixed(5)) + 0);
-  const things: Thing[] = inOrder(level.placements).map(([id, placement]) => ({
-    id,
-    kind: level.kinds[placement.kind]!,
-    moves: placement.travel !== null,
-    ...(placement.travel === null
-      ? { at: () => placement, corners: () => [] }
-      : wayOf(level, placement.travel.path, placement.travel.startOffset)),
-    phase: 'ready',
-    due: Infinity,
+  const steps = (seconds: number): number => (seconds > 0 ? Math.max(1, Math.round(seconds * rate)) : 0);
+  const slot = (forPlayer: boolean, phase: Phase = 'ready', due = NEVER): Slot => ({
+    forPlayer,
+    phase,
+    due,
+    rule: '',
+    by: null,
     backAt: -1,
-  }));
-  const meters = new Map(inOrder(level.meters).map(([id, meter]) => [id, meter.start]));
+  });
+  const things: Thing[] = inOrder(level.placements).map(([id, placement]) => {
+    const kind = kindOfPlacement(level, id)!;
+    const { cycle } = kind;
+    const [on, off] = [steps(cycle?.on ?? 0), steps(cycle?.off ?? 0)];
+    const within = on > 0 ? steps(cycle?.offset ?? 0) % (on + off) : 0;
+    const rests = placement.starts.type === 'resting' && placement.starts.seconds > 0 ? steps(placement.starts.seconds) : NEVER;
+    return {
+      id,
+      kindId: placement.kind,
+      kind,
+      moves: placement.travel !== null,
+      ...(placement.travel === null
+        ? { at: () => placement, corners: () => [] }
+        : wayOf(level, placement.travel.path, placement.travel.startOffset)),
+      own: slot(false, placement.starts.type === 'resting' && rests === NEVER ? 'ready' : placement.starts.type, rests),
+      ofPlayer: slot(true),
+      off: on > 0 && within >= on,
+      cycleDue: on === 0 ? NEVER : within >= on ? on + off - within : on - within,
+      used: new Map(),
+      every: new Map(
+        inOrder(kind.rules).flatMap(([rule, { setOffBy }]) =>
+          setOffBy.type === 'every' ? [[rule, steps(setOffBy.seconds)] as const] : [],
+        ),
+      ),
+    };
+  });
+  const perPlayer = allKinds(level).some(([, kind]) => Object.values(kind.rules).some(({ scope }) => scope === 'player'));
+  const meters = new Map(inOrder(level.meters).map(([id, { start }]) => [id, start]));
+  const items = new Map(inOrder(level.items).map(([id, { start }]) => [id, start]));
   const remainders = new Map<string, number>();
+  const regenerated = new Map<string, { sum: number; from: number }>();
+  const lost = new Map<string, number>();
+  const posted = new Set<string>();
+  let changes: Change[] = [];
   let contacts: Contact[] = [];
-  let dead = false;
+  let links: Link[] = [];
   let now = 0;
+  let alive = true;
+  let out = false;
+  let dropped = false;
+  let returnAt = NEVER;
+  let [shieldUntil, graceUntil, lockUntil] = [0, 0, 0];
+  let checkpoint: Point | null = null;
+  let ending: string | null = null;
+  let pressedBefore = 0;
 
-  const say = (...words: (string | number)[]): void => void lines.push([now, ...words].join(' '));
-  const isPlayer = (toucher: string): boolean => toucher === 'player 1';
+  const say = (...words: (string | number)[]): void => void lines.push([now, ...words].join(' ').trimEnd());
+  const isPlayer = (toucher: string | null): boolean => toucher === PLAYER;
   const tagsOf = (toucher: string): readonly string[] =>
     isPlayer(toucher) ? level.body.tags : things.find(({ id }) => id === toucher)!.kind.tags;
+  const kindKey = (thing: Thing, rule: string, effect: string): string => `${thing.kindId}/${rule}/${effect}`;
 
-  const refusalOf = (rule: Rule, toucher: string, phase: Thing['phase']): string | null => {
-    if (!whoMatches(rule.who, tagsOf(toucher))) return 'wrong tag';
-    if (phase !== 'ready') return phase === 'resting' ? 'resting' : 'used up';
-    if (!isPlayer(toucher)) return null;
-    if (dead) return 'dead';
-    for (const [, condition] of inOrder(rule.provided)) {
-      const value = meters.get(condition.meter)!;
-      if (condition.type === 'below limit') {
-        if (value >= (level.meters[condition.meter]!.upper ?? Infinity)) return 'full';
-        continue;
+  // Movement: latest set, adds, multiplies; of one cause only the first counts unless it stacks.
+  const movementOf = (of: (typeof MOVEMENTS)[number]): number => {
+    const base = {
+      speed: level.body.speed,
+      jump: level.body.jumpSpeed,
+      gravity: level.body.gravity,
+      acceleration: level.body.acceleration,
+      control: 1,
+    }[of];
+    const counting = changes.filter(
+      (one, index) => one.effect.of === of && (one.effect.again === 'stack' || changes.findIndex(({ key }) => key === one.key) === index),
+    );
+    const set = counting.findLast(({ effect }) => effect.change === 'set')?.effect.value ?? base;
+    const added = counting.filter(({ effect }) => effect.change === 'add').reduce((sum, { effect }) => sum + effect.value, set);
+    return Math.max(
+      0,
+      counting.filter(({ effect }) => effect.change === 'multiply').reduce((value, { effect }) => value * effect.value, added),
+    );
+  };
+
+  const countingSlot = (thing: Thing, toucher: string | null): Slot =>
+    perPlayer && isPlayer(toucher) && thing.ofPlayer.phase !== 'ready' ? thing.ofPlayer : thing.own;
+  const phaseFor = (thing: Thing, toucher: string | null): Phase => {
+    const { phase } = countingSlot(thing, toucher);
+    return phase === 'ready' && thing.off ? 'off' : phase;
+  };
+  const ruleSlot = (thing: Thing, rule: Rule, toucher: string | null): Slot =>
+    rule.scope === 'player' && isPlayer(toucher) ? thing.ofPlayer : thing.own;
+  const sensesFor = (thing: Thing, forPlayer: boolean): boolean =>
+    thing.kind.phases[PHASE_KEY[phaseFor(thing, forPlayer ? PLAYER : null)]].sensing;
+  const changing = (thing: Thing, at: Slot, change: () => void): void => {
+    const before = sensesFor(thing, at.forPlayer);
+    change();
+    if (!before && sensesFor(thing, at.forPlayer)) at.backAt = now;
+  };
+  const enter = (thing: Thing, at: Slot, phase: Phase, rule: string, by: string | null, due: number): void => {
+    changing(thing, at, () => Object.assign(at, { phase, rule, by, due }));
+    say('phase', thing.id, phase + (at.forPlayer ? ` for ${PLAYER}` : ''));
+  };
+
+  const usesOf = (ruleId: string, rule: Rule, toucher: string | null): string =>
+    rule.scope === 'player' && isPlayer(toucher) ? `${ruleId} of player` : ruleId;
+
+  const failed = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null): Condition | null => {
+    const compare = (is: string, value: number, with_: number): boolean =>
+      ({ 'at least': value >= with_, 'at most': value <= with_, above: value > with_, below: value < with_ })[is]!;
+    const holds = (one: Condition): boolean => {
+      if (one.type === 'times used') return compare(one.is, thing.used.get(usesOf(ruleId, rule, toucher)) ?? 0, one.value);
+      if (one.type === 'time') return compare(one.is, now / rate, one.value);
+      if (one.type === 'notice') return posted.has(one.notice) === one.posted;
+      if (!isPlayer(toucher)) return true;
+      switch (one.type) {
+        case 'below limit':
+          return meters.get(one.meter)! < (level.meters[one.meter]!.upper ?? Infinity);
+        case 'meter':
+          return compare(one.is, meters.get(one.meter)!, one.value);
+        case 'share': {
+          const { lower, upper } = level.meters[one.meter]!;
+          return compare(one.is, meters.get(one.meter)! - lower, one.value * ((upper ?? Infinity) - lower));
+        }
+        case 'item':
+          return compare(one.is, items.get(one.item)!, one.value);
+        case 'movement':
+          return changes.some(({ effect }) => effect.of === one.of) === one.present;
+        case 'speed':
+          return compare(one.is, Math.hypot(body.velocityX, body.velocityY), one.value);
+        default:
+          return false;
       }
-      const holds = {
-        'at least': value >= condition.value,
-        'at most': value <= condition.value,
-        above: value > condition.value,
-        below: value < condition.value,
-      };
-      if (!holds[condition.is]) return 'condition';
-    }
-    return null;
+    };
+    const list = inOrder(rule.provided).map(([, one]) => one);
+    if (rule.needs === 'any') return list.length === 0 || list.some(holds) ? null : list.at(-1)!;
+    return list.find((one) => !holds(one)) ?? null;
   };
 
-  const change = (cause: string, effect: Rule['effects'][string], factor: number): { asked: number; applied: number } => {
-    const meter = level.meters[effect.meter]!;
+  const refusalOf = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null, phase: Phase): string | null => {
+    if (toucher !== null && !whoMatches(rule.who, tagsOf(toucher))) return 'wrong tag';
+    if (rule.becomes.type !== 'ready') {
+      if (phase === 'resting' || phase === 'off') return phase;
+      if (phase === 'spent') return 'used up';
+      const asIs = rule.windUp === null && rule.becomes.type === 'stays' && rule.active.type === 'instant' && rule.uses === null;
+      if (phase !== 'ready' && !asIs) return phase;
+      if (!thing.kind.phases[PHASE_KEY[phase]].sensing) return phase === 'ready' ? 'off' : phase;
+    }
+    if (isPlayer(toucher) && !alive) return 'dead';
+    const condition = failed(thing, ruleId, rule, toucher);
+    return condition === null ? null : condition.type === 'below limit' ? 'full' : 'condition';
+  };
+  const mayAct = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null, phase: Phase, quiet = false): boolean => {
+    const reason = refusalOf(thing, ruleId, rule, toucher, phase);
+    if (reason !== null && !quiet) say('refused', toucher ?? 'nobody', thing.id, reason);
+    return reason === null;
+  };
+
+  // Meters.
+  const clamp = (id: string, value: number): number =>
+    Math.max(level.meters[id]!.lower, Math.min(level.meters[id]!.upper ?? Infinity, value));
+  const noteLimit = (id: string, before: number, after: number): void => {
+    const { lower, upper, atLower, atUpper } = level.meters[id]!;
+    if (after === before || (after !== lower && after !== upper)) return;
+    say('limit', id, digits(after));
+    const notice = after === upper ? atUpper : atLower;
+    if (notice !== null) links.push({ notice, toucher: PLAYER });
+  };
+  const move = (id: string, wanted: number): { before: number; after: number } => {
+    const before = meters.get(id)!;
+    const after = clamp(id, before + wanted);
+    meters.set(id, after);
+    if (after < before) lost.set(id, now);
+    return { before, after };
+  };
+  type MeterEffect = Extract<Effect, { type: 'meter' }>;
+  const askedBy = (effect: MeterEffect, factor: number): number => {
+    const { lower, upper } = level.meters[effect.meter]!;
     const before = meters.get(effect.meter)!;
-    const amount = effect.amount * factor;
-    const asked = effect.change === 'set' ? amount - before : effect.change === 'add' ? amount : -amount;
+    if (effect.change === 'fill') return upper! - before;
+    const amount =
+      typeof effect.amount === 'number' ? effect.amount : 'share' in effect.amount ? effect.amount.share * (upper! - lower) : NaN;
+    if (effect.change === 'set') return amount - before;
+    return (effect.change === 'add' ? 1 : -1) * amount * factor;
+  };
+  const apply = (effect: MeterEffect, key: string, factor: number): { asked: number; before: number; after: number } => {
+    const asked = askedBy(effect, factor);
     let wanted = asked;
-    if (meter.whole && effect.change !== 'set') {
-      const sum = asked + (remainders.get(cause) ?? 0);
-      wanted = Math.trunc(sum + Math.sign(sum) * 1e-9);
-      remainders.set(cause, sum - wanted);
+    if (level.meters[effect.meter]!.whole) {
+      const before = meters.get(effect.meter)!;
+      if (effect.change === 'set' || effect.change === 'fill') wanted = Math.round(before + asked) - before;
+      else {
+        const sum = asked + (remainders.get(key) ?? 0);
+        wanted = Math.trunc(sum + (sum < 0 ? -1e-9 : 1e-9));
+        remainders.set(key, sum - wanted);
+      }
     }
-    const after = Math.max(meter.lower, Math.min(meter.upper ?? Infinity, before + wanted));
-    meters.set(effect.meter, after);
-    return { asked, applied: after - before };
+    return { asked, ...move(effect.meter, wanted) };
   };
-  const noteLimit = (meterId: string, applied: number): void => {
-    const { lower, upper } = level.meters[meterId]!;
-    const value = meters.get(meterId)!;
-    if (applied !== 0 && (value === lower || value === upper)) say('limit', meterId, digits(value));
+  const stoppedBy = (effect: MeterEffect): string | null => {
+    if (askedBy(effect, 1) >= 0) return null;
+    if (now < graceUntil && effect.meter === 'health') return 'grace';
+    return effect.blockable && now < shieldUntil ? 'blocked' : null;
   };
-  const outOfHealth = (): boolean => meters.get('health')! <= level.meters['health']!.lower;
+  const refuseStopped = (thing: Thing, reason: string): void => {
+    say('refused', PLAYER, thing.id, reason);
+    const contact = contacts.find((one) => one.toucher === PLAYER && one.thing === thing);
+    if (reason === 'grace' && contact !== undefined) contact.graced = true;
+  };
+  const closeRegeneration = (id: string): void => {
+    const span = regenerated.get(id);
+    if (span === undefined) return;
+    regenerated.delete(id);
+    say('rate', '-', id, `${digits(span.sum)}/${digits(span.sum)} → ${digits(meters.get(id)!)}`);
+  };
+  const changePlainly = (id: string, by: number): void => {
+    const { before, after } = move(id, level.meters[id]!.whole ? Math.round(by) : by);
+    say('changed', '-', id, `${digits(by)}/${digits(after - before)} → ${digits(after)}`);
+    noteLimit(id, before, after);
+  };
 
-  const become = (thing: Thing, rule: Rule): void => {
-    if (thing.phase !== 'ready' || rule.becomes.type === 'stays') return;
-    if (rule.becomes.type === 'spent') thing.phase = 'spent';
-    else {
-      if (rule.becomes.seconds === 0) return;
-      thing.phase = 'resting';
-      thing.due = now + Math.max(1, Math.round(rule.becomes.seconds * rate));
+  // What becomes of things, and changes of movement.
+  const becomesHere = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null, become: string): void => {
+    const at = ruleSlot(thing, rule, toucher);
+    if (become === 'ready') {
+      if (at.phase !== 'ready') enter(thing, at, 'ready', ruleId, toucher, NEVER);
+      return;
     }
-    say('phase', thing.id, thing.phase);
+    const ends = at.phase === 'active' && at.rule === ruleId;
+    if (at.phase !== 'ready' && !ends) return;
+    const rest = rule.becomes.type === 'rests' ? steps(rule.becomes.seconds) : 0;
+    if (become === 'rests' && rest > 0) enter(thing, at, 'resting', ruleId, toucher, now + rest);
+    else if (become === 'spent' || become === 'off') enter(thing, at, become, ruleId, toucher, NEVER);
+    else if (ends) enter(thing, at, 'ready', ruleId, toucher, NEVER);
+  };
+  const becomes = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null): void => {
+    const worn = rule.uses !== null && (thing.used.get(usesOf(ruleId, rule, toucher)) ?? 0) >= rule.uses;
+    const all = rule.scope === 'kind' ? things.filter(({ kindId }) => kindId === thing.kindId) : [thing];
+    for (const one of all) becomesHere(one, ruleId, rule, toucher, worn ? 'spent' : rule.becomes.type);
+  };
+  const settleActive = (thing: Thing, ruleId: string): void => {
+    if (changes.some((one) => one.thing === thing && one.rule === ruleId)) return;
+    for (const at of [thing.own, thing.ofPlayer]) {
+      if (at.phase === 'active' && at.rule === ruleId && at.due === NEVER) becomes(thing, ruleId, thing.kind.rules[ruleId]!, at.by);
+    }
+  };
+  const endChange = (change: Change): void => {
+    const before = movementOf(change.effect.of);
+    changes = changes.filter((one) => one !== change);
+    say('movement', change.thing.id, change.effect.of, `ends ${digits(before)} → ${digits(movementOf(change.effect.of))}`);
+    settleActive(change.thing, change.rule);
+  };
+  const endChanges = (which: (change: Change) => boolean): void => {
+    for (let next = changes.find(which); next !== undefined; next = changes.find(which)) endChange(next);
+  };
+  const addChange = (thing: Thing, ruleId: string, effectId: string, effect: Change['effect']): void => {
+    const key = kindKey(thing, ruleId, effectId);
+    const length = effect.lasts.type === 'for' ? steps(effect.lasts.seconds) : null;
+    const same = changes.filter((one) => one.key === key);
+    const before = movementOf(effect.of);
+    if (length === 0) return;
+    const until = length === null ? NEVER : now + length;
+    if (same.length > 0 && effect.again !== 'stack') {
+      if (effect.again === 'ignore' || length === null) {
+        say('refused', PLAYER, thing.id, 'already present');
+        if (effect.lasts.type === 'while') changes.push({ key, effect, thing, rule: ruleId, until });
+        return;
+      }
+      const last = same.at(-1)!;
+      last.until = effect.again === 'extend' ? last.until + length : until;
+      say('movement', thing.id, effect.of, `${digits(before)} → ${digits(before)}`);
+      return;
+    }
+    if (same.length >= effect.most && effect.again === 'stack') {
+      say('refused', PLAYER, thing.id, 'already present');
+      return;
+    }
+    changes.push({ key, effect, thing, rule: ruleId, until });
+    say('movement', thing.id, effect.of, `${digits(before)} → ${digits(movementOf(effect.of))}`);
+  };
+
+  // Contacts.
+  const closeSpan = (contact: Contact, key: string, meter: string): void => {
+    const span = contact.spans.get(key);
+    if (span === undefined) return;
+    contact.spans.delete(key);
+    say('rate', contact.thing.id, meter, `${digits(span.asked)}/${digits(span.applied)} → ${digits(meters.get(meter)!)}`);
   };
   const closeRule = (contact: Contact, ruleId: string, rule: Rule): void => {
-    let any = false;
-    for (const [effectId, effect] of inOrder(rule.effects)) {
-      const span = contact.spans.get(`${ruleId}/${effectId}`);
-      if (span === undefined) continue;
-      contact.spans.delete(`${ruleId}/${effectId}`);
-      say('rate', contact.thing.id, effect.meter, `${digits(span.asked)}/${digits(span.applied)}`);
-      any = true;
-    }
-    if (any) become(contact.thing, rule);
+    if (!contact.running.delete(ruleId)) return;
+    for (const [id, effect] of inOrder(rule.effects)) if (effect.type === 'meter') closeSpan(contact, `${ruleId}/${id}`, effect.meter);
+    if (isPlayer(contact.toucher))
+      endChanges((one) => one.effect.lasts.type === 'while' && one.thing === contact.thing && one.rule === ruleId);
+    becomes(contact.thing, ruleId, rule, contact.toucher);
   };
   const closeAll = (contact: Contact): void => {
     for (const [id, rule] of inOrder(contact.thing.kind.rules)) if (rule.setOffBy.type === 'inside') closeRule(contact, id, rule);
   };
-  const die = (thing: Thing): void => {
+  const remove = (contact: Contact): void => {
+    closeAll(contact);
+    contacts = contacts.filter((one) => one !== contact);
+    if (isPlayer(contact.toucher)) endChanges((one) => one.effect.lasts.type === 'while' && one.thing === contact.thing);
+  };
+  const die = (thing: Thing | null): void => {
+    if (!alive) return;
     for (const contact of contacts) if (isPlayer(contact.toucher)) closeAll(contact);
-    dead = true;
-    say('died', thing.id);
+    alive = false;
+    dropped = true;
+    out = true;
+    body.velocityX = 0;
+    body.velocityY = 0;
+    say('died', thing?.id ?? '-');
+    for (const id of level.meters ? inOrder(level.meters).map(([meter]) => meter) : []) closeRegeneration(id);
+    endChanges(({ effect }) => effect.lasts.type !== 'for');
+    for (const contact of contacts.filter(({ toucher }) => isPlayer(toucher))) remove(contact);
+  };
+  const put = (to: Point): void => {
+    body.x = to.x;
+    body.y = to.y;
+    pushOut(solids, hull, body);
+    dropped = true;
   };
 
-  const arrive = (toucher: string, thing: Thing): void => {
-    const { phase } = thing;
-    for (const [ruleId, rule] of inOrder(thing.kind.rules)) {
-      if (rule.setOffBy.type !== 'arriving') continue;
-      const refusal = refusalOf(rule, toucher, phase);
-      if (refusal !== null) {
-        say('refused', toucher, thing.id, refusal);
-        continue;
-      }
-      for (const [effectId, effect] of inOrder(rule.effects)) {
-        if (!isPlayer(toucher) || dead) {
-          say('refused', toucher, thing.id, isPlayer(toucher) ? 'dead' : 'no player');
-          continue;
+  // Effects.
+  const runOnPlayer = (thing: Thing, ruleId: string, effectId: string, effect: Effect): void => {
+    if (!alive) {
+      say('refused', PLAYER, thing.id, 'dead');
+      return;
+    }
+    switch (effect.type) {
+      case 'meter': {
+        const stopped = stoppedBy(effect);
+        if (stopped !== null) {
+          refuseStopped(thing, stopped);
+          return;
         }
-        const { asked, applied } = change(
-          `${thing.kind.name}/${inOrder(level.kinds).findIndex(([, kind]) => kind === thing.kind)}/${ruleId}/${effectId}`,
-          effect,
-          1,
-        );
-        say('changed', thing.id, effect.meter, `${digits(asked)}/${digits(applied)}`);
-        noteLimit(effect.meter, applied);
-        if (outOfHealth()) die(thing);
+        const { asked, before, after } = apply(effect, kindKey(thing, ruleId, effectId), 1);
+        say('changed', thing.id, effect.meter, `${digits(asked)}/${digits(after - before)} → ${digits(after)}`);
+        noteLimit(effect.meter, before, after);
+        if (meters.get('health')! <= level.meters['health']!.lower) die(thing);
+        return;
       }
-      become(thing, rule);
+      case 'item': {
+        const before = items.get(effect.item)!;
+        const after = Math.max(0, Math.min(level.items[effect.item]!.most ?? Infinity, before + effect.count));
+        if (after === before || (effect.atLimit === 'refuse' && after - before !== effect.count)) {
+          say('refused', PLAYER, thing.id, effect.count > 0 ? 'carry limit' : 'empty');
+          return;
+        }
+        items.set(effect.item, after);
+        say('item', thing.id, effect.item, `${effect.count}/${after - before} → ${after}`);
+        return;
+      }
+      case 'movement':
+        addChange(thing, ruleId, effectId, effect);
+        return;
+      case 'move': {
+        const { to } = effect;
+        put(to.type === 'point' ? level.points[to.point]! : to.type === 'checkpoint' ? (checkpoint ?? level.start) : level.start);
+        if (effect.velocity === 'zeroed') Object.assign(body, { velocityX: 0, velocityY: 0 });
+        say('moved', thing.id, `${digits(body.x)},${digits(body.y)}`);
+        if (effect.grace > 0) graceUntil = Math.max(graceUntil, now + steps(effect.grace));
+        if (effect.lock > 0) lockUntil = Math.max(lockUntil, now + steps(effect.lock));
+        return;
+      }
+      case 'kill':
+        if (now < graceUntil || (effect.blockable && now < shieldUntil)) refuseStopped(thing, now < graceUntil ? 'grace' : 'blocked');
+        else die(thing);
+        return;
+      case 'checkpoint': {
+        const to = effect.point === null ? thing.at(now / rate) : level.points[effect.point]!;
+        if (checkpoint !== null && checkpoint.x === to.x && checkpoint.y === to.y) say('refused', PLAYER, thing.id, 'already present');
+        else {
+          checkpoint = { x: to.x, y: to.y };
+          say('checkpoint', thing.id, `${digits(to.x)},${digits(to.y)}`);
+        }
+        return;
+      }
+      case 'shield':
+        shieldUntil = Math.max(shieldUntil, now + steps(effect.seconds));
+        say('shield', thing.id, 'begins');
+        return;
+      default:
+        throw new Error(`the plain stepper knows no ${effect.type}`);
+    }
+  };
+  const runEffects = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null, exceptMeters = false): void => {
+    for (const [id, effect] of inOrder(rule.effects)) {
+      if (exceptMeters && effect.type === 'meter') continue;
+      if (effect.type === 'notice') {
+        say('notice', thing.id, effect.notice);
+        links.push({ notice: effect.notice, toucher });
+      } else if (rule.hits === 'all inside') {
+        if (contacts.some((one) => one.thing === thing && isPlayer(one.toucher))) runOnPlayer(thing, ruleId, id, effect);
+      } else if (!isPlayer(toucher)) say('refused', toucher ?? 'nobody', thing.id, 'no player');
+      else runOnPlayer(thing, ruleId, id, effect);
+    }
+  };
+  const act = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null): void => {
+    const uses = usesOf(ruleId, rule, toucher);
+    thing.used.set(uses, (thing.used.get(uses) ?? 0) + 1);
+    runEffects(thing, ruleId, rule, toucher);
+    const at = ruleSlot(thing, rule, toucher);
+    const length = rule.active.type === 'for' ? steps(rule.active.seconds) : null;
+    if (rule.active.type === 'instant' || at.phase !== 'ready' || length === 0) {
+      becomes(thing, ruleId, rule, toucher);
+      return;
+    }
+    enter(thing, at, 'active', ruleId, toucher, length === null ? NEVER : now + length);
+    if (rule.active.type === 'movement') settleActive(thing, ruleId);
+  };
+  const setOff = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null): void => {
+    const length = steps(rule.windUp?.seconds ?? 0);
+    if (length === 0) act(thing, ruleId, rule, toucher);
+    else enter(thing, ruleSlot(thing, rule, toucher), 'winding up', ruleId, toucher, now + length);
+  };
+  const setOffWaiting = (matches: (rule: Rule) => boolean, toucher: string | null): void => {
+    for (const thing of things) {
+      for (const [id, rule] of inOrder(thing.kind.rules)) {
+        if (matches(rule) && mayAct(thing, id, rule, toucher, phaseFor(thing, toucher))) setOff(thing, id, rule, toucher);
+      }
+    }
+  };
+  const runLinks = (): void => {
+    for (let done = 0; done < links.length; done += 1) {
+      if (done >= 64) {
+        say('stopped', links.length - done);
+        break;
+      }
+      const { notice, toucher } = links[done]!;
+      posted.add(notice);
+      setOffWaiting(({ setOffBy }) => setOffBy.type === 'notice' && setOffBy.notice === notice, toucher);
+    }
+    links = [];
+  };
+  const touch = (thing: Thing, toucher: string, by: 'arriving' | 'leaving'): void => {
+    const phase = phaseFor(thing, toucher);
+    for (const [id, rule] of inOrder(thing.kind.rules)) {
+      if (
+        by === 'arriving' &&
+        rule.setOffBy.type === 'inside' &&
+        !isPlayer(toucher) &&
+        mayAct(thing, id, rule, toucher, phaseFor(thing, toucher))
+      ) {
+        act(thing, id, rule, toucher);
+      }
+      if (rule.setOffBy.type !== by) continue;
+      if (mayAct(thing, id, rule, toucher, phase)) setOff(thing, id, rule, toucher);
+      else if (rule.keepTrying) contacts.find((one) => one.toucher === toucher && one.thing === thing)?.trying.add(id);
     }
   };
 
-  const actInside = (contact: Contact, ruleId: string, rule: Rule): void => {
-    const refusal = refusalOf(rule, contact.toucher, contact.thing.phase);
-    if (refusal !== null) {
-      if (!contact.refused.has(ruleId)) say('refused', contact.toucher, contact.thing.id, refusal);
-      contact.refused.add(ruleId);
+  // Going on inside.
+  const goesOn = (contact: Contact, ruleId: string, rule: Rule): boolean => {
+    const { thing, toucher } = contact;
+    const may = mayAct(thing, ruleId, rule, toucher, phaseFor(thing, toucher), contact.refused.has(ruleId));
+    if (may) contact.refused.delete(ruleId);
+    else contact.refused.add(ruleId);
+    return may;
+  };
+  const runRate = (contact: Contact, ruleId: string, rule: Rule): void => {
+    const { thing } = contact;
+    if (!goesOn(contact, ruleId, rule)) {
       closeRule(contact, ruleId, rule);
       return;
     }
-    contact.refused.delete(ruleId);
-    if (!isPlayer(contact.toucher)) return;
-    for (const [effectId, effect] of inOrder(rule.effects)) {
-      const key = `${ruleId}/${effectId}`;
-      const span = contact.spans.get(key) ?? { from: now, asked: 0, applied: 0 };
+    if (!contact.running.has(ruleId)) {
+      contact.running.add(ruleId);
+      const uses = usesOf(ruleId, rule, PLAYER);
+      thing.used.set(uses, (thing.used.get(uses) ?? 0) + 1);
+      runEffects(thing, ruleId, rule, PLAYER, true);
+    }
+    for (const [id, effect] of inOrder(rule.effects)) {
+      if (effect.type !== 'meter' || !alive) continue;
+      const key = `${ruleId}/${id}`;
+      const stopped = stoppedBy(effect);
+      if (stopped !== null) {
+        closeSpan(contact, key, effect.meter);
+        if (!contact.refused.has(key)) refuseStopped(thing, stopped);
+        contact.refused.add(key);
+        continue;
+      }
+      contact.refused.delete(key);
+      const span = contact.spans.get(key) ?? { asked: 0, applied: 0 };
       contact.spans.set(key, span);
-      const kindAt = inOrder(level.kinds).findIndex(([, kind]) => kind === contact.thing.kind);
-      const { asked, applied } = change(`${contact.thing.kind.name}/${kindAt}/${key}`, effect, contact.inside);
+      const { asked, before, after } = apply(effect, kindKey(thing, ruleId, id), contact.inside);
       span.asked += asked;
-      span.applied += applied;
-      noteLimit(effect.meter, applied);
-      if (outOfHealth()) {
-        die(contact.thing);
-        return;
+      span.applied += after - before;
+      noteLimit(effect.meter, before, after);
+      if (meters.get('health')! <= level.meters['health']!.lower) die(thing);
+    }
+  };
+  const runPulses = (contact: Contact, ruleId: string, rule: Rule): void => {
+    const pulse = rule.setOffBy.type === 'inside' ? rule.setOffBy.pulse! : null;
+    const state = contact.pulses.get(ruleId) ?? { inside: 0, done: 0 };
+    contact.pulses.set(ruleId, state);
+    state.inside += contact.inside;
+    const due = Math.floor(state.inside / pulse!.every + 1e-9) + (pulse!.first === 'at once' ? 1 : 0);
+    for (; state.done < due && alive; state.done += 1) {
+      if (goesOn(contact, ruleId, rule)) setOff(contact.thing, ruleId, rule, PLAYER);
+    }
+  };
+  const actInside = (contact: Contact): void => {
+    for (const [id, rule] of inOrder(contact.thing.kind.rules)) {
+      if (!alive) return;
+      if (rule.setOffBy.type === 'inside') (rule.setOffBy.pulse === null ? runRate : runPulses)(contact, id, rule);
+      else if (rule.keepTrying && contact.trying.has(id)) {
+        if (!mayAct(contact.thing, id, rule, PLAYER, phaseFor(contact.thing, PLAYER), true)) continue;
+        contact.trying.delete(id);
+        setOff(contact.thing, id, rule, PLAYER);
       }
     }
   };
 
-  const touchers = ['player 1', ...things.filter(({ moves }) => moves).map(({ id }) => id)];
-  const body: Mobile = { x: 0, y: 0, velocityX: 0, velocityY: 0 };
-  const { solids } = compile(level);
+  // Timers.
+  const runTimers = (): void => {
+    endChanges(({ until }) => until <= now);
+    if (shieldUntil === now) say('shield', '-', 'ends');
+    if (graceUntil === now) {
+      for (const contact of contacts) {
+        if (!isPlayer(contact.toucher) || !contact.graced) continue;
+        contact.graced = false;
+        contact.thing[perPlayer ? 'ofPlayer' : 'own'].backAt = now;
+      }
+    }
+    if (returnAt <= now) comeBack();
+    for (const thing of things) {
+      for (const at of perPlayer ? [thing.own, thing.ofPlayer] : [thing.own]) {
+        if (at.due > now) continue;
+        const { rule: ruleId, by } = at;
+        const rule = thing.kind.rules[ruleId];
+        at.due = NEVER;
+        if (at.phase === 'winding up') {
+          at.phase = 'ready';
+          if (mayAct(thing, ruleId, rule!, by, 'ready')) act(thing, ruleId, rule!, by);
+          if ((at.phase as Phase) === 'ready') say('phase', thing.id, 'ready');
+        } else if (at.phase === 'active') becomes(thing, ruleId, rule!, by);
+        else enter(thing, at, 'ready', '', null, NEVER);
+      }
+      if (thing.cycleDue <= now) {
+        changing(thing, thing.own, () => (thing.off = !thing.off));
+        thing.cycleDue = now + steps(thing.off ? thing.kind.cycle!.off : thing.kind.cycle!.on);
+        say('phase', thing.id, thing.off ? 'off' : 'ready');
+      }
+      for (const [id, due] of thing.every) {
+        if (due > now) continue;
+        const rule = thing.kind.rules[id]!;
+        thing.every.set(id, due + steps(rule.setOffBy.type === 'every' ? rule.setOffBy.seconds : 0));
+        if (mayAct(thing, id, rule, null, phaseFor(thing, null))) setOff(thing, id, rule, null);
+      }
+    }
+  };
+  const comeBack = (): void => {
+    returnAt = NEVER;
+    alive = true;
+    out = false;
+    const { returnTo } = level.death;
+    put(
+      returnTo.type === 'point'
+        ? level.points[returnTo.point]!
+        : returnTo.type === 'checkpoint'
+          ? (checkpoint ?? level.start)
+          : level.start,
+    );
+    dropped = false;
+    say('returned', `${digits(body.x)},${digits(body.y)}`);
+    const missing = (level.death.health ?? level.meters['health']!.start) - meters.get('health')!;
+    if (missing !== 0) changePlainly('health', missing);
+    if (level.death.grace > 0) graceUntil = Math.max(graceUntil, now + steps(level.death.grace));
+    if (level.death.lock > 0) lockUntil = Math.max(lockUntil, now + steps(level.death.lock));
+  };
+  const settleDeath = (): void => {
+    if (!out || returnAt !== NEVER) return;
+    const lower = level.meters['lives']?.lower ?? 0;
+    if (level.death.returns === 'never' || (level.death.returns === 'while lives last' && meters.get('lives')! <= lower)) {
+      ending = 'lost';
+      return;
+    }
+    if (level.death.returns === 'while lives last') changePlainly('lives', -1);
+    returnAt = now + Math.max(1, steps(level.death.pause));
+  };
+  const regenerate = (): void => {
+    for (const [id, { regeneration, upper, whole }] of inOrder(level.meters)) {
+      if (regeneration === null || regeneration.perSecond === 0) continue;
+      const before = meters.get(id)!;
+      const hurt = lost.get(id) ?? 0;
+      if ((hurt > 0 && now <= hurt + steps(regeneration.pauseAfterLoss)) || before >= (upper ?? Infinity)) {
+        closeRegeneration(id);
+        continue;
+      }
+      const span = regenerated.get(id) ?? { sum: 0, from: now - 1 };
+      regenerated.set(id, span);
+      const wanted = whole
+        ? Math.floor((regeneration.perSecond * (now - span.from)) / rate + 1e-9) - span.sum
+        : regeneration.perSecond / rate;
+      const moved = move(id, wanted);
+      span.sum += moved.after - moved.before;
+      if (moved.after !== upper) continue;
+      closeRegeneration(id);
+      noteLimit(id, moved.before, moved.after);
+    }
+  };
+
+  const touchers = [PLAYER, ...things.filter(({ moves }) => moves).map(({ id }) => id)];
+  const body: Mobile = { x: 0, y: 0, velocityX: 0, velocityY: 0, floor: -1 };
+  const compiled = compile(level);
+  const { hull } = compiled;
+  const solids = { ...compiled.solids, on: new Uint8Array(compiled.solids.x.length).fill(1) };
   const track: Track = createTrack(SLIDE_PIECES);
-  Object.assign(body, level.start);
-  pushOut(solids, body, level.body.radius);
-  const pressedAt = (step: number): number[] =>
-    run.players[0]!.changes.filter(([at]) => at <= step)
-      .at(-1)
-      ?.slice(1) ?? [0, 0, 0];
+  Object.assign(body, { x: level.start.x, y: level.start.y });
+  pushOut(solids, hull, body);
+  const pressedAt = (step: number): readonly (number | undefined)[] =>
+    run.players[0]!.changes.findLast(([at]) => at <= step)?.slice(1) ?? [0, 0, 0, 0];
 
   const walk = (): void => {
     const [right = 0, up = 0] = pressedAt(now);
-    const wish = { x: right / 127, y: up / 127 };
+    const control = now <= lockUntil ? 0 : Math.min(1, movementOf('control'));
+    const wish = { x: (right / 127) * control, y: (up / 127) * control };
     const length = Math.hypot(wish.x, wish.y);
-    const share = (length > 1 ? 1 / length : 1) * level.body.speed;
+    const share = (length > 1 ? 1 / length : 1) * movementOf('speed');
     const [dvx, dvy] = [wish.x * share - body.velocityX, wish.y * share - body.velocityY];
-    const a = length > 0 ? level.body.acceleration : level.body.braking;
-    const needed = Math.hypot(dvx, dvy) / a;
-    const turning = Math.min(1 / rate, needed);
-    const part = needed > 0 ? turning / needed : 0;
+    const a = length > 0 ? movementOf('acceleration') : level.body.braking;
+    const change = Math.hypot(dvx, dvy);
+    const turning = a > 0 ? Math.min(1 / rate, change / a) : 1 / rate;
+    const part = change > 0 ? (a * turning) / change : 0;
     const [fromX, fromY] = [body.velocityX, body.velocityY];
     body.velocityX += dvx * part;
     body.velocityY += dvy * part;
     const steady = 1 / rate - turning;
-    slide(
-      solids,
-      body,
-      level.body.radius,
-      ((fromX + body.velocityX) / 2) * turning + body.velocityX * steady,
-      ((fromY + body.velocityY) / 2) * turning + body.velocityY * steady,
-      track,
-    );
+    const dx = ((fromX + body.velocityX) / 2) * turning + body.velocityX * steady;
+    const dy = ((fromY + body.velocityY) / 2) * turning + body.velocityY * steady;
+    slide(solids, hull, body, dx, dy, track);
   };
   const playerAt = (share: number): Point => {
     let index = 0;
@@ -406,26 +787,43 @@ export function referenceLedger(level: Level, run: Run): string[] {
     }, []);
   };
 
-  while (now < run.steps && !dead) {
-    now += 1;
-    for (const thing of things) {
-      if (thing.phase !== 'resting' || thing.due > now) continue;
-      thing.phase = 'ready';
-      if (!thing.kind.phases.resting.sensing) thing.backAt = now;
-      say('phase', thing.id, 'ready');
+  const use = (): void => {
+    const here = things.flatMap((thing) => {
+      const reaches = Object.values(thing.kind.rules).flatMap(({ setOffBy }) => (setOffBy.type === 'use' ? [setOffBy.reach] : []));
+      const at = thing.at(now / rate);
+      const distance = Math.hypot(body.x - at.x, body.y - at.y);
+      return reaches.length > 0 && distance <= Math.max(...reaches) ? [{ thing, distance }] : [];
+    });
+    const nearest = here.reduce<(typeof here)[number] | null>(
+      (best, one) => (best === null || one.distance < best.distance ? one : best),
+      null,
+    );
+    if (nearest === null) return;
+    const phase = phaseFor(nearest.thing, PLAYER);
+    for (const [id, rule] of inOrder(nearest.thing.kind.rules)) {
+      if (rule.setOffBy.type !== 'use' || nearest.distance > rule.setOffBy.reach) continue;
+      if (mayAct(nearest.thing, id, rule, PLAYER, phase)) setOff(nearest.thing, id, rule, PLAYER);
     }
-    walk();
+  };
+
+  const cross = (): void => {
     const crossings: { at: number; toucher: string; thing: Thing; arrives: boolean; inside: number }[] = [];
     for (const toucher of touchers) {
+      const mover = things.find(({ id }) => id === toucher);
+      if (mover === undefined && !alive) continue;
+      const gone = mover !== undefined && (mover.own.phase === 'spent' || mover.own.phase === 'off');
       for (const thing of things) {
-        if (thing.id === toucher) continue;
+        // Movers take no notice of what has no rule for touching.
+        const deaf = !Object.values(thing.kind.rules).some(({ setOffBy }) => ['arriving', 'inside', 'leaving'].includes(setOffBy.type));
+        if (thing.id === toucher || (mover !== undefined && deaf)) continue;
         const contact = contacts.find((one) => one.toucher === toucher && one.thing === thing);
-        const stretches = touching(toucher, thing);
+        const stretches = gone ? [] : touching(toucher, thing);
         const inside = stretches.reduce((sum, [from, to]) => sum + to - from, 0) / rate;
         if (contact !== undefined) contact.inside = inside;
         const goesOn = contact !== undefined && (stretches[0]?.[0] ?? 1) <= 1e-6;
+        const back = thing.own.backAt === now || (isPlayer(toucher) && perPlayer && thing.ofPlayer.backAt === now);
         if (contact !== undefined && !goesOn) crossings.push({ at: 0, toucher, thing, arrives: false, inside });
-        if (goesOn && thing.backAt === now) crossings.push({ at: 0, toucher, thing, arrives: true, inside });
+        if (goesOn && back) crossings.push({ at: 0, toucher, thing, arrives: true, inside });
         for (const [index, [from, to]] of stretches.entries()) {
           if (index > 0 || !goesOn) crossings.push({ at: from, toucher, thing, arrives: true, inside });
           if (to < 1 - 1e-6) crossings.push({ at: to, toucher, thing, arrives: false, inside });
@@ -435,30 +833,68 @@ export function referenceLedger(level: Level, run: Run): string[] {
     // Stable: what the search cannot tell apart stays by toucher, then placement.
     crossings.sort((a, b) => Math.round(a.at * 1e8) - Math.round(b.at * 1e8));
     for (const { toucher, thing, arrives, inside } of crossings) {
-      if (dead && isPlayer(toucher)) continue;
+      if (dropped && isPlayer(toucher)) continue;
       let contact = contacts.find((one) => one.toucher === toucher && one.thing === thing);
       if (!arrives) {
-        if (contact !== undefined) contact.leaving = true;
+        if (contact === undefined) continue;
+        contact.leaving = true;
+        for (const slotOf of [thing.own, thing.ofPlayer]) {
+          const rule = thing.kind.rules[slotOf.rule];
+          if (slotOf.phase === 'winding up' && slotOf.by === toucher && rule?.windUp?.ifLeft === 'dropped')
+            enter(thing, slotOf, 'ready', slotOf.rule, toucher, NEVER);
+        }
+        touch(thing, toucher, 'leaving');
         continue;
       }
+      const again = contact !== undefined && !contact.leaving;
       if (contact === undefined) {
-        contact = { toucher, thing, inside, leaving: false, spans: new Map(), refused: new Set() };
+        const sets = {
+          refused: new Set<string>(),
+          running: new Set<string>(),
+          trying: new Set<string>(),
+          pulses: new Map(),
+          spans: new Map(),
+        };
+        contact = { toucher, thing, inside, leaving: false, graced: false, ...sets };
         contacts.push(contact);
+        const order = (one: Contact): number => touchers.indexOf(one.toucher) * things.length + things.indexOf(one.thing);
+        contacts.sort((a, b) => order(a) - order(b));
+      } else if (again) {
+        const rules = Object.values(thing.kind.rules).filter(({ setOffBy }) => setOffBy.type === 'inside');
+        if (rules.length > 0 && rules.every(({ setOffBy }) => setOffBy.type === 'inside' && setOffBy.pulse !== null)) {
+          contact.pulses.clear();
+          contact.refused.clear();
+          contact.trying.clear();
+        }
       }
       contact.leaving = false;
-      arrive(toucher, thing);
+      touch(thing, toucher, 'arriving');
     }
-    const order = (contact: Contact): number => touchers.indexOf(contact.toucher) * things.length + things.indexOf(contact.thing);
-    contacts.sort((a, b) => order(a) - order(b));
-    for (const contact of contacts) {
-      for (const [id, rule] of inOrder(contact.thing.kind.rules)) {
-        if (rule.setOffBy.type === 'inside' && !(dead && isPlayer(contact.toucher))) actInside(contact, id, rule);
-      }
+  };
+
+  setOffWaiting(({ setOffBy }) => setOffBy.type === 'start', null);
+  runLinks();
+  while (now < run.steps && ending === null) {
+    now += 1;
+    dropped = false;
+    runTimers();
+    if (alive) {
+      dropped = false;
+      walk();
     }
-    for (const contact of contacts.filter(({ leaving }) => leaving)) closeAll(contact);
-    contacts = contacts.filter(({ leaving }) => !leaving);
+    cross();
+    for (const contact of [...contacts]) if (isPlayer(contact.toucher) && contacts.includes(contact)) actInside(contact);
+    if (alive) regenerate();
+    for (const contact of contacts.filter(({ leaving }) => leaving)) remove(contact);
+    const [, , held = 0] = pressedAt(now);
+    const tapped = run.players[0]!.changes.find(([at]) => at === now)?.[4] ?? 0;
+    if (alive && now > lockUntil && ((tapped | (held & ~pressedBefore)) & 2) !== 0) use();
+    pressedBefore = held;
+    runLinks();
+    settleDeath();
   }
-  for (const contact of contacts) closeAll(contact);
-  say('ended', dead ? 'lost' : 'running');
+  for (const contact of [...contacts]) remove(contact);
+  for (const [id] of inOrder(level.meters)) closeRegeneration(id);
+  say('ended', ending ?? 'running');
   return lines;
 }
