@@ -40,6 +40,39 @@ test('walking the route gives the run that comes with the demo', () => {
   expect(JSON.parse(readFileSync(saved, 'utf8'))).toEqual(JSON.parse(readFileSync(run, 'utf8')));
 });
 
+test('compare says where two levels part, and migrate gives a level that is the same', () => {
+  const moved = join(folder, 'moved.json');
+  const document = JSON.parse(readFileSync(level, 'utf8')) as {
+    kinds: Record<string, { rules: { cool: { becomes: { seconds: number } } } }>;
+  };
+  document.kinds['cooling-basin']!.rules.cool.becomes.seconds = 9;
+  writeFileSync(moved, JSON.stringify(document));
+  const { code, out } = dial('compare', level, moved, '--run', run, '--json');
+  const told = JSON.parse(out) as { parts: { step: number; field: string }; differences: { what: string; a: number; b: number }[] };
+  expect(code).toBe(0);
+  expect(told.parts.field).toMatch(/secondsLeft/);
+  expect(told.differences.find(({ what }) => what === 'perKind/cooling-basin/uses')).toEqual({
+    what: expect.any(String) as string,
+    a: 4,
+    b: 3,
+  });
+  expect(dial('compare', level, level, '--run', run).out).toBe('the sessions are the same\n');
+  const migrated = join(folder, 'migrated.json');
+  writeFileSync(migrated, dial('migrate', level).out);
+  expect(dial('compare', level, migrated, '--run', run).out).toBe('the sessions are the same\n');
+  expect(dial('run', moved, '--run', run).out).toContain('parts from the recording at 0:');
+});
+
+test('a seed and a starting state replace those of the run; one that does not fit is refused', () => {
+  const state = join(folder, 'state.json');
+  writeFileSync(state, JSON.stringify({ meters: { health: 30 }, items: { jar: 2 } }));
+  const { out } = dial('run', level, '--run', run, '--from-state', state, '--seed', '7', '--json');
+  expect((JSON.parse(out) as { players: [{ items: object; lowestHealth: number }] }).players[0]).toMatchObject({ items: { jar: 2 } });
+  writeFileSync(state, JSON.stringify({ meters: { health: 300 } }));
+  expect(dial('run', level, '--from-state', state)).toMatchObject({ code: 2, err: expect.stringContaining('/meters/health') as string });
+  expect(dial('run', level, '--seed', 'x').code).toBe(2);
+});
+
 test('bad input ends with 2 and says where', () => {
   const broken = join(folder, 'broken.json');
   const document = JSON.parse(readFileSync(level, 'utf8')) as { body: { speed: unknown } };

@@ -5,6 +5,7 @@ import { openDatabase } from './db/database.ts';
 import { createQueries } from './db/queries.ts';
 import { FolderInUse, lockFolder } from './folderLock.ts';
 import { seedDemo } from './seed.ts';
+import { bringUpToDate } from './upToDate.ts';
 
 const at = (path: string): string => fileURLToPath(new URL(path, import.meta.url));
 
@@ -43,6 +44,9 @@ const database = await openDatabase(folder, (error) => {
 });
 const queries = createQueries(database);
 await seedDemo(queries, at('../../demo'));
+await bringUpToDate(queries, (message) => {
+  console.error(message);
+});
 const app = await buildApp({ queries, pages: at('../../web/dist'), token });
 
 try {

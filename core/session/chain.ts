@@ -139,12 +139,10 @@ function spawn(session: Session, effect: number, placement: number, toucher: num
   const to = pools.start[pool + 1] as number;
   const chosen = chooseWeighted(pools.weight, from, to, drawFor(session, concern, placement, rule, player));
   const form = pools.kind[chosen] as number;
-  place.crowded = false;
   place.x = placement >= 0 ? placeX(session, placement) : player >= 0 ? (state.playerX[player] as number) : 0;
   place.y = placement >= 0 ? placeY(session, placement) : player >= 0 ? (state.playerY[player] as number) : 0;
   const destination = effects.destination[effect] as number;
-  if (destination >= 0) findSpawnPlace(session, destination, forms.reach[form] as number, placement, rule, player);
-  const { crowded } = place;
+  const crowded = destination >= 0 && findSpawnPlace(session, destination, forms.reach[form] as number, placement, rule, player);
   const made = makeThing(session, form, place.x, place.y, key);
   if (made === NONE) {
     refuse(session, toucher, placement, rule, REASON.spawnLimit, NONE, NONE);
@@ -158,7 +156,8 @@ function drawFor(session: Session, concern: number, placement: number, rule: num
   return draw(session, concern, placement, rule, placement < 0 && player < 0 ? 0 : player);
 }
 
-function findSpawnPlace(session: Session, destination: number, reach: number, placement: number, rule: number, player: number): void {
+/** Where a spawned thing goes; the result is left in `place`. Answers whether it is crowded there. */
+function findSpawnPlace(session: Session, destination: number, reach: number, placement: number, rule: number, player: number): boolean {
   const { destinations } = session.compiled;
   if (destinations.start[destination] === destinations.start[destination + 1]) {
     const distance = destinations.distance[destination] as number;
@@ -172,9 +171,10 @@ function findSpawnPlace(session: Session, destination: number, reach: number, pl
       rule,
       Math.max(player, placement < 0 ? 0 : NONE),
     );
-    return;
+    return place.crowded;
   }
   findDestination(session, destination, Math.max(0, player), placement, rule);
+  return place.crowded;
 }
 
 /** The rule an effect belongs to. */

@@ -96,7 +96,7 @@ function compileGoals(level: Level, names: Names) {
             ? names.notices.of(goal.notice)
             : -1;
     const value = goal.type === 'reach' ? goal.within : goal.type === 'item' ? goal.count : goal.type === 'meter' ? goal.value : 1;
-    return { id, type: codes.GOAL[goal.type] as number, subject, value, x: point?.x ?? 0, y: point?.y ?? 0 };
+    return { id, type: codes.GOAL[goal.type], subject, value, x: point?.x ?? 0, y: point?.y ?? 0 };
   });
 }
 

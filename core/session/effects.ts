@@ -111,8 +111,8 @@ function runShield(session: Session, player: number, placement: number, rule: nu
   const { state, compiled } = session;
   const until = (state.clock[CLOCK.step] as number) + (compiled.effects.steps[effect] as number);
   state.shieldUntil[player] = Math.max(until, state.shieldUntil[player] as number);
-  dueAt(session, state.shieldUntil[player] as number);
-  note(session, LINE.shield, player, placement, rule, 1, cause, state.shieldUntil[player] as number);
+  dueAt(session, state.shieldUntil[player]);
+  note(session, LINE.shield, player, placement, rule, 1, cause, state.shieldUntil[player]);
 }
 
 /** One effect on one player. */

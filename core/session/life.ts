@@ -33,7 +33,7 @@ export function protect(session: Session, player: number, graceSteps: number, lo
   const step = state.clock[CLOCK.step] as number;
   if (graceSteps > 0) {
     state.graceUntil[player] = Math.max(state.graceUntil[player] as number, step + graceSteps);
-    dueAt(session, state.graceUntil[player] as number);
+    dueAt(session, state.graceUntil[player]);
   }
   if (lockSteps > 0) state.lockUntil[player] = Math.max(state.lockUntil[player] as number, step + lockSteps);
 }

@@ -81,7 +81,7 @@ function turnShape(table: ShapeTable, from: number, turned: ShapeTable, to: numb
   const begin = to * 16;
   // Rows of sixteen corners, of which the last begins where the first row ends.
   turned.cornerStart[to] = to === 0 ? 16 - count : 16;
-  turned.cornerStart[to + 1] = (turned.cornerStart[to] as number) + count;
+  turned.cornerStart[to + 1] = turned.cornerStart[to] + count;
   for (let corner = 0; corner < count; corner += 1) {
     const cx = table.cornerX[first + corner] as number;
     const cy = table.cornerY[first + corner] as number;

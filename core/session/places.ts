@@ -89,7 +89,7 @@ export function findDestination(session: Session, destination: number, player: n
   const start = compiled.starts[player] ?? compiled.level.start;
   place.x = start.x;
   place.y = start.y;
-  if (type === DESTINATION.checkpoint && !Number.isNaN(state.checkpointX[player] as number)) {
+  if (type === DESTINATION.checkpoint && !Number.isNaN(state.checkpointX[player])) {
     place.x = state.checkpointX[player] as number;
     place.y = state.checkpointY[player] as number;
   }

@@ -26,12 +26,12 @@ export interface PairColumn {
 
 /** Hands out views on one buffer: so many numbers of a type, or so many for each contact. */
 interface Room {
-  float(length: number): Float64Array;
-  integer(length: number): Int32Array;
-  byte(length: number): Uint8Array;
-  pairFloat(width: number): Float64Array;
-  pairInteger(width: number): Int32Array;
-  pairByte(width: number): Uint8Array;
+  readonly float: (length: number) => Float64Array;
+  readonly integer: (length: number) => Int32Array;
+  readonly byte: (length: number) => Uint8Array;
+  readonly pairFloat: (width: number) => Float64Array;
+  readonly pairInteger: (width: number) => Int32Array;
+  readonly pairByte: (width: number) => Uint8Array;
 }
 
 /** Everything that changes. One literal, so that the engine knows its shape. */
@@ -192,7 +192,7 @@ export function createState(compiled: Compiled) {
     pairInteger: (width) => column(new Int32Array(buffer, take('pair', capacity * width * 4), capacity * width), width),
     pairByte: (width) => column(new Uint8Array(buffer, take('pair', capacity * width), capacity * width), width),
   });
-  return Object.assign(views, { fixed: new Uint8Array(buffer, 0, fixedBytes), pairColumns: pairColumns as readonly PairColumn[] });
+  return Object.assign(views, { fixed: new Uint8Array(buffer, 0, fixedBytes), pairColumns: pairColumns });
 }
 
 /** The bytes of a state: all that is fixed, then the contacts there are. */

@@ -48,6 +48,10 @@ function use(session: Session, player: number): void {
   touched.anySide = false;
 }
 
+function isAlive({ state }: Session, player: number): boolean {
+  return state.life[player] === LIFE.alive;
+}
+
 function useHeld(session: Session, player: number): void {
   const { compiled, state } = session;
   const { rules, items } = compiled;
@@ -66,7 +70,7 @@ function useHeld(session: Session, player: number): void {
       continue;
     }
     const line = runEffects(session, player, NONE, rule, NONE, false);
-    if (spends > 0 && state.life[player] === LIFE.alive) changeItems(session, player, NONE, rule, item, -spends, false, line);
+    if (spends > 0 && isAlive(session, player)) changeItems(session, player, NONE, rule, item, -spends, false, line);
   }
 }
 

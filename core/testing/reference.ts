@@ -77,7 +77,6 @@ const NEVER = Infinity;
 /** No path of the levels tried is travelled faster. Units a second. */
 const FASTEST = 10;
 const PHASE_KEY = { ready: 'ready', resting: 'resting', spent: 'spent', 'winding up': 'windingUp', active: 'active', off: 'off' } as const;
-const MOVEMENTS = ['speed', 'jump', 'gravity', 'acceleration', 'control'] as const;
 
 function reachOf(kind: Kind): number {
   return Math.max(
@@ -155,7 +154,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
   const kindKey = (thing: Thing, rule: string, effect: string): string => `${thing.kindId}/${rule}/${effect}`;
 
   // Movement: latest set, adds, multiplies; of one cause only the first counts unless it stacks.
-  const movementOf = (of: (typeof MOVEMENTS)[number]): number => {
+  const movementOf = (of: Change['effect']['of']): number => {
     const base = {
       speed: level.body.speed,
       jump: level.body.jumpSpeed,

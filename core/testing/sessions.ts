@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseLevelText, type Level } from '../level/index.ts';
 import { parseRunText } from '../formats/index.ts';
@@ -12,13 +12,22 @@ export interface DigestSession {
   readonly run: Run;
 }
 
-const demo = (file: string): string => readFileSync(join(process.cwd(), 'demo/night-firing', file), 'utf8');
+const read = (file: string): string => readFileSync(join(process.cwd(), 'demo', file), 'utf8');
 
-function demoSession(): DigestSession {
-  const parsed = parseLevelText(demo('level.json'));
-  const run = parseRunText(demo('runs/careful-walk.json'));
-  if (!parsed.ok || !run.ok) throw new Error('the demo is not valid');
-  return { name: 'night firing, careful walk', level: parsed.value, run: run.value };
+/** Every run of the demo levels. */
+function demoSessions(): DigestSession[] {
+  return readdirSync(join(process.cwd(), 'demo'))
+    .sort()
+    .flatMap((folder) =>
+      readdirSync(join(process.cwd(), 'demo', folder, 'runs'))
+        .sort()
+        .map((file): DigestSession => {
+          const level = parseLevelText(read(`${folder}/level.json`));
+          const run = parseRunText(read(`${folder}/runs/${file}`));
+          if (!level.ok || !run.ok) throw new Error(`the demo ${folder} is not valid`);
+          return { name: `${level.value.name}, ${run.value.name}`, level: level.value, run: run.value };
+        }),
+    );
 }
 
 const turnedBox = { ...box(5, 1.5), body: { type: 'box', width: 5, height: 1.5, rotation: 33 } };
@@ -63,7 +72,7 @@ export function digestSessions(): DigestSession[] {
     [3, -1, 0],
   ];
   return [
-    demoSession(),
+    ...demoSessions(),
     { name: 'walls, turned boxes and a patrol', level: crossing, run: pressed(60, ...pieces) },
     { name: 'the same at 240 steps a second', level: { ...crossing, rate: 240 }, run: pressed(240, ...pieces) },
   ];

@@ -15,11 +15,31 @@ const RevisionRow = z.object({ revision: z.int() });
 const VersionRow = z.object({ id: z.coerce.number(), name: z.string(), document: storedLevel, createdAt: timestamp });
 const RunRow = z.object({ id: z.string(), name: z.string(), run: storedRun, createdAt: timestamp });
 const Nothing = z.unknown();
+const StoredDocument = z.object({ key: z.string(), document: z.unknown() });
+
+/** Where documents are stored, by table: the column they are in, and what tells rows apart. */
+const STORED = {
+  levels: { column: 'document', key: 'id' },
+  versions: { column: 'document', key: 'id::text' },
+  runs: { column: 'run', key: "level_id || '/' || id" },
+} as const;
+export type DocumentTable = keyof typeof STORED;
 
 const levelColumns = 'id, revision, document, updated_at as "updatedAt"';
 
 export function createQueries(database: Database) {
   return {
+    storedDocuments(table: DocumentTable) {
+      const { column, key } = STORED[table];
+      return database.query(StoredDocument, `select ${key} as key, ${column} as document from ${table} order by 1`);
+    },
+
+    /** Puts the same document, in a newer format, in the place of the old. */
+    async replaceDocument(table: DocumentTable, rowKey: string, document: unknown): Promise<void> {
+      const { column, key } = STORED[table];
+      await database.query(Nothing, `update ${table} set ${column} = $2 where ${key} = $1`, [rowKey, JSON.stringify(document)]);
+    },
+
     async countLevels(): Promise<number> {
       const rows = await database.query(z.object({ count: z.coerce.number() }), 'select count(*) as count from levels');
       return rows[0]?.count ?? 0;

@@ -1,3 +1,4 @@
+import { allKinds } from '@dial/core/level';
 import { clockTime, plainNumber } from '@dial/core/formats';
 import type { Outcome } from '@dial/core/session';
 import { useEffect, useRef, useState } from 'react';
@@ -49,8 +50,8 @@ function LevelCard({ listed }: { readonly listed: ListedLevel }) {
         <div className="border-t-[1.3px] border-ink px-3.5 py-2.5">
           <h2 className="text-[15px] font-bold">{document.name}</h2>
           <p className="text-xs text-soft">
-            {document.size.width} × {document.size.height} u, from above · {Object.keys(document.kinds).length} kinds · {placements}{' '}
-            placements
+            {document.size.width} × {document.size.height} u, {document.view === 'top' ? 'from above' : 'from the side'} ·{' '}
+            {allKinds(document).length} kinds · {placements} placements
           </p>
           <p className="mt-1 text-xs">{lastOutcome}</p>
         </div>
