@@ -71,16 +71,24 @@ export function checkReferences(level: Level): Problem[] {
     for (const [id, one] of Object.entries(rule.provided)) condition(one, [...path, 'provided', id]);
     for (const [id, one] of Object.entries(rule.effects)) effect(one, [...path, 'effects', id]);
   };
+  const noChance = (provided: Rule['provided'], path: readonly PropertyKey[]): void => {
+    for (const [id, one] of Object.entries(provided)) {
+      if (one.type === 'chance')
+        wrong([...path, 'provided', id], 'chance is drawn once each time: not in a rate, nor where a rule keeps trying');
+    }
+  };
   const rules = (map: Readonly<Record<string, Rule>>, path: readonly PropertyKey[]): void => {
     for (const [id, rule] of Object.entries(map)) {
       judged(rule, [...path, id]);
       const contact = rule.setOffBy.type === 'arriving' || rule.setOffBy.type === 'inside';
+      const rate = rule.setOffBy.type === 'inside' && rule.setOffBy.pulse === null;
+      if (rate || rule.keepTrying) noChance(rule.provided, [...path, id]);
       for (const [effectId, one] of Object.entries(rule.effects)) {
         if (one.type === 'movement' && one.lasts.type === 'while' && !contact) {
           wrong([...path, id, 'effects', effectId, 'lasts'], '"while" needs a rule set off by arriving or being inside');
         }
-        if (one.type === 'push' && rule.setOffBy.type !== 'inside') {
-          wrong([...path, id, 'effects', effectId], 'a push needs a rule set off by being inside');
+        if (one.type === 'push' && !rate) {
+          wrong([...path, id, 'effects', effectId], 'a push needs a rate: a rule set off by being inside, without pulses');
         }
       }
     }
@@ -101,6 +109,7 @@ export function checkReferences(level: Level): Problem[] {
     needsKind(item.dropsAs, ['items', id, 'dropsAs']);
     for (const [ruleId, rule] of Object.entries(item.rules)) {
       judged(rule, ['items', id, 'rules', ruleId]);
+      if (rule.setOffBy !== 'use') noChance(rule.provided, ['items', id, 'rules', ruleId]);
       for (const [effectId, one] of Object.entries(rule.effects)) {
         if (one.type === 'movement' && one.lasts.type === 'while' && rule.setOffBy === 'use') {
           wrong(['items', id, 'rules', ruleId, 'effects', effectId, 'lasts'], '"while" needs a rule for while it is carried or held');

@@ -62,8 +62,8 @@ function phaseReason(session: Session, placement: number, rule: number, phase: n
   return sensing ? NONE : phase === PHASE.ready ? REASON.off : busy;
 }
 
-/** The direction of the contact that set a rule off, seen from the thing; (0, 0) when they overlapped already. */
-export const touched = { x: 0, y: 0, anySide: false };
+/** The direction of the contact that set a rule off, seen from the thing; (0, 0) when they overlapped already. `supposed`: only asked. */
+export const touched = { x: 0, y: 0, anySide: false, supposed: false };
 
 /**
  * Tests whether a rule may act now: who, side, phase, then conditions. Writes the refusal, unless `quiet`, and answers
@@ -95,7 +95,7 @@ export function mayAct(session: Session, toucher: number, placement: number, rul
       until = due === NEVER || reason === REASON.usedUp ? NONE : due;
     } else if (isPlayer && state.life[toucher] !== LIFE.alive) reason = REASON.dead;
     else {
-      subject = failedCondition(session, rule, toucher, placement);
+      subject = failedCondition(session, rule, toucher, placement, !touched.supposed);
       if (subject !== NONE) reason = compiled.conditions.test[subject] === TEST['below limit'] ? REASON.full : REASON.condition;
     }
   }

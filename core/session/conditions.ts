@@ -21,7 +21,7 @@ export function speedOf(session: Session, player: number): number {
 }
 
 /** Whether one condition of a rule holds. What is about a player holds for whoever is none. */
-function holds(session: Session, condition: number, rule: number, toucher: number, placement: number): boolean {
+function holds(session: Session, condition: number, rule: number, toucher: number, placement: number, draws: boolean): boolean {
   const { compiled, state } = session;
   const { conditions, meters } = compiled;
   const test = conditions.test[condition] as number;
@@ -30,7 +30,7 @@ function holds(session: Session, condition: number, rule: number, toucher: numbe
   const value = conditions.value[condition] as number;
   switch (test) {
     case TEST.chance:
-      return draw(session, CONCERN.chance, placement, rule, toucher >= compiled.playerCount ? -1 : toucher) < value;
+      return !draws || draw(session, CONCERN.chance, placement, rule, toucher >= compiled.playerCount ? -1 : toucher) < value;
     case TEST['times used']:
       return placement < 0 || compare(is, state.timesUsed[usesAt(session, placement, rule, toucher)] as number, value);
     case TEST.time:
@@ -62,14 +62,17 @@ function holds(session: Session, condition: number, rule: number, toucher: numbe
   }
 }
 
-/** The condition for which a rule does not act, or −1: the first that fails, or, when any one is enough, the last. */
-export function failedCondition(session: Session, rule: number, toucher: number, placement: number): number {
+/**
+ * The condition for which a rule does not act, or −1: the first that fails, or, when any one is enough, the last.
+ * Without `draws`, chance is taken to hold.
+ */
+export function failedCondition(session: Session, rule: number, toucher: number, placement: number, draws = true): number {
   const { rules } = session.compiled;
   const start = rules.conditionStart[rule] as number;
   const end = rules.conditionStart[rule + 1] as number;
   const any = rules.needsAny[rule] === 1;
   for (let condition = start; condition < end; condition += 1) {
-    const held = holds(session, condition, rule, toucher, placement);
+    const held = holds(session, condition, rule, toucher, placement, draws);
     if (any && held) return NONE;
     if (!any && !held) return condition;
   }

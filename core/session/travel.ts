@@ -25,11 +25,13 @@ function accepts(session: Session, placement: number, player: number): boolean {
   const form = state.form[placement] as number;
   const phase = phaseFor(session, placement, player);
   touched.anySide = true;
+  touched.supposed = true;
   let may = false;
   for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number) && !may; rule += 1) {
     may = rules.setOffBy[rule] === SET_OFF_BY.arriving && mayAct(session, player, placement, rule, phase, true);
   }
   touched.anySide = false;
+  touched.supposed = false;
   return may;
 }
 
