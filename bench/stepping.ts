@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { createGrid } from '@dial/core/geometry';
 import { parseLevel, type Level } from '@dial/core/level';
 import { readInputs, simulate, type Run } from '@dial/core/players';
@@ -173,6 +174,52 @@ async function physics(level: Level, path: { x: Float32Array; y: Float32Array })
   };
 }
 
+/** Bytes a step leaves on the heap, ledger off: what is used before and after, rubbish collected. Needs `--expose-gc`. */
+function heapGrowth(compiled: Compiled, run: Run, steps: number): number {
+  const collect = (globalThis as { gc?: () => void }).gc;
+  if (collect === undefined) return NaN;
+  const session = createSession(compiled);
+  const reader = readInputs(run, compiled.rate);
+  const inputs = new Int8Array(INPUT_WIDTH * compiled.playerCount);
+  const go = (from: number, to: number): void => {
+    for (let at = from; at <= to; at += 1) {
+      reader.read(((at - 1) % run.steps) + 1, inputs);
+      step(session, inputs);
+    }
+  };
+  go(1, steps / 10);
+  collect();
+  const before = process.memoryUsage().heapUsed;
+  go(steps / 10 + 1, steps);
+  collect();
+  return process.memoryUsage().heapUsed - before;
+}
+
+/** Bytes a step allocates, ledger off: growth of the heap while nothing is collected. */
+function allocated(compiled: Compiled, run: Run): number {
+  const session = createSession(compiled);
+  const reader = readInputs(run, compiled.rate);
+  const inputs = new Int8Array(INPUT_WIDTH);
+  for (let at = 1; at <= STEPS / 2; at += 1) {
+    reader.read(at, inputs);
+    step(session, inputs);
+  }
+  (globalThis as { gc?: () => void }).gc?.();
+  const before = process.memoryUsage().heapUsed;
+  for (let at = STEPS / 2 + 1; at <= STEPS; at += 1) {
+    reader.read(at, inputs);
+    step(session, inputs);
+  }
+  return (process.memoryUsage().heapUsed - before) / (STEPS / 2);
+}
+
+/** Two hours of Night Firing, ledger off: how much the heap has grown. */
+function twoHours(): number {
+  const parsed = parseLevel(JSON.parse(readFileSync(new URL('../../demo/night-firing/level.json', import.meta.url), 'utf8')));
+  if (!parsed.ok) throw new Error('the demo is not valid');
+  return heapGrowth(compile(parsed.value), fixedRun(), 2 * 3600 * 60) / 1024;
+}
+
 /** Step ratios: medians over interleaved rounds after warm-up, in nanoseconds a step. */
 export async function steppingFigures(): Promise<Figure[]> {
   const level = fixedLevel();
@@ -208,19 +255,8 @@ export async function steppingFigures(): Promise<Figure[]> {
     { name: 'physics library (b)', value: nanoseconds('physics'), unit: 'ns a step' },
     { name: 'session step as a share of (a)', value: nanoseconds('bare') / nanoseconds('off'), unit: '× its speed' },
     { name: 'session step against (b)', value: nanoseconds('physics') / nanoseconds('off'), unit: '× its speed' },
+    { name: 'allocated in a step, ledger off', value: allocated(compiled, run), unit: 'bytes' },
+    { name: 'heap after two hours of Night Firing, ledger off', value: twoHours(), unit: 'kB more' },
     { name: 'compile, 110 placements', value: medianOf(compileTimes), unit: 'ms' },
   ];
 }
-
-export function steppingOnly(): void {
-  const compiled = compile(fixedLevel());
-  const run = fixedRun();
-  for (let k = 0; k < 60; k += 1) {
-    const t = performance.now();
-    stepSession(compiled, run, null);
-    if (k % 15 === 14) console.log(((performance.now() - t) * 1e6) / STEPS);
-  }
-}
-
-export const fixedLevelForTest = fixedLevel;
-export const fixedRunForTest = fixedRun;

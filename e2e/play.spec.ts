@@ -48,7 +48,7 @@ test('played from the start: shards are taken, and health and score are read off
 });
 
 test('at full health a basin refuses with "full", and says so to whoever plays', async ({ page, request }) => {
-  const [, text = ''] = /```json\n([\s\S]*?)```/.exec(readFileSync('docs/rules.md', 'utf8')) ?? [];
+  const [, text = ''] = /```json level\n([\s\S]*?)```/.exec(readFileSync('docs/rules.md', 'utf8')) ?? [];
   const data = text.replace('"start": 60', '"start": 100');
   const imported = (await (await request.post('/api/levels', { data, headers: { 'content-type': 'application/json' } })).json()) as {
     id: string;

@@ -31,7 +31,8 @@ export async function seedDemo(queries: Queries, demo: string): Promise<void> {
       const { name, document } = VersionFile.parse(JSON.parse(await readFile(version, 'utf8')));
       await queries.insertVersion(id, name, valid(version, parseLevel(document)));
     }
-    for (const file of await jsonFiles(join(demo, id, 'runs'))) {
+    // The run that comes first by name is the newest: the one a level opens with.
+    for (const file of (await jsonFiles(join(demo, id, 'runs'))).reverse()) {
       const run = valid(file, parseRunText(await readFile(file, 'utf8')));
       await queries.insertRun(id, `${id}-${run.name.replaceAll(/[^a-z0-9]+/g, '-')}`, run);
     }

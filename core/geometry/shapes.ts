@@ -125,19 +125,19 @@ function sweepDiscPolygon(table: ShapeTable, x: number, y: number, dx: number, d
     const alongX = (table.cornerX[next] as number) - ax;
     const alongY = (table.cornerY[next] as number) - ay;
     const length = Math.sqrt(alongX * alongX + alongY * alongY);
-    const unitX = alongX / length;
-    const unitY = alongY / length;
-    const along = (x - ax) * unitX + (y - ay) * unitY;
-    const out_ = (x - ax) * unitY - (y - ay) * unitX;
-    const moveAlong = dx * unitX + dy * unitY;
-    const moveOut = dx * unitY - dy * unitX;
+    const dirX = alongX / length;
+    const dirY = alongY / length;
+    const along = (x - ax) * dirX + (y - ay) * dirY;
+    const across = (x - ax) * dirY - (y - ay) * dirX;
+    const moveAlong = dx * dirX + dy * dirY;
+    const moveOut = dx * dirY - dy * dirX;
     part.enter = 0;
     part.leave = 1;
     if (
       clipAbove(along, moveAlong, length, part) &&
       clipAbove(-along, -moveAlong, 0, part) &&
-      clipAbove(out_, moveOut, radius, part) &&
-      clipAbove(-out_, -moveOut, 0, part)
+      clipAbove(across, moveOut, radius, part) &&
+      clipAbove(-across, -moveOut, 0, part)
     ) {
       widen();
     }

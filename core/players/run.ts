@@ -112,38 +112,54 @@ export interface InputReader {
 }
 
 export function readInputs(run: Run, rate: number): InputReader {
-  const players = run.players.map(({ changes }) => {
-    let before = 0;
-    return changes.map(([step, x, y, held, tapped = 0]) => {
-      const pressed = tapped | (held & ~before);
-      before = held;
-      return { step: stepAt(step, run.rate, rate), x, y, held, pressed };
-    });
-  });
-  const cursors = players.map(() => 0);
+  const players = run.players.map(({ changes }) => readableChanges(changes, (step) => stepAt(step, run.rate, rate)));
   return {
     steps: rate === run.rate ? run.steps : Math.round((run.steps * rate) / run.rate),
     read(step, inputs) {
-      inputs.fill(0);
       for (let player = 0; player < players.length; player += 1) {
         const at = player * INPUT_WIDTH;
-        const changes = players[player] ?? [];
         if (at + INPUT_WIDTH > inputs.length) return;
-        let next = cursors[player] ?? 0;
-        if (next > 0 && (changes[next - 1]?.step ?? 0) >= step) next = 0;
+        const changes = players[player] as ReadableChanges;
+        let { next } = changes;
+        // Asked for a step that lies behind: from the start again.
+        if (next > 0 && (changes.step[next - 1] as number) >= step) next = 0;
         // Keys pressed anew in this step, also those let go again before it is over.
         let pressed = 0;
-        for (; (changes[next]?.step ?? Infinity) <= step; next += 1)
-          if (changes[next]?.step === step) pressed |= changes[next]?.pressed ?? 0;
-        cursors[player] = next;
-        const now = changes[next - 1];
-        if (now === undefined) continue;
-        inputs[at] = now.x;
-        inputs[at + 1] = now.y;
-        inputs[at + 2] = now.held;
+        for (; (changes.step[next] as number) <= step; next += 1)
+          if (changes.step[next] === step) pressed |= changes.pressed[next] as number;
+        changes.next = next;
+        inputs[at] = next === 0 ? 0 : (changes.x[next - 1] as number);
+        inputs[at + 1] = next === 0 ? 0 : (changes.y[next - 1] as number);
+        inputs[at + 2] = next === 0 ? 0 : (changes.held[next - 1] as number);
         inputs[at + 3] = pressed;
       }
     },
+  };
+}
+
+/** The changes of one player in columns, closed by one that never comes; `next` is where the reader stands. */
+interface ReadableChanges {
+  next: number;
+  readonly step: Float64Array;
+  readonly x: Int8Array;
+  readonly y: Int8Array;
+  readonly held: Uint8Array;
+  readonly pressed: Uint8Array;
+}
+
+function readableChanges(changes: Run['players'][number]['changes'], at: (step: number) => number): ReadableChanges {
+  let before = 0;
+  return {
+    next: 0,
+    step: Float64Array.from([...changes.map(([step]) => at(step)), Infinity]),
+    x: Int8Array.from(changes, ([, x]) => x),
+    y: Int8Array.from(changes, ([, , y]) => y),
+    held: Uint8Array.from(changes, ([, , , held]) => held),
+    pressed: Uint8Array.from(changes, ([, , , held, tapped = 0]) => {
+      const pressed = tapped | (held & ~before);
+      before = held;
+      return pressed;
+    }),
   };
 }
 

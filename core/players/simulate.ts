@@ -56,8 +56,9 @@ function createSessionDigest() {
       into.addNumber(state.velocityX[player] as number);
       into.addNumber(state.velocityY[player] as number);
     }
-    for (const value of state.meter) into.addNumber(value);
-    for (const count of state.items) into.addInteger(count);
+    const { meter, items } = state;
+    for (let cell = 0; cell < meter.length; cell += 1) into.addNumber(meter[cell] as number);
+    for (let item = 0; item < items.length; item += 1) into.addInteger(items[item] as number);
   };
   return {
     afterStep(session: Session): void {

@@ -212,7 +212,9 @@ export function compile(level: Level, rate = level.rate) {
     const form = formOf[placement] as number;
     return columns.hasSolid[form] === 1 ? [boxOf(placement, form, x, y, (traveller[placement] as number) >= 0)] : [];
   });
-  const solidSlots = forms.some((_, form) => columns.hasSolid[form] === 1) ? slots.map((slot) => placements.length + slot) : [];
+  // Room for spawned things takes boxes only where something that can be spawned has one.
+  const spawnable = new Set([...compiledRules.pools.kind, ...items.map(([, { dropsAs }]) => names.kinds.of(dropsAs))]);
+  const solidSlots = [...spawnable].some((form) => columns.hasSolid[form] === 1) ? slots.map((slot) => placements.length + slot) : [];
   const nowhere = { x: -5000, y: -5000, width: 1, height: 1, faces: ALL_FACES, moves: true };
   const solids = compileSolids(level, [...solidThings, ...solidSlots.map((owner) => ({ ...nowhere, owner }))]);
   const solidOf = new Int32Array(count).fill(-1);
@@ -235,7 +237,7 @@ export function compile(level: Level, rate = level.rate) {
   // Inside rules keep their spans in slots of the contact: one for each effect, at least one.
   const { rules } = compiledRules;
   const slot = new Int32Array(placed.length);
-  let slotsPerPair = 1;
+  let slotsPerPair = 0;
   const formHas = (set: number): Uint8Array =>
     Uint8Array.from(forms, (_, form) => {
       for (let rule = ruleStart[form] as number; rule < (ruleStart[form + 1] as number); rule += 1)
@@ -387,6 +389,14 @@ export function compile(level: Level, rate = level.rate) {
     /** Whether anything has to be moved in each step: all but what follows a path and is not solid. */
     movesThings: travels.some(({ how, placement }) => how !== codes.TRAVEL.path || (solidOf[placement] as number) >= 0),
     hasSolidThings: solids.owner.some((owner) => owner >= 0),
+    braking: body.braking,
+    /** Seen from above, with nothing that pushes, carries, or is solid and moves or comes and goes: see `walkFreely`. */
+    plainMotion:
+      !side &&
+      !perPlayer &&
+      solids.firstMoving === solids.x.length &&
+      !forms.some(({ kind }) => kind.carries) &&
+      !anyRule(({ effects }) => Object.values(effects).some(({ type }) => type === 'push')),
     has: {
       push: anyRule(({ effects }) => Object.values(effects).some(({ type }) => type === 'push')),
       use: anyRule(({ setOffBy }) => setOffBy.type === 'use'),

@@ -65,6 +65,8 @@ export interface Scratch {
   readonly solidSlack: Float64Array;
   /** How far each player went in this step. */
   readonly gone: Float64Array;
+  /** What each player asks for, as long as the keys stay the same. */
+  readonly wishes: Float64Array;
   /** The keys each player pressed in this step. */
   readonly pressed: Int32Array;
   /** The step at which each traveller has to be looked at again, and whether all around it has to be. */

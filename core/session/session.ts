@@ -1,6 +1,6 @@
 import { ENDING, GOAL, LIFE, LINE, SET_OFF_BY } from './codes.ts';
 import { mayAct, setOff, touched, dropWindUp } from './acting.ts';
-import { movePlayer, settleSolids } from './bodies.ts';
+import { movePlayer, settleSolids, walkFreely } from './bodies.ts';
 import { runLinks } from './chain.ts';
 import { ARRIVE, findPair } from './contacts.ts';
 import { actAllInside, actForMover, keepTrying, removeLeft } from './inside.ts';
@@ -160,9 +160,17 @@ function goalMet(session: Session): boolean {
   return false;
 }
 
+/** Whether anything in this step could end the session: someone died, or a goal, a time limit or events watch over it. */
+function mayEnd({ compiled, state, events }: Session): boolean {
+  if (compiled.goals.length > 0 || compiled.timeLimitSteps > 0 || events.length > 0) return true;
+  for (let player = 0; player < compiled.playerCount; player += 1) if (state.died[player] === 1) return true;
+  return false;
+}
+
 /** 9 death and ends: won before lost before time. */
 function settleEnds(session: Session): void {
   const { compiled, state, scratch } = session;
+  if (scratch.won === NONE && scratch.lost === NONE && !mayEnd(session)) return;
   // Whoever dies in this step may still have met the goal in it.
   const won = scratch.won !== NONE || (compiled.goals.length > 0 && goalMet(session));
   settleDeaths(session);
@@ -218,7 +226,10 @@ export function step(session: Session, inputs: Int8Array): void {
     scratch.gone[player] = 0;
     if (state.life[player] !== LIFE.alive) continue;
     scratch.dropped[player] = 0;
-    scratch.gone[player] = movePlayer(session, player, inputs[at] as number, inputs[at + 1] as number, held, pressed);
+    const moveX = inputs[at] as number;
+    const moveY = inputs[at + 1] as number;
+    const freely = compiled.plainMotion && !session.exhaustive ? walkFreely(session, player, moveX, moveY) : -1;
+    scratch.gone[player] = freely >= 0 ? freely : movePlayer(session, player, moveX, moveY, held, pressed);
     if ((state.changes[player] as number) > 0) {
       state.changedSeconds[player] = (state.changedSeconds[player] as number) + compiled.stepSeconds;
     }

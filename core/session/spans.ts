@@ -15,8 +15,9 @@ export const TRYING = 4;
 /** Moves the contacts from `from` on by one place, up or down, to make or close a gap. */
 function shiftPairs({ state }: Session, from: number, by: 1 | -1): void {
   const count = state.clock[CLOCK.pairs] as number;
-  for (const { view, width } of state.pairColumns) view.copyWithin((from + by) * width, from * width, count * width);
   state.clock[CLOCK.pairs] = count + by;
+  if (from === count) return;
+  for (const { view, width } of state.pairColumns) if (width > 0) view.copyWithin((from + by) * width, from * width, count * width);
 }
 
 /** Adds a contact at its place in the sorted list. */

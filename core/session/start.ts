@@ -3,6 +3,7 @@ import type { StartingState } from '../level/index.ts';
 import { BECOMES, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './codes.ts';
 import type { Compiled } from './compile.ts';
 import { moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './chain.ts';
+import { WISH_WIDTH } from './bodies.ts';
 import { createCrossings } from './contacts.ts';
 import { refreshItemRules } from './items.ts';
 import { putPlayer } from './life.ts';
@@ -76,6 +77,7 @@ function createScratch(compiled: Compiled): Scratch {
     travelSlack: new Float64Array(compiled.playerCount),
     solidSlack: new Float64Array(compiled.playerCount),
     gone: new Float64Array(compiled.playerCount),
+    wishes: new Float64Array(compiled.playerCount * WISH_WIDTH).fill(NaN),
     pressed: new Int32Array(compiled.playerCount),
     wake: new Int32Array(travellers),
     otherWake: new Int32Array(travellers),
@@ -93,6 +95,7 @@ export function refreshScratch(session: Session): void {
   const { scratch, compiled } = session;
   scratch.trackStep.fill(NONE);
   scratch.boundsStep.fill(NONE);
+  scratch.wishes.fill(NaN);
   for (let placement = 0; placement < compiled.placements.form.length; placement += 1) {
     if ((compiled.placements.solid[placement] as number) < 0) continue;
     if (exists(session, placement)) moveSolid(session, placement);

@@ -143,7 +143,6 @@ function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteg
     pairPlacement: pairInteger(1),
     slotFrom: pairInteger(compiled.slotsPerPair),
     slotPulses: pairInteger(compiled.slotsPerPair),
-    pairTrying: pairByte(1),
     pairGraced: pairByte(1),
     slotRefused: pairByte(compiled.slotsPerPair),
   };

@@ -35,7 +35,7 @@ export function PlanPicture({ level }: { readonly level: Level }) {
   return (
     <svg
       viewBox={`0 0 ${String(width)} ${String(height)}`}
-      className="block w-full bg-paper"
+      className="block h-48 w-full bg-paper"
       role="img"
       aria-label={`Plan of ${level.name}`}
     >
