@@ -4,7 +4,7 @@ const picture = (name: string): { path: string } => ({ path: `docs/screenshots/$
 
 test('levels', async ({ page }) => {
   await page.goto('/');
-  await expect(page.getByText(/last run: health/)).toBeVisible();
+  await expect(page.getByText(/last run: health/)).toHaveCount(3);
   await page.screenshot(picture('levels'));
 });
 
@@ -33,4 +33,22 @@ test('play', async ({ page }) => {
   await expect(page.getByRole('complementary', { name: 'Live ledger' })).toContainText('resting, 3.4 s left');
   await page.keyboard.press('p');
   await page.screenshot(picture('play'));
+});
+
+test('seen from the side', async ({ page }) => {
+  await page.goto('/levels/chimney-climb');
+  await tray(page, 'drying rack').click();
+  const needle = page.getByRole('slider', { name: 'Needle' });
+  await needle.focus();
+  await page.keyboard.press('PageUp');
+  await expect(page.getByRole('img', { name: /the run at 0:05/ })).toBeVisible();
+  await page.screenshot(picture('chimney-climb'));
+});
+
+test('one of everything', async ({ page }) => {
+  await page.goto('/levels/proving-yard');
+  await tray(page, 'lever').click();
+  await page.getByLabel('Run on the Strip').selectOption({ label: 'trying things out' });
+  await expect(page.getByText(/final score/)).toBeVisible();
+  await page.screenshot(picture('proving-yard'));
 });

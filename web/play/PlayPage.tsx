@@ -30,12 +30,14 @@ const pictureOf = (game: Game): Picture => ({
 
 function MeterReadout({ id, meter, value }: { readonly id: string; readonly meter: Meter; readonly value: number }) {
   const share = meter.upper === null ? null : Math.max(0, Math.min(1, (value - meter.lower) / Math.max(1e-9, meter.upper - meter.lower)));
+  // A few lives or pips are counted, not drawn as a bar.
+  const bar = share !== null && !(meter.whole && (meter.upper ?? 0) - meter.lower <= 10);
   const text = id === 'score' ? plainNumber(value, 0).padStart(6, '0') : plainNumber(value, 0);
   return (
     <div className="flex items-center gap-2">
       <span className="text-xs font-semibold">{meter.name}</span>
-      {share !== null && (
-        <span className="block h-3 w-36 border-[1.3px] border-ink bg-card">
+      {bar && (
+        <span className="block h-3 w-24 border-[1.3px] border-ink bg-card">
           <span className="block h-full bg-mend" style={{ width: `${String(share * 100)}%` }} />
         </span>
       )}
@@ -156,14 +158,25 @@ function Playing({ open, fromStep }: { readonly open: OpenLevel; readonly fromSt
   return (
     <div className="flex h-full flex-col">
       <AppHeader>
-        <h1 className="text-sm font-bold">{level.name}</h1>
-        <span className="text-xs text-soft">
+        <h1 className="text-sm font-bold whitespace-nowrap">{level.name}</h1>
+        <span className="min-w-0 truncate text-xs text-soft">
           {from === null ? 'from the start' : `taken over from “${from.run.name}” at ${clockTime((fromStep ?? 0) / level.rate)}`}
         </span>
-        <div className="ml-6 flex items-center gap-6" aria-label="Readouts" role="group">
+        <div className="ml-3 flex items-center gap-4" aria-label="Readouts" role="group">
           {inOrder(level.meters).map(([id, meter]) => (
             <MeterReadout key={id} id={id} meter={meter} value={moment.players[0]?.meters[id] ?? 0} />
           ))}
+          {inOrder(level.items).flatMap(([id, { name }]) => {
+            const player = moment.players[0];
+            const count = player?.items[id] ?? 0;
+            if (count === 0) return [];
+            return [
+              <span key={id} className="text-xs whitespace-nowrap">
+                <b>{name}</b> {plainNumber(count)}
+                {player?.held === id ? ' held' : ''}
+              </span>,
+            ];
+          })}
           <span className="font-mono text-sm">{clockTime(moment.seconds)}</span>
         </div>
         <div className="ml-auto flex gap-2">
@@ -197,7 +210,10 @@ function Playing({ open, fromStep }: { readonly open: OpenLevel; readonly fromSt
               </p>
             </div>
           )}
-          <p className="absolute bottom-4 left-5 text-xs text-soft">Arrows or W A S D walk · P pause · R restart · Esc end</p>
+          <p className="absolute bottom-2 left-2 rounded-sm bg-paper/90 px-2 py-1 text-xs text-soft">
+            Arrows or W A S D walk · {level.view === 'side' && 'Up or Space jump · '}E use · Q next held · F use held · X drop · P pause · R
+            restart · Esc end
+          </p>
         </main>
         <LiveLedger level={level} lines={lines} />
       </div>
