@@ -1,5 +1,5 @@
 import { beginTrack, curveArea, extendTrack, rebound, slide, type Hull, type Track } from '../geometry/index.ts';
-import { LIFE, LINE, SET_OFF_BY, TRAVEL } from './codes.ts';
+import { LIFE, LINE, PHASE, SET_OFF_BY, TRAVEL } from './codes.ts';
 import { mayAct, touched } from './acting.ts';
 import { moveSolid } from './chain.ts';
 import { NONE, note } from './lines.ts';
@@ -63,6 +63,12 @@ function chooseTarget(session: Session, traveller: number, placement: number): v
   const { magnets } = compiled;
   const form = state.form[placement] as number;
   const by = state.drawnBy[traveller] as number;
+  if (by >= 0 && phaseFor(session, placement, by) !== PHASE.ready) {
+    // Taken, or otherwise not to be had: nothing to say.
+    state.drawnBy[traveller] = NONE;
+    wakeAll(session);
+    return;
+  }
   if (by >= 0) {
     const distance = distanceTo(session, by, placement);
     const far = distance > (magnets.giveUp[form] as number) || (magnets.latched[form] === 0 && distance > (magnets.reach[form] as number));

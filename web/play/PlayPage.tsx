@@ -22,10 +22,10 @@ interface Picture {
   readonly lines: readonly LedgerLine[];
 }
 
-/** Phases show on the things themselves; the live ledger tells of changes and refusals. */
+/** Phases and flourishes show on the things themselves; the live ledger tells of changes and refusals. */
 const pictureOf = (game: Game): Picture => ({
   moment: game.moment(),
-  lines: game.newest(LINES_SHOWN).filter(({ type }) => type !== 'phase'),
+  lines: game.newest(LINES_SHOWN).filter(({ type }) => type !== 'phase' && type !== 'flourish'),
 });
 
 function MeterReadout({ id, meter, value }: { readonly id: string; readonly meter: Meter; readonly value: number }) {
