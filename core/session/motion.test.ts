@@ -230,6 +230,72 @@ describe.each([30, 60, 120, 240])('at %i steps a second', (r) => {
     expect(fled.map((line) => line.slice(line.indexOf(' ') + 1))).toEqual(['drawn s to player 1', 'drawn s no more']);
   });
 
+  test('drawn only while in reach, and stopped by a wall, where the magnet says so', () => {
+    const shard = (more: object) => ({
+      ...kind(circle(0.3), arriving({ a: meter('score', 'add', 15) })),
+      magnet: { reach: 3, giveUp: 30, speed: [[0, 2]], ...more },
+    });
+    const flee = (latched: boolean): string[] =>
+      told(
+        scene({ shard: shard({ latched }) }, { placements: { s: { kind: 'shard', x: 4.5, y: 10 } }, start: { x: 6.9, y: 10 } }),
+        r,
+        4,
+        keys(r, [4, 1]),
+      );
+    // Walking away at 4 u/s from 2.4 u: out of reach long before 30 u.
+    expect(flee(true)).toEqual(['1 drawn s to player 1']);
+    expect(flee(false).map((line) => line.slice(line.indexOf(' ') + 1))).toEqual(['drawn s to player 1', 'drawn s no more']);
+    const walled = (passesSolids: boolean): string[] =>
+      told(
+        scene(
+          { shard: shard({ passesSolids }) },
+          { placements: { s: { kind: 'shard', x: 4.9, y: 10 } }, solids: { wall: { x: 3.3, y: 5, width: 0.4, height: 10 } } },
+        ),
+        r,
+        4,
+      );
+    expect(walled(true).some((line) => line.includes('changed s score 15/15'))).toBe(true);
+    expect(walled(false)).toEqual(['1 drawn s to player 1']);
+  });
+
+  test('a fire-mouth on a cycle kills only while it is on, and whoever is inside when it comes on', () => {
+    const mouth = { ...kind(circle(1), arriving({ kill: { type: 'kill' } })), cycle: { on: 1, off: 1.5, offset: 1 } };
+    const left = Number((1.5 - 1 / r).toFixed(9));
+    expect(told(scene({ mouth }), r, 3)).toEqual([
+      `1 refused player 1 mouth off ${left}`,
+      `${1.5 * r} phase mouth ready`,
+      `${1.5 * r} died mouth`,
+      `${1.5 * r} ended lost`,
+    ]);
+  });
+
+  test('a coat slows for as long as it is carried; coming back, one is put down higher and lands', () => {
+    const items = {
+      coat: { name: 'coat', rules: { weigh: { setOffBy: 'carried', effects: { a: movement('speed', 'multiply', 0.5, 'while') } } } },
+    };
+    const give = (count: number) => arriving({ a: { type: 'item', item: 'coat', count } });
+    expect(told(scene({ peg: give(1), hook: give(-1) }, { items }), r, 0.5)).toEqual([
+      '1 item peg coat 1/1 → 1',
+      '1 movement coat speed 4 → 2',
+      '1 item hook coat -1/-1 → 0',
+      '1 movement coat speed ends 2 → 4',
+    ]);
+    const death = { returns: 'always', pause: 0.5, dropHeight: 2, returnTo: { type: 'point', point: 'back' } };
+    const pit = kind(box(2, 2), arriving({ kill: { type: 'kill' } }));
+    const document = level({
+      ...SIDE,
+      death,
+      start: { x: 5, y: 1.5 },
+      solids: ground,
+      points: { back: { name: 'back', x: 20, y: 1.5 } },
+      kinds: { pit },
+      placements: { p: { kind: 'pit', x: 5, y: 2 } },
+    });
+    const { lines, recording } = play(document, run(2), r);
+    expect(short(lines).slice(0, 2)).toEqual(['1 died p', `${1 + 0.5 * r} returned 20,3.5`]);
+    expect(recording.y[2 * r]).toBeCloseTo(1.5, 4);
+  });
+
   test('soot drifts straight on and rebounds from walls at its speed', () => {
     const soot = { ...kind(circle(0.5), arriving({})), drift: { speed: 5, degrees: 0 } };
     const document = scene({ soot }, { placements: { s: { kind: 'soot', x: 50, y: 5 } } });
