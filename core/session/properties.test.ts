@@ -39,7 +39,7 @@ test('meters stay in their limits and are what the ledger adds up to; nothing is
       expect(JSON.stringify(recording.outcome)).not.toMatch(/NaN|Infinity|undefined/);
       for (const line of lines) expect(lineWords(document, line)).not.toMatch(/NaN|undefined/);
     }),
-    { numRuns: 120 },
+    { numRuns: 60 },
   );
 });
 
@@ -62,7 +62,7 @@ test('the shortcuts of the stepper change nothing', () => {
       });
       expect(told[0]).toEqual(told[1]);
     }),
-    { numRuns: 120 },
+    { numRuns: 90 },
   );
 });
 
@@ -92,7 +92,7 @@ test('a session saved at any step goes on to the same end', () => {
       expect(Buffer.compare(goOn(fresh), goOn(straight))).toBe(0);
       expect(simulate(compiled, run).digest).toBe(whole.digest);
     }),
-    { numRuns: 80 },
+    { numRuns: 50 },
   );
 });
 
