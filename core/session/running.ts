@@ -69,6 +69,8 @@ export interface Scratch {
   readonly wishes: Float64Array;
   /** The keys each player pressed in this step. */
   readonly pressed: Int32Array;
+  /** Travellers up to the last there is: rooms for spawned things come last, and are mostly empty. */
+  travelling: number;
   /** The step at which each traveller has to be looked at again, and whether all around it has to be. */
   readonly wake: Int32Array;
   readonly otherWake: Int32Array;

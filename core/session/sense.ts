@@ -72,6 +72,7 @@ function senseTravellers(session: Session, toucher: number): void {
   const isPlayer = toucher < compiled.playerCount;
   for (let at = start[toucher] as number; at < (start[toucher + 1] as number); at += 1) {
     const other = others[at] as number;
+    if (other >= session.scratch.travelling) return;
     const placement = compiled.travellers.placement[other] as number;
     const form = state.form[placement] as number;
     if (form < 0 || (!isPlayer && compiled.forms.senses[form] === 0)) continue;
@@ -148,9 +149,9 @@ function travelSpeed(session: Session, traveller: number): number {
 
 /** The same for things that travel, those drawn to a player excepted: they leave no slack. */
 function lookAtTravellers(session: Session, player: number): number {
-  const { compiled, state } = session;
+  const { compiled, state, scratch } = session;
   let slack = Infinity;
-  for (let traveller = 0; traveller < compiled.travellers.count; traveller += 1) {
+  for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
     const placement = compiled.travellers.placement[traveller] as number;
     if ((state.form[placement] as number) < 0) continue;
     if (state.drawnBy[traveller] !== -1) return 0;
@@ -282,6 +283,7 @@ function stepsToTravellers(session: Session, traveller: number): number {
   const toucher = compiled.playerCount + traveller;
   for (let at = start[toucher] as number; at < (start[toucher + 1] as number); at += 1) {
     const other = others[at] as number;
+    if (other >= session.scratch.travelling) break;
     const placement = compiled.travellers.placement[other] as number;
     const form = state.form[placement] as number;
     if (form < 0 || compiled.forms.senses[form] === 0) continue;
@@ -337,7 +339,7 @@ export function sense(session: Session): void {
   const now = state.clock[CLOCK.step] as number;
   if (now < scratch.nextWake && !session.exhaustive) return;
   let next = NEVER;
-  for (let traveller = 0; traveller < compiled.travellers.count; traveller += 1) {
+  for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
     if (now >= (scratch.wake[traveller] as number) || scratch.wakeAll[traveller] === 1 || session.exhaustive) {
       senseTraveller(session, traveller);
       scratch.wakeAll[traveller] = 0;

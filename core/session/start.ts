@@ -79,6 +79,7 @@ function createScratch(compiled: Compiled): Scratch {
     gone: new Float64Array(compiled.playerCount),
     wishes: new Float64Array(compiled.playerCount * WISH_WIDTH).fill(NaN),
     pressed: new Int32Array(compiled.playerCount),
+    travelling: travellers,
     wake: new Int32Array(travellers),
     otherWake: new Int32Array(travellers),
     wakeAll: new Uint8Array(travellers).fill(1),

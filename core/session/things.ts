@@ -96,9 +96,21 @@ export function readTurn(session: Session, placement: number, share: number): vo
   turning.y = rule < 0 ? 0 : (session.compiled.rules.turnY[rule] as number);
 }
 
+/** Takes in all travellers there are, and those that are gone but whose contacts have still to be ended. */
+export function countTravelling(session: Session): void {
+  const { compiled, state, scratch } = session;
+  const { placement } = compiled.travellers;
+  let last = placement.length;
+  while (last > 0 && (state.form[placement[last - 1] as number] as number) < 0) last -= 1;
+  const pairs = state.clock[CLOCK.pairs] as number;
+  if (pairs > 0) last = Math.max(last, (state.pairToucher[pairs - 1] as number) - compiled.playerCount + 1);
+  scratch.travelling = last;
+}
+
 /** After anything that was not a steady motion, everyone looks at everything again in the next step. */
 export function wakeAll(session: Session): void {
   const { scratch } = session;
+  countTravelling(session);
   scratch.stillSlack.fill(0);
   scratch.travelSlack.fill(0);
   scratch.solidSlack.fill(0);

@@ -5,7 +5,7 @@ import { moveSolid } from './chain.ts';
 import { NONE, note } from './lines.ts';
 import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
-import { distanceTo, exists, phaseFor, trackOf, wakeAll } from './things.ts';
+import { distanceTo, exists, phaseFor, placeX, placeY, trackOf, wakeAll } from './things.ts';
 
 /** On its way home, drawn by no one. */
 const HOMEWARD = -2;
@@ -37,10 +37,14 @@ function accepts(session: Session, placement: number, player: number): boolean {
 
 /** The nearest player in reach whom the thing would accept, or −1. */
 function attractor(session: Session, placement: number, reach: number): number {
+  const { state } = session;
+  const x = placeX(session, placement);
+  const y = placeY(session, placement);
   let nearest = Infinity;
   let found = NONE;
   for (let player = 0; player < session.compiled.playerCount; player += 1) {
-    if (session.state.life[player] !== LIFE.alive) continue;
+    if (state.life[player] !== LIFE.alive) continue;
+    if (Math.abs((state.playerX[player] as number) - x) > reach || Math.abs((state.playerY[player] as number) - y) > reach) continue;
     const distance = distanceTo(session, player, placement);
     if (distance > reach || distance >= nearest || !accepts(session, placement, player)) continue;
     nearest = distance;
@@ -133,9 +137,9 @@ function drift(session: Session, traveller: number, form: number): void {
 
 /** 3 movers and magnets: where things go within this step. Those along paths are worked out when asked for. */
 export function moveTravellers(session: Session): void {
-  const { compiled, state } = session;
+  const { compiled, state, scratch } = session;
   const { travellers, forms, magnets, placements } = compiled;
-  for (let traveller = 0; traveller < travellers.count; traveller += 1) {
+  for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
     const placement = travellers.placement[traveller] as number;
     const form = state.form[placement] as number;
     const solid = (placements.solid[placement] as number) >= 0;
