@@ -1,8 +1,20 @@
-import { beginTrack, depthIn, extendTrack, gathered, gatherSolids, leaveBox, shove, shoved, slide, type Track } from '../geometry/index.ts';
+import {
+  beginTrack,
+  CIRCLE,
+  depthIn,
+  extendTrack,
+  gathered,
+  gatherSolids,
+  leaveBox,
+  shove,
+  shoved,
+  slide,
+  type Track,
+} from '../geometry/index.ts';
 import { BUTTON, EFFECT, LIFE, LINE, MOVEMENT, MOVEMENT_COUNT, SET_OFF_BY, SQUEEZED } from './codes.ts';
 import { firstPair } from './contacts.ts';
 import { die } from './life.ts';
-import { NONE, writeLine } from './lines.ts';
+import { NONE, notePlace } from './lines.ts';
 import { movementOf } from './movement.ts';
 import { isSolidFor, refreshSolid } from './phases.ts';
 import type { Session } from './running.ts';
@@ -88,7 +100,7 @@ function standsOn(session: Session, player: number, placement: number, form: num
   for (let shape = forms.shapeStart[form] as number; shape < (forms.shapeStart[form + 1] as number); shape += 1) {
     const px = x - (shapes.x[shape] as number);
     const py = y - (shapes.y[shape] as number);
-    if (shapes.type[shape] === 0) {
+    if (shapes.type[shape] === CIRCLE) {
       if (px * px + py * py <= (shapes.a[shape] as number) * (shapes.a[shape] as number)) return true;
       continue;
     }
@@ -164,7 +176,7 @@ export function settleSolids(session: Session): void {
       if (state.life[player] === LIFE.alive && (body.x !== x || body.y !== y)) {
         state.playerX[player] = body.x;
         state.playerY[player] = body.y;
-        writeLine(session, LINE.moved, player, placement, NONE, NONE, NONE, 0, 0, body.x, body.y, NONE, NONE);
+        notePlace(session, LINE.moved, player, placement, NONE, NONE, body.x, body.y, NONE, NONE);
       }
     }
     state.solidLater[placement] = clear ? 0 : 1;

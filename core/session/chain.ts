@@ -3,7 +3,7 @@ import { mayAct, setOff, touched } from './acting.ts';
 import { addPair } from './spans.ts';
 import { findPair } from './contacts.ts';
 import { LINK, MOST_LINKS } from './links.ts';
-import { NONE, note, refuse, writeLine } from './lines.ts';
+import { NONE, note, notePlace, refuse } from './lines.ts';
 import { findClearPlace, findDestination, place } from './places.ts';
 import { refreshSolid } from './phases.ts';
 import { chooseWeighted, draw, drawDegrees } from './random.ts';
@@ -69,7 +69,7 @@ export function relocate(session: Session, placement: number, rule: number, caus
   findClearPlace(session, reach, rules.moveDistance[rule] as number, rules.moveMargin[rule] as number, placement, placement, rule, player);
   const { x, y, crowded } = place;
   putThing(session, placement, x, y);
-  const line = writeLine(session, LINE.relocated, NONE, placement, rule, NONE, NONE, 0, 0, x, y, cause, NONE);
+  const line = notePlace(session, LINE.relocated, NONE, placement, rule, NONE, x, y, cause, NONE);
   if (crowded) note(session, LINE.crowded, NONE, placement, rule, NONE, line, NONE);
 }
 
@@ -148,7 +148,7 @@ function spawn(session: Session, effect: number, placement: number, toucher: num
     refuse(session, toucher, placement, rule, REASON.spawnLimit, NONE, NONE);
     return;
   }
-  const line = writeLine(session, LINE.spawned, toucher, made, rule, form, NONE, 0, 0, place.x, place.y, cause, placement);
+  const line = notePlace(session, LINE.spawned, toucher, made, rule, form, place.x, place.y, cause, placement);
   if (crowded) note(session, LINE.crowded, NONE, made, rule, NONE, line, NONE);
 }
 
@@ -217,21 +217,7 @@ export function dropThing(session: Session, player: number, form: number, cause:
   const { compiled, state } = session;
   const made = makeThing(session, form, state.playerX[player] as number, state.playerY[player] as number, NONE);
   if (made === NONE) return false;
-  writeLine(
-    session,
-    LINE.spawned,
-    player,
-    made,
-    NONE,
-    form,
-    NONE,
-    0,
-    0,
-    state.playerX[player] as number,
-    state.playerY[player] as number,
-    cause,
-    NONE,
-  );
+  notePlace(session, LINE.spawned, player, made, NONE, form, state.playerX[player] as number, state.playerY[player] as number, cause, NONE);
   const pair = findPair(session, player, made);
   if (pair < 0) addPair(session, -1 - pair, player, made, (state.clock[CLOCK.step] as number) * compiled.stepSeconds, 0);
   return true;

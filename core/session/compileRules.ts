@@ -71,13 +71,11 @@ export interface PlacedRule {
 
 const isItemRule = (rule: Rule | ItemRule): rule is ItemRule => typeof rule.setOffBy === 'string';
 
-const MOVEMENT_NUMBER = codes.MOVEMENT;
-
 function conditionColumns(list: readonly Condition[], names: Names) {
   const subject = (one: Condition): number => {
     if ('meter' in one) return names.meters.of(one.meter);
     if ('item' in one) return names.items.of(one.item);
-    if (one.type === 'movement') return MOVEMENT_NUMBER[one.of];
+    if (one.type === 'movement') return codes.MOVEMENT[one.of];
     return one.type === 'notice' ? names.notices.of(one.notice) : -1;
   };
   const value = (one: Condition): number => {
@@ -170,7 +168,7 @@ function effectRow(effect: Effect, names: Names, tables: Tables, rate: number): 
     }
     case 'movement':
       return make(EFFECT.movement, {
-        subject: MOVEMENT_NUMBER[effect.of],
+        subject: codes.MOVEMENT[effect.of],
         mode: codes.HOW[effect.change],
         value: effect.value,
         lasts: codes.LASTS[effect.lasts.type],

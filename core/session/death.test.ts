@@ -162,6 +162,30 @@ describe.each([30, 60, 120, 240])('at %i steps a second', (r) => {
     ]);
   });
 
+  test('four players: what one takes is gone for the others, in order; each has what it took', () => {
+    const document = scene(
+      {
+        tile: arriving({ a: meter('score', 'add', 90) }, { becomes: { type: 'spent' } }),
+        tin: arriving({ a: { type: 'item', item: 'tin', count: 1 } }, { uses: 2 }),
+      },
+      { players: { count: 4 }, items: { tin: { name: 'tin' } } },
+    );
+    const { recording, lines } = play(document, runOf(r, r, [[], [], [], []]), r);
+    expect(recording.outcome.players.map(({ meters, items }) => [meters['score'], items['tin']])).toEqual([
+      [90, 1],
+      [0, 1],
+      [0, 0],
+      [0, 0],
+    ]);
+    expect(lines.flatMap((line) => (line.type === 'refused' ? [`${line.toucher} ${line.placement} ${line.reason}`] : []))).toEqual([
+      'player 2 tile used up',
+      'player 3 tile used up',
+      'player 3 tin used up',
+      'player 4 tile used up',
+      'player 4 tin used up',
+    ]);
+  });
+
   test('a stated start, and health −25 from outside', () => {
     const salve = arriving({ a: meter('health', 'add', 18) });
     const start = { meters: { health: 30 }, items: { jar: 2 }, held: null, at: { x: 20, y: 5 }, checkpoint: null, shieldSeconds: 0 };

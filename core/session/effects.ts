@@ -1,10 +1,10 @@
-import { DIRECTION, EFFECT, LIFE, LINE, REASON } from './codes.ts';
+import { DIRECTION, EFFECT, ENDING, LASTS, LIFE, LINE, REASON } from './codes.ts';
 import { speedOf } from './conditions.ts';
 import { findPair } from './contacts.ts';
 import { changeItems, hold, itemsOf } from './items.ts';
 import { die, protect, putPlayer } from './life.ts';
 import { addLink, LINK } from './links.ts';
-import { NONE, note, refuse, refuseNoPlayer, writeLine } from './lines.ts';
+import { NONE, note, notePlace, refuse, refuseNoPlayer, writeLine } from './lines.ts';
 import { amountOf, amounts, changeMeter, noteLimit, outOfHealth, refuseStopped, stoppedBy } from './meters.ts';
 import { addChange } from './movement.ts';
 import { dueAt } from './phases.ts';
@@ -68,7 +68,7 @@ function runMove(session: Session, player: number, placement: number, rule: numb
     state.velocityY[player] = 0;
   }
   const [x, y] = [state.playerX[player] as number, state.playerY[player] as number];
-  const line = writeLine(session, LINE.moved, player, placement, rule, NONE, NONE, 0, 0, x, y, cause, NONE);
+  const line = notePlace(session, LINE.moved, player, placement, rule, NONE, x, y, cause, NONE);
   if (place.crowded) note(session, LINE.crowded, player, placement, rule, NONE, line, NONE);
   protect(session, player, effects.steps[effect] as number, effects.moreSteps[effect] as number);
 }
@@ -95,7 +95,7 @@ function runCheckpoint(session: Session, player: number, placement: number, rule
   }
   state.checkpointX[player] = x;
   state.checkpointY[player] = y;
-  writeLine(session, LINE.checkpoint, player, placement, rule, NONE, NONE, 0, 0, x, y, cause, NONE);
+  notePlace(session, LINE.checkpoint, player, placement, rule, NONE, x, y, cause, NONE);
 }
 
 function runItem(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
@@ -130,7 +130,7 @@ function runOnPlayer(session: Session, player: number, placement: number, rule: 
       runItem(session, player, placement, rule, effect, cause);
       break;
     case EFFECT.movement:
-      if (compiled.effects.lasts[effect] === 1 && placement >= 0 && findPair(session, player, placement) < 0) break;
+      if (compiled.effects.lasts[effect] === LASTS.while && placement >= 0 && findPair(session, player, placement) < 0) break;
       addChange(session, player, placement, rule, effect);
       break;
     case EFFECT.launch:
@@ -166,7 +166,7 @@ function runOnNobody(session: Session, toucher: number, placement: number, rule:
       return true;
     case EFFECT.end: {
       const line = lastLine(session);
-      if (effects.mode[effect] === 2) session.scratch.won = Math.max(session.scratch.won, line, 0);
+      if (effects.mode[effect] === ENDING.won) session.scratch.won = Math.max(session.scratch.won, line, 0);
       else session.scratch.lost = Math.max(session.scratch.lost, line, 0);
       return true;
     }

@@ -2,7 +2,7 @@ import { floorUnder, pushOut } from '../geometry/index.ts';
 import { LIFE, LINE, SHARE_KEPT } from './codes.ts';
 import { firstPair } from './contacts.ts';
 import { changeItems, closeAllItemSpans, hold, itemsOf, refreshItemRules } from './items.ts';
-import { NONE, note, writeLine } from './lines.ts';
+import { NONE, note, notePlace } from './lines.ts';
 import { changePlainly, closeRegenerations, meterOf } from './meters.ts';
 import { endAtDeath } from './movement.ts';
 import { dueAt, resetThing } from './phases.ts';
@@ -69,16 +69,13 @@ export function die(session: Session, player: number, placement: number, cause: 
   state.velocityY[player] = 0;
   state.returnTo[player] = returnTo;
   session.scratch.dropped[player] = 1;
-  const line = writeLine(
+  const line = notePlace(
     session,
     LINE.died,
     player,
     placement,
     NONE,
     NONE,
-    NONE,
-    0,
-    0,
     state.playerX[player] as number,
     state.playerY[player] as number,
     last,
@@ -158,16 +155,13 @@ export function comeBack(session: Session, player: number): void {
   const drop = compiled.side ? death.dropHeight : 0;
   putPlayer(session, player, place.x, place.y + drop);
   session.scratch.dropped[player] = 0;
-  const line = writeLine(
+  const line = notePlace(
     session,
     LINE.returned,
     player,
     NONE,
     NONE,
     NONE,
-    NONE,
-    0,
-    0,
     state.playerX[player] as number,
     state.playerY[player] as number,
     NONE,

@@ -58,6 +58,22 @@ export function note(
   return writeLine(session, type, toucher, placement, rule, subject, NONE, 0, 0, 0, 0, cause, other);
 }
 
+/** A line about a place. */
+export function notePlace(
+  session: Session,
+  type: number,
+  toucher: number,
+  placement: number,
+  rule: number,
+  subject: number,
+  x: number,
+  y: number,
+  cause: number,
+  other: number,
+): number {
+  return writeLine(session, type, toucher, placement, rule, subject, NONE, 0, 0, x, y, cause, other);
+}
+
 /** A line that says why nothing happened; `until` is the step it lasts to, or −1. */
 export function refuse(
   session: Session,

@@ -258,6 +258,44 @@ describe.each([30, 60, 120, 240])('at %i steps a second', (r) => {
     expect(walled(false)).toEqual(['1 drawn s to player 1']);
   });
 
+  test('squeezed between a wall and a press that travels: killed, left in, or the press is not solid until clear', () => {
+    const press = { ...kind({}, arriving({})), solid: { width: 3, height: 6 } };
+    const squeezed = (mode: string) =>
+      play(
+        level({
+          start: { x: 5.4, y: 10 },
+          death: { squeezed: mode },
+          solids: { wall: { x: 6, y: 0, width: 1, height: 20 } },
+          paths: {
+            way: {
+              name: 'way',
+              speed: 2,
+              round: 'back and forth',
+              wayPoints: [
+                { x: 1.5, y: 10 },
+                { x: 20, y: 10 },
+              ],
+            },
+          },
+          kinds: { press },
+          placements: { p: { kind: 'press', x: 0, y: 0, travel: { path: 'way' } } },
+        }),
+        run(3),
+        r,
+      );
+    // The face meets the body (x = 4.9) after 0.95 s and has it at the wall (x = 5.5) after 1 s: every way out is over 2 u.
+    const killed = short(squeezed('killed').lines);
+    expect(killed[0]).toMatch(/died p$/);
+    expect(Math.abs(parseInt(killed[0]!) - r)).toBeLessThanOrEqual(2);
+    // Waiting, it gives way: after 2 s it has gone on to x = 5.5, and the way out on its left is 2 u, two body widths.
+    const waiting = squeezed('waits');
+    expect(short(waiting.lines, 3)).toEqual([`${2 * r} moved p 3.5,10`, `${3 * r} ended running`]);
+    expect(waiting.recording.x.every((x) => x < 5.5 + 1e-5)).toBe(true);
+    const leftIn = squeezed('left in');
+    expect(short(leftIn.lines)).toEqual([`${3 * r} ended running`]);
+    expect(leftIn.recording.x.every((x) => x < 5.5 + 1e-5)).toBe(true);
+  });
+
   test('a fire-mouth on a cycle kills only while it is on, and whoever is inside when it comes on', () => {
     const mouth = { ...kind(circle(1), arriving({ kill: { type: 'kill' } })), cycle: { on: 1, off: 1.5, offset: 1 } };
     const left = Number((1.5 - 1 / r).toFixed(9));

@@ -1,4 +1,14 @@
-import { contact, contactDirection, POLYGON, sweepCircle, sweepShapes, type ShapeTable, type Span, type Track } from '../geometry/index.ts';
+import {
+  BOX,
+  contact,
+  contactDirection,
+  POLYGON,
+  sweepCircle,
+  sweepShapes,
+  type ShapeTable,
+  type Span,
+  type Track,
+} from '../geometry/index.ts';
 import type { Session } from './running.ts';
 import { TooManyContacts } from './state.ts';
 import { readTurn, trackOf, turnDegrees, turning } from './things.ts';
@@ -71,7 +81,7 @@ function addSpan(table: ShapeTable, i: number, j: number, cos: number, sin: numb
 function turnShape(table: ShapeTable, from: number, turned: ShapeTable, to: number, cos: number, sin: number): void {
   const x = (table.x[from] as number) - turning.x;
   const y = (table.y[from] as number) - turning.y;
-  turned.type[to] = table.type[from] === 1 ? POLYGON : (table.type[from] as number);
+  turned.type[to] = table.type[from] === BOX ? POLYGON : (table.type[from] as number);
   turned.a[to] = table.a[from] as number;
   turned.x[to] = turning.x + x * cos - y * sin;
   turned.y[to] = turning.y + x * sin + y * cos;

@@ -1,4 +1,4 @@
-import { CONCERNS } from './codes.ts';
+import { CONCERN, CONCERNS } from './codes.ts';
 import type { Session } from './running.ts';
 
 /** Mixes a number into a hash: one round of the finaliser of MurmurHash3 (Appleby, public domain). */
@@ -52,7 +52,7 @@ export function draw(session: Session, concern: number, placement: number, rule:
 /** The direction a drifting thing starts in, as a whole number of degrees. */
 export function drawDegrees(session: Session, placement: number): number {
   const thing = (session.compiled.placements.hash[placement] as number) + (session.state.serialOf[placement] as number);
-  return Math.floor(drawn(session.seed, 3, thing, 0, -1, 0) * 360);
+  return Math.floor(drawn(session.seed, CONCERN.heading, thing, 0, -1, 0) * 360);
 }
 
 /** Chooses one of `weights[from … to)` in proportion to them. */
