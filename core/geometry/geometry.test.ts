@@ -6,6 +6,7 @@ import {
   createShapeTable,
   createTrack,
   pushOut,
+  NearSolids,
   slide,
   SLIDE_PIECES,
   sweepBoxBox,
@@ -15,7 +16,7 @@ import {
   turn,
   type Mobile,
   type Solids,
-  type Span,
+  Span,
 } from './index.ts';
 
 const number = (min: number, max: number): fc.Arbitrary<number> =>
@@ -37,11 +38,11 @@ function agrees(found: boolean, span: Span, isInside: (share: number) => boolean
 }
 
 test('a disc swept against a disc and a box is inside just when sampling says so', () => {
-  const span: Span = { enter: 0, leave: 0 };
+  const span = new Span();
   fc.assert(
     fc.property(motion, number(0.05, 3), number(0.05, 4), number(0.05, 4), ({ x, y, dx, dy }, radius, halfWidth, halfHeight) => {
-      agrees(sweepCircle(x, y, dx, dy, radius, span), span, (t) => Math.hypot(x + t * dx, y + t * dy) <= radius);
-      agrees(sweepDiscBox(x, y, dx, dy, radius, halfWidth, halfHeight, span), span, (t) => {
+      agrees(sweepCircle({ x, y, dx, dy, radius, halfWidth, halfHeight }, span), span, (t) => Math.hypot(x + t * dx, y + t * dy) <= radius);
+      agrees(sweepDiscBox({ x, y, dx, dy, radius, halfWidth, halfHeight }, span), span, (t) => {
         const awayX = Math.max(0, Math.abs(x + t * dx) - halfWidth);
         const awayY = Math.max(0, Math.abs(y + t * dy) - halfHeight);
         return Math.hypot(awayX, awayY) <= radius;
@@ -52,7 +53,7 @@ test('a disc swept against a disc and a box is inside just when sampling says so
 });
 
 test('turned boxes swept against each other agree with the corners of their sum', () => {
-  const span: Span = { enter: 0, leave: 0 };
+  const span = new Span();
   const size = fc.record({ halfWidth: number(0.1, 3), halfHeight: number(0.1, 3), degrees: fc.integer({ min: -180, max: 180 }) });
   fc.assert(
     fc.property(motion, size, size, ({ x, y, dx, dy }, a, b) => {
@@ -98,7 +99,7 @@ test('turned boxes swept against each other agree with the corners of their sum'
 });
 
 test('polygons, discs and boxes swept against each other are inside just when sampling says so', () => {
-  const span: Span = { enter: 0, leave: 0 };
+  const span = new Span();
   const place = { x: fc.constant(0.3), y: fc.constant(-0.2), rotation: fc.integer({ min: -180, max: 180 }) };
   const corners: [number, number][] = [
     [-1, -0.7],
@@ -113,9 +114,9 @@ test('polygons, discs and boxes swept against each other are inside just when sa
     fc.property(any, any, motion, (i, j, { x, y, dx, dy }) => {
       const table = createShapeTable([i, j]);
       const apartAt = (t: number): number => gap(outline(i, { x: x + t * dx, y: y + t * dy }), outline(j, { x: 0, y: 0 }));
-      agrees(sweepShapes(table, 0, 1, x, y, dx, dy, 0, span), span, (t) => apartAt(t) <= 0);
+      agrees(sweepShapes(table, 0, 1, { x, y, dx, dy, grow: 0 }, span), span, (t) => apartAt(t) <= 0);
       // The way to the boundary is never thought longer than it is.
-      if (apartAt(0) > 0) expect(boundaryDistance(table, 0, 1, x, y)).toBeLessThanOrEqual(apartAt(0) + 1e-6);
+      if (apartAt(0) > 0) expect(boundaryDistance(table, 0, 1, { x, y, dx: 0, dy: 0, grow: 0 })).toBeLessThanOrEqual(apartAt(0) + 1e-6);
     }),
     { numRuns: 300 },
   );
@@ -126,7 +127,7 @@ test('the grid finds every box that meets a region', () => {
   fc.assert(
     fc.property(fc.array(box, { maxLength: 40 }), box, (boxes, region) => {
       const grid = createGrid(Float64Array.from(boxes.flatMap(({ x, y, width, height }) => [x, y, x + width, y + height])));
-      const count = grid.query(region.x, region.y, region.x + region.width, region.y + region.height);
+      const count = grid.query({ left: region.x, bottom: region.y, right: region.x + region.width, top: region.y + region.height });
       const found = [...grid.found.slice(0, count)].sort((a, b) => a - b);
       const meets = (one: typeof region): boolean =>
         one.x <= region.x + region.width &&
@@ -162,6 +163,7 @@ function solidsOf(list: { x: number; y: number; halfWidth: number; halfHeight: n
     faces: new Uint8Array(list.length).fill(15),
     on: new Uint8Array(list.length).fill(1),
     inGrid: list.length,
+    near: new NearSolids(list.length),
     firstMoving: list.length,
     grid: createGrid(
       Float64Array.from(
@@ -178,10 +180,10 @@ test('a sliding disc never ends inside a solid, whatever its speed, and never go
   fc.assert(
     fc.property(fc.array(solid, { maxLength: 6 }), motion, (list, { x, y, dx, dy }) => {
       const solids = solidsOf(list);
-      const body: Mobile = { x, y, velocityX: dx, velocityY: dy, floor: -1 };
+      const body: Mobile = { x, y, velocityX: dx, velocityY: dy, wayX: dx, wayY: dy, floor: -1 };
       fc.pre(list.every((one) => gapTo(one, body) > radius));
       const track = createTrack(SLIDE_PIECES);
-      slide(solids, { halfWidth: 0, halfHeight: 0, radius }, body, dx, dy, track);
+      slide(solids, { halfWidth: 0, halfHeight: 0, radius }, body, track);
       for (const one of list) expect(gapTo(one, body)).toBeGreaterThan(radius - 1e-6);
       let length = 0;
       for (let k = 1; k < track.count; k += 1) length += Math.hypot(track.x[k]! - track.x[k - 1]!, track.y[k]! - track.y[k - 1]!);
@@ -194,7 +196,7 @@ test('a sliding disc never ends inside a solid, whatever its speed, and never go
 });
 
 test('a disc that starts in a solid is moved out the shortest way', () => {
-  const body: Mobile = { x: 2.6, y: 0.2, velocityX: 0, velocityY: 0, floor: -1 };
+  const body: Mobile = { x: 2.6, y: 0.2, velocityX: 0, velocityY: 0, wayX: 0, wayY: 0, floor: -1 };
   pushOut(solidsOf([{ x: 0, y: 0, halfWidth: 3, halfHeight: 4 }]), { halfWidth: 0, halfHeight: 0, radius: 0.5 }, body);
   expect([body.x, body.y]).toEqual([expect.closeTo(3.5, 6) as number, 0.2]);
 });

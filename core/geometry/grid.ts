@@ -1,10 +1,18 @@
+/** An upright box. Regions are passed as one object, kept by the caller: loose numbers would each be put on the heap. */
+export interface Region {
+  left: number;
+  bottom: number;
+  right: number;
+  top: number;
+}
+
 /**
  * A uniform grid over boxes that do not move: built once, then asked which boxes may meet a region.
  * Items are numbered as they were added; an answer lists each once, in no particular order.
  */
 export interface Grid {
   /** Fills `found` and returns how many items may meet the region. */
-  query(left: number, bottom: number, right: number, top: number): number;
+  query(region: Region): number;
   /** Answers of the last query, valid up to the count it returned. */
   readonly found: Int32Array;
 }
@@ -66,7 +74,8 @@ export function createGrid(boxes: Float64Array): Grid {
   const stamps = new Int32Array(count);
   let stamp = 0;
 
-  const query = (l: number, b: number, r: number, t: number): number => {
+  const query = (region: Region): number => {
+    const { left: l, bottom: b, right: r, top: t } = region;
     if (count === 0 || r < left || l > right || t < bottom || b > top) return 0;
     stamp += 1;
     let total = 0;

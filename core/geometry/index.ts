@@ -5,3 +5,4 @@ export * from './shapes.ts';
 export * from './slide.ts';
 export * from './sweep.ts';
 export * from './track.ts';
+export * from './vector.ts';

@@ -1,4 +1,5 @@
-import { sweepBoxBox, sweepCircle, sweepDiscBox, type Span } from './sweep.ts';
+import { DiscMotion, sweepBoxBox, sweepCircle, sweepDiscBox, Span } from './sweep.ts';
+import { Vector } from './vector.ts';
 import { turn } from './angles.ts';
 
 export const CIRCLE = 0;
@@ -93,10 +94,11 @@ function clipAbove(start: number, move: number, limit: number, out: Span): boole
   return out.enter <= out.leave;
 }
 
-const part: Span = { enter: 0, leave: 0 };
+const part = new Span();
 
 /** A disc moving against polygon `j` of the table: its inside, a strip along each edge, and a disc at each corner. */
-function sweepDiscPolygon(table: ShapeTable, x: number, y: number, dx: number, dy: number, radius: number, j: number, out: Span): boolean {
+function sweepDiscPolygon(table: ShapeTable, motion: DiscMotion, j: number, out: Span): boolean {
+  const { x, y, dx, dy, radius } = motion;
   const first = table.cornerStart[j] as number;
   const end = table.cornerStart[j + 1] as number;
   let enter = 2;
@@ -120,7 +122,9 @@ function sweepDiscPolygon(table: ShapeTable, x: number, y: number, dx: number, d
   for (let corner = first; corner < end; corner += 1) {
     const ax = table.cornerX[corner] as number;
     const ay = table.cornerY[corner] as number;
-    if (sweepCircle(x - ax, y - ay, dx, dy, radius, part)) widen();
+    motion.x = x - ax;
+    motion.y = y - ay;
+    if (sweepCircle(motion, part)) widen();
     const next = corner + 1 === end ? first : corner + 1;
     const alongX = (table.cornerX[next] as number) - ax;
     const alongY = (table.cornerY[next] as number) - ay;
@@ -147,7 +151,13 @@ function sweepDiscPolygon(table: ShapeTable, x: number, y: number, dx: number, d
   return enter <= leave;
 }
 
-const axis = { x: 0, y: 0, low: 0, high: 0 };
+class Axis {
+  x = 0;
+  y = 0;
+  low = 0;
+  high = 0;
+}
+const axis = new Axis();
 
 /** The shadow of shape `j` on the axis (x, y), seen from its centre. */
 function shadow(table: ShapeTable, j: number, x: number, y: number): void {
@@ -205,28 +215,35 @@ function sweepPolygons(
   return true;
 }
 
-/**
- * During which part of an even motion does shape `i` touch shape `j`? (x, y) is the place of i's thing seen from j's at
- * the start, (dx, dy) its motion seen from j's. `grow` widens the contact, in units; negative narrows it.
- */
-export function sweepShapes(
-  table: ShapeTable,
-  i: number,
-  j: number,
-  x: number,
-  y: number,
-  dx: number,
-  dy: number,
-  grow: number,
-  out: Span,
-): boolean {
+/** One thing's even motion seen from another: its place at the start, its way, and by how much contact is widened. */
+export class Motion {
+  x = 0;
+  y = 0;
+  dx = 0;
+  dy = 0;
+  /** Units; negative narrows the contact. */
+  grow = 0;
+}
+
+const discMotion = new DiscMotion();
+
+/** During which part of a motion does shape `i`, of the thing that moves, touch shape `j`? */
+export function sweepShapes(table: ShapeTable, i: number, j: number, motion: Motion, out: Span): boolean {
+  const { x, y, dx, dy, grow } = motion;
   const typeI = table.type[i] as number;
   const typeJ = table.type[j] as number;
   const fromX = x + (table.x[i] as number) - (table.x[j] as number);
   const fromY = y + (table.y[i] as number) - (table.y[j] as number);
   const aI = table.a[i] as number;
   const aJ = table.a[j] as number;
-  if (typeI === CIRCLE && typeJ === CIRCLE) return sweepCircle(fromX, fromY, dx, dy, aI + aJ + grow, out);
+  if (typeI === CIRCLE && typeJ === CIRCLE) {
+    discMotion.x = fromX;
+    discMotion.y = fromY;
+    discMotion.dx = dx;
+    discMotion.dy = dy;
+    discMotion.radius = aI + aJ + grow;
+    return sweepCircle(discMotion, out);
+  }
   if (typeI === BOX && typeJ === BOX) {
     const half = grow / 2;
     const [bI, bJ] = [table.b[i] as number, table.b[j] as number];
@@ -239,21 +256,26 @@ export function sweepShapes(
   const sign = typeI === CIRCLE ? 1 : -1;
   const disc = typeI === CIRCLE ? i : j;
   const other = typeI === CIRCLE ? j : i;
-  const radius = (table.a[disc] as number) + grow;
-  const px = fromX * sign;
-  const py = fromY * sign;
-  const mx = dx * sign;
-  const my = dy * sign;
-  if (table.type[other] === POLYGON) return sweepDiscPolygon(table, px, py, mx, my, radius, other, out);
+  discMotion.x = fromX * sign;
+  discMotion.y = fromY * sign;
+  discMotion.dx = dx * sign;
+  discMotion.dy = dy * sign;
+  discMotion.radius = (table.a[disc] as number) + grow;
+  if (table.type[other] === POLYGON) return sweepDiscPolygon(table, discMotion, other, out);
   const cos = table.cos[other] as number;
   const sin = table.sin[other] as number;
-  const a = table.a[other] as number;
-  const b = table.b[other] as number;
-  return sweepDiscBox(px * cos + py * sin, py * cos - px * sin, mx * cos + my * sin, my * cos - mx * sin, radius, a, b, out);
+  const { x: px, y: py, dx: mx, dy: my } = discMotion;
+  discMotion.x = px * cos + py * sin;
+  discMotion.y = py * cos - px * sin;
+  discMotion.dx = mx * cos + my * sin;
+  discMotion.dy = my * cos - mx * sin;
+  discMotion.halfWidth = table.a[other] as number;
+  discMotion.halfHeight = table.b[other] as number;
+  return sweepDiscBox(discMotion, out);
 }
 
 /** Outward unit direction of the contact, from j towards i; left in `contact`. */
-export const contact = { x: 0, y: 0 };
+export const contact = new Vector();
 
 /** Nearest point to (x, y) on the outline of shape `other`, and the direction from it to there. */
 function directionFromOutline(table: ShapeTable, x: number, y: number, other: number): void {
@@ -286,10 +308,10 @@ function directionFromOutline(table: ShapeTable, x: number, y: number, other: nu
   }
 }
 
-/** The direction in which shape `i` lies of shape `j` when they touch; (x, y) is i's thing seen from j's. */
-export function contactDirection(table: ShapeTable, i: number, j: number, x: number, y: number): void {
-  const fromX = x + (table.x[i] as number) - (table.x[j] as number);
-  const fromY = y + (table.y[i] as number) - (table.y[j] as number);
+/** The direction in which shape `i` lies of shape `j` where they begin to touch within a motion. */
+export function contactDirection(table: ShapeTable, i: number, j: number, motion: Motion, { enter: share }: Span): void {
+  const fromX = motion.x + motion.dx * share + (table.x[i] as number) - (table.x[j] as number);
+  const fromY = motion.y + motion.dy * share + (table.y[i] as number) - (table.y[j] as number);
   if (table.type[i] === CIRCLE && table.type[j] === CIRCLE) {
     const length = Math.sqrt(fromX * fromX + fromY * fromY);
     contact.x = length > 0 ? fromX / length : 0;
@@ -328,9 +350,9 @@ export function contactDirection(table: ShapeTable, i: number, j: number, x: num
 
 /**
  * A lower bound of how far the boundary of contact is from a motionless pair of shapes, whether they touch or not.
- * Exact for discs against discs and boxes; nought where it would be dear to know.
+ * Exact for discs against discs and boxes; nought where it would be dear to know. Of the motion, only its start counts.
  */
-export function boundaryDistance(table: ShapeTable, i: number, j: number, x: number, y: number): number {
+export function boundaryDistance(table: ShapeTable, i: number, j: number, { x, y }: Motion): number {
   const fromX = x + (table.x[i] as number) - (table.x[j] as number);
   const fromY = y + (table.y[i] as number) - (table.y[j] as number);
   if (table.type[i] === CIRCLE && table.type[j] === CIRCLE) {

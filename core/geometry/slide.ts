@@ -1,6 +1,7 @@
-import type { Grid } from './grid.ts';
-import { sweepDiscBox, type Span } from './sweep.ts';
+import type { Grid, Region } from './grid.ts';
+import { DiscMotion, sweepDiscBox, Span } from './sweep.ts';
 import { beginTrack, extendTrack, type Track } from './track.ts';
+import { Vector } from './vector.ts';
 
 /** Faces of a box, as bits. */
 export const TOP = 1;
@@ -8,6 +9,19 @@ export const BOTTOM = 2;
 export const LEFT = 4;
 export const RIGHT = 8;
 export const ALL_FACES = 15;
+
+/** The boxes that stay, as last looked up, and the region they were looked up for. */
+export class NearSolids {
+  left = 0;
+  bottom = 0;
+  right = -1;
+  top = -1;
+  count = 0;
+  readonly items: Int32Array;
+  constructor(most: number) {
+    this.items = new Int32Array(most);
+  }
+}
 
 /** Boxes that stop a body: centre, half sides and solid faces of each, and a grid over those that stay where they are. */
 export interface Solids {
@@ -18,9 +32,10 @@ export interface Solids {
   readonly faces: Uint8Array;
   /** Whether the box is solid at present. */
   readonly on: Uint8Array;
-  /** Over the boxes up to `inGrid`; those after it are few and far, or move: they are gone through one by one. */
+  /** Over the boxes up to `inGrid`; those after it are few and far, or move. */
   readonly grid: Grid;
   readonly inGrid: number;
+  readonly near: NearSolids;
   /** From here on the boxes move. */
   readonly firstMoving: number;
 }
@@ -33,26 +48,33 @@ export interface Hull {
 }
 
 /** A body in motion; `slide` updates it. */
-export interface Mobile {
-  x: number;
-  y: number;
-  velocityX: number;
-  velocityY: number;
+export class Mobile {
+  x = 0;
+  y = 0;
+  velocityX = 0;
+  velocityY = 0;
+  /** The way it is to go in this step. */
+  wayX = 0;
+  wayY = 0;
   /** The solid whose top was met, or −1. */
-  floor: number;
+  floor = -1;
 }
 
 /** Distance kept from a face, so that the next step starts outside it. Units. */
 export const SKIN = 1e-7;
 const MOST_SLIDES = 4;
 
-const span: Span = { enter: 0, leave: 0 };
-const normal = { x: 0, y: 0 };
+const span = new Span();
+const normal = new Vector();
+const away = { distance: 0 };
 
-/** Outward direction from a box to a point: along the shortest way out. */
-function outward(solids: Solids, hull: Hull, item: number, x: number, y: number): number {
-  const relativeX = x - (solids.x[item] as number);
-  const relativeY = y - (solids.y[item] as number);
+/** The place of a body, for `outward`. */
+const spot = new Vector();
+
+/** The direction out of a box along the shortest way to `spot`, left in `normal`; and the distance, left in `away`. */
+function outward(solids: Solids, hull: Hull, item: number): void {
+  const relativeX = spot.x - (solids.x[item] as number);
+  const relativeY = spot.y - (solids.y[item] as number);
   const halfWidth = (solids.halfWidth[item] as number) + hull.halfWidth;
   const halfHeight = (solids.halfHeight[item] as number) + hull.halfHeight;
   const nearX = Math.max(-halfWidth, Math.min(halfWidth, relativeX));
@@ -63,17 +85,18 @@ function outward(solids: Solids, hull: Hull, item: number, x: number, y: number)
   if (distance > 0) {
     normal.x = awayX / distance;
     normal.y = awayY / distance;
-    return distance;
+    away.distance = distance;
+    return;
   }
   const depthX = halfWidth - Math.abs(relativeX);
   const depthY = halfHeight - Math.abs(relativeY);
   normal.x = depthX <= depthY ? (relativeX < 0 ? -1 : 1) : 0;
   normal.y = depthX <= depthY ? 0 : relativeY < 0 ? -1 : 1;
-  return -Math.min(depthX, depthY);
+  away.distance = -Math.min(depthX, depthY);
 }
 
 /** Whether the face the normal belongs to is solid, and the body began its motion in front of it. */
-function faceStops(solids: Solids, hull: Hull, item: number, x: number, y: number): boolean {
+function faceStops(solids: Solids, hull: Hull, item: number, { x, y }: Vector): boolean {
   const faces = solids.faces[item] as number;
   if (faces === ALL_FACES) return true;
   const across = Math.abs(normal.x) > Math.abs(normal.y);
@@ -89,35 +112,78 @@ function faceStops(solids: Solids, hull: Hull, item: number, x: number, y: numbe
 /** The boxes found by `gatherSolids`, valid up to the count it returned. */
 export let gathered = new Int32Array(256);
 
-/** Lists the boxes that a body of this size may meet on its way. */
-export function gatherSolids(solids: Solids, aroundX: number, aroundY: number, x: number, y: number, moveX: number, moveY: number): number {
-  const left = (moveX < 0 ? x + moveX : x) - aroundX;
-  const right = (moveX < 0 ? x : x + moveX) + aroundX;
-  const bottom = (moveY < 0 ? y + moveY : y) - aroundY;
-  const top = (moveY < 0 ? y : y + moveY) + aroundY;
-  let count = solids.grid.query(left, bottom, right, top);
-  if (count + solids.x.length - solids.inGrid > gathered.length) gathered = new Int32Array(2 * solids.x.length);
-  for (let k = 0; k < count; k += 1) gathered[k] = solids.grid.found[k] as number;
-  for (let item = solids.inGrid; item < solids.x.length; item += 1) {
-    const awayX = solids.halfWidth[item] as number;
-    const awayY = solids.halfHeight[item] as number;
-    const itemX = solids.x[item] as number;
-    const itemY = solids.y[item] as number;
-    if (itemX - awayX > right || itemX + awayX < left || itemY - awayY > top || itemY + awayY < bottom) continue;
-    gathered[count] = item;
-    count += 1;
+/** The region around a place, so far to each side and so far up and down; left in `region`. */
+export const region: Region = { left: 0, bottom: 0, right: 0, top: 0 };
+export function regionAround(x: number, y: number, aroundX: number, aroundY: number): void {
+  region.left = x - aroundX;
+  region.right = x + aroundX;
+  region.bottom = y - aroundY;
+  region.top = y + aroundY;
+}
+
+/** Whether a box may be met in a region. */
+function inRegion(solids: Solids, item: number, { left, bottom, right, top }: Region): boolean {
+  const awayX = solids.halfWidth[item] as number;
+  const awayY = solids.halfHeight[item] as number;
+  const x = solids.x[item] as number;
+  const y = solids.y[item] as number;
+  return x - awayX <= right && x + awayX >= left && y - awayY <= top && y + awayY >= bottom;
+}
+
+/** How much further around than asked is looked, since the next question will be about nearly the same place. Units. */
+const FURTHER = 1;
+
+/** Looks up the boxes that stay in `region` and a good way around it. */
+function lookAround(solids: Solids): void {
+  const { near, grid } = solids;
+  near.left = region.left - FURTHER;
+  near.bottom = region.bottom - FURTHER;
+  near.right = region.right + FURTHER;
+  near.top = region.top + FURTHER;
+  near.count = grid.query(near);
+  for (let k = 0; k < near.count; k += 1) near.items[k] = grid.found[k] as number;
+  for (let item = solids.inGrid; item < solids.firstMoving; item += 1) {
+    if (!inRegion(solids, item, near)) continue;
+    near.items[near.count] = item;
+    near.count += 1;
+  }
+}
+
+/** Lists the boxes that something in `region` may meet. */
+export function gatherSolids(solids: Solids): number {
+  const { near } = solids;
+  const { left, bottom, right, top } = region;
+  if (left < near.left || right > near.right || bottom < near.bottom || top > near.top) lookAround(solids);
+  if (solids.x.length > gathered.length) gathered = new Int32Array(2 * solids.x.length);
+  let count = 0;
+  for (let k = 0; k < near.count; k += 1) {
+    const item = near.items[k] as number;
+    if (inRegion(solids, item, region)) {
+      gathered[count] = item;
+      count += 1;
+    }
+  }
+  for (let item = solids.firstMoving; item < solids.x.length; item += 1) {
+    if (inRegion(solids, item, region)) {
+      gathered[count] = item;
+      count += 1;
+    }
   }
   return count;
 }
 
 /** How deep a body lies in a box; negative or nought when it does not. */
 export function depthIn(solids: Solids, hull: Hull, item: number, x: number, y: number): number {
-  return hull.radius - outward(solids, hull, item, x, y);
+  spot.x = x;
+  spot.y = y;
+  outward(solids, hull, item);
+  return hull.radius - away.distance;
 }
 
 /** The solid, other than `besides`, in which a body lies deepest; −1 when it is free. */
 export function deepestSolid(solids: Solids, hull: Hull, x: number, y: number, besides = -1): number {
-  const count = gatherSolids(solids, hull.halfWidth + hull.radius, hull.halfHeight + hull.radius, x, y, 0, 0);
+  regionAround(x, y, hull.halfWidth + hull.radius, hull.halfHeight + hull.radius);
+  const count = gatherSolids(solids);
   let deepest = SKIN / 2;
   let item = -1;
   for (let k = 0; k < count; k += 1) {
@@ -147,13 +213,12 @@ export function pushOut(solids: Solids, hull: Hull, body: Mobile): void {
 export function floorUnder(solids: Solids, hull: Hull, x: number, y: number, track: Track): number {
   probe.x = x;
   probe.y = y;
-  probe.velocityX = 0;
-  probe.velocityY = 0;
-  slide(solids, hull, probe, 0, -10 * SKIN, track);
+  probe.wayY = -10 * SKIN;
+  slide(solids, hull, probe, track);
   return probe.floor;
 }
 
-const probe: Mobile = { x: 0, y: 0, velocityX: 0, velocityY: 0, floor: -1 };
+const probe = new Mobile();
 
 /** Moves a body out of one box to the nearest side on which it is free, no further than `most`. Answers whether it could. */
 export function leaveBox(solids: Solids, hull: Hull, body: Mobile, item: number, most: number): boolean {
@@ -181,64 +246,94 @@ export function leaveBox(solids: Solids, hull: Hull, body: Mobile, item: number,
   return found;
 }
 
+/** The first solid met by a body on its way: which, after what share of the way, and the direction out of it. */
+const hit = { item: -1, share: 1, x: 0, y: 0 };
+
+/** The motion of a body seen from a solid. */
+const toward = new DiscMotion();
+
+/** Sets `toward` to a motion seen from a solid. Answers during which part of it they overlap, in `span`. */
+function meetsSolid(solids: Solids, hull: Hull, item: number): boolean {
+  toward.radius = hull.radius;
+  toward.halfWidth = (solids.halfWidth[item] as number) + hull.halfWidth;
+  toward.halfHeight = (solids.halfHeight[item] as number) + hull.halfHeight;
+  return sweepDiscBox(toward, span);
+}
+
+/** Finds, among the first `count` of `gathered`, the solid a body going its way meets first; left in `hit`. */
+function meetFirst(solids: Solids, hull: Hull, body: Mobile, count: number): boolean {
+  const { wayX: moveX, wayY: moveY } = body;
+  toward.dx = moveX;
+  toward.dy = moveY;
+  hit.item = -1;
+  hit.share = 2;
+  for (let k = 0; k < count; k += 1) {
+    const item = gathered[k] as number;
+    if (solids.on[item] === 0) continue;
+    toward.x = body.x - (solids.x[item] as number);
+    toward.y = body.y - (solids.y[item] as number);
+    if (!meetsSolid(solids, hull, item) || span.enter > hit.share || (span.enter === hit.share && item > hit.item)) continue;
+    spot.x = body.x + moveX * span.enter;
+    spot.y = body.y + moveY * span.enter;
+    outward(solids, hull, item);
+    if (moveX * normal.x + moveY * normal.y >= 0 || !faceStops(solids, hull, item, body)) continue;
+    hit.share = span.enter;
+    hit.item = item;
+    hit.x = normal.x;
+    hit.y = normal.y;
+  }
+  return hit.item >= 0;
+}
+
+/** What the last slide met: how many times a solid, the last of them, and the direction out of it. */
+export const met = { count: 0, item: -1, x: 0, y: 0 };
+
 /**
- * Moves a body by (dx, dy), sliding along the solids it meets. The way taken is written to `track`; velocity loses its
- * part into each face met. A face the body moves away from never stops it.
+ * Moves a body on its way, sliding along the solids it meets, or along solid `only` when nothing else can be near. The
+ * way taken is written to `track`; velocity loses its part into each face met. A face the body moves away from never
+ * stops it.
  */
-export function slide(solids: Solids, hull: Hull, body: Mobile, dx: number, dy: number, track: Track): void {
+export function slide(solids: Solids, hull: Hull, body: Mobile, track: Track, only = -1): void {
   beginTrack(track, body.x, body.y);
   body.floor = -1;
-  let moveX = dx;
-  let moveY = dy;
+  met.count = 0;
   let from = 0;
-  let lastX = 0;
-  let lastY = 0;
-  const aroundX = hull.halfWidth + hull.radius;
-  const aroundY = hull.halfHeight + hull.radius;
-  for (let round = 0; round < MOST_SLIDES && (moveX !== 0 || moveY !== 0); round += 1) {
-    const count = gatherSolids(solids, aroundX, aroundY, body.x, body.y, moveX, moveY);
-    let first = 2;
-    let hit = -1;
-    let hitX = 0;
-    let hitY = 0;
-    for (let k = 0; k < count; k += 1) {
-      const item = gathered[k] as number;
-      if (solids.on[item] === 0) continue;
-      const x = body.x - (solids.x[item] as number);
-      const y = body.y - (solids.y[item] as number);
-      const halfWidth = (solids.halfWidth[item] as number) + hull.halfWidth;
-      const halfHeight = (solids.halfHeight[item] as number) + hull.halfHeight;
-      const meets = sweepDiscBox(x, y, moveX, moveY, hull.radius, halfWidth, halfHeight, span);
-      if (!meets || span.enter > first || (span.enter === first && item > hit)) continue;
-      outward(solids, hull, item, body.x + moveX * span.enter, body.y + moveY * span.enter);
-      if (moveX * normal.x + moveY * normal.y >= 0 || !faceStops(solids, hull, item, body.x, body.y)) continue;
-      first = span.enter;
-      hit = item;
-      hitX = normal.x;
-      hitY = normal.y;
-    }
-    if (hit < 0) {
-      body.x += moveX;
-      body.y += moveY;
+  // However the way is bent, it leads no further than its length.
+  const around = Math.abs(body.wayX) + Math.abs(body.wayY) + MOST_SLIDES * SKIN + hull.radius;
+  let count = 1;
+  if (only >= 0) gathered[0] = only;
+  else {
+    regionAround(body.x, body.y, hull.halfWidth + around, hull.halfHeight + around);
+    count = gatherSolids(solids);
+  }
+  for (let round = 0; round < MOST_SLIDES && (body.wayX !== 0 || body.wayY !== 0); round += 1) {
+    if (!meetFirst(solids, hull, body, count)) {
+      body.x += body.wayX;
+      body.y += body.wayY;
       break;
     }
-    if (hitY > 0.5) body.floor = hit;
-    from += (1 - from) * first;
-    body.x += moveX * first + hitX * SKIN;
-    body.y += moveY * first + hitY * SKIN;
+    const { item, share, x: hitX, y: hitY } = hit;
+    const { wayX, wayY } = body;
+    if (hitY > 0.5) body.floor = item;
+    from += (1 - from) * share;
+    body.x += wayX * share + hitX * SKIN;
+    body.y += wayY * share + hitY * SKIN;
     extendTrack(track, from, body.x, body.y);
-    const into = moveX * hitX + moveY * hitY;
-    moveX = (moveX - into * hitX) * (1 - first);
-    moveY = (moveY - into * hitY) * (1 - first);
+    const into = wayX * hitX + wayY * hitY;
+    body.wayX = (wayX - into * hitX) * (1 - share);
+    body.wayY = (wayY - into * hitY) * (1 - share);
     const speedInto = body.velocityX * hitX + body.velocityY * hitY;
     if (speedInto < 0) {
       body.velocityX -= speedInto * hitX;
       body.velocityY -= speedInto * hitY;
     }
     // Wedged in a corner: the new way would lead back into the face just left.
-    if (round > 0 && moveX * lastX + moveY * lastY < 0) break;
-    lastX = hitX;
-    lastY = hitY;
+    const wedged = met.count > 0 && body.wayX * met.x + body.wayY * met.y < 0;
+    met.count += 1;
+    met.item = item;
+    met.x = hitX;
+    met.y = hitY;
+    if (wedged) break;
   }
   extendTrack(track, 1, body.x, body.y);
 }
@@ -250,59 +345,47 @@ export const SLIDE_PIECES = MOST_SLIDES + 2;
  * How far a box that travels by (dx, dy) up to where it is now shoves a body that stood outside it: the way is left in
  * `shoved`. Answers whether it met the body.
  */
-export const shoved = { x: 0, y: 0 };
+export const shoved = new Vector();
+const start = new Vector();
+
 export function shove(solids: Solids, hull: Hull, item: number, dx: number, dy: number, body: Mobile): boolean {
-  const x = body.x - (solids.x[item] as number) + dx;
-  const y = body.y - (solids.y[item] as number) + dy;
-  const halfWidth = (solids.halfWidth[item] as number) + hull.halfWidth;
-  const halfHeight = (solids.halfHeight[item] as number) + hull.halfHeight;
-  if (!sweepDiscBox(x, y, -dx, -dy, hull.radius, halfWidth, halfHeight, span)) return false;
-  const startX = body.x + dx;
-  const startY = body.y + dy;
-  outward(solids, hull, item, startX - dx * span.enter, startY - dy * span.enter);
+  toward.x = body.x - (solids.x[item] as number) + dx;
+  toward.y = body.y - (solids.y[item] as number) + dy;
+  toward.dx = -dx;
+  toward.dy = -dy;
+  if (!meetsSolid(solids, hull, item)) return false;
+  start.x = body.x + dx;
+  start.y = body.y + dy;
+  spot.x = start.x - dx * span.enter;
+  spot.y = start.y - dy * span.enter;
+  outward(solids, hull, item);
   const into = dx * normal.x + dy * normal.y;
-  if (into <= 0 || !faceStops(solids, hull, item, startX, startY)) return false;
+  if (into <= 0 || !faceStops(solids, hull, item, start)) return false;
   shoved.x = normal.x * (into * (1 - span.enter) + SKIN);
   shoved.y = normal.y * (into * (1 - span.enter) + SKIN);
   return true;
 }
-
-const bounced = { x: 0, y: 0 };
 
 /** Moves a disc by its velocity for `seconds`, rebounding from solids; the way is written to `track`. */
 export function rebound(solids: Solids, hull: Hull, body: Mobile, seconds: number, track: Track): void {
   beginTrack(track, body.x, body.y);
   let left = seconds;
   for (let round = 0; round < MOST_SLIDES && left > 0; round += 1) {
-    const moveX = body.velocityX * left;
-    const moveY = body.velocityY * left;
-    const count = gatherSolids(solids, hull.radius, hull.radius, body.x, body.y, moveX, moveY);
-    let first = 2;
-    for (let k = 0; k < count; k += 1) {
-      const item = gathered[k] as number;
-      if (solids.on[item] === 0) continue;
-      const x = body.x - (solids.x[item] as number);
-      const y = body.y - (solids.y[item] as number);
-      if (!sweepDiscBox(x, y, moveX, moveY, hull.radius, solids.halfWidth[item] as number, solids.halfHeight[item] as number, span))
-        continue;
-      if (span.enter >= first) continue;
-      outward(solids, hull, item, body.x + moveX * span.enter, body.y + moveY * span.enter);
-      if (moveX * normal.x + moveY * normal.y >= 0 || !faceStops(solids, hull, item, body.x, body.y)) continue;
-      first = span.enter;
-      bounced.x = normal.x;
-      bounced.y = normal.y;
-    }
-    const share = first > 1 ? 1 : first;
-    body.x += moveX * share;
-    body.y += moveY * share;
-    left = first > 1 ? 0 : left * (1 - first);
+    body.wayX = body.velocityX * left;
+    body.wayY = body.velocityY * left;
+    regionAround(body.x, body.y, hull.radius + Math.abs(body.wayX), hull.radius + Math.abs(body.wayY));
+    const meets = meetFirst(solids, hull, body, gatherSolids(solids));
+    const share = meets ? hit.share : 1;
+    body.x += body.wayX * share;
+    body.y += body.wayY * share;
+    left = meets ? left * (1 - share) : 0;
     extendTrack(track, 1 - left / seconds, body.x, body.y);
-    if (first > 1) return;
-    body.x += bounced.x * SKIN;
-    body.y += bounced.y * SKIN;
-    const into = body.velocityX * bounced.x + body.velocityY * bounced.y;
-    body.velocityX -= 2 * into * bounced.x;
-    body.velocityY -= 2 * into * bounced.y;
+    if (!meets) return;
+    body.x += hit.x * SKIN;
+    body.y += hit.y * SKIN;
+    const into = body.velocityX * hit.x + body.velocityY * hit.y;
+    body.velocityX -= 2 * into * hit.x;
+    body.velocityY -= 2 * into * hit.y;
   }
   if (left > 0) extendTrack(track, 1, body.x, body.y);
 }

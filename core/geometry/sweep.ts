@@ -3,9 +3,9 @@
  * The answer is a span of the motion from 0 (start) to 1 (end). Touching counts as inside.
  * All functions write into a caller's `Span` and allocate nothing.
  */
-export interface Span {
-  enter: number;
-  leave: number;
+export class Span {
+  enter = 0;
+  leave = 0;
 }
 
 /** Intersects the span already in `out` with |start + t·move| ≤ half. */
@@ -23,8 +23,25 @@ function clipSlab(start: number, move: number, half: number, out: Span): boolean
   return out.enter <= out.leave;
 }
 
-/** A point moving from (x, y) by (dx, dy) against a disc of `radius` at the origin: roots of |p + t·d|² = r². */
-export function sweepCircle(x: number, y: number, dx: number, dy: number, radius: number, out: Span): boolean {
+/**
+ * A disc in even motion, seen from what it may meet. Made once and filled in again and again: numbers handed over one by
+ * one would each be put on the heap, and so would those of a plain object, whose shape others share.
+ */
+export class DiscMotion {
+  x = 0;
+  y = 0;
+  dx = 0;
+  dy = 0;
+  /** Of the disc; or, against another disc, of both together. */
+  radius = 0;
+  /** Half the sides of the upright box it may meet. */
+  halfWidth = 0;
+  halfHeight = 0;
+}
+
+/** A disc against a point at the origin: roots of |p + t·d|² = r². */
+export function sweepCircle(motion: DiscMotion, out: Span): boolean {
+  const { x, y, dx, dy, radius } = motion;
   const a = dx * dx + dy * dy;
   const c = x * x + y * y - radius * radius;
   out.enter = 0;
@@ -42,14 +59,16 @@ export function sweepCircle(x: number, y: number, dx: number, dy: number, radius
   return true;
 }
 
-function sweepBox(x: number, y: number, dx: number, dy: number, halfWidth: number, halfHeight: number, out: Span): boolean {
+/** The disc's middle against the box, grown by so much to the sides and up and down. */
+function sweepBox(motion: DiscMotion, growX: number, growY: number, out: Span): boolean {
   out.enter = 0;
   out.leave = 1;
-  return clipSlab(x, dx, halfWidth, out) && clipSlab(y, dy, halfHeight, out);
+  return clipSlab(motion.x, motion.dx, motion.halfWidth + growX, out) && clipSlab(motion.y, motion.dy, motion.halfHeight + growY, out);
 }
 
-const part: Span = { enter: 0, leave: 0 };
-const hull: Span = { enter: 0, leave: 0 };
+const part = new Span();
+const hull = new Span();
+const corner = new DiscMotion();
 
 /** Widens `hull` to take in `part`. */
 function widen(): void {
@@ -57,29 +76,39 @@ function widen(): void {
   if (part.leave > hull.leave) hull.leave = part.leave;
 }
 
+/** Widens `hull` by the span in which the disc touches one corner of the box. */
+function widenAtCorner(motion: DiscMotion, sideX: 1 | -1, sideY: 1 | -1): void {
+  corner.x = motion.x - sideX * motion.halfWidth;
+  corner.y = motion.y - sideY * motion.halfHeight;
+  corner.dx = motion.dx;
+  corner.dy = motion.dy;
+  corner.radius = motion.radius;
+  if (sweepCircle(corner, part)) widen();
+}
+
+/** Whether, at a share of the motion, the middle of the disc is over a face of the box, not off a corner. */
+function overFace({ x, y, dx, dy, halfWidth, halfHeight }: DiscMotion, share: number): boolean {
+  return Math.abs(x + dx * share) <= halfWidth || Math.abs(y + dy * share) <= halfHeight;
+}
+
 /**
- * A disc of `radius` moving against an upright box centred at the origin. Box ⊕ disc is convex and the union of two
- * boxes and four corner discs, so the span runs from the first entry into any part to the last exit from any.
+ * A disc moving against an upright box centred at the origin. Box ⊕ disc is convex and the union of two boxes and four
+ * corner discs, so the span runs from the first entry into any part to the last exit from any.
  */
-export function sweepDiscBox(
-  x: number,
-  y: number,
-  dx: number,
-  dy: number,
-  radius: number,
-  halfWidth: number,
-  halfHeight: number,
-  out: Span,
-): boolean {
-  if (!sweepBox(x, y, dx, dy, halfWidth + radius, halfHeight + radius, part)) return false;
+export function sweepDiscBox(motion: DiscMotion, out: Span): boolean {
+  const { radius } = motion;
+  if (!sweepBox(motion, radius, radius, part)) return false;
+  out.enter = part.enter;
+  out.leave = part.leave;
+  if (overFace(motion, part.enter) && overFace(motion, part.leave)) return true;
   hull.enter = 2;
   hull.leave = -1;
-  if (sweepBox(x, y, dx, dy, halfWidth + radius, halfHeight, part)) widen();
-  if (sweepBox(x, y, dx, dy, halfWidth, halfHeight + radius, part)) widen();
-  if (sweepCircle(x - halfWidth, y - halfHeight, dx, dy, radius, part)) widen();
-  if (sweepCircle(x + halfWidth, y - halfHeight, dx, dy, radius, part)) widen();
-  if (sweepCircle(x - halfWidth, y + halfHeight, dx, dy, radius, part)) widen();
-  if (sweepCircle(x + halfWidth, y + halfHeight, dx, dy, radius, part)) widen();
+  if (sweepBox(motion, radius, 0, part)) widen();
+  if (sweepBox(motion, 0, radius, part)) widen();
+  widenAtCorner(motion, 1, 1);
+  widenAtCorner(motion, -1, 1);
+  widenAtCorner(motion, 1, -1);
+  widenAtCorner(motion, -1, -1);
   out.enter = hull.enter;
   out.leave = hull.leave;
   return hull.enter <= hull.leave;

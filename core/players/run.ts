@@ -120,46 +120,66 @@ export function readInputs(run: Run, rate: number): InputReader {
         const at = player * INPUT_WIDTH;
         if (at + INPUT_WIDTH > inputs.length) return;
         const changes = players[player] as ReadableChanges;
-        let { next } = changes;
-        // Asked for a step that lies behind: from the start again.
-        if (next > 0 && (changes.step[next - 1] as number) >= step) next = 0;
-        // Keys pressed anew in this step, also those let go again before it is over.
-        let pressed = 0;
-        for (; (changes.step[next] as number) <= step; next += 1)
-          if (changes.step[next] === step) pressed |= changes.pressed[next] as number;
-        changes.next = next;
-        inputs[at] = next === 0 ? 0 : (changes.x[next - 1] as number);
-        inputs[at + 1] = next === 0 ? 0 : (changes.y[next - 1] as number);
-        inputs[at + 2] = next === 0 ? 0 : (changes.held[next - 1] as number);
-        inputs[at + 3] = pressed;
+        if (step < changes.from || step >= changes.upTo) seek(changes, step);
+        inputs[at] = changes.x;
+        inputs[at + 1] = changes.y;
+        inputs[at + 2] = changes.held;
+        inputs[at + 3] = step === changes.from ? changes.pressed : 0;
       }
     },
   };
 }
 
-/** The changes of one player in columns, closed by one that never comes; `next` is where the reader stands. */
+/** The changes of one player in columns, closed by one that never comes; and what holds from step `from` up to `upTo`. */
 interface ReadableChanges {
   next: number;
-  readonly step: Float64Array;
-  readonly x: Int8Array;
-  readonly y: Int8Array;
-  readonly held: Uint8Array;
-  readonly pressed: Uint8Array;
+  from: number;
+  upTo: number;
+  x: number;
+  y: number;
+  held: number;
+  pressed: number;
+  readonly steps: Float64Array;
+  readonly columns: { readonly x: Int8Array; readonly y: Int8Array; readonly held: Uint8Array; readonly pressed: Uint8Array };
+}
+
+/** Finds what holds at a step. Keys pressed anew count in its first step, also those let go again before it is over. */
+function seek(changes: ReadableChanges, step: number): void {
+  const { steps, columns } = changes;
+  let next = step < changes.from ? 0 : changes.next;
+  while ((steps[next] as number) <= step) next += 1;
+  const last = next - 1;
+  changes.next = next;
+  changes.from = last < 0 ? 0 : (steps[last] as number);
+  changes.upTo = steps[next] as number;
+  changes.x = last < 0 ? 0 : (columns.x[last] as number);
+  changes.y = last < 0 ? 0 : (columns.y[last] as number);
+  changes.held = last < 0 ? 0 : (columns.held[last] as number);
+  changes.pressed = 0;
+  for (let at = last; at >= 0 && steps[at] === changes.from; at -= 1) changes.pressed |= columns.pressed[at] as number;
 }
 
 function readableChanges(changes: Run['players'][number]['changes'], at: (step: number) => number): ReadableChanges {
   let before = 0;
   return {
     next: 0,
-    step: Float64Array.from([...changes.map(([step]) => at(step)), Infinity]),
-    x: Int8Array.from(changes, ([, x]) => x),
-    y: Int8Array.from(changes, ([, , y]) => y),
-    held: Uint8Array.from(changes, ([, , , held]) => held),
-    pressed: Uint8Array.from(changes, ([, , , held, tapped = 0]) => {
-      const pressed = tapped | (held & ~before);
-      before = held;
-      return pressed;
-    }),
+    from: 0,
+    upTo: 0,
+    x: 0,
+    y: 0,
+    held: 0,
+    pressed: 0,
+    steps: Float64Array.from([...changes.map(([step]) => at(step)), Infinity]),
+    columns: {
+      x: Int8Array.from(changes, ([, x]) => x),
+      y: Int8Array.from(changes, ([, , y]) => y),
+      held: Uint8Array.from(changes, ([, , , held]) => held),
+      pressed: Uint8Array.from(changes, ([, , , held, tapped = 0]) => {
+        const pressed = tapped | (held & ~before);
+        before = held;
+        return pressed;
+      }),
+    },
   };
 }
 

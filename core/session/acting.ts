@@ -63,7 +63,13 @@ function phaseReason(session: Session, placement: number, rule: number, phase: n
 }
 
 /** The direction of the contact that set a rule off, seen from the thing; (0, 0) when they overlapped already. `supposed`: only asked. */
-export const touched = { x: 0, y: 0, anySide: false, supposed: false };
+class Touched {
+  x = 0;
+  y = 0;
+  anySide = false;
+  supposed = false;
+}
+export const touched = new Touched();
 
 /**
  * Tests whether a rule may act now: who, side, phase, then conditions. Writes the refusal, unless `quiet`, and answers

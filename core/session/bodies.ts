@@ -1,23 +1,25 @@
 import {
-  beginTrack,
   CIRCLE,
   depthIn,
-  extendTrack,
   gathered,
   gatherSolids,
   leaveBox,
+  met,
+  regionAround,
   shove,
   shoved,
   slide,
   type Track,
+  Vector,
 } from '../geometry/index.ts';
 import { BUTTON, EFFECT, LIFE, LINE, MOVEMENT, MOVEMENT_COUNT, SET_OFF_BY, SQUEEZED } from './codes.ts';
 import { firstPair } from './contacts.ts';
+import { noteMotion } from './glide.ts';
 import { die } from './life.ts';
 import { NONE, notePlace } from './lines.ts';
 import { movementOf } from './movement.ts';
 import { isSolidFor, refreshSolid } from './phases.ts';
-import type { Session } from './running.ts';
+import type { PlayerMotion, Session } from './running.ts';
 import { slotOf } from './spans.ts';
 import { CLOCK } from './state.ts';
 import { exists, placeX, placeY, trackOf, wakeAll } from './things.ts';
@@ -25,10 +27,10 @@ import { exists, placeX, placeY, trackOf, wakeAll } from './things.ts';
 const FULL = 127;
 
 /** What carries a player within this step: by how much. */
-const carried = { x: 0, y: 0 };
+const carried = new Vector();
 /** Steady push of velocity and acceleration on a player within this step. */
 const pushed = { x: 0, y: 0, accelerationX: 0, accelerationY: 0 };
-const wish = { x: 0, y: 0 };
+const wish = new Vector();
 
 /** Sums up the pushes of what a player is inside of. */
 function sumPushes(session: Session, player: number): void {
@@ -131,9 +133,10 @@ function giveWay(session: Session, player: number): void {
     const dx = (track.x[track.count - 1] as number) - (track.x[0] as number);
     const dy = (track.y[track.count - 1] as number) - (track.y[0] as number);
     if ((dx === 0 && dy === 0) || !shove(solids, compiled.hull, item, dx, dy, body)) continue;
-    const { x, y } = shoved;
+    body.wayX = shoved.x;
+    body.wayY = shoved.y;
     solids.on[item] = 0;
-    slide(solids, compiled.hull, body, x, y, sideTrack);
+    slide(solids, compiled.hull, body, sideTrack);
     solids.on[item] = 1;
     if (depthIn(solids, compiled.hull, item, body.x, body.y) > 1e-6) squeeze(session, player, owner, item);
   }
@@ -207,7 +210,7 @@ function approach(from: number, to: number, acceleration: number, seconds: numbe
   reached.way = ((from + reached.velocity) / 2) * turning + reached.velocity * (seconds - turning);
 }
 
-const motion = { x: 0, y: 0 };
+const motion = new Vector();
 
 /** Seen from above: velocity goes towards what is asked for, the same in all directions. */
 function steerTop(session: Session, player: number, acceleration: number, speed: number): void {
@@ -293,86 +296,6 @@ function spreadCarry(track: Track, x: number, y: number): void {
   }
 }
 
-/**
- * The short way for what players do most: seen from above, keys free, nothing pushing or carrying, no solid near enough
- * to be met in this step. Gives what `movePlayer` would, to the bit. Returns how far the player went, or −1 when it takes
- * the whole of `movePlayer`.
- */
-export function walkFreely(session: Session, player: number, moveX: number, moveY: number): number {
-  const { compiled, state, scratch } = session;
-  if ((state.clock[CLOCK.step] as number) <= (state.lockUntil[player] as number)) return -1;
-  const movement = player * MOVEMENT_COUNT;
-  const control = Math.min(1, state.movement[movement + MOVEMENT.control] as number);
-  const { wishes } = scratch;
-  const wished = player * WISH_WIDTH;
-  if (wishes[wished] !== moveX || wishes[wished + 1] !== moveY || wishes[wished + 2] !== control) {
-    keepWish(session, player, moveX, moveY, control);
-  }
-  const seconds = compiled.stepSeconds;
-  const speed = state.movement[movement + MOVEMENT.speed] as number;
-  const fromX = (state.velocityX[player] as number) + 0;
-  const fromY = (state.velocityY[player] as number) + 0;
-  const changeX = (wishes[wished + 3] as number) * speed - fromX;
-  const changeY = (wishes[wished + 4] as number) * speed - fromY;
-  let velocityX = fromX;
-  let velocityY = fromY;
-  let dx = fromX * seconds;
-  let dy = fromY * seconds;
-  if (changeX !== 0 || changeY !== 0) {
-    const asks = wishes[wished + 3] !== 0 || wishes[wished + 4] !== 0;
-    const acceleration = (asks ? state.movement[movement + MOVEMENT.acceleration] : compiled.braking) as number;
-    const change = Math.sqrt(changeX * changeX + changeY * changeY);
-    const turning = acceleration > 0 ? Math.min(seconds, change / acceleration) : seconds;
-    const share = change > 0 ? (acceleration * turning) / change : 0;
-    velocityX = fromX + changeX * share;
-    velocityY = fromY + changeY * share;
-    dx = ((fromX + velocityX) / 2) * turning + velocityX * (seconds - turning) + 0;
-    dy = ((fromY + velocityY) / 2) * turning + velocityY * (seconds - turning) + 0;
-  }
-  const x = state.playerX[player] as number;
-  const y = state.playerY[player] as number;
-  const toX = x + dx;
-  const toY = y + dy;
-  const wentX = toX - x;
-  const wentY = toY - y;
-  const went = Math.sqrt(wentX * wentX + wentY * wentY);
-  // A hair more than it is, since rounding may have eaten some.
-  const way = went + 1e-9;
-  const slack = scratch.solidSlack[player] as number;
-  if (way >= slack) return -1;
-  scratch.solidSlack[player] = slack - way;
-  const track = scratch.tracks[player] as Track;
-  track.count = 2;
-  track.at[0] = 0;
-  track.x[0] = x;
-  track.y[0] = y;
-  track.at[1] = 1;
-  track.x[1] = toX;
-  track.y[1] = toY;
-  state.playerX[player] = toX;
-  state.playerY[player] = toY;
-  state.velocityX[player] = velocityX;
-  state.velocityY[player] = velocityY;
-  state.distance[player] = (state.distance[player] as number) + went;
-  return way;
-}
-
-/** Numbers kept of what a player asks for: keys right and up, control, and the direction they come to. */
-export const WISH_WIDTH = 5;
-
-/** Works out what the keys ask for, once for as long as they stay the same. */
-function keepWish(session: Session, player: number, moveX: number, moveY: number, control: number): void {
-  const { wishes } = session.scratch;
-  const at = player * WISH_WIDTH;
-  readWish(session, player, moveX, moveY);
-  wishes[at] = moveX;
-  wishes[at + 1] = moveY;
-  wishes[at + 2] = control;
-  wishes[at + 3] = wish.x;
-  wishes[at + 4] = wish.y;
-  face(session, player);
-}
-
 /** A player faces the way it is asked to go. */
 function face({ state }: Session, player: number): void {
   if (wish.x === 0 && wish.y === 0) return;
@@ -381,8 +304,124 @@ function face({ state }: Session, player: number): void {
   state.facingY[player] = wish.y / length;
 }
 
-/** 4 a player moves. Returns the length of its way, or more, in units. */
-export function movePlayer(session: Session, player: number, moveX: number, moveY: number, held: number, pressed: number): number {
+/** Works out what the keys ask for, once for as long as they stay the same. */
+function keepWish(session: Session, player: number, motion: PlayerMotion, moveX: number, moveY: number, control: number): void {
+  readWish(session, player, moveX, moveY);
+  motion.wishFor.x = moveX;
+  motion.wishFor.y = moveY;
+  motion.wishFor.control = control;
+  motion.wishX = wish.x;
+  motion.wishY = wish.y;
+  face(session, player);
+}
+
+/** How far around a body solids are looked for, to learn how far it can go without meeting one. Units. */
+const LOOK_AROUND = 2;
+
+/** Works out how far a player can go before it can meet a solid. */
+function freeWay({ compiled, scratch, state }: Session, player: number): void {
+  const { solids } = scratch;
+  const x = state.playerX[player] as number;
+  const y = state.playerY[player] as number;
+  const { hull } = compiled;
+  const around = LOOK_AROUND + hull.radius;
+  regionAround(x, y, around, around);
+  const count = gatherSolids(solids);
+  let least = LOOK_AROUND;
+  for (let k = 0; k < count; k += 1) {
+    const item = gathered[k] as number;
+    const awayX = Math.max(0, Math.abs(x - (solids.x[item] as number)) - (solids.halfWidth[item] as number));
+    const awayY = Math.max(0, Math.abs(y - (solids.y[item] as number)) - (solids.halfHeight[item] as number));
+    least = Math.min(least, Math.sqrt(awayX * awayX + awayY * awayY) - hull.radius);
+  }
+  (scratch.motions[player] as PlayerMotion).solidSlack = least - 1e-6;
+}
+
+/** Whether a player may `walk`: its keys are free, and it is inside nothing that could push or carry it. */
+export function mayWalk({ compiled, state, exhaustive }: Session, player: number): boolean {
+  if (!compiled.canGlide || exhaustive || (state.clock[CLOCK.step] as number) <= (state.lockUntil[player] as number)) return false;
+  return !compiled.pushesOrCarries || state.clock[CLOCK.pairs] === 0 || (state.pairToucher[0] as number) > player;
+}
+
+/**
+ * The short way for what players do most: seen from above, nothing pushing or carrying. Gives what `movePlayer` would, to
+ * the bit. The length of the player's way, or more, is left in
+ * `scratch.gone`, in units.
+ */
+export function walk(session: Session, player: number, moveX: number, moveY: number): void {
+  const { compiled, state, scratch } = session;
+  const { movement } = state;
+  const from = player * MOVEMENT_COUNT;
+  const control = Math.min(1, movement[from + MOVEMENT.control] as number);
+  const own = scratch.motions[player] as PlayerMotion;
+  const { wishFor } = own;
+  if (wishFor.x !== moveX || wishFor.y !== moveY || wishFor.control !== control) keepWish(session, player, own, moveX, moveY, control);
+  const { wishX, wishY } = own;
+  const seconds = compiled.stepSeconds;
+  const speed = movement[from + MOVEMENT.speed] as number;
+  // Adding nought turns −0 into 0, as pushes of nought do in `movePlayer`.
+  const fromX = (state.velocityX[player] as number) + 0;
+  const fromY = (state.velocityY[player] as number) + 0;
+  const changeX = wishX * speed - fromX;
+  const changeY = wishY * speed - fromY;
+  const acceleration = (wishX !== 0 || wishY !== 0 ? movement[from + MOVEMENT.acceleration] : compiled.braking) as number;
+  const change = Math.sqrt(changeX * changeX + changeY * changeY);
+  const turning = acceleration > 0 ? Math.min(seconds, change / acceleration) : seconds;
+  const share = change > 0 ? (acceleration * turning) / change : 0;
+  let velocityX = fromX + changeX * share;
+  let velocityY = fromY + changeY * share;
+  const dx = ((fromX + velocityX) / 2) * turning + velocityX * (seconds - turning) + 0;
+  const dy = ((fromY + velocityY) / 2) * turning + velocityY * (seconds - turning) + 0;
+  const x = state.playerX[player] as number;
+  const y = state.playerY[player] as number;
+  let toX = x + dx;
+  let toY = y + dy;
+  const track = scratch.tracks[player] as Track;
+  // A hair more than it is, since rounding may eat some.
+  const way = Math.sqrt(dx * dx + dy * dy) + 1e-9;
+  const slack = own.solidSlack - way;
+  own.solidSlack = slack;
+  if (slack > 0) {
+    track.count = 2;
+    track.at[0] = 0;
+    track.x[0] = x;
+    track.y[0] = y;
+    track.at[1] = 1;
+    track.x[1] = toX;
+    track.y[1] = toY;
+    state.floor[player] = NONE;
+    met.count = 0;
+  } else {
+    const { body } = scratch;
+    body.x = x;
+    body.y = y;
+    body.velocityX = velocityX;
+    body.velocityY = velocityY;
+    body.wayX = dx;
+    body.wayY = dy;
+    slide(scratch.solids, compiled.hull, body, track);
+    toX = body.x;
+    toY = body.y;
+    velocityX = body.velocityX;
+    velocityY = body.velocityY;
+    state.floor[player] = body.floor;
+  }
+  own.steady = velocityX === state.velocityX[player] && velocityY === state.velocityY[player];
+  if (own.steady) noteMotion(own, dx, dy, moveX, moveY);
+  const wentX = toX - x;
+  const wentY = toY - y;
+  state.playerX[player] = toX;
+  state.playerY[player] = toY;
+  state.velocityX[player] = velocityX;
+  state.velocityY[player] = velocityY;
+  state.distance[player] = (state.distance[player] as number) + Math.sqrt(wentX * wentX + wentY * wentY);
+  // Along a wall there is no free way to learn of.
+  if (slack <= 0 && met.count === 0) freeWay(session, player);
+  own.gone = way;
+}
+
+/** 4 a player moves. The length of its way, or more, is left in `scratch.gone`, in units. */
+export function movePlayer(session: Session, player: number, moveX: number, moveY: number, held: number, pressed: number): void {
   const { compiled, state, scratch } = session;
   const { body, solids } = scratch;
   const track = scratch.tracks[player] as Track;
@@ -413,30 +452,25 @@ export function movePlayer(session: Session, player: number, moveX: number, move
       const floor = state.floor[player] as number;
       const on = floor < 0 ? 0 : (solids.on[floor] as number);
       if (floor >= 0) solids.on[floor] = 0;
-      slide(solids, compiled.hull, body, carried.x, carried.y, scratch.sideTrack);
+      body.wayX = carried.x;
+      body.wayY = carried.y;
+      slide(solids, compiled.hull, body, scratch.sideTrack);
       if (floor >= 0) solids.on[floor] = on;
     }
     giveWay(session, player);
-    if (state.life[player] !== LIFE.alive) return 0;
+    if (state.life[player] !== LIFE.alive) return;
     carriedX = body.x - fromX;
     carriedY = body.y - fromY;
     body.velocityX = velocityX;
     body.velocityY = velocityY;
   }
   const way = Math.sqrt(motion.x * motion.x + motion.y * motion.y);
-  const still = solids.firstMoving === solids.x.length;
-  if (still && way < (scratch.solidSlack[player] as number) && !session.exhaustive) {
-    scratch.solidSlack[player] = (scratch.solidSlack[player] as number) - way;
-    beginTrack(track, body.x, body.y);
-    body.x += motion.x;
-    body.y += motion.y;
-    extendTrack(track, 1, body.x, body.y);
-    body.floor = NONE;
-  } else {
-    slide(solids, compiled.hull, body, motion.x, motion.y, track);
-    // Along a wall there is no free way to learn of.
-    scratch.solidSlack[player] = still && !compiled.side && track.count === 2 ? freeWay(session, body.x, body.y) : 0;
-  }
+  body.wayX = motion.x;
+  body.wayY = motion.y;
+  slide(solids, compiled.hull, body, track);
+  const own = scratch.motions[player] as PlayerMotion;
+  own.steady = false;
+  own.solidSlack = 0;
   if (carriedX !== 0 || carriedY !== 0) spreadCarry(track, carriedX, carriedY);
   state.playerX[player] = body.x;
   state.playerY[player] = body.y;
@@ -447,24 +481,5 @@ export function movePlayer(session: Session, player: number, moveX: number, move
   const dy = body.y - fromY;
   const went = Math.sqrt(dx * dx + dy * dy);
   state.distance[player] = (state.distance[player] as number) + went;
-  return Math.max(went, way) + Math.abs(carriedX) + Math.abs(carriedY);
-}
-
-/** How far around a body solids are looked for, to learn how far it can go without meeting one. Units. */
-const LOOK_AROUND = 2;
-
-/** How far a disc can go from here before it can meet a solid. */
-function freeWay(session: Session, x: number, y: number): number {
-  const { solids } = session.scratch;
-  const { hull } = session.compiled;
-  const around = LOOK_AROUND + hull.radius;
-  const count = gatherSolids(solids, around, around, x, y, 0, 0);
-  let least = LOOK_AROUND;
-  for (let k = 0; k < count; k += 1) {
-    const item = gathered[k] as number;
-    const awayX = Math.max(0, Math.abs(x - (solids.x[item] as number)) - (solids.halfWidth[item] as number));
-    const awayY = Math.max(0, Math.abs(y - (solids.y[item] as number)) - (solids.halfHeight[item] as number));
-    least = Math.min(least, Math.sqrt(awayX * awayX + awayY * awayY) - hull.radius);
-  }
-  return least - 1e-6;
+  own.gone = Math.max(went, way) + Math.abs(carriedX) + Math.abs(carriedY);
 }

@@ -219,6 +219,9 @@ export function dropThing(session: Session, player: number, form: number, cause:
   if (made === NONE) return false;
   notePlace(session, LINE.spawned, player, made, NONE, form, state.playerX[player] as number, state.playerY[player] as number, cause, NONE);
   const pair = findPair(session, player, made);
-  if (pair < 0) addPair(session, -1 - pair, player, made, (state.clock[CLOCK.step] as number) * compiled.stepSeconds, 0);
+  if (pair < 0) {
+    addPair(session, -1 - pair, player, made);
+    state.pairFrom[-1 - pair] = (state.clock[CLOCK.step] as number) * compiled.stepSeconds;
+  }
   return true;
 }

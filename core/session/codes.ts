@@ -185,3 +185,9 @@ export const CONCERNS = 5;
 
 /** How a placement travels. */
 export const TRAVEL = { path: 0, drift: 1, roving: 2 } as const;
+
+/** Stands for how far a player went in a step in which it glided, so that nothing about it has changed. */
+export const GLIDING = -1;
+
+/** Numbers of one player's input in a step: move right (−127 … 127), move up (−127 … 127), buttons held, buttons tapped (bits). */
+export const INPUT_WIDTH = 4;

@@ -382,6 +382,8 @@ export function compile(level: Level, rate = level.rate) {
       squeezed: codes.SQUEEZED[level.death.squeezed],
     },
     goals: compileGoals(level, names),
+    /** Whether any step may end the session: a goal or a time limit is watched for. */
+    mayEnd: level.ends.timeLimit !== null || Object.keys(level.ends.goals).length > 0,
     timeLimitSteps: level.ends.timeLimit === null ? 0 : stepsOf(level.ends.timeLimit, rate),
     slotsPerPair,
     /** Phases kept for each placement: one, or one more for each player. */
@@ -390,13 +392,10 @@ export function compile(level: Level, rate = level.rate) {
     movesThings: travels.some(({ how, placement }) => how !== codes.TRAVEL.path || (solidOf[placement] as number) >= 0),
     hasSolidThings: solids.owner.some((owner) => owner >= 0),
     braking: body.braking,
-    /** Seen from above, with nothing that pushes, carries, or is solid and moves or comes and goes: see `walkFreely`. */
-    plainMotion:
-      !side &&
-      !perPlayer &&
-      solids.firstMoving === solids.x.length &&
-      !forms.some(({ kind }) => kind.carries) &&
-      !anyRule(({ effects }) => Object.values(effects).some(({ type }) => type === 'push')),
+    /** Whether players may glide: seen from above, with no solid that moves, or that is there for one and not for another. */
+    canGlide: !side && solids.firstMoving === solids.x.length && !(perPlayer && solids.owner.some((owner) => owner >= 0)),
+    pushesOrCarries:
+      forms.some(({ kind }) => kind.carries) || anyRule(({ effects }) => Object.values(effects).some(({ type }) => type === 'push')),
     has: {
       push: anyRule(({ effects }) => Object.values(effects).some(({ type }) => type === 'push')),
       use: anyRule(({ setOffBy }) => setOffBy.type === 'use'),

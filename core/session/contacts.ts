@@ -7,8 +7,12 @@ import { phaseSlot } from './things.ts';
 export const LEAVE = 0;
 export const ARRIVE = 1;
 
-export function createCrossings(): Crossings {
-  const capacity = 4096;
+/** Most crossings one step can have; more is refused with `TooManyContacts`. */
+const MOST_CROSSINGS = 4096;
+
+/** Room for what can cross in one step: every pair in and out, up to a limit. */
+export function createCrossings(pairs: number): Crossings {
+  const capacity = Math.min(256 + 2 * pairs, MOST_CROSSINGS);
   return {
     count: 0,
     at: new Float64Array(capacity),
@@ -35,18 +39,13 @@ function comesBefore(list: Crossings, a: number, at: number, toucher: number, pl
 const GRAINS = 1073741824;
 const onGrain = (share: number): number => Math.round(share * GRAINS) / GRAINS;
 
-/** Inserts in order. More crossings in one step than there is room for are refused with an error, never dropped. */
-function addCrossing(
-  list: Crossings,
-  share: number,
-  toucher: number,
-  placement: number,
-  type: number,
-  inside: number,
-  normalX: number,
-  normalY: number,
-): void {
+/** A crossing to be added: share of the step, seconds inside within it, and the direction of contact. */
+const crossing = { share: 0, inside: 0, normalX: 0, normalY: 0 };
+
+/** Inserts `crossing` in order. More of them in one step than there is room for are refused with an error, never dropped. */
+function addCrossing(list: Crossings, toucher: number, placement: number, type: number): void {
   if (list.count === list.at.length) throw new TooManyContacts();
+  const { share, inside, normalX, normalY } = crossing;
   const at = onGrain(share);
   let index = list.count;
   while (index > 0 && !comesBefore(list, index - 1, at, toucher, placement, type)) {
@@ -100,43 +99,30 @@ function cameBack(session: Session, toucher: number, placement: number): boolean
   );
 }
 
+/** Adds a crossing at a stretch's start or end, or, without a stretch, at the start of the step. */
+function cross(session: Session, toucher: number, placement: number, type: number, stretch: number): void {
+  const arrives = stretch >= 0 && type === ARRIVE;
+  const met = arrives && (stretches.from[stretch] as number) > 0;
+  crossing.share = stretch < 0 ? 0 : ((arrives ? stretches.from[stretch] : stretches.to[stretch]) as number);
+  crossing.normalX = met ? (stretches.normalX[stretch] as number) : 0;
+  crossing.normalY = met ? (stretches.normalY[stretch] as number) : 0;
+  addCrossing(session.scratch.crossings, toucher, placement, type);
+}
+
 /** Turns the stretches of a pair into crossings, given whether it touched when the step began. */
 export function crossPair(session: Session, toucher: number, placement: number, pair: number): void {
-  const { state, scratch } = session;
-  const { crossings } = scratch;
+  const { state } = session;
   const touched = pair >= 0;
-  if (stretches.count === 0) {
-    if (!touched) return;
-    state.pairInside[pair] = 0;
-    addCrossing(crossings, 0, toucher, placement, LEAVE, 0, 0, 0);
-    return;
-  }
-  let inside = 0;
-  for (let k = 0; k < stretches.count; k += 1) inside += (stretches.to[k] as number) - (stretches.from[k] as number);
-  inside *= session.compiled.stepSeconds;
-  if (touched) state.pairInside[pair] = inside;
-
-  const goesOn = touched && (stretches.from[0] as number) <= SAME_MOMENT;
-  if (touched && !goesOn) addCrossing(crossings, 0, toucher, placement, LEAVE, inside, 0, 0);
-  if (goesOn && cameBack(session, toucher, placement)) addCrossing(crossings, 0, toucher, placement, ARRIVE, inside, 0, 0);
+  crossing.inside = 0;
+  for (let k = 0; k < stretches.count; k += 1) crossing.inside += (stretches.to[k] as number) - (stretches.from[k] as number);
+  crossing.inside *= session.compiled.stepSeconds;
+  if (touched) state.pairInside[pair] = crossing.inside;
+  const goesOn = touched && stretches.count > 0 && (stretches.from[0] as number) <= SAME_MOMENT;
+  if (touched && !goesOn) cross(session, toucher, placement, LEAVE, -1);
+  if (goesOn && cameBack(session, toucher, placement)) cross(session, toucher, placement, ARRIVE, -1);
   for (let k = 0; k < stretches.count; k += 1) {
-    const from = stretches.from[k] as number;
-    if (k > 0 || !goesOn) {
-      const met = from > 0;
-      addCrossing(
-        crossings,
-        from,
-        toucher,
-        placement,
-        ARRIVE,
-        inside,
-        met ? (stretches.normalX[k] as number) : 0,
-        met ? (stretches.normalY[k] as number) : 0,
-      );
-    }
-    if ((stretches.to[k] as number) < 1 - SAME_MOMENT) {
-      addCrossing(crossings, stretches.to[k] as number, toucher, placement, LEAVE, inside, 0, 0);
-    }
+    if (k > 0 || !goesOn) cross(session, toucher, placement, ARRIVE, k);
+    if ((stretches.to[k] as number) < 1 - SAME_MOMENT) cross(session, toucher, placement, LEAVE, k);
   }
 }
 

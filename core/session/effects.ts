@@ -11,7 +11,7 @@ import { dueAt } from './phases.ts';
 import { findDestination, place } from './places.ts';
 import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
-import { placeX, placeY } from './things.ts';
+import { disturb, placeX, placeY } from './things.ts';
 
 function lastLine(session: Session): number {
   return (session.state.clock[CLOCK.lines] as number) - 1;
@@ -54,6 +54,7 @@ function runLaunch(session: Session, player: number, placement: number, rule: nu
   state.floor[player] = NONE;
   state.lateUntil[player] = 0;
   state.jumping[player] = 0;
+  disturb(session);
   const after = speedOf(session, player);
   writeLine(session, LINE.launched, player, placement, rule, NONE, NONE, strength, 0, before, after, cause, NONE);
 }
@@ -166,6 +167,7 @@ function runOnNobody(session: Session, toucher: number, placement: number, rule:
       return true;
     case EFFECT.end: {
       const line = lastLine(session);
+      session.scratch.mayEnd = true;
       if (effects.mode[effect] === ENDING.won) session.scratch.won = Math.max(session.scratch.won, line, 0);
       else session.scratch.lost = Math.max(session.scratch.lost, line, 0);
       return true;

@@ -1,4 +1,4 @@
-export { BUTTON, LIFE, PHASES, REASONS, type EndingName, type PhaseName, type Reason } from './codes.ts';
+export { BUTTON, INPUT_WIDTH, LIFE, PHASES, REASONS, type EndingName, type PhaseName, type Reason } from './codes.ts';
 export { compile, stepsOf, type Compiled } from './compile.ts';
 export * from './ledger.ts';
 export * from './moment.ts';

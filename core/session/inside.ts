@@ -170,7 +170,7 @@ export function removeLeft(session: Session): void {
   let pair = 0;
   while (pair < (state.clock[CLOCK.pairs] as number)) {
     const left = state.pairLeft[pair] as number;
-    if (left >= 0) removePair(session, pair, left);
+    if (left >= 0) removePair(session, pair);
     else pair += 1;
   }
 }

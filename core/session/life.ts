@@ -7,10 +7,10 @@ import { changePlainly, closeRegenerations, meterOf } from './meters.ts';
 import { endAtDeath } from './movement.ts';
 import { dueAt, resetThing } from './phases.ts';
 import { findDestination, place } from './places.ts';
-import type { Session } from './running.ts';
+import type { PlayerMotion, Session } from './running.ts';
 import { closeSpans, removePair } from './spans.ts';
 import { CLOCK, DEATH_WIDTH, MOST_DEATHS, NEVER } from './state.ts';
-import { exists, wakeAll } from './things.ts';
+import { disturb, exists, wakeAll } from './things.ts';
 
 /** Puts a player somewhere; the way there is not swept. */
 export function putPlayer(session: Session, player: number, x: number, y: number): void {
@@ -23,7 +23,7 @@ export function putPlayer(session: Session, player: number, x: number, y: number
   state.playerY[player] = body.y;
   state.floor[player] = compiled.side ? floorUnder(scratch.solids, compiled.hull, body.x, body.y, scratch.sideTrack) : NONE;
   state.lateUntil[player] = 0;
-  scratch.dropped[player] = 1;
+  (scratch.motions[player] as PlayerMotion).dropped = true;
   wakeAll(session);
 }
 
@@ -31,6 +31,7 @@ export function putPlayer(session: Session, player: number, x: number, y: number
 export function protect(session: Session, player: number, graceSteps: number, lockSteps: number): void {
   const { state } = session;
   const step = state.clock[CLOCK.step] as number;
+  disturb(session);
   if (graceSteps > 0) {
     state.graceUntil[player] = Math.max(state.graceUntil[player] as number, step + graceSteps);
     dueAt(session, state.graceUntil[player]);
@@ -44,8 +45,8 @@ function endContacts(session: Session, player: number): void {
   const now = (state.clock[CLOCK.step] as number) * compiled.stepSeconds;
   let at = firstPair(session, player);
   while (at < (state.clock[CLOCK.pairs] as number) && state.pairToucher[at] === player) {
-    const left = state.pairLeft[at] as number;
-    removePair(session, at, left >= 0 ? left : now);
+    if ((state.pairLeft[at] as number) < 0) state.pairLeft[at] = now;
+    removePair(session, at);
     at = firstPair(session, player);
   }
 }
@@ -65,10 +66,11 @@ export function die(session: Session, player: number, placement: number, cause: 
   }
   state.life[player] = LIFE.dead;
   state.died[player] = 1;
+  session.scratch.mayEnd = true;
   state.velocityX[player] = 0;
   state.velocityY[player] = 0;
   state.returnTo[player] = returnTo;
-  session.scratch.dropped[player] = 1;
+  (session.scratch.motions[player] as PlayerMotion).dropped = true;
   const line = notePlace(
     session,
     LINE.died,
@@ -154,7 +156,7 @@ export function comeBack(session: Session, player: number): void {
   state.life[player] = LIFE.alive;
   const drop = compiled.side ? death.dropHeight : 0;
   putPlayer(session, player, place.x, place.y + drop);
-  session.scratch.dropped[player] = 0;
+  (session.scratch.motions[player] as PlayerMotion).dropped = false;
   const line = notePlace(
     session,
     LINE.returned,

@@ -3,6 +3,7 @@ import { NONE, refuse, writeLine } from './lines.ts';
 import { becomes, dueAt } from './phases.ts';
 import type { Session } from './running.ts';
 import { CLOCK, MOST_CHANGES, NEVER, TooManyChanges } from './state.ts';
+import { disturb } from './things.ts';
 
 /** The base value of a movement. */
 function baseOf(session: Session, of: number): number {
@@ -21,6 +22,7 @@ export function refreshMovement(session: Session, player: number): void {
   const { compiled, state } = session;
   const from = player * MOST_CHANGES;
   const count = state.changes[player] as number;
+  disturb(session);
   for (let of = 0; of < MOVEMENT_COUNT; of += 1) {
     let value = baseOf(session, of);
     for (let pass: number = HOW.set; pass >= 0; pass -= 1) {

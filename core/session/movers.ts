@@ -92,7 +92,7 @@ export function compileMovers(level: Level, placements: readonly Placement[], mo
 }
 
 /** Writes the way mover `mover` takes between two times, in seconds since the start, to `track`. */
-export function moverTrack(movers: Movers, mover: number, from: number, to: number, track: Track): void {
+export function moverTrack(movers: Movers, mover: number, { from, to }: { from: number; to: number }, track: Track): void {
   const { begin, x, y, velocityX, velocityY } = movers.legs;
   const first = movers.legStart[mover] as number;
   const end = movers.legStart[mover + 1] as number;

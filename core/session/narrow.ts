@@ -2,11 +2,13 @@ import {
   BOX,
   contact,
   contactDirection,
+  DiscMotion,
+  Motion,
   POLYGON,
   sweepCircle,
   sweepShapes,
   type ShapeTable,
-  type Span,
+  Span,
   type Track,
 } from '../geometry/index.ts';
 import type { Session } from './running.ts';
@@ -35,8 +37,13 @@ function moveStretches(from: number, to: number): void {
   stretches.normalY.copyWithin(to, from, stretches.count);
 }
 
-function addStretch(from: number, to: number, normalX: number, normalY: number): void {
+/** A stretch to be added: shares of the step, and the direction of contact at its start. */
+const stretch = { from: 0, to: 0, normalX: 0, normalY: 0 };
+
+/** Adds `stretch`, joined to those it meets. */
+function addStretch(): void {
   const { count } = stretches;
+  const { from, to, normalX, normalY } = stretch;
   let index = 0;
   while (index < count && (stretches.to[index] as number) < from - SAME_MOMENT) index += 1;
   if (index === count || (stretches.from[index] as number) > to + SAME_MOMENT) {
@@ -65,16 +72,20 @@ function addStretch(from: number, to: number, normalX: number, normalY: number):
   stretches.count -= next - index - 1;
 }
 
-const span: Span = { enter: 0, leave: 0 };
-/** Two motions seen from each other over one piece of the step. */
-const piece = { from: 0, to: 0, x: 0, y: 0, dx: 0, dy: 0 };
+const span = new Span();
+const reach = new DiscMotion();
+/** Two motions seen from each other over one piece of the step; and which shares of the step it lies between. */
+const piece = new Motion();
+const between = { from: 0, to: 0 };
 
 /** Notes the span of one piece; the direction is that at its first moment, unless they overlapped there already. */
-function addSpan(table: ShapeTable, i: number, j: number, cos: number, sin: number): void {
-  const length = piece.to - piece.from;
-  const enter = piece.from + length * span.enter;
-  contactDirection(table, i, j, piece.x + piece.dx * span.enter, piece.y + piece.dy * span.enter);
-  addStretch(enter, piece.from + length * span.leave, contact.x * cos - contact.y * sin, contact.x * sin + contact.y * cos);
+function readSpan(table: ShapeTable, i: number, j: number): void {
+  const length = between.to - between.from;
+  contactDirection(table, i, j, piece, span);
+  stretch.from = between.from + length * span.enter;
+  stretch.to = between.from + length * span.leave;
+  stretch.normalX = contact.x;
+  stretch.normalY = contact.y;
 }
 
 /** Puts shape `from` of the table into row `to` of the scratch table, turned about the pivot in `turning`. */
@@ -105,9 +116,10 @@ function turnShape(table: ShapeTable, from: number, turned: ShapeTable, to: numb
 const SMALL_TURN = 2;
 
 /** A piece of motion against a thing that turns: cut fine, with the thing as it stands in the middle of each cut. */
-function sweepTurning(session: Session, placement: number, shape: number, own: number, grow: number): void {
+function sweepTurning(session: Session, placement: number, shape: number, own: number): void {
   const { scratch, compiled } = session;
-  const { from, to, x, y, dx, dy } = piece;
+  const { x, y, dx, dy } = piece;
+  const { from, to } = between;
   const turned = Math.abs(turnDegrees(session, placement, to) - turnDegrees(session, placement, from));
   const cuts = Math.min(64, Math.max(1, Math.ceil(turned / SMALL_TURN)));
   for (let cut = 0; cut < cuts; cut += 1) {
@@ -121,41 +133,59 @@ function sweepTurning(session: Session, placement: number, shape: number, own: n
     turnShape(compiled.shapes, own, scratch.turned, 0, 1, 0);
     turning.x = pivotX;
     turning.y = pivotY;
-    piece.from = from + ((to - from) * cut) / cuts;
-    piece.to = from + ((to - from) * (cut + 1)) / cuts;
+    between.from = from + ((to - from) * cut) / cuts;
+    between.to = from + ((to - from) * (cut + 1)) / cuts;
     piece.x = x + (dx * cut) / cuts;
     piece.y = y + (dy * cut) / cuts;
     piece.dx = dx / cuts;
     piece.dy = dy / cuts;
+    if (!sweepShapes(scratch.turned, 0, 1, piece, span)) continue;
+    readSpan(scratch.turned, 0, 1);
     // The face touched is meant in the thing's own frame.
-    if (sweepShapes(scratch.turned, 0, 1, piece.x, piece.y, piece.dx, piece.dy, grow, span)) addSpan(scratch.turned, 0, 1, cos, -sin);
+    stretch.normalX = contact.x * cos + contact.y * sin;
+    stretch.normalY = contact.y * cos - contact.x * sin;
+    addStretch();
   }
-  Object.assign(piece, { from, to, x, y, dx, dy });
+  Object.assign(piece, { x, y, dx, dy });
+  Object.assign(between, { from, to });
 }
 
 /** One piece of motion of a toucher against all shapes of a thing. */
-function sweepPiece(session: Session, toucher: number, placement: number, takenAt: number): void {
+function sweepPiece(session: Session, toucher: number, placement: number, pulled: boolean): void {
   const { compiled, state } = session;
   const { forms, shapes } = compiled;
+  const form = state.form[placement] as number;
+  const takenAt = pulled ? (compiled.magnets.takenAt[form] as number) : -1;
   if (takenAt >= 0) {
-    if (sweepCircle(piece.x, piece.y, piece.dx, piece.dy, takenAt, span)) {
-      const length = piece.to - piece.from;
-      addStretch(piece.from + length * span.enter, piece.from + length * span.leave, 0, 1);
+    reach.x = piece.x;
+    reach.y = piece.y;
+    reach.dx = piece.dx;
+    reach.dy = piece.dy;
+    reach.radius = takenAt;
+    if (sweepCircle(reach, span)) {
+      const length = between.to - between.from;
+      stretch.from = between.from + length * span.enter;
+      stretch.to = between.from + length * span.leave;
+      stretch.normalX = 0;
+      stretch.normalY = 1;
+      addStretch();
     }
     return;
   }
-  const form = state.form[placement] as number;
   const isPlayer = toucher < compiled.playerCount;
   const ownForm = isPlayer ? -1 : (state.form[compiled.travellers.placement[toucher - compiled.playerCount] as number] as number);
   const ownStart = isPlayer ? 0 : (forms.shapeStart[ownForm] as number);
   const ownEnd = isPlayer ? 1 : (forms.shapeStart[ownForm + 1] as number);
-  const grow = forms.grow[form] as number;
+  piece.grow = forms.grow[form] as number;
   const turns = forms.turns[form] === 1 && turnDegrees(session, placement, 1) !== 0;
   const shapeEnd = forms.shapeStart[form + 1] as number;
   for (let shape = forms.shapeStart[form] as number; shape < shapeEnd; shape += 1) {
     for (let own = ownStart; own < ownEnd; own += 1) {
-      if (turns) sweepTurning(session, placement, shape, own, grow);
-      else if (sweepShapes(shapes, own, shape, piece.x, piece.y, piece.dx, piece.dy, grow, span)) addSpan(shapes, own, shape, 1, 0);
+      if (turns) sweepTurning(session, placement, shape, own);
+      else if (sweepShapes(shapes, own, shape, piece, span)) {
+        readSpan(shapes, own, shape);
+        addStretch();
+      }
     }
   }
 }
@@ -170,9 +200,7 @@ export function sweepPair(session: Session, toucher: number, placement: number):
   const other = traveller < 0 ? null : trackOf(session, traveller);
   const stillX = compiled.placements.x[placement] as number;
   const stillY = compiled.placements.y[placement] as number;
-  const form = state.form[placement] as number;
   const pulled = traveller >= 0 && isPlayer && state.drawnBy[traveller] === toucher;
-  const takenAt = pulled ? (compiled.magnets.takenAt[form] as number) : -1;
 
   let i = 0;
   let j = 0;
@@ -212,13 +240,13 @@ export function sweepPair(session: Session, toucher: number, placement: number):
         endX -= otherX + otherSpanX * otherEnd;
         endY -= otherY + otherSpanY * otherEnd;
       }
-      piece.from = from;
-      piece.to = to;
+      between.from = from;
+      between.to = to;
       piece.x = startX;
       piece.y = startY;
       piece.dx = endX - startX;
       piece.dy = endY - startY;
-      sweepPiece(session, toucher, placement, takenAt);
+      sweepPiece(session, toucher, placement, pulled);
       from = to;
     }
     if (wayTo <= to) i += 1;

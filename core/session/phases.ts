@@ -3,7 +3,7 @@ import { addLink, LINK } from './links.ts';
 import { NONE, note } from './lines.ts';
 import type { Session } from './running.ts';
 import { CLOCK, NEVER, STAT_COUNT } from './state.ts';
-import { exists, phaseFor, phaseSlot, wakeAll } from './things.ts';
+import { endGlides, exists, phaseFor, phaseSlot, wakeAll, wakeTouching } from './things.ts';
 
 /** Asks the timers to look at a step at the latest. */
 export function dueAt(session: Session, step: number): void {
@@ -40,9 +40,10 @@ function changing(session: Session, placement: number, slot: number, change: () 
   const sensedBefore = senses(session, placement, player);
   const solidBefore = isSolidFor(session, placement, player);
   change();
+  endGlides(session);
   if (!sensedBefore && senses(session, placement, player)) {
     state.backStep[slot] = state.clock[CLOCK.step] as number;
-    wakeAll(session);
+    wakeTouching(session, placement);
   }
   if ((compiled.placements.solid[placement] as number) >= 0) {
     if (!solidBefore && isSolidFor(session, placement, player)) state.solidLater[placement] = 1;

@@ -1,4 +1,4 @@
-import { depthIn, gathered, gatherSolids, type Hull } from '../geometry/index.ts';
+import { depthIn, gathered, gatherSolids, regionAround, type Hull } from '../geometry/index.ts';
 import { CONCERN, DESTINATION, LIFE, PHASE } from './codes.ts';
 import { chooseWeighted, draw } from './random.ts';
 import type { Session } from './running.ts';
@@ -31,7 +31,8 @@ function clearance(session: Session, x: number, y: number, reach: number, distan
   const { solids } = session.scratch;
   around.radius = reach + margin;
   const hull: Hull = around;
-  const count = gatherSolids(solids, around.radius, around.radius, x, y, 0, 0);
+  regionAround(x, y, around.radius, around.radius);
+  const count = gatherSolids(solids);
   for (let k = 0; k < count; k += 1) {
     const item = gathered[k] as number;
     if (solids.on[item] === 1) least = Math.min(least, -depthIn(solids, hull, item, x, y));

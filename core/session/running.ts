@@ -38,6 +38,44 @@ export interface OutsideEvent {
   readonly amount: number;
 }
 
+/** What is known of a player's motion: what it can do undisturbed, and how it glides (see `glide`). */
+export interface PlayerMotion {
+  /** How far the player can go before anything about things that stay, that travel, or solids can change. Units. */
+  stillSlack: number;
+  travelSlack: number;
+  solidSlack: number;
+  /** How far it went in this step, or `GLIDING`. Units. */
+  gone: number;
+  /** What the keys ask for, kept for as long as they and the control over them stay the same. */
+  wishFor: { x: number; y: number; control: number };
+  wishX: number;
+  wishY: number;
+  /** Whether the motion of this step was steady, and may go on as it is. */
+  steady: boolean;
+  /** The last step of its glide, and whether it has still to begin. */
+  glideUntil: number;
+  begins: boolean;
+  /** The motion of each step of it, before solids; the keys that ask for it; and the way gone in each step. */
+  x: number;
+  y: number;
+  moveX: number;
+  moveY: number;
+  wayX: number;
+  wayY: number;
+  /** The wall slid along, or −1 for none, −2 for several. */
+  along: number;
+  /** The resting thing waited at, or −1. */
+  waits: number;
+  /** In a quiet step: the buttons held, and whether the player is there to move, and under a change of movement. */
+  held: number;
+  moves: boolean;
+  changed: boolean;
+  /** The buttons pressed in this step. */
+  pressed: number;
+  /** Whether its later crossings of this step are dropped. */
+  dropped: boolean;
+}
+
 /** What a step works with; nothing in it outlives the step, or it can be worked out anew. */
 export interface Scratch {
   /** The way of each toucher within the step, and the step it is of. */
@@ -49,6 +87,8 @@ export interface Scratch {
   readonly body: Mobile;
   /** A way that is not looked at. */
   readonly sideTrack: Track;
+  /** The way of a mover over many steps. */
+  readonly longTrack: Track;
   /** Solids as they are now: boxes of things come and go, and travel. */
   readonly solids: Solids;
   /** Two shapes, one of them turned. */
@@ -59,25 +99,21 @@ export interface Scratch {
   /** Left, bottom, right, top of each toucher's way within the step, and the step it is of. */
   readonly bounds: Float64Array;
   readonly boundsStep: Int32Array;
-  /** How far each player can go before anything about things that stay, that travel, or solids can change. Units. */
-  readonly stillSlack: Float64Array;
-  readonly travelSlack: Float64Array;
-  readonly solidSlack: Float64Array;
-  /** How far each player went in this step. */
-  readonly gone: Float64Array;
-  /** What each player asks for, as long as the keys stay the same. */
-  readonly wishes: Float64Array;
-  /** The keys each player pressed in this step. */
-  readonly pressed: Int32Array;
+  /** What is known of each player's motion. */
+  readonly motions: readonly PlayerMotion[];
+  /** The last step in which players do no more than glide. */
+  quietUntil: number;
   /** Travellers up to the last there is: rooms for spawned things come last, and are mostly empty. */
   travelling: number;
   /** The step at which each traveller has to be looked at again, and whether all around it has to be. */
   readonly wake: Int32Array;
   readonly otherWake: Int32Array;
+  /** The last window found in each mover's schedule. */
+  readonly window: Int32Array;
   readonly wakeAll: Uint8Array;
   nextWake: number;
-  /** Players whose later crossings of this step are dropped. */
-  readonly dropped: Uint8Array;
+  /** Whether someone died in this step, or something called for an end. */
+  mayEnd: boolean;
   /** What the step has called for: the session won, or lost; and by which line. */
   won: number;
   lost: number;

@@ -1,4 +1,4 @@
-import { sweepShapes, type Grid, type ShapeTable, type Span } from '../geometry/index.ts';
+import { Motion, sweepShapes, type Grid, type ShapeTable, Span } from '../geometry/index.ts';
 import type { Movers } from './movers.ts';
 
 /**
@@ -29,8 +29,9 @@ interface Window {
   placement: number;
 }
 
-const outer: Span = { enter: 0, leave: 0 };
-const inner: Span = { enter: 0, leave: 0 };
+const motion = new Motion();
+const outer = new Span();
+const inner = new Span();
 
 /** What the schedule needs to know of a placement that stays. */
 export interface Still {
@@ -76,20 +77,22 @@ export function compileSchedule(
       const dx = (velocityX[leg] as number) * seconds;
       const dy = (velocityY[leg] as number) * seconds;
       const around = (reach[mover] as number) + 2 * HAIR;
-      const found = grid.query(
-        Math.min(fromX, fromX + dx) - around,
-        Math.min(fromY, fromY + dy) - around,
-        Math.max(fromX, fromX + dx) + around,
-        Math.max(fromY, fromY + dy) + around,
-      );
+      const found = grid.query({
+        left: Math.min(fromX, fromX + dx) - around,
+        bottom: Math.min(fromY, fromY + dy) - around,
+        right: Math.max(fromX, fromX + dx) + around,
+        top: Math.max(fromY, fromY + dy) + around,
+      });
       for (let k = 0; k < found; k += 1) {
         const still = stills[grid.found[k] as number] as Still;
         along.add(still.placement);
         for (const shape of still.shapes) {
           for (const moving of shapes[mover] ?? []) {
             const [px, py] = [fromX - still.x, fromY - still.y];
-            if (!sweepShapes(table, moving, shape, px, py, dx, dy, still.grow + HAIR, outer)) continue;
-            const deep = sweepShapes(table, moving, shape, px, py, dx, dy, still.grow - HAIR, inner);
+            Object.assign(motion, { x: px, y: py, dx, dy, grow: still.grow + HAIR });
+            if (!sweepShapes(table, moving, shape, motion, outer)) continue;
+            motion.grow = still.grow - HAIR;
+            const deep = sweepShapes(table, moving, shape, motion, inner);
             const enter = deep ? inner.enter : outer.leave;
             addWindow(own, since + seconds * outer.enter, since + seconds * enter, still.placement);
             if (deep) addWindow(own, since + seconds * inner.leave, since + seconds * outer.leave, still.placement);
@@ -121,6 +124,8 @@ export function compileSchedule(
 export interface Meetings {
   readonly start: Int32Array;
   readonly other: Int32Array;
+  /** Left, bottom, right, top of all that each traveller ever covers; without bounds for one that follows no path. */
+  readonly range: Float64Array;
 }
 
 /** Left, bottom, right, top of all places a mover ever reaches. */
@@ -151,5 +156,6 @@ export function compileMeetings(movers: Movers, playerCount: number, path: reado
     });
     start[toucher + 1] = other.length;
   }
-  return { start, other: Int32Array.from(other) };
+  const range = Float64Array.from(bounds.flatMap((own) => own ?? [-Infinity, -Infinity, Infinity, Infinity]));
+  return { start, other: Int32Array.from(other), range };
 }

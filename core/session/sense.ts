@@ -1,7 +1,8 @@
-import { boundaryDistance, type Track } from '../geometry/index.ts';
-import { LIFE, TRAVEL } from './codes.ts';
+import { boundaryDistance, region, Motion, regionAround, type Track } from '../geometry/index.ts';
+import { GLIDING, LIFE, TRAVEL } from './codes.ts';
+
 import { firstPair, senseNothing, senseOne, touches } from './contacts.ts';
-import type { Session } from './running.ts';
+import type { PlayerMotion, Session } from './running.ts';
 import { LONGEST_WINDOW } from './schedule.ts';
 import { CLOCK, NEVER } from './state.ts';
 import { placeX, placeY, trackOf } from './things.ts';
@@ -65,6 +66,20 @@ function boundsMeet(session: Session, a: number, b: number): boolean {
   );
 }
 
+/** Whether a toucher's way in this step comes anywhere near what a traveller ever covers. */
+function rangeMeets(session: Session, toucher: number, traveller: number): boolean {
+  const { range } = session.compiled.meetings;
+  const { bounds } = session.scratch;
+  const a = toucher * 4;
+  const b = traveller * 4;
+  return (
+    (range[b] as number) <= (bounds[a + 2] as number) &&
+    (range[b + 2] as number) >= (bounds[a] as number) &&
+    (range[b + 1] as number) <= (bounds[a + 3] as number) &&
+    (range[b + 3] as number) >= (bounds[a + 1] as number)
+  );
+}
+
 /** All that travels and may meet the toucher in this step. */
 function senseTravellers(session: Session, toucher: number): void {
   const { compiled, state } = session;
@@ -76,6 +91,7 @@ function senseTravellers(session: Session, toucher: number): void {
     const placement = compiled.travellers.placement[other] as number;
     const form = state.form[placement] as number;
     if (form < 0 || (!isPlayer && compiled.forms.senses[form] === 0)) continue;
+    if (!rangeMeets(session, toucher, other)) continue;
     if (boundsMeet(session, toucher, compiled.playerCount + other)) senseOne(session, toucher, placement);
   }
 }
@@ -96,50 +112,54 @@ function senseStills(session: Session, toucher: number): void {
   const { bounds } = scratch;
   const isPlayer = toucher < compiled.playerCount;
   const at = toucher * 4;
-  const found = compiled.stillGrid.query(
-    bounds[at] as number,
-    bounds[at + 1] as number,
-    bounds[at + 2] as number,
-    bounds[at + 3] as number,
-  );
+  region.left = bounds[at] as number;
+  region.bottom = bounds[at + 1] as number;
+  region.right = bounds[at + 2] as number;
+  region.top = bounds[at + 3] as number;
+  const found = compiled.stillGrid.query(region);
   for (let k = 0; k < found; k += 1) {
     const placement = compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number;
     if (isPlayer || compiled.forms.senses[state.form[placement] as number] === 1) senseOne(session, toucher, placement);
   }
 }
 
-/** The nearest boundary of contact between a player and one thing, from where they are now. */
-function nearestBoundary(session: Session, player: number, placement: number): number {
+const still = new Motion();
+
+/** How far the nearest boundary of contact between a player and one thing is, from where they are now; left in `boundaryAround`. */
+export const boundaryAround = { distance: 0 };
+export function nearestBoundary(session: Session, player: number, placement: number): void {
   const { compiled, state } = session;
   const form = state.form[placement] as number;
-  const x = (state.playerX[player] as number) - placeX(session, placement);
-  const y = (state.playerY[player] as number) - placeY(session, placement);
-  if (compiled.forms.turns[form] === 1) return 0;
+  boundaryAround.distance = 0;
+  if (compiled.forms.turns[form] === 1) return;
+  still.x = (state.playerX[player] as number) - placeX(session, placement);
+  still.y = (state.playerY[player] as number) - placeY(session, placement);
   let least = Infinity;
   const end = compiled.forms.shapeStart[form + 1] as number;
   for (let shape = compiled.forms.shapeStart[form] as number; shape < end; shape += 1) {
-    least = Math.min(least, boundaryDistance(compiled.shapes, 0, shape, x, y) - (compiled.forms.grow[form] as number));
+    least = Math.min(least, boundaryDistance(compiled.shapes, 0, shape, still) - (compiled.forms.grow[form] as number));
   }
-  return least;
+  boundaryAround.distance = least;
 }
 
-/** How far a player can go before its contacts with things that stay can change. */
-function lookAtStills(session: Session, player: number): number {
-  const { compiled, state } = session;
+/** Works out how far a player can go before its contacts with things that stay can change. */
+function lookAtStills(session: Session, player: number): void {
+  const { compiled, state, scratch } = session;
   const x = state.playerX[player] as number;
   const y = state.playerY[player] as number;
   const around = compiled.bodyReach + LOOK_AROUND;
   let slack = LOOK_AROUND;
-  const found = compiled.stillGrid.query(x - around, y - around, x + around, y + around);
+  regionAround(x, y, around, around);
+  const found = compiled.stillGrid.query(region);
   for (let k = 0; k < found; k += 1) {
-    const placement = compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number;
-    slack = Math.min(slack, nearestBoundary(session, player, placement));
+    nearestBoundary(session, player, compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number);
+    slack = Math.min(slack, boundaryAround.distance);
   }
-  return slack - HAIR;
+  (scratch.motions[player] as PlayerMotion).stillSlack = slack - HAIR;
 }
 
 /** How fast a traveller goes by itself. Units a second. */
-function travelSpeed(session: Session, traveller: number): number {
+export function travelSpeed(session: Session, traveller: number): number {
   const { compiled, state } = session;
   const path = compiled.travellers.path[traveller] as number;
   if (path >= 0) return compiled.movers.speed[path] as number;
@@ -147,26 +167,46 @@ function travelSpeed(session: Session, traveller: number): number {
   return form < 0 ? 0 : Math.max(0, compiled.forms.driftSpeed[form] as number);
 }
 
+/** Whether a player is so near to what a traveller ever covers that it might meet it within a distance. */
+function nearRange({ compiled, state }: Session, player: number, traveller: number, distance: number): boolean {
+  const { range } = compiled.meetings;
+  const around = compiled.bodyReach + distance;
+  const x = state.playerX[player] as number;
+  const y = state.playerY[player] as number;
+  const at = traveller * 4;
+  return (
+    (range[at] as number) <= x + around &&
+    (range[at + 2] as number) >= x - around &&
+    (range[at + 1] as number) <= y + around &&
+    (range[at + 3] as number) >= y - around
+  );
+}
+
 /** The same for things that travel, those drawn to a player excepted: they leave no slack. */
-function lookAtTravellers(session: Session, player: number): number {
+function lookAtTravellers(session: Session, player: number): void {
   const { compiled, state, scratch } = session;
-  let slack = Infinity;
+  const motion = scratch.motions[player] as PlayerMotion;
+  let slack = LOOK_AROUND;
+  motion.travelSlack = 0;
   for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
     const placement = compiled.travellers.placement[traveller] as number;
     if ((state.form[placement] as number) < 0) continue;
-    if (state.drawnBy[traveller] !== -1) return 0;
-    slack = Math.min(slack, nearestBoundary(session, player, placement));
-    if (slack <= 0) return 0;
+    if (state.drawnBy[traveller] !== -1) return;
+    if (!nearRange(session, player, traveller, slack)) continue;
+    nearestBoundary(session, player, placement);
+    slack = Math.min(slack, boundaryAround.distance);
+    if (slack <= 0) return;
   }
-  return slack - HAIR;
+  motion.travelSlack = slack - HAIR;
 }
 
-function sensePlayer(session: Session, player: number, gone: number): void {
+function sensePlayer(session: Session, player: number): void {
   const { compiled, state, scratch } = session;
-  const still = (scratch.stillSlack[player] as number) - gone;
-  const travel = (scratch.travelSlack[player] as number) - gone - compiled.fastest * compiled.stepSeconds;
-  scratch.stillSlack[player] = still;
-  scratch.travelSlack[player] = travel;
+  const motion = scratch.motions[player] as PlayerMotion;
+  const still = motion.stillSlack - motion.gone;
+  const travel = motion.travelSlack - motion.gone - compiled.fastest * compiled.stepSeconds;
+  motion.stillSlack = still;
+  motion.travelSlack = travel;
   const lookStills = still <= 0 || session.exhaustive;
   const lookTravellers = travel <= 0 || session.exhaustive;
   const pairs = state.clock[CLOCK.pairs] as number;
@@ -174,51 +214,55 @@ function sensePlayer(session: Session, player: number, gone: number): void {
     if (state.pairToucher[own] === player) state.pairInside[own] = compiled.stepSeconds;
   }
   if (!lookStills && !lookTravellers) return;
+  // Where the nearest boundary is now further away than all has come since, nothing was crossed on the way here.
+  const mayCross = lookStills && (lookAtStills(session, player), still === -Infinity || motion.stillSlack <= motion.gone);
+  const closing = motion.gone + compiled.fastest * compiled.stepSeconds;
+  const mayMeet = lookTravellers && (lookAtTravellers(session, player), travel === -Infinity || motion.travelSlack <= closing);
+  if (!mayCross && !mayMeet && !session.exhaustive) return;
   scratch.senseStamp += 1;
   boundTrack(session, player);
-  if (lookStills) {
-    senseStills(session, player);
-    scratch.stillSlack[player] = lookAtStills(session, player);
-  }
-  if (lookTravellers) {
-    senseTravellers(session, player);
-    scratch.travelSlack[player] = lookAtTravellers(session, player);
-  }
-  senseRest(session, player, lookStills, lookTravellers);
+  if (mayCross || session.exhaustive) senseStills(session, player);
+  if (mayMeet || session.exhaustive) senseTravellers(session, player);
+  senseRest(session, player, mayCross || session.exhaustive, mayMeet || session.exhaustive);
 }
 
-/** The first window of a mover's schedule that is open at or after a time of its round. */
-function windowAfter(session: Session, path: number, from: number): number {
-  const { schedule } = session.compiled;
-  let low = schedule.start[path] as number;
-  let high = schedule.start[path + 1] as number;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((schedule.from[middle] as number) < from) low = middle + 1;
-    else high = middle;
-  }
-  return low;
+/** Times of a mover's round: a stretch of it, and when a window is looked for. Seconds. */
+const times = { from: 0, to: 0, search: 0 };
+
+/** The first window of a mover's schedule that opens at or after the time looked for: mostly near the last one found. */
+function windowAfter({ compiled, scratch }: Session, path: number): number {
+  const { from, start } = compiled.schedule;
+  const { search } = times;
+  const end = start[path + 1] as number;
+  let at = scratch.window[path] as number;
+  while (at > (start[path] as number) && (from[at - 1] as number) >= search) at -= 1;
+  while (at < end && (from[at] as number) < search) at += 1;
+  scratch.window[path] = at;
+  return at;
 }
 
-/** Looks at what a mover's schedule says it may cross in the time of its round from `from` to `to`. */
-function senseWindows(session: Session, toucher: number, path: number, from: number, to: number): void {
+/** Looks at what a mover's schedule says it may cross in a stretch of its round. */
+function senseWindows(session: Session, toucher: number, path: number): void {
   const { schedule } = session.compiled;
   const end = schedule.start[path + 1] as number;
-  for (let at = windowAfter(session, path, from - LONGEST_WINDOW); at < end && (schedule.from[at] as number) <= to; at += 1) {
+  times.search = times.from - LONGEST_WINDOW;
+  for (let at = windowAfter(session, path); at < end && (schedule.from[at] as number) <= times.to; at += 1) {
     const placement = schedule.placement[at] as number;
-    if ((schedule.to[at] as number) < from || session.scratch.sensed[placement] === session.scratch.senseStamp) continue;
+    if ((schedule.to[at] as number) < times.from || session.scratch.sensed[placement] === session.scratch.senseStamp) continue;
     senseOne(session, toucher, placement);
   }
 }
 
-/** Steps until the next window is open, from a time of the round; at least 1. */
-function stepsToWindow(session: Session, path: number, from: number): number {
+/** Steps until the next window is open, from the end of the stretch; at least 1. */
+function stepsToWindow(session: Session, path: number): number {
   const { schedule, movers, stepSeconds } = session.compiled;
   const first = schedule.start[path] as number;
   const end = schedule.start[path + 1] as number;
   if (first === end) return NEVER;
   const round = movers.round[path] as number;
-  const next = windowAfter(session, path, from - MOMENT);
+  const from = times.to;
+  times.search = from - MOMENT;
+  const next = windowAfter(session, path);
   // Windows that opened earlier may still be open; so may those at the turn of the round.
   for (let at = next - 1; at >= first && (schedule.from[at] as number) >= from - LONGEST_WINDOW - MOMENT; at -= 1) {
     if ((schedule.to[at] as number) >= from - MOMENT) return 1;
@@ -252,11 +296,19 @@ function senseMover(session: Session, traveller: number, path: number): void {
       senseOne(session, toucher, placement);
     }
   } else {
-    const from = inRound - MOMENT;
-    const to = inRound + seconds + MOMENT;
-    senseWindows(session, toucher, path, from, to);
-    if (from < 0) senseWindows(session, toucher, path, from + round, round);
-    if (to > round) senseWindows(session, toucher, path, 0, to - round);
+    times.from = inRound - MOMENT;
+    times.to = inRound + seconds + MOMENT;
+    senseWindows(session, toucher, path);
+    if (inRound < MOMENT) {
+      times.from = inRound - MOMENT + round;
+      times.to = round;
+      senseWindows(session, toucher, path);
+    }
+    if (inRound + seconds + MOMENT > round) {
+      times.from = 0;
+      times.to = inRound + seconds + MOMENT - round;
+      senseWindows(session, toucher, path);
+    }
   }
   const others = all || now >= (scratch.otherWake[traveller] as number);
   if (others) {
@@ -266,7 +318,8 @@ function senseMover(session: Session, traveller: number, path: number): void {
   }
   if (others) senseRest(session, toucher, all, true);
   const after = inRound + seconds;
-  const next = round < 8 * seconds ? 1 : stepsToWindow(session, path, after >= round ? after - round : after);
+  times.to = after >= round ? after - round : after;
+  const next = round < 8 * seconds ? 1 : stepsToWindow(session, path);
   scratch.wake[traveller] = Math.min(next === NEVER ? NEVER : now + next, scratch.otherWake[traveller] as number);
 }
 
@@ -334,17 +387,19 @@ export function sense(session: Session): void {
   const { compiled, state, scratch } = session;
   scratch.crossings.count = 0;
   for (let player = 0; player < compiled.playerCount; player += 1) {
-    if (state.life[player] === LIFE.alive) sensePlayer(session, player, scratch.gone[player] as number);
+    if (state.life[player] === LIFE.alive && (scratch.motions[player] as PlayerMotion).gone !== GLIDING) sensePlayer(session, player);
   }
   const now = state.clock[CLOCK.step] as number;
   if (now < scratch.nextWake && !session.exhaustive) return;
   let next = NEVER;
   for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
-    if (now >= (scratch.wake[traveller] as number) || scratch.wakeAll[traveller] === 1 || session.exhaustive) {
+    let wake = scratch.wake[traveller] as number;
+    if (now >= wake || session.exhaustive) {
       senseTraveller(session, traveller);
       scratch.wakeAll[traveller] = 0;
+      wake = scratch.wake[traveller] as number;
     }
-    next = Math.min(next, scratch.wake[traveller] as number);
+    if (wake < next) next = wake;
   }
   scratch.nextWake = next;
 }

@@ -1,15 +1,16 @@
-import { ENDING, GOAL, LIFE, LINE, SET_OFF_BY } from './codes.ts';
+import { ENDING, GLIDING, GOAL, INPUT_WIDTH, LIFE, LINE, SET_OFF_BY } from './codes.ts';
 import { mayAct, setOff, touched, dropWindUp } from './acting.ts';
-import { movePlayer, settleSolids, walkFreely } from './bodies.ts';
+import { mayWalk, movePlayer, settleSolids, walk } from './bodies.ts';
 import { runLinks } from './chain.ts';
 import { ARRIVE, findPair } from './contacts.ts';
+import { glide, glideOn, lookAhead } from './glide.ts';
 import { actAllInside, actForMover, keepTrying, removeLeft } from './inside.ts';
 import { changeItems, closeAllItemSpans, itemsOf, runItemRules } from './items.ts';
 import { die, join, leave, settleDeaths } from './life.ts';
 import { addLink, LINK } from './links.ts';
 import { NONE, note } from './lines.ts';
 import { changePlainly, closeRegenerations, meterOf, outOfHealth, regenerate } from './meters.ts';
-import type { OutsideEvent, Session } from './running.ts';
+import type { OutsideEvent, PlayerMotion, Session } from './running.ts';
 import { sense } from './sense.ts';
 import { addPair, removePair, resetSlots } from './spans.ts';
 import { refreshScratch } from './start.ts';
@@ -18,9 +19,6 @@ import { phaseFor } from './things.ts';
 import { runTimers } from './timers.ts';
 import { moveTravellers } from './travel.ts';
 import { actOnButtons } from './uses.ts';
-
-/** Numbers of one player's input in a step: move right (−127 … 127), move up (−127 … 127), buttons held, buttons tapped (bits). */
-export const INPUT_WIDTH = 4;
 
 /** Raised whenever the same inputs would no longer give the same session. Part of every key under which one is stored. */
 export const SIMULATION_VERSION = 2;
@@ -65,19 +63,21 @@ function actOnTouch(session: Session, toucher: number, placement: number, setOff
   }
 }
 
-/** 5 crossings, by time. */
-function actOnCrossings(session: Session): void {
+/** 5 crossings, by time. Answers whether any was a leaving. */
+function actOnCrossings(session: Session): boolean {
   const { compiled, state, scratch } = session;
   const { crossings } = scratch;
   const start = ((state.clock[CLOCK.step] as number) - 1) * compiled.stepSeconds;
+  let leaves = false;
   for (let k = 0; k < crossings.count; k += 1) {
     const toucher = crossings.toucher[k] as number;
     const placement = crossings.placement[k] as number;
     const seconds = start + (crossings.at[k] as number) * compiled.stepSeconds;
-    if (toucher < compiled.playerCount && scratch.dropped[toucher] === 1) continue;
+    if (toucher < compiled.playerCount && (scratch.motions[toucher] as PlayerMotion).dropped) continue;
     const pair = findPair(session, toucher, placement);
     if (crossings.type[k] !== ARRIVE) {
       if (pair < 0) continue;
+      leaves = true;
       state.pairLeft[pair] = seconds;
       dropWindUp(session, toucher, placement);
       touched.anySide = true;
@@ -85,8 +85,11 @@ function actOnCrossings(session: Session): void {
       touched.anySide = false;
       continue;
     }
-    if (pair < 0) addPair(session, -1 - pair, toucher, placement, seconds, crossings.inside[k] as number);
-    else if ((state.pairLeft[pair] as number) >= 0) {
+    if (pair < 0) {
+      addPair(session, -1 - pair, toucher, placement);
+      state.pairFrom[-1 - pair] = seconds;
+      state.pairInside[-1 - pair] = crossings.inside[k] as number;
+    } else if ((state.pairLeft[pair] as number) >= 0) {
       // Out and in again within one step: one contact ends and another begins.
       session.recorder?.contact(toucher, placement, state.pairFrom[pair] as number, state.pairLeft[pair] as number);
       state.pairFrom[pair] = seconds;
@@ -101,6 +104,7 @@ function actOnCrossings(session: Session): void {
   }
   touched.x = 0;
   touched.y = 0;
+  return leaves;
 }
 
 /** Whether all inside rules of a form are pulses: they begin anew when sensing comes back. */
@@ -160,17 +164,9 @@ function goalMet(session: Session): boolean {
   return false;
 }
 
-/** Whether anything in this step could end the session: someone died, or a goal, a time limit or events watch over it. */
-function mayEnd({ compiled, state, events }: Session): boolean {
-  if (compiled.goals.length > 0 || compiled.timeLimitSteps > 0 || events.length > 0) return true;
-  for (let player = 0; player < compiled.playerCount; player += 1) if (state.died[player] === 1) return true;
-  return false;
-}
-
 /** 9 death and ends: won before lost before time. */
 function settleEnds(session: Session): void {
   const { compiled, state, scratch } = session;
-  if (scratch.won === NONE && scratch.lost === NONE && !mayEnd(session)) return;
   // Whoever dies in this step may still have met the goal in it.
   const won = scratch.won !== NONE || (compiled.goals.length > 0 && goalMet(session));
   settleDeaths(session);
@@ -202,51 +198,69 @@ function runInside(session: Session): void {
   if (compiled.meters.regenerates) for (let player = 0; player < compiled.playerCount; player += 1) regenerate(session, player);
 }
 
+/** 1 and 4 of one player: what its keys ask for, and its way. Returns the buttons pressed. */
+function movePlayerBy(session: Session, player: number, inputs: Int8Array): number {
+  const { state } = session;
+  const motion = session.scratch.motions[player] as PlayerMotion;
+  const at = player * INPUT_WIDTH;
+  const moveX = inputs[at] as number;
+  const moveY = inputs[at + 1] as number;
+  const held = inputs[at + 2] as number;
+  const pressed = (inputs[at + 3] as number) | (held & ~(state.buttons[player] as number));
+  state.buttons[player] = held;
+  motion.pressed = pressed;
+  motion.gone = 0;
+  if (state.life[player] !== LIFE.alive) return pressed;
+  motion.dropped = false;
+  if ((state.clock[CLOCK.step] as number) <= motion.glideUntil && motion.moveX === moveX && motion.moveY === moveY) {
+    glide(session, player, motion);
+    motion.gone = GLIDING;
+  } else {
+    motion.glideUntil = 0;
+    if (mayWalk(session, player)) walk(session, player, moveX, moveY);
+    else movePlayer(session, player, moveX, moveY, held, pressed);
+  }
+  if ((state.changes[player] as number) > 0) {
+    state.changedSeconds[player] = (state.changedSeconds[player] as number) + session.compiled.stepSeconds;
+  }
+  return pressed;
+}
+
 /** Moves the session on by one step. `inputs` holds `INPUT_WIDTH` numbers for each player. Does nothing once it has ended. */
 export function step(session: Session, inputs: Int8Array): void {
   const { compiled, state, scratch } = session;
-  if (hasEnded(session)) return;
+  const { clock } = state;
+  if (clock[CLOCK.ending] !== ENDING.running) return;
+  const now = (clock[CLOCK.step] as number) + 1;
+  clock[CLOCK.step] = now;
+  if (now <= scratch.quietUntil && glideOn(session, inputs)) return;
   const { playerCount } = compiled;
-  state.clock[CLOCK.step] = (state.clock[CLOCK.step] as number) + 1;
   scratch.won = NONE;
   scratch.lost = NONE;
-  for (let player = 0; player < playerCount; player += 1) scratch.dropped[player] = 0;
+  for (let player = 0; player < playerCount; player += 1) (scratch.motions[player] as PlayerMotion).dropped = false;
   if (session.events.length > 0) runEvents(session);
   runTimers(session);
   if (compiled.movesThings) moveTravellers(session);
   if (compiled.hasSolidThings) settleSolids(session);
   let anyPressed = 0;
-  for (let player = 0; player < playerCount; player += 1) {
-    const at = player * INPUT_WIDTH;
-    const held = inputs[at + 2] as number;
-    const pressed = (inputs[at + 3] as number) | (held & ~(state.buttons[player] as number));
-    state.buttons[player] = held;
-    scratch.pressed[player] = pressed;
-    anyPressed |= pressed;
-    scratch.gone[player] = 0;
-    if (state.life[player] !== LIFE.alive) continue;
-    scratch.dropped[player] = 0;
-    const moveX = inputs[at] as number;
-    const moveY = inputs[at + 1] as number;
-    const freely = compiled.plainMotion && !session.exhaustive ? walkFreely(session, player, moveX, moveY) : -1;
-    scratch.gone[player] = freely >= 0 ? freely : movePlayer(session, player, moveX, moveY, held, pressed);
-    if ((state.changes[player] as number) > 0) {
-      state.changedSeconds[player] = (state.changedSeconds[player] as number) + compiled.stepSeconds;
-    }
-  }
+  for (let player = 0; player < playerCount; player += 1) anyPressed |= movePlayerBy(session, player, inputs);
   sense(session);
-  if (scratch.crossings.count > 0) actOnCrossings(session);
+  const leaves = scratch.crossings.count > 0 && actOnCrossings(session);
   runInside(session);
-  if (scratch.crossings.count > 0) removeLeft(session);
+  if (leaves) removeLeft(session);
   if (anyPressed !== 0) {
     for (let player = 0; player < playerCount; player += 1) {
-      const locked = (state.clock[CLOCK.step] as number) <= (state.lockUntil[player] as number);
-      const pressed = scratch.pressed[player] as number;
+      const locked = now <= (state.lockUntil[player] as number);
+      const { pressed } = scratch.motions[player] as PlayerMotion;
       if (pressed !== 0 && !locked) actOnButtons(session, player, pressed);
     }
   }
   if (scratch.links.count > 0) runLinks(session);
-  settleEnds(session);
+  if (compiled.mayEnd || scratch.mayEnd || session.events.length > 0) {
+    scratch.mayEnd = false;
+    settleEnds(session);
+  }
+  lookAhead(session);
 }
 
 /** Closes every contact and span; `how` is the ending, or running when the inputs just stop. */
@@ -256,7 +270,10 @@ export function endSession(session: Session, how: number): void {
   if (hasEnded(session)) return;
   state.clock[CLOCK.endStep] = now;
   const cause = how === ENDING.running || how === ENDING.time ? NONE : (state.clock[CLOCK.lines] as number) - 1;
-  while ((state.clock[CLOCK.pairs] as number) > 0) removePair(session, 0, now * compiled.stepSeconds);
+  while ((state.clock[CLOCK.pairs] as number) > 0) {
+    state.pairLeft[0] = now * compiled.stepSeconds;
+    removePair(session, 0);
+  }
   for (let player = 0; player < compiled.playerCount; player += 1) {
     closeRegenerations(session, player);
     closeAllItemSpans(session, player);

@@ -4,7 +4,7 @@ import { cellOf } from './meters.ts';
 import { endWhile } from './movement.ts';
 import { becomes } from './phases.ts';
 import type { Session } from './running.ts';
-import { CLOCK, TooManyContacts } from './state.ts';
+import { CLOCK, TooManyContacts, type PairColumn } from './state.ts';
 import { LINE } from './codes.ts';
 
 /** Bits of a slot's refusals: of its rule, of its effect; and that an arrival is tried again. */
@@ -12,23 +12,29 @@ export const REFUSED_RULE = 1;
 export const REFUSED_EFFECT = 2;
 export const TRYING = 4;
 
+/** Moves the numbers from `from` to `to` on by so many places. Mostly there are few of them, for which a loop is quicker. */
+function shiftColumn(view: PairColumn['view'], from: number, to: number, by: number): void {
+  if (to - from > 64) view.copyWithin(from + by, from, to);
+  else if (by > 0) for (let at = to - 1; at >= from; at -= 1) view[at + by] = view[at] as number;
+  else for (let at = from; at < to; at += 1) view[at + by] = view[at] as number;
+}
+
 /** Moves the contacts from `from` on by one place, up or down, to make or close a gap. */
 function shiftPairs({ state }: Session, from: number, by: 1 | -1): void {
   const count = state.clock[CLOCK.pairs] as number;
   state.clock[CLOCK.pairs] = count + by;
   if (from === count) return;
-  for (const { view, width } of state.pairColumns) if (width > 0) view.copyWithin((from + by) * width, from * width, count * width);
+  for (const { view, width } of state.pairColumns) shiftColumn(view, from * width, count * width, by * width);
 }
 
-/** Adds a contact at its place in the sorted list. */
-export function addPair(session: Session, at: number, toucher: number, placement: number, seconds: number, inside: number): void {
+/** Adds a contact at its place in the sorted list; when it began, and how long it lasts in this step, is for the caller to say. */
+export function addPair(session: Session, at: number, toucher: number, placement: number): void {
   const { state } = session;
   if ((state.clock[CLOCK.pairs] as number) === state.pairToucher.length) throw new TooManyContacts();
   shiftPairs(session, at, 1);
   state.pairToucher[at] = toucher;
   state.pairPlacement[at] = placement;
-  state.pairFrom[at] = seconds;
-  state.pairInside[at] = inside;
+  state.pairInside[at] = 0;
   state.pairLeft[at] = NONE;
   state.pairGraced[at] = 0;
   resetSlots(session, at);
@@ -37,6 +43,7 @@ export function addPair(session: Session, at: number, toucher: number, placement
 /** Forgets what the rules of a contact have done so far: it arrives anew. */
 export function resetSlots({ state, compiled }: Session, pair: number): void {
   const slots = compiled.slotsPerPair;
+  if (slots === 0) return;
   state.slotFrom.fill(NONE, pair * slots, (pair + 1) * slots);
   state.slotInside.fill(0, pair * slots, (pair + 1) * slots);
   state.slotPulses.fill(0, pair * slots, (pair + 1) * slots);
@@ -108,14 +115,13 @@ export function closeSpans(session: Session, pair: number): number {
   return last;
 }
 
-/** Records and removes a contact. */
-export function removePair(session: Session, pair: number, seconds: number): void {
+/** Records and removes a contact that has ended, at the time noted. */
+export function removePair(session: Session, pair: number): void {
   const { compiled, state, recorder } = session;
   const toucher = state.pairToucher[pair] as number;
   const placement = state.pairPlacement[pair] as number;
-  const from = state.pairFrom[pair] as number;
   closeSpans(session, pair);
+  recorder?.contact(toucher, placement, state.pairFrom[pair] as number, state.pairLeft[pair] as number);
   shiftPairs(session, pair + 1, -1);
   if (toucher < compiled.playerCount) endWhile(session, toucher, placement, NONE, NONE);
-  recorder?.contact(toucher, placement, from, seconds);
 }

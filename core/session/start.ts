@@ -1,9 +1,8 @@
-import { createTrack, SLIDE_PIECES, type ShapeTable, type Solids } from '../geometry/index.ts';
+import { createTrack, Mobile, NearSolids, SLIDE_PIECES, type ShapeTable, type Solids } from '../geometry/index.ts';
 import type { StartingState } from '../level/index.ts';
 import { BECOMES, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './codes.ts';
 import type { Compiled } from './compile.ts';
 import { moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './chain.ts';
-import { WISH_WIDTH } from './bodies.ts';
 import { createCrossings } from './contacts.ts';
 import { refreshItemRules } from './items.ts';
 import { putPlayer } from './life.ts';
@@ -13,7 +12,7 @@ import { NONE } from './lines.ts';
 import { cellOf, meterOf } from './meters.ts';
 import { refreshMovement } from './movement.ts';
 import { dueAt, refreshSolid } from './phases.ts';
-import type { OutsideEvent, Scratch, Session } from './running.ts';
+import type { OutsideEvent, PlayerMotion, Scratch, Session } from './running.ts';
 import { CLOCK, createState, NEVER } from './state.ts';
 import { exists, wakeAll } from './things.ts';
 
@@ -44,6 +43,34 @@ function twoShapes(): ShapeTable {
   };
 }
 
+function createMotion(): PlayerMotion {
+  return {
+    stillSlack: -Infinity,
+    travelSlack: -Infinity,
+    solidSlack: 0,
+    gone: 0,
+    wishFor: { x: 0, y: 0, control: NaN },
+    wishX: 0,
+    wishY: 0,
+    steady: false,
+    glideUntil: 0,
+    begins: false,
+    x: 0,
+    y: 0,
+    moveX: 0,
+    moveY: 0,
+    wayX: 0,
+    wayY: 0,
+    along: NONE,
+    waits: NONE,
+    held: 0,
+    moves: false,
+    changed: false,
+    pressed: 0,
+    dropped: false,
+  };
+}
+
 function createScratch(compiled: Compiled): Scratch {
   const pieces = Math.max(SLIDE_PIECES + 2, compiled.movers.mostPieces);
   const { solids } = compiled;
@@ -56,35 +83,34 @@ function createScratch(compiled: Compiled): Scratch {
     on: new Uint8Array(solids.x.length).fill(1),
     grid: solids.grid,
     inGrid: solids.inGrid,
+    near: new NearSolids(solids.firstMoving),
     firstMoving: solids.firstMoving,
   };
   const travellers = compiled.travellers.count;
   return {
     tracks: Array.from({ length: compiled.toucherCount }, () => createTrack(pieces)),
     trackStep: new Int32Array(travellers).fill(NONE),
-    crossings: createCrossings(),
+    crossings: createCrossings(compiled.toucherCount * compiled.placements.form.length),
     links: createLinks(),
     line: new Float64Array(WIDTH),
-    body: { x: 0, y: 0, velocityX: 0, velocityY: 0, floor: NONE },
+    body: new Mobile(),
     sideTrack: createTrack(pieces),
+    longTrack: createTrack(pieces + 16),
     solids: own,
     turned: twoShapes(),
     sensed: new Int32Array(compiled.placements.form.length),
     senseStamp: 0,
     bounds: new Float64Array(compiled.toucherCount * 4),
     boundsStep: new Int32Array(compiled.toucherCount).fill(NONE),
-    stillSlack: new Float64Array(compiled.playerCount),
-    travelSlack: new Float64Array(compiled.playerCount),
-    solidSlack: new Float64Array(compiled.playerCount),
-    gone: new Float64Array(compiled.playerCount),
-    wishes: new Float64Array(compiled.playerCount * WISH_WIDTH).fill(NaN),
-    pressed: new Int32Array(compiled.playerCount),
+    motions: Array.from({ length: compiled.playerCount }, createMotion),
+    quietUntil: 0,
     travelling: travellers,
     wake: new Int32Array(travellers),
     otherWake: new Int32Array(travellers),
+    window: compiled.schedule.start.slice(0, -1),
     wakeAll: new Uint8Array(travellers).fill(1),
     nextWake: 0,
-    dropped: new Uint8Array(compiled.playerCount),
+    mayEnd: false,
     won: NONE,
     lost: NONE,
     windUpSeconds: 0,
@@ -96,12 +122,13 @@ export function refreshScratch(session: Session): void {
   const { scratch, compiled } = session;
   scratch.trackStep.fill(NONE);
   scratch.boundsStep.fill(NONE);
-  scratch.wishes.fill(NaN);
+  for (const motion of scratch.motions) motion.wishFor.control = NaN;
   for (let placement = 0; placement < compiled.placements.form.length; placement += 1) {
     if ((compiled.placements.solid[placement] as number) < 0) continue;
     if (exists(session, placement)) moveSolid(session, placement);
     refreshSolid(session, placement);
   }
+  scratch.mayEnd = true;
   wakeAll(session);
 }
 

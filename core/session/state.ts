@@ -179,7 +179,7 @@ export function createState(compiled: Compiled) {
     return from;
   };
   const column = <View extends PairColumn['view']>(view: View, width: number): View => {
-    pairColumns.push({ view, width });
+    if (width > 0) pairColumns.push({ view, width });
     return view;
   };
   // Floats are asked for first, then integers, then bytes, so that each lies where its type may.

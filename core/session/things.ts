@@ -4,6 +4,9 @@ import { moverTrack } from './movers.ts';
 import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
 
+/** The present step, in seconds. */
+const present = { from: 0, to: 0 };
+
 /** The way of a traveller within the present step. Those along paths are worked out when asked for. */
 export function trackOf(session: Session, traveller: number): Track {
   const { compiled, state, scratch } = session;
@@ -13,7 +16,9 @@ export function trackOf(session: Session, traveller: number): Track {
   scratch.trackStep[traveller] = now;
   const path = compiled.travellers.path[traveller] as number;
   if (path >= 0) {
-    moverTrack(compiled.movers, path, Math.max(0, now - 1) * compiled.stepSeconds, now * compiled.stepSeconds, track);
+    present.from = Math.max(0, now - 1) * compiled.stepSeconds;
+    present.to = now * compiled.stepSeconds;
+    moverTrack(compiled.movers, path, present, track);
   } else {
     beginTrack(track, state.travelX[traveller] as number, state.travelY[traveller] as number);
     extendTrack(track, 1, state.travelX[traveller] as number, state.travelY[traveller] as number);
@@ -107,13 +112,47 @@ export function countTravelling(session: Session): void {
   scratch.travelling = last;
 }
 
+/** After anything that players may meet otherwise than was foreseen, how long they glide has to be worked out anew. */
+export function endGlides({ scratch }: Session): void {
+  for (const motion of scratch.motions) motion.glideUntil = 0;
+  scratch.quietUntil = 0;
+}
+
+/** After anything by which players may move otherwise than they did, no one glides on. */
+export function disturb(session: Session): void {
+  endGlides(session);
+  for (const motion of session.scratch.motions) motion.steady = false;
+}
+
+/** Everyone who touches a thing looks at everything again in the next step. */
+export function wakeTouching({ compiled, state, scratch }: Session, placement: number): void {
+  const pairs = state.clock[CLOCK.pairs] as number;
+  for (let pair = 0; pair < pairs; pair += 1) {
+    if (state.pairPlacement[pair] !== placement) continue;
+    const toucher = state.pairToucher[pair] as number;
+    const motion = scratch.motions[toucher];
+    if (motion !== undefined) {
+      motion.stillSlack = -Infinity;
+      motion.travelSlack = -Infinity;
+    } else {
+      scratch.wakeAll[toucher - compiled.playerCount] = 1;
+      scratch.wake[toucher - compiled.playerCount] = 0;
+    }
+    scratch.nextWake = 0;
+  }
+}
+
 /** After anything that was not a steady motion, everyone looks at everything again in the next step. */
 export function wakeAll(session: Session): void {
   const { scratch } = session;
+  disturb(session);
   countTravelling(session);
-  scratch.stillSlack.fill(0);
-  scratch.travelSlack.fill(0);
-  scratch.solidSlack.fill(0);
+  for (const motion of scratch.motions) {
+    motion.stillSlack = -Infinity;
+    motion.travelSlack = -Infinity;
+    motion.solidSlack = 0;
+  }
   scratch.wakeAll.fill(1);
+  scratch.wake.fill(0);
   scratch.nextWake = 0;
 }

@@ -110,7 +110,11 @@ function pull(session: Session, traveller: number, placement: number): void {
     body.x += dx * share;
     body.y += dy * share;
     extendTrack(track, 1, body.x, body.y);
-  } else slide(scratch.solids, hullOf(session, form), body, dx * share, dy * share, track);
+  } else {
+    body.wayX = dx * share;
+    body.wayY = dy * share;
+    slide(scratch.solids, hullOf(session, form), body, track);
+  }
   scratch.trackStep[traveller] = now;
   state.travelX[traveller] = body.x;
   state.travelY[traveller] = body.y;

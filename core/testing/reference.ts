@@ -1,4 +1,4 @@
-import { createTrack, pushOut, slide, SLIDE_PIECES, type Mobile, type Track } from '../geometry/index.ts';
+import { createTrack, NearSolids, pushOut, slide, SLIDE_PIECES, Mobile, type Track } from '../geometry/index.ts';
 import {
   allKinds,
   inOrder,
@@ -693,10 +693,14 @@ export function referenceLedger(level: Level, run: Run): string[] {
   };
 
   const touchers = [PLAYER, ...things.filter(({ moves }) => moves).map(({ id }) => id)];
-  const body: Mobile = { x: 0, y: 0, velocityX: 0, velocityY: 0, floor: -1 };
+  const body: Mobile = { x: 0, y: 0, velocityX: 0, velocityY: 0, wayX: 0, wayY: 0, floor: -1 };
   const compiled = compile(level);
   const { hull } = compiled;
-  const solids = { ...compiled.solids, on: new Uint8Array(compiled.solids.x.length).fill(1) };
+  const solids = {
+    ...compiled.solids,
+    on: new Uint8Array(compiled.solids.x.length).fill(1),
+    near: new NearSolids(compiled.solids.firstMoving),
+  };
   const track: Track = createTrack(SLIDE_PIECES);
   Object.assign(body, { x: level.start.x, y: level.start.y });
   pushOut(solids, hull, body);
@@ -718,9 +722,9 @@ export function referenceLedger(level: Level, run: Run): string[] {
     body.velocityX += dvx * part;
     body.velocityY += dvy * part;
     const steady = 1 / rate - turning;
-    const dx = ((fromX + body.velocityX) / 2) * turning + body.velocityX * steady;
-    const dy = ((fromY + body.velocityY) / 2) * turning + body.velocityY * steady;
-    slide(solids, hull, body, dx, dy, track);
+    body.wayX = ((fromX + body.velocityX) / 2) * turning + body.velocityX * steady;
+    body.wayY = ((fromY + body.velocityY) / 2) * turning + body.velocityY * steady;
+    slide(solids, hull, body, track);
   };
   const playerAt = (share: number): Point => {
     let index = 0;
