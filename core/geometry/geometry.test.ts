@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { gap, outline } from '../testing/outlines.ts';
 import {
-  boundaryDistance,
   createGrid,
   createShapeTable,
   createTrack,
   pushOut,
+  lowerToBoundary,
+  nearest,
   NearSolids,
   slide,
   SLIDE_PIECES,
@@ -14,7 +15,9 @@ import {
   sweepDiscBox,
   sweepShapes,
   turn,
-  type Mobile,
+  DiscMotion,
+  Mobile,
+  Motion,
   type Solids,
   Span,
 } from './index.ts';
@@ -41,8 +44,9 @@ test('a disc swept against a disc and a box is inside just when sampling says so
   const span = new Span();
   fc.assert(
     fc.property(motion, number(0.05, 3), number(0.05, 4), number(0.05, 4), ({ x, y, dx, dy }, radius, halfWidth, halfHeight) => {
-      agrees(sweepCircle({ x, y, dx, dy, radius, halfWidth, halfHeight }, span), span, (t) => Math.hypot(x + t * dx, y + t * dy) <= radius);
-      agrees(sweepDiscBox({ x, y, dx, dy, radius, halfWidth, halfHeight }, span), span, (t) => {
+      const disc = Object.assign(new DiscMotion(), { x, y, dx, dy, radius, halfWidth, halfHeight });
+      agrees(sweepCircle(disc, span), span, (t) => Math.hypot(x + t * dx, y + t * dy) <= radius);
+      agrees(sweepDiscBox(disc, span), span, (t) => {
         const awayX = Math.max(0, Math.abs(x + t * dx) - halfWidth);
         const awayY = Math.max(0, Math.abs(y + t * dy) - halfHeight);
         return Math.hypot(awayX, awayY) <= radius;
@@ -114,9 +118,11 @@ test('polygons, discs and boxes swept against each other are inside just when sa
     fc.property(any, any, motion, (i, j, { x, y, dx, dy }) => {
       const table = createShapeTable([i, j]);
       const apartAt = (t: number): number => gap(outline(i, { x: x + t * dx, y: y + t * dy }), outline(j, { x: 0, y: 0 }));
-      agrees(sweepShapes(table, 0, 1, { x, y, dx, dy, grow: 0 }, span), span, (t) => apartAt(t) <= 0);
+      agrees(sweepShapes(table, 0, 1, Object.assign(new Motion(), { x, y, dx, dy }), span), span, (t) => apartAt(t) <= 0);
       // The way to the boundary is never thought longer than it is.
-      if (apartAt(0) > 0) expect(boundaryDistance(table, 0, 1, { x, y, dx: 0, dy: 0, grow: 0 })).toBeLessThanOrEqual(apartAt(0) + 1e-6);
+      nearest.distance = Infinity;
+      lowerToBoundary(table, 0, 1, Object.assign(new Motion(), { x, y }));
+      if (apartAt(0) > 0) expect(nearest.distance).toBeLessThanOrEqual(apartAt(0) + 1e-6);
     }),
     { numRuns: 300 },
   );
@@ -180,7 +186,7 @@ test('a sliding disc never ends inside a solid, whatever its speed, and never go
   fc.assert(
     fc.property(fc.array(solid, { maxLength: 6 }), motion, (list, { x, y, dx, dy }) => {
       const solids = solidsOf(list);
-      const body: Mobile = { x, y, velocityX: dx, velocityY: dy, wayX: dx, wayY: dy, floor: -1 };
+      const body = Object.assign(new Mobile(), { x, y, velocityX: dx, velocityY: dy, wayX: dx, wayY: dy });
       fc.pre(list.every((one) => gapTo(one, body) > radius));
       const track = createTrack(SLIDE_PIECES);
       slide(solids, { halfWidth: 0, halfHeight: 0, radius }, body, track);
@@ -196,7 +202,7 @@ test('a sliding disc never ends inside a solid, whatever its speed, and never go
 });
 
 test('a disc that starts in a solid is moved out the shortest way', () => {
-  const body: Mobile = { x: 2.6, y: 0.2, velocityX: 0, velocityY: 0, wayX: 0, wayY: 0, floor: -1 };
+  const body = Object.assign(new Mobile(), { x: 2.6, y: 0.2 });
   pushOut(solidsOf([{ x: 0, y: 0, halfWidth: 3, halfHeight: 4 }]), { halfWidth: 0, halfHeight: 0, radius: 0.5 }, body);
   expect([body.x, body.y]).toEqual([expect.closeTo(3.5, 6) as number, 0.2]);
 });

@@ -349,10 +349,17 @@ export function contactDirection(table: ShapeTable, i: number, j: number, motion
 }
 
 /**
- * A lower bound of how far the boundary of contact is from a motionless pair of shapes, whether they touch or not.
- * Exact for discs against discs and boxes; nought where it would be dear to know. Of the motion, only its start counts.
+ * Lowers `nearest.distance` to a lower bound of how far the boundary of contact is from a motionless pair of shapes,
+ * whether they touch or not. Exact for discs against discs and boxes; nought where it would be dear to know. Of the
+ * motion, its start and by how much it widens contact count.
  */
-export function boundaryDistance(table: ShapeTable, i: number, j: number, { x, y }: Motion): number {
+export const nearest = { distance: 0 };
+export function lowerToBoundary(table: ShapeTable, i: number, j: number, motion: Motion): void {
+  const distance = boundaryDistance(table, i, j, motion) - Math.abs(motion.grow);
+  if (distance < nearest.distance) nearest.distance = distance;
+}
+
+function boundaryDistance(table: ShapeTable, i: number, j: number, { x, y }: Motion): number {
   const fromX = x + (table.x[i] as number) - (table.x[j] as number);
   const fromY = y + (table.y[i] as number) - (table.y[j] as number);
   if (table.type[i] === CIRCLE && table.type[j] === CIRCLE) {

@@ -96,7 +96,7 @@ function outward(solids: Solids, hull: Hull, item: number): void {
 }
 
 /** Whether the face the normal belongs to is solid, and the body began its motion in front of it. */
-function faceStops(solids: Solids, hull: Hull, item: number, { x, y }: Vector): boolean {
+function faceStops(solids: Solids, hull: Hull, item: number, { x, y }: { readonly x: number; readonly y: number }): boolean {
   const faces = solids.faces[item] as number;
   if (faces === ALL_FACES) return true;
   const across = Math.abs(normal.x) > Math.abs(normal.y);

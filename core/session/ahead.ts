@@ -1,9 +1,20 @@
-import { DiscMotion, gathered, gatherSolids, Motion, region, sweepCircle, sweepDiscBox, sweepShapes, Span } from '../geometry/index.ts';
+import {
+  DiscMotion,
+  gathered,
+  gatherSolids,
+  Motion,
+  nearest,
+  region,
+  sweepCircle,
+  sweepDiscBox,
+  sweepShapes,
+  Span,
+} from '../geometry/index.ts';
 import { GOAL } from './codes.ts';
 import { findPair } from './contacts.ts';
 import { moverTrack } from './movers.ts';
 import type { PlayerMotion, Session } from './running.ts';
-import { boundaryAround, nearestBoundary, travelSpeed } from './sense.ts';
+import { nearestBoundary, travelSpeed } from './sense.ts';
 import { CLOCK } from './state.ts';
 
 /** How far ahead is looked, in units and in steps. */
@@ -169,7 +180,7 @@ function lookAtTravellers(session: Session, player: number, steps: number): void
       nearestBoundary(session, player, placement);
       const way = Math.sqrt(ahead.dx * ahead.dx + ahead.dy * ahead.dy);
       const closing = way + travelSpeed(session, traveller) * compiled.stepSeconds * steps;
-      if (closing > 0) atMost((boundaryAround.distance - MARGIN) / closing);
+      if (closing > 0) atMost((nearest.distance - MARGIN) / closing);
     }
   }
 }

@@ -149,6 +149,7 @@ function runOnPlayer(session: Session, player: number, placement: number, rule: 
     case EFFECT.shield:
       runShield(session, player, placement, rule, effect, cause);
       break;
+    // A push goes on while inside: it is summed up when the player moves.
     default:
   }
 }
@@ -204,7 +205,7 @@ export function runEffects(
   const { rules, effects } = session.compiled;
   const before = lastLine(session);
   for (let effect = rules.effectStart[rule] as number; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
-    if (effects.op[effect] === EFFECT.push || (exceptMeters && effects.op[effect] === EFFECT.meter)) continue;
+    if (exceptMeters && effects.op[effect] === EFFECT.meter) continue;
     runEffect(session, toucher, placement, rule, effect, cause);
   }
   const after = lastLine(session);

@@ -30,16 +30,21 @@ export function refreshSolid(session: Session, placement: number): void {
   if (item >= 0) session.scratch.solids.on[item] = isSolidFor(session, placement, NONE) ? 1 : 0;
 }
 
-/**
- * Changes what phase a thing is in, by whatever `change` does; whoever it senses again from now on arrives if inside,
- * and its box comes or goes.
- */
-function changing(session: Session, placement: number, slot: number, change: () => void): void {
+const SENSED = 1;
+const SOLID = 2;
+
+/** What a thing does, in one of its slots, before it changes its phase: as bits. */
+function doesNow(session: Session, placement: number, slot: number): number {
+  const player = slot - placement * session.compiled.phaseSlots - 1;
+  return (senses(session, placement, player) ? SENSED : 0) | (isSolidFor(session, placement, player) ? SOLID : 0);
+}
+
+/** After a thing has changed its phase: whoever it senses again from now on arrives if inside, and its box comes or goes. */
+function settlePhase(session: Session, placement: number, slot: number, before: number): void {
   const { compiled, state } = session;
   const player = slot - placement * compiled.phaseSlots - 1;
-  const sensedBefore = senses(session, placement, player);
-  const solidBefore = isSolidFor(session, placement, player);
-  change();
+  const sensedBefore = (before & SENSED) !== 0;
+  const solidBefore = (before & SOLID) !== 0;
   endGlides(session);
   if (!sensedBefore && senses(session, placement, player)) {
     state.backStep[slot] = state.clock[CLOCK.step] as number;
@@ -65,13 +70,13 @@ export function enterPhase(
   cause: number,
 ): number {
   const { compiled, state } = session;
-  changing(session, placement, slot, () => {
-    state.phase[slot] = phase;
-    state.phaseFrom[slot] = state.clock[CLOCK.step] as number;
-    state.phaseDue[slot] = until;
-    state.phaseRule[slot] = rule;
-    state.phaseBy[slot] = by;
-  });
+  const before = doesNow(session, placement, slot);
+  state.phase[slot] = phase;
+  state.phaseFrom[slot] = state.clock[CLOCK.step] as number;
+  state.phaseDue[slot] = until;
+  state.phaseRule[slot] = rule;
+  state.phaseBy[slot] = by;
+  settlePhase(session, placement, slot, before);
   dueAt(session, until);
   const player = slot - placement * compiled.phaseSlots - 1;
   const line = note(session, LINE.phase, player, placement, rule, phase, cause, until === NEVER ? NONE : until);
@@ -86,7 +91,10 @@ export function turnCycle(session: Session, placement: number): void {
   const form = state.form[placement] as number;
   const off = state.cycledOff[placement] === 1 ? 0 : 1;
   const step = state.clock[CLOCK.step] as number;
-  changing(session, placement, placement * compiled.phaseSlots, () => (state.cycledOff[placement] = off));
+  const slot = placement * compiled.phaseSlots;
+  const before = doesNow(session, placement, slot);
+  state.cycledOff[placement] = off;
+  settlePhase(session, placement, slot, before);
   const length = (off === 1 ? compiled.forms.cycleOff[form] : compiled.forms.cycleOn[form]) as number;
   state.cycleDue[placement] = step + length;
   dueAt(session, step + length);

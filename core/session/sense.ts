@@ -1,4 +1,4 @@
-import { boundaryDistance, region, Motion, regionAround, type Track } from '../geometry/index.ts';
+import { lowerToBoundary, nearest, region, Motion, regionAround, type Track } from '../geometry/index.ts';
 import { GLIDING, LIFE, TRAVEL } from './codes.ts';
 
 import { firstPair, senseNothing, senseOne, touches } from './contacts.ts';
@@ -125,21 +125,19 @@ function senseStills(session: Session, toucher: number): void {
 
 const still = new Motion();
 
-/** How far the nearest boundary of contact between a player and one thing is, from where they are now; left in `boundaryAround`. */
-export const boundaryAround = { distance: 0 };
+/** How far the nearest boundary of contact between a player and one thing is, from where they are now; left in `nearest`. */
 export function nearestBoundary(session: Session, player: number, placement: number): void {
   const { compiled, state } = session;
   const form = state.form[placement] as number;
-  boundaryAround.distance = 0;
-  if (compiled.forms.turns[form] === 1) return;
+  nearest.distance = compiled.forms.turns[form] === 1 ? 0 : Infinity;
+  if (nearest.distance === 0) return;
   still.x = (state.playerX[player] as number) - placeX(session, placement);
   still.y = (state.playerY[player] as number) - placeY(session, placement);
-  let least = Infinity;
+  still.grow = compiled.forms.grow[form] as number;
   const end = compiled.forms.shapeStart[form + 1] as number;
   for (let shape = compiled.forms.shapeStart[form] as number; shape < end; shape += 1) {
-    least = Math.min(least, boundaryDistance(compiled.shapes, 0, shape, still) - (compiled.forms.grow[form] as number));
+    lowerToBoundary(compiled.shapes, 0, shape, still);
   }
-  boundaryAround.distance = least;
 }
 
 /** Works out how far a player can go before its contacts with things that stay can change. */
@@ -153,7 +151,7 @@ function lookAtStills(session: Session, player: number): void {
   const found = compiled.stillGrid.query(region);
   for (let k = 0; k < found; k += 1) {
     nearestBoundary(session, player, compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number);
-    slack = Math.min(slack, boundaryAround.distance);
+    slack = Math.min(slack, nearest.distance);
   }
   (scratch.motions[player] as PlayerMotion).stillSlack = slack - HAIR;
 }
@@ -194,7 +192,7 @@ function lookAtTravellers(session: Session, player: number): void {
     if (state.drawnBy[traveller] !== -1) return;
     if (!nearRange(session, player, traveller, slack)) continue;
     nearestBoundary(session, player, placement);
-    slack = Math.min(slack, boundaryAround.distance);
+    slack = Math.min(slack, nearest.distance);
     if (slack <= 0) return;
   }
   motion.travelSlack = slack - HAIR;

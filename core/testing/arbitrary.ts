@@ -298,7 +298,14 @@ const plainEffect = fc.oneof(
   }),
   one({ type: 'kill' }, { type: 'kill', blockable: true }, { type: 'checkpoint' }, { type: 'checkpoint', point: 'there' }),
   one({ type: 'shield', seconds: 1.1 }, { type: 'notice', notice: 'bell' }, { type: 'notice', notice: 'gong' }),
+  fc.record({
+    type: one('launch'),
+    change: one('set', 'add'),
+    direction: one({ type: 'fixed', degrees: 200 }, { type: 'away' }, { type: 'along' }),
+    strength: number(0, 9),
+  }),
 );
+const plainPush = fc.record({ type: one('push'), as: one('velocity', 'acceleration'), degrees: one(0, 75, 190), strength: number(0, 8) });
 const plainCondition = fc.oneof(
   one({ type: 'below limit', meter: 'health' }, { type: 'meter', meter: 'health', is: 'below', value: 50 }),
   one({ type: 'share', meter: 'heat', is: 'at most', value: 0.5 }, { type: 'item', item: 'jar', is: 'at least', value: 1 }),
@@ -347,7 +354,7 @@ const plainRule = fc.oneof(
     arbitrary: fc.record({
       ...plainCommon,
       setOffBy: one({ type: 'inside' }),
-      effects: fc.array(fc.oneof(plainMeter, movement(one({ type: 'while' }))), { minLength: 1, maxLength: 3 }).map(named),
+      effects: fc.array(fc.oneof(plainMeter, movement(one({ type: 'while' })), plainPush), { minLength: 1, maxLength: 3 }).map(named),
     }),
   },
   fc.record({

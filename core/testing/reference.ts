@@ -19,7 +19,7 @@ import { closed, wayOf, type Way } from './ways.ts';
  * A slow, plain stepper written from the rules alone, to hold the fast one against: objects for everything, every pair
  * looked at in every step, and times of contact found by search instead of by formula. Only sliding along solids is
  * shared. It answers the ledger in short lines. It knows levels seen from above with one player; what it does not know
- * (sides, magnets, drift, spawns, random places, solid things, launches and pushes) is held by worked sessions.
+ * (sides, magnets, drift, spawns, random places and solid things) is held by worked sessions.
  */
 type Phase = 'ready' | 'resting' | 'spent' | 'winding up' | 'active' | 'off';
 
@@ -144,6 +144,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
   let returnAt = NEVER;
   let [shieldUntil, graceUntil, lockUntil] = [0, 0, 0];
   let checkpoint: Point | null = null;
+  let facing: [number, number] = [1, 0];
   let ending: string | null = null;
   let pressedBefore = 0;
 
@@ -471,6 +472,20 @@ export function referenceLedger(level: Level, run: Run): string[] {
         shieldUntil = Math.max(shieldUntil, now + steps(effect.seconds));
         say('shield', thing.id, 'begins');
         return;
+      case 'push':
+        return;
+      case 'launch': {
+        if (typeof effect.strength !== 'number') throw new Error('the plain stepper knows no curves of strength');
+        const centre = thing.at(now / rate);
+        const [x, y] = effect.direction.type === 'away' ? [body.x - centre.x, body.y - centre.y] : facing;
+        const angle = effect.direction.type === 'fixed' ? (effect.direction.degrees / 180) * Math.PI : Math.atan2(y, x);
+        const before = Math.hypot(body.velocityX, body.velocityY);
+        const keeps = effect.change === 'add' ? 1 : 0;
+        body.velocityX = keeps * body.velocityX + Math.cos(angle) * effect.strength;
+        body.velocityY = keeps * body.velocityY + Math.sin(angle) * effect.strength;
+        say('launched', thing.id, `${digits(before)} → ${digits(Math.hypot(body.velocityX, body.velocityY))}`);
+        return;
+      }
       default:
         throw new Error(`the plain stepper knows no ${effect.type}`);
     }
@@ -693,7 +708,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
   };
 
   const touchers = [PLAYER, ...things.filter(({ moves }) => moves).map(({ id }) => id)];
-  const body: Mobile = { x: 0, y: 0, velocityX: 0, velocityY: 0, wayX: 0, wayY: 0, floor: -1 };
+  const body = new Mobile();
   const compiled = compile(level);
   const { hull } = compiled;
   const solids = {
@@ -712,6 +727,19 @@ export function referenceLedger(level: Level, run: Run): string[] {
     const control = now <= lockUntil ? 0 : Math.min(1, movementOf('control'));
     const wish = { x: (right / 127) * control, y: (up / 127) * control };
     const length = Math.hypot(wish.x, wish.y);
+    if (length > 0) facing = [wish.x, wish.y];
+    const pushed = { velocity: { x: 0, y: 0 }, acceleration: { x: 0, y: 0 } };
+    for (const { thing, running } of contacts.filter((one) => isPlayer(one.toucher))) {
+      for (const [id, rule] of inOrder(thing.kind.rules)) {
+        for (const effect of Object.values(rule.effects)) {
+          if (effect.type !== 'push' || !running.has(id)) continue;
+          pushed[effect.as].x += Math.cos((effect.degrees / 180) * Math.PI) * effect.strength;
+          pushed[effect.as].y += Math.sin((effect.degrees / 180) * Math.PI) * effect.strength;
+        }
+      }
+    }
+    body.velocityX += pushed.acceleration.x / rate;
+    body.velocityY += pushed.acceleration.y / rate;
     const share = (length > 1 ? 1 / length : 1) * movementOf('speed');
     const [dvx, dvy] = [wish.x * share - body.velocityX, wish.y * share - body.velocityY];
     const a = length > 0 ? movementOf('acceleration') : level.body.braking;
@@ -722,8 +750,8 @@ export function referenceLedger(level: Level, run: Run): string[] {
     body.velocityX += dvx * part;
     body.velocityY += dvy * part;
     const steady = 1 / rate - turning;
-    body.wayX = ((fromX + body.velocityX) / 2) * turning + body.velocityX * steady;
-    body.wayY = ((fromY + body.velocityY) / 2) * turning + body.velocityY * steady;
+    body.wayX = ((fromX + body.velocityX) / 2) * turning + body.velocityX * steady + pushed.velocity.x / rate;
+    body.wayY = ((fromY + body.velocityY) / 2) * turning + body.velocityY * steady + pushed.velocity.y / rate;
     slide(solids, hull, body, track);
   };
   const playerAt = (share: number): Point => {
