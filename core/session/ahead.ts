@@ -128,8 +128,8 @@ function lookAtGoals({ compiled }: Session): void {
 }
 
 /** Whether the way ahead, whose region is in `region`, comes near what a traveller ever covers. */
-function crossesRange({ compiled }: Session, traveller: number): boolean {
-  const { range } = compiled.meetings;
+function crossesRange({ scratch }: Session, traveller: number): boolean {
+  const { range } = scratch;
   const at = traveller * 4;
   return (
     (range[at] as number) <= region.right &&

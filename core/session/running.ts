@@ -44,6 +44,8 @@ export interface PlayerMotion {
   stillSlack: number;
   travelSlack: number;
   solidSlack: number;
+  /** The same for coming into reach of a magnet. Units. */
+  magnetSlack: number;
   /** How far it went in this step, or `GLIDING`. Units. */
   gone: number;
   /** What the keys ask for, kept for as long as they and the control over them stay the same. */
@@ -105,6 +107,10 @@ export interface Scratch {
   quietUntil: number;
   /** Travellers up to the last there is: rooms for spawned things come last, and are mostly empty. */
   travelling: number;
+  /** What each traveller covers until something moves it otherwise: its whole path, or where it is at rest; or anything. */
+  readonly range: Float64Array;
+  /** Whether anything is drawn, drifts, or is solid and travels, so that it has to be moved in each step. */
+  stirs: boolean;
   /** The step at which each traveller has to be looked at again, and whether all around it has to be. */
   readonly wake: Int32Array;
   readonly otherWake: Int32Array;

@@ -68,8 +68,7 @@ function boundsMeet(session: Session, a: number, b: number): boolean {
 
 /** Whether a toucher's way in this step comes anywhere near what a traveller ever covers. */
 function rangeMeets(session: Session, toucher: number, traveller: number): boolean {
-  const { range } = session.compiled.meetings;
-  const { bounds } = session.scratch;
+  const { bounds, range } = session.scratch;
   const a = toucher * 4;
   const b = traveller * 4;
   return (
@@ -166,8 +165,8 @@ export function travelSpeed(session: Session, traveller: number): number {
 }
 
 /** Whether a player is so near to what a traveller ever covers that it might meet it within a distance. */
-function nearRange({ compiled, state }: Session, player: number, traveller: number, distance: number): boolean {
-  const { range } = compiled.meetings;
+function nearRange({ compiled, state, scratch }: Session, player: number, traveller: number, distance: number): boolean {
+  const { range } = scratch;
   const around = compiled.bodyReach + distance;
   const x = state.playerX[player] as number;
   const y = state.playerY[player] as number;
@@ -321,6 +320,16 @@ function senseMover(session: Session, traveller: number, path: number): void {
   scratch.wake[traveller] = Math.min(next === NEVER ? NEVER : now + next, scratch.otherWake[traveller] as number);
 }
 
+/** Whether two travellers cover nothing in common. */
+function apart({ scratch: { range } }: Session, a: number, b: number): boolean {
+  return (
+    (range[a * 4] as number) > (range[b * 4 + 2] as number) ||
+    (range[b * 4] as number) > (range[a * 4 + 2] as number) ||
+    (range[a * 4 + 1] as number) > (range[b * 4 + 3] as number) ||
+    (range[b * 4 + 1] as number) > (range[a * 4 + 3] as number)
+  );
+}
+
 /** Steps within which a traveller cannot come to, or from, touching another. */
 function stepsToTravellers(session: Session, traveller: number): number {
   const { compiled, state } = session;
@@ -337,7 +346,7 @@ function stepsToTravellers(session: Session, traveller: number): number {
     if (other >= session.scratch.travelling) break;
     const placement = compiled.travellers.placement[other] as number;
     const form = state.form[placement] as number;
-    if (form < 0 || compiled.forms.senses[form] === 0) continue;
+    if (form < 0 || compiled.forms.senses[form] === 0 || apart(session, traveller, other)) continue;
     if (state.drawnBy[other] !== -1 || compiled.forms.turns[form] === 1) return 1;
     const dx = placeX(session, placement) - x;
     const dy = placeY(session, placement) - y;

@@ -1,6 +1,6 @@
 import { ENDING, GLIDING, GOAL, INPUT_WIDTH, LIFE, LINE, SET_OFF_BY } from './codes.ts';
 import { mayAct, setOff, touched, dropWindUp } from './acting.ts';
-import { mayWalk, movePlayer, settleSolids, walk } from './bodies.ts';
+import { movePlayer, settleSolids } from './bodies.ts';
 import { runLinks } from './chain.ts';
 import { ARRIVE, findPair } from './contacts.ts';
 import { glide, glideOn, lookAhead } from './glide.ts';
@@ -19,6 +19,7 @@ import { phaseFor } from './things.ts';
 import { runTimers } from './timers.ts';
 import { moveTravellers } from './travel.ts';
 import { actOnButtons } from './uses.ts';
+import { mayWalk, walk } from './walk.ts';
 
 /** Raised whenever the same inputs would no longer give the same session. Part of every key under which one is stored. */
 export const SIMULATION_VERSION = 2;

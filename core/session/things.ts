@@ -112,6 +112,27 @@ export function countTravelling(session: Session): void {
   scratch.travelling = last;
 }
 
+/** Notes where each traveller is at rest, and whether any moves otherwise than along a path. */
+function lookForRest({ compiled, state, scratch }: Session): void {
+  const { travellers, forms, placements } = compiled;
+  const { range } = scratch;
+  scratch.stirs = false;
+  for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
+    const placement = travellers.placement[traveller] as number;
+    const form = state.form[placement] as number;
+    const path = travellers.how[traveller] === TRAVEL.path;
+    if (form < 0) continue;
+    const stays = !path && state.drawnBy[traveller] === -1 && (forms.driftSpeed[form] as number) <= 0;
+    if ((placements.solid[placement] as number) >= 0 || (!path && !stays)) scratch.stirs = true;
+    if (path) continue;
+    const reach = stays && forms.turns[form] === 0 ? (forms.reach[form] as number) : Infinity;
+    range[traveller * 4] = (state.travelX[traveller] as number) - reach;
+    range[traveller * 4 + 1] = (state.travelY[traveller] as number) - reach;
+    range[traveller * 4 + 2] = (state.travelX[traveller] as number) + reach;
+    range[traveller * 4 + 3] = (state.travelY[traveller] as number) + reach;
+  }
+}
+
 /** After anything that players may meet otherwise than was foreseen, how long they glide has to be worked out anew. */
 export function endGlides({ scratch }: Session): void {
   for (const motion of scratch.motions) motion.glideUntil = 0;
@@ -147,10 +168,12 @@ export function wakeAll(session: Session): void {
   const { scratch } = session;
   disturb(session);
   countTravelling(session);
+  lookForRest(session);
   for (const motion of scratch.motions) {
     motion.stillSlack = -Infinity;
     motion.travelSlack = -Infinity;
     motion.solidSlack = 0;
+    motion.magnetSlack = 0;
   }
   scratch.wakeAll.fill(1);
   scratch.wake.fill(0);

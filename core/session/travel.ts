@@ -1,12 +1,14 @@
 import { beginTrack, curveArea, extendTrack, rebound, slide, type Hull, type Track } from '../geometry/index.ts';
-import { LIFE, LINE, PHASE, SET_OFF_BY, TRAVEL } from './codes.ts';
+import { GLIDING, LIFE, LINE, PHASE, SET_OFF_BY, TRAVEL } from './codes.ts';
 import { mayAct, touched } from './acting.ts';
 import { moveSolid } from './chain.ts';
 import { NONE, note } from './lines.ts';
-import type { Session } from './running.ts';
+import type { PlayerMotion, Session } from './running.ts';
 import { CLOCK } from './state.ts';
 import { distanceTo, exists, phaseFor, placeX, placeY, trackOf, wakeAll } from './things.ts';
 
+/** A margin for rounding. Units. */
+const HAIR = 1e-6;
 /** On its way home, drawn by no one. */
 const HOMEWARD = -2;
 
@@ -139,10 +141,38 @@ function drift(session: Session, traveller: number, form: number): void {
   state.travelVelocityY[traveller] = body.velocityY;
 }
 
+/** Whether no player can have come into reach of a magnet since that was last looked at. */
+function magnetsFar({ compiled, scratch }: Session): boolean {
+  let far = true;
+  for (const motion of scratch.motions) {
+    const gone = motion.gone === GLIDING ? Math.abs(motion.wayX) + Math.abs(motion.wayY) + HAIR : motion.gone;
+    motion.magnetSlack -= gone + compiled.fastest * compiled.stepSeconds;
+    if (motion.magnetSlack <= 0) far = false;
+  }
+  return far;
+}
+
+/** Works out how far each player can go before it may come into reach of a magnet that draws nobody. */
+function lookAtMagnets(session: Session): void {
+  const { compiled, state, scratch } = session;
+  for (const motion of scratch.motions) motion.magnetSlack = Infinity;
+  for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
+    const placement = compiled.travellers.placement[traveller] as number;
+    const form = state.form[placement] as number;
+    if (form < 0 || compiled.magnets.has[form] === 0) continue;
+    for (let player = 0; player < compiled.playerCount; player += 1) {
+      const motion = scratch.motions[player] as PlayerMotion;
+      const slack = distanceTo(session, player, placement) - (compiled.magnets.reach[form] as number) - HAIR;
+      motion.magnetSlack = Math.min(motion.magnetSlack, slack);
+    }
+  }
+}
+
 /** 3 movers and magnets: where things go within this step. Those along paths are worked out when asked for. */
 export function moveTravellers(session: Session): void {
   const { compiled, state, scratch } = session;
   const { travellers, forms, magnets, placements } = compiled;
+  if (!scratch.stirs && magnetsFar(session) && !session.exhaustive) return;
   for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
     const placement = travellers.placement[traveller] as number;
     const form = state.form[placement] as number;
@@ -160,4 +190,5 @@ export function moveTravellers(session: Session): void {
     else if ((forms.driftSpeed[form] as number) > 0) drift(session, traveller, form);
     if (solid) moveSolid(session, placement);
   }
+  if (!scratch.stirs) lookAtMagnets(session);
 }

@@ -1,0 +1,148 @@
+import { gathered, gatherSolids, met, regionAround, slide, Vector, type Track } from '../geometry/index.ts';
+import { MOVEMENT, MOVEMENT_COUNT } from './codes.ts';
+import { noteMotion } from './glide.ts';
+import { NONE } from './lines.ts';
+import { movementOf } from './movement.ts';
+import type { PlayerMotion, Session } from './running.ts';
+import { CLOCK } from './state.ts';
+
+/** A key held in full. */
+const FULL = 127;
+export const wish = new Vector();
+
+/** What the keys ask for, as a direction no longer than 1. */
+export function readWish(session: Session, player: number, moveX: number, moveY: number): void {
+  const { compiled, state } = session;
+  const locked = (state.clock[CLOCK.step] as number) <= (state.lockUntil[player] as number);
+  const control = locked ? 0 : Math.min(1, movementOf(session, player, MOVEMENT.control));
+  wish.x = (moveX / FULL) * control;
+  wish.y = compiled.side ? 0 : (moveY / FULL) * control;
+  const length = Math.sqrt(wish.x * wish.x + wish.y * wish.y);
+  if (length <= 1) return;
+  wish.x /= length;
+  wish.y /= length;
+}
+
+/** A player faces the way it is asked to go. */
+export function face({ state }: Session, player: number): void {
+  if (wish.x === 0 && wish.y === 0) return;
+  const length = Math.sqrt(wish.x * wish.x + wish.y * wish.y);
+  state.facingX[player] = wish.x / length;
+  state.facingY[player] = wish.y / length;
+}
+
+/** Works out what the keys ask for, once for as long as they stay the same. */
+function keepWish(session: Session, player: number, motion: PlayerMotion, moveX: number, moveY: number, control: number): void {
+  readWish(session, player, moveX, moveY);
+  motion.wishFor.x = moveX;
+  motion.wishFor.y = moveY;
+  motion.wishFor.control = control;
+  motion.wishX = wish.x;
+  motion.wishY = wish.y;
+  face(session, player);
+}
+
+/** How far around a body solids are looked for, to learn how far it can go without meeting one. Units. */
+const LOOK_AROUND = 2;
+
+/** Works out how far a player can go before it can meet a solid. */
+function freeWay({ compiled, scratch, state }: Session, player: number): void {
+  const { solids } = scratch;
+  const x = state.playerX[player] as number;
+  const y = state.playerY[player] as number;
+  const { hull } = compiled;
+  const around = LOOK_AROUND + hull.radius;
+  regionAround(x, y, around, around);
+  const count = gatherSolids(solids);
+  let least = LOOK_AROUND;
+  for (let k = 0; k < count; k += 1) {
+    const item = gathered[k] as number;
+    const awayX = Math.max(0, Math.abs(x - (solids.x[item] as number)) - (solids.halfWidth[item] as number));
+    const awayY = Math.max(0, Math.abs(y - (solids.y[item] as number)) - (solids.halfHeight[item] as number));
+    least = Math.min(least, Math.sqrt(awayX * awayX + awayY * awayY) - hull.radius);
+  }
+  (scratch.motions[player] as PlayerMotion).solidSlack = least - 1e-6;
+}
+
+/** Whether a player may `walk`: its keys are free, and it is inside nothing that could push or carry it. */
+export function mayWalk({ compiled, state, exhaustive }: Session, player: number): boolean {
+  if (!compiled.canGlide || exhaustive || (state.clock[CLOCK.step] as number) <= (state.lockUntil[player] as number)) return false;
+  return !compiled.pushesOrCarries || state.clock[CLOCK.pairs] === 0 || (state.pairToucher[0] as number) > player;
+}
+
+/**
+ * The short way for what players do most: seen from above, nothing pushing or carrying. Gives what `movePlayer` would, to
+ * the bit. The length of the player's way, or more, is left in
+ * `scratch.gone`, in units.
+ */
+export function walk(session: Session, player: number, moveX: number, moveY: number): void {
+  const { compiled, state, scratch } = session;
+  const { movement } = state;
+  const from = player * MOVEMENT_COUNT;
+  const control = Math.min(1, movement[from + MOVEMENT.control] as number);
+  const own = scratch.motions[player] as PlayerMotion;
+  const { wishFor } = own;
+  if (wishFor.x !== moveX || wishFor.y !== moveY || wishFor.control !== control) keepWish(session, player, own, moveX, moveY, control);
+  const { wishX, wishY } = own;
+  const seconds = compiled.stepSeconds;
+  const speed = movement[from + MOVEMENT.speed] as number;
+  // Adding nought turns −0 into 0, as pushes of nought do in `movePlayer`.
+  const fromX = (state.velocityX[player] as number) + 0;
+  const fromY = (state.velocityY[player] as number) + 0;
+  const changeX = wishX * speed - fromX;
+  const changeY = wishY * speed - fromY;
+  const acceleration = (wishX !== 0 || wishY !== 0 ? movement[from + MOVEMENT.acceleration] : compiled.braking) as number;
+  const change = Math.sqrt(changeX * changeX + changeY * changeY);
+  const turning = acceleration > 0 ? Math.min(seconds, change / acceleration) : seconds;
+  const share = change > 0 ? (acceleration * turning) / change : 0;
+  let velocityX = fromX + changeX * share;
+  let velocityY = fromY + changeY * share;
+  const dx = ((fromX + velocityX) / 2) * turning + velocityX * (seconds - turning) + 0;
+  const dy = ((fromY + velocityY) / 2) * turning + velocityY * (seconds - turning) + 0;
+  const x = state.playerX[player] as number;
+  const y = state.playerY[player] as number;
+  let toX = x + dx;
+  let toY = y + dy;
+  const track = scratch.tracks[player] as Track;
+  // A hair more than it is, since rounding may eat some.
+  const way = Math.sqrt(dx * dx + dy * dy) + 1e-9;
+  const slack = own.solidSlack - way;
+  own.solidSlack = slack;
+  if (slack > 0) {
+    track.count = 2;
+    track.at[0] = 0;
+    track.x[0] = x;
+    track.y[0] = y;
+    track.at[1] = 1;
+    track.x[1] = toX;
+    track.y[1] = toY;
+    state.floor[player] = NONE;
+    met.count = 0;
+  } else {
+    const { body } = scratch;
+    body.x = x;
+    body.y = y;
+    body.velocityX = velocityX;
+    body.velocityY = velocityY;
+    body.wayX = dx;
+    body.wayY = dy;
+    slide(scratch.solids, compiled.hull, body, track);
+    toX = body.x;
+    toY = body.y;
+    velocityX = body.velocityX;
+    velocityY = body.velocityY;
+    state.floor[player] = body.floor;
+  }
+  own.steady = velocityX === state.velocityX[player] && velocityY === state.velocityY[player];
+  if (own.steady) noteMotion(own, dx, dy, moveX, moveY);
+  const wentX = toX - x;
+  const wentY = toY - y;
+  state.playerX[player] = toX;
+  state.playerY[player] = toY;
+  state.velocityX[player] = velocityX;
+  state.velocityY[player] = velocityY;
+  state.distance[player] = (state.distance[player] as number) + Math.sqrt(wentX * wentX + wentY * wentY);
+  // Along a wall there is no free way to learn of.
+  if (slack <= 0 && met.count === 0) freeWay(session, player);
+  own.gone = way;
+}
