@@ -24,7 +24,8 @@ async function call(method: string, path: string, body?: unknown, headers: Recor
     headers: { ...type, ...headers },
     ...(text === undefined ? {} : { body: text }),
   });
-  return { status: response.status, headers: response.headers, body: (await response.json()) as Answer['body'] };
+  const answer = await response.text();
+  return { status: response.status, headers: response.headers, body: JSON.parse(answer === '' ? '{}' : answer) as Answer['body'] };
 }
 
 const restPatch = (seconds: unknown, path = REST) => [{ op: 'replace', path, value: seconds }];
@@ -114,6 +115,22 @@ test.each(refusals)('%s is refused clearly and nothing changes', async (_, statu
   expect({ status: answer.status, detail: answer.body.detail }).toEqual({ status, detail: expect.stringMatching(message) as string });
   expect(await current()).toEqual(before);
   expect((await call('GET', '/api/levels')).body).toEqual(levels);
+});
+
+test('a level that is deleted can be brought back, and a state of it kept under a name', async () => {
+  const { body: added } = await call('POST', '/api/levels?as=begun', demoLevel);
+  const path = `/api/levels/${String(added.id)}`;
+  expect((await call('DELETE', path)).status).toBe(204);
+  expect((await call('GET', path)).status).toBe(404);
+  expect((await call('POST', `${path}/restore`)).status).toBe(204);
+  expect((await call('GET', path)).body.revision).toBe(1);
+  const kept = await call('POST', `${path}/versions`, JSON.stringify({ name: 'before the hot vents' }), {
+    'content-type': 'application/json',
+  });
+  expect(kept).toMatchObject({ status: 201, body: { name: 'before the hot vents', document: demoLevel } });
+  const { body: versions } = await call('GET', `${path}/versions`);
+  expect((versions as unknown as { name: string }[]).map(({ name }) => name)).toEqual(['as begun', 'before the hot vents']);
+  expect((await call('DELETE', '/api/levels/no-such-level')).status).toBe(404);
 });
 
 test('a run is kept under its maker’s id, twice is once', async () => {

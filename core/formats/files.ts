@@ -4,6 +4,11 @@ import { Run } from '../players/index.ts';
 import { readLines, type Compiled, type Rows } from '../session/index.ts';
 
 /** A level as the text of a level file. Reading it back gives an equal level. */
+/** A name for a file, made of what is in it. */
+export function fileName(name: string, ending: string): string {
+  return `${name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.${ending}`;
+}
+
 export function levelText(level: Level): string {
   return JSON.stringify(level, null, 2) + '\n';
 }

@@ -1,3 +1,4 @@
+export * from './begin.ts';
 export { CURVE_INPUTS, Name, type Curve, type Destination, type Points } from './basics.ts';
 export * from './hash.ts';
 export * from './order.ts';

@@ -13,6 +13,7 @@ export type LevelRow = z.infer<typeof LevelRow>;
 const ListRow = LevelRow.extend({ latestRun: z.string().nullable() });
 const RevisionRow = z.object({ revision: z.int() });
 const VersionRow = z.object({ id: z.coerce.number(), name: z.string(), document: storedLevel, createdAt: timestamp });
+type VersionRow = z.infer<typeof VersionRow>;
 const RunRow = z.object({ id: z.string(), name: z.string(), run: storedRun, createdAt: timestamp });
 const Nothing = z.unknown();
 const StoredDocument = z.object({ key: z.string(), document: z.unknown() });
@@ -25,6 +26,7 @@ const STORED = {
 } as const;
 export type DocumentTable = keyof typeof STORED;
 
+const versionColumns = 'id, name, document, created_at as "createdAt"';
 const levelColumns = 'id, revision, document, updated_at as "updatedAt"';
 
 export function createQueries(database: Database) {
@@ -49,17 +51,23 @@ export function createQueries(database: Database) {
       database.query(
         ListRow,
         `select ${levelColumns}, (select runs.id from runs where level_id = levels.id order by sequence desc limit 1) as "latestRun"
-           from levels order by updated_at desc, id`,
+           from levels where deleted_at is null order by updated_at desc, id`,
       ),
 
     async findLevel(id: string): Promise<LevelRow | undefined> {
-      return (await database.query(LevelRow, `select ${levelColumns} from levels where id = $1`, [id]))[0];
+      return (await database.query(LevelRow, `select ${levelColumns} from levels where id = $1 and deleted_at is null`, [id]))[0];
     },
 
     /** Adds a level at revision 1. Answers whether the id was free. */
     async insertLevel(id: string, document: Level): Promise<boolean> {
       const sql = 'insert into levels (id, revision, document) values ($1, 1, $2) on conflict do nothing returning revision';
       return (await database.query(RevisionRow, sql, [id, JSON.stringify(document)])).length > 0;
+    },
+
+    /** Takes a level out of sight, or brings it back. Answers whether there is such a level. */
+    async setDeleted(id: string, deleted: boolean): Promise<boolean> {
+      const sql = `update levels set deleted_at = ${deleted ? 'now()' : 'null'} where id = $1 returning revision`;
+      return (await database.query(RevisionRow, sql, [id])).length > 0;
     },
 
     /** The revision an idempotency key led to, when it has been used. */
@@ -87,13 +95,13 @@ export function createQueries(database: Database) {
     },
 
     listVersions: (levelId: string) =>
-      database.query(VersionRow, 'select id, name, document, created_at as "createdAt" from versions where level_id = $1 order by id', [
-        levelId,
-      ]),
+      database.query(VersionRow, `select ${versionColumns} from versions where level_id = $1 order by id`, [levelId]),
 
-    async insertVersion(levelId: string, name: string, document: Level): Promise<void> {
-      const sql = 'insert into versions (level_id, name, document) values ($1, $2, $3)';
-      await database.query(Nothing, sql, [levelId, name, JSON.stringify(document)]);
+    async insertVersion(levelId: string, name: string, document: Level): Promise<VersionRow> {
+      const sql = `insert into versions (level_id, name, document) values ($1, $2, $3) returning ${versionColumns}`;
+      const [row] = await database.query(VersionRow, sql, [levelId, name, JSON.stringify(document)]);
+      if (row === undefined) throw new Error('the version was not stored');
+      return row;
     },
 
     listRuns: (levelId: string) =>

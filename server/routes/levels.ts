@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { levelJsonSchema, parseLevel, type Level, type Problem } from '@dial/core/level';
+import { levelJsonSchema, Name, parseLevel, type Level, type Problem } from '@dial/core/level';
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { applyPatch } from 'rfc6902';
 import { z } from 'zod';
@@ -24,6 +24,7 @@ export const Patch = z.array(Operation).min(1).max(10_000).meta({ description: '
 const LevelId = z.object({ level: z.string().max(64) });
 const LevelReply = z.object({ id: z.string(), revision: z.int(), document: z.custom<Level>(), updatedAt: z.string() });
 const Saved = z.object({ id: z.string(), revision: z.int() });
+const Version = z.object({ id: z.number(), name: z.string(), document: z.custom<Level>(), createdAt: z.string() });
 
 const refused = (problems: readonly Problem[]): HttpProblem =>
   new HttpProblem(422, 'Not a valid level', `${problems[0]?.path ?? ''}: ${problems[0]?.message ?? 'not valid'}. Nothing was changed.`, {
@@ -62,13 +63,21 @@ export const levelRoutes =
 
     app.post(
       '/api/levels',
-      { bodyLimit: LEVEL_BYTES, schema: { summary: 'Import a level', body: z.unknown(), response: { 201: Saved } } },
+      {
+        bodyLimit: LEVEL_BYTES,
+        schema: {
+          summary: 'Add a level; its first version is named by how it came to be',
+          querystring: z.object({ as: z.enum(['imported', 'begun', 'copied']).default('imported') }),
+          body: z.unknown(),
+          response: { 201: Saved },
+        },
+      },
       async (request, reply) => {
         const parsed = parseLevel(request.body);
         if (!parsed.ok) throw refused(parsed.problems);
         const id = randomUUID();
         await queries.insertLevel(id, parsed.value);
-        await queries.insertVersion(id, 'as imported', parsed.value);
+        await queries.insertVersion(id, `as ${request.query.as}`, parsed.value);
         return reply.code(201).header('location', `/api/levels/${id}`).send({ id, revision: 1 });
       },
     );
@@ -80,6 +89,24 @@ export const levelRoutes =
         const found = await queries.findLevel(request.params.level);
         if (found === undefined) throw notFound('such level');
         return reply.header('etag', `"${String(found.revision)}"`).send(found);
+      },
+    );
+
+    app.delete(
+      '/api/levels/:level',
+      { schema: { summary: 'Delete a level; it can be restored', params: LevelId, response: { 204: z.null() } } },
+      async (request, reply) => {
+        if (!(await queries.setDeleted(request.params.level, true))) throw notFound('such level');
+        return reply.code(204).send(null);
+      },
+    );
+
+    app.post(
+      '/api/levels/:level/restore',
+      { schema: { summary: 'Bring a deleted level back', params: LevelId, response: { 204: z.null() } } },
+      async (request, reply) => {
+        if (!(await queries.setDeleted(request.params.level, false))) throw notFound('such level');
+        return reply.code(204).send(null);
       },
     );
 
@@ -129,10 +156,27 @@ export const levelRoutes =
         schema: {
           summary: 'Named versions of a level, oldest first',
           params: LevelId,
-          response: { 200: z.array(z.object({ id: z.number(), name: z.string(), document: z.custom<Level>(), createdAt: z.string() })) },
+          response: { 200: z.array(Version) },
         },
       },
       (request) => queries.listVersions(request.params.level),
+    );
+
+    app.post(
+      '/api/levels/:level/versions',
+      {
+        schema: {
+          summary: 'Keep the level as it is now, under a name',
+          params: LevelId,
+          body: z.strictObject({ name: Name }),
+          response: { 201: Version },
+        },
+      },
+      async (request, reply) => {
+        const found = await queries.findLevel(request.params.level);
+        if (found === undefined) throw notFound('such level');
+        return reply.code(201).send(await queries.insertVersion(found.id, request.body.name, found.document));
+      },
     );
 
     app.get('/api/schema/level', { schema: { summary: 'JSON Schema (2020-12) of a level', response: { 200: z.unknown() } } }, () =>

@@ -1,30 +1,23 @@
-import { clockTime, levelText } from '@dial/core/formats';
+import { clockTime, fileName, levelText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useEffect, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { Dials } from '../dials/Dials.tsx';
 import { Ledger } from '../ledger/Ledger.tsx';
 import { Plan } from '../plan/Plan.tsx';
+import { duplicateSelection, removeSelection } from '../state/authoring.ts';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { useOpenLevel } from '../state/useOpenLevel.ts';
 import { Strip } from '../strip/Strip.tsx';
 import { Tray } from '../tray/Tray.tsx';
 import { AppHeader } from '../ui/AppHeader.tsx';
-import { Button, buttonClass, Notice, Pill } from '../ui/controls.tsx';
-import { numbersOff } from './numbersOff.ts';
+import { Button, buttonClass, Notice } from '../ui/controls.tsx';
+import { download } from '../ui/download.ts';
+import { Versions } from '../versions/Versions.tsx';
+import { isTyping } from '../ui/isTyping.ts';
 import { RunCaption } from './RunCaption.tsx';
 import { SavedState, SaveTrouble } from './Saved.tsx';
-
-function download(name: string, text: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(link.href);
-}
-
-const isTyping = (target: EventTarget | null): boolean => target instanceof HTMLInputElement || target instanceof HTMLSelectElement;
 
 /** Keys that work all over the Bench. */
 function useBenchKeys(toggleLedger: () => void): void {
@@ -36,10 +29,15 @@ function useBenchKeys(toggleLedger: () => void): void {
         event.preventDefault();
         const key = crypto.randomUUID();
         store.dispatch(event.shiftKey ? benchActions.redone(key) : benchActions.undone(key));
-      } else if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      } else if (isTyping(event.target)) return;
+      else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'd') {
+        event.preventDefault();
+        duplicateSelection(store);
+      } else if (event.ctrlKey || event.metaKey || event.altKey) return;
+      else if (event.key === 'Delete' || event.key === 'Backspace') removeSelection(store);
       else if (event.key === 'p' || event.key === 'P') store.dispatch(benchActions.playingChanged(!playing));
       else if (event.key === 'l' || event.key === 'L') toggleLedger();
-      else if (event.key === 'Escape') store.dispatch(benchActions.selected({ kind: null, placement: null }));
+      else if (event.key === 'Escape') store.dispatch(benchActions.selected({}));
     };
     addEventListener('keydown', onKey);
     return () => removeEventListener('keydown', onKey);
@@ -76,17 +74,12 @@ function BenchHeader({ open, level }: { readonly open: OpenLevel; readonly level
   const redo = useAppSelector((state) => state.bench.redo);
   const needleStep = useAppSelector((state) => state.bench.needleStep);
   const path = `/levels/${encodeURIComponent(open.id)}`;
-  const off = open.compared === null ? 0 : numbersOff(level, open.compared.level);
   const undone = undo.at(-1)?.label;
   const redone = redo.at(-1)?.label;
   return (
     <AppHeader>
       <h1 className="truncate text-sm font-bold">{level.name}</h1>
-      {open.compared !== null && (
-        <Pill>
-          {off === 0 ? 'same as' : `${String(off)} ${off === 1 ? 'number' : 'numbers'} off`} “{open.compared.name}”
-        </Pill>
-      )}
+      <Versions open={open} level={level} />
       <nav aria-label="Level" className="ml-3 flex self-stretch">
         <span aria-current="page" className="flex items-center border-b-[3px] border-needle px-3 pt-[3px] font-semibold">
           Bench
@@ -116,9 +109,7 @@ function BenchHeader({ open, level }: { readonly open: OpenLevel; readonly level
         >
           Redo
         </Button>
-        <Button onClick={() => download(`${level.name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.json`, levelText(open.level))}>
-          Export
-        </Button>
+        <Button onClick={() => download(fileName(level.name, 'json'), levelText(open.level), 'application/json')}>Export</Button>
         {open.run !== null && (
           <Link to={`${path}/play?run=${open.run.id}&at=${String(needleStep)}`} className={buttonClass('strong')}>
             Take over at {clockTime(needleStep / level.rate, 0)}

@@ -2,15 +2,16 @@ import { placementName, plainNumber } from '@dial/core/formats';
 import { inOrder, kindOf, type Kind, type Level } from '@dial/core/level';
 import type { PlacementOutcome } from '@dial/core/session';
 import { useState } from 'react';
-import { benchActions, type Selection } from '../state/bench.ts';
+import { benchActions, onlyPlacement, type Selection } from '../state/bench.ts';
+import { duplicateSelection, removeKind, removeSelection } from '../state/authoring.ts';
 import { valueAt } from '../state/changes.ts';
 import { setDial, turnDial } from '../state/edits.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { Mark } from '../ui/Mark.tsx';
-import { Pill } from '../ui/controls.tsx';
+import { Button, Pill } from '../ui/controls.tsx';
 import { roleColour } from '../ui/roles.ts';
 import { TapeDial } from '../ui/TapeDial.tsx';
-import { kindDials, playerDials, type DialSpec } from './dialList.ts';
+import { kindDials, placeDials, playerDials, type DialSpec } from '../ui/dialList.ts';
 import { ruleSentence } from './sentence.ts';
 import { useOutcomeCurve } from './useOutcomeCurve.ts';
 
@@ -159,18 +160,86 @@ function PlacementList({ level, selection }: { readonly level: Level; readonly s
           <button
             key={id}
             type="button"
-            aria-pressed={selection.placement === id}
+            aria-pressed={selection.placements.includes(id)}
             aria-label={placementName(level, id)}
             className={`min-w-7 cursor-pointer rounded-sm border px-1.5 text-center font-mono text-xs ${
-              selection.placement === id ? 'border-needle bg-card outline outline-needle' : 'border-line bg-card hover:border-ink'
+              selection.placements.includes(id) ? 'border-needle bg-card outline outline-needle' : 'border-line bg-card hover:border-ink'
             }`}
-            onClick={() => dispatch(benchActions.selected({ kind: selection.kind, placement: selection.placement === id ? null : id }))}
+            onClick={(event) =>
+              dispatch(
+                benchActions.selected({ kind: selection.kind, placements: chosenWith(selection, id, event.shiftKey || event.ctrlKey) }),
+              )
+            }
           >
             {index + 1}
           </button>
         ))}
       </div>
     </section>
+  );
+}
+
+/** What is chosen when one more is pressed, alone or, with a key held, besides the rest. */
+function chosenWith(selection: Selection, id: string, besides: boolean): readonly string[] {
+  const others = selection.placements.filter((other) => other !== id);
+  const was = others.length < selection.placements.length;
+  if (besides) return was ? others : [...others, id];
+  return was && others.length === 0 ? [] : [id];
+}
+
+/** The name of a kind, to be typed over. */
+function KindName({ kindId, name, variant }: { readonly kindId: string; readonly name: string; readonly variant: boolean }) {
+  const store = useAppStore();
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const finish = (typed: string): void => {
+    if (typed.trim() === name) return;
+    setRefusal(setDial(store, `/${variant ? 'variants' : 'kinds'}/${kindId}/name`, `rename ${name}`, typed.trim()));
+  };
+  return (
+    <input
+      aria-label="Name of the kind"
+      title={refusal ?? 'Type another name'}
+      aria-invalid={refusal !== null}
+      className="min-w-0 flex-1 rounded-sm border border-transparent bg-transparent px-1 hover:border-line focus:border-ink aria-invalid:border-harm"
+      defaultValue={name}
+      maxLength={120}
+      onBlur={(event) => finish(event.target.value)}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur();
+      }}
+    />
+  );
+}
+
+function SelectionActions({ selection }: { readonly selection: Selection }) {
+  const store = useAppStore();
+  const count = selection.placements.length;
+  return (
+    <div className="mt-4 flex items-center gap-2">
+      <Button kind="quiet" title="Ctrl+D" onClick={() => duplicateSelection(store)}>
+        Duplicate
+      </Button>
+      <Button kind="quiet" title="Delete" onClick={() => removeSelection(store)}>
+        Delete
+      </Button>
+      {count > 1 && <span className="text-xs text-soft">{count} things</span>}
+    </div>
+  );
+}
+
+/** The column of a solid: where it is, and how large. */
+function SolidColumn({ level, selection, solidId }: { readonly level: Level; readonly selection: Selection; readonly solidId: string }) {
+  const solid = level.solids[solidId];
+  if (solid === undefined) return null;
+  return (
+    <>
+      <h2 className="text-base font-bold">{solid.sides.length === 4 ? 'Solid' : 'One-way platform'}</h2>
+      <p className="my-2 rounded-sm border-l-[3px] border-ink bg-card px-2.5 py-1.5 text-[12.5px]">
+        {solid.sides.length === 4 ? 'Nobody walks through it.' : `It stops players at its ${solid.sides.join(' and ')} only.`}
+      </p>
+      <DialGroup specs={placeDials('solids', solidId, solid)} level={level} />
+      <SelectionActions selection={selection} />
+    </>
   );
 }
 
@@ -185,15 +254,17 @@ function KindColumn({
   readonly kind: Kind;
   readonly selection: Selection;
 }) {
+  const store = useAppStore();
   const outcome = useAppSelector((state) => state.bench.simulated.now?.outcome ?? null);
   const placed = Object.values(level.placements).filter((placement) => placement.kind === kindId).length;
-  const placement = selection.placement === null ? undefined : level.placements[selection.placement];
-  const inRun = selection.placement === null ? outcome?.perKind[kindId] : outcome?.perPlacement[selection.placement];
+  const only = onlyPlacement(selection);
+  const placement = only === null ? undefined : level.placements[only];
+  const inRun = only === null ? outcome?.perKind[kindId] : outcome?.perPlacement[only];
   return (
     <>
       <h2 className="flex items-center gap-2 text-base font-bold">
         <Mark kind={kind} />
-        {kind.name}
+        <KindName key={kind.name} kindId={kindId} name={kind.name} variant={kindId in level.variants} />
         <span className="font-normal">
           <Pill>{placed} placed</Pill>
         </span>
@@ -201,20 +272,19 @@ function KindColumn({
       <Sentences level={level} kindId={kindId} kind={kind} />
       {inRun !== undefined && (
         <p className="rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]" aria-live="polite">
-          <b>In this run</b> {selection.placement === null ? '' : `${placementName(level, selection.placement)} was `}
+          <b>In this run</b> {only === null ? '' : `${placementName(level, only)} was `}
           {usedWords(inRun)}
         </p>
       )}
       <DialGroup specs={kindDials(level, kindId)} level={level} />
       <Phases kind={kind} />
       <PlacementList level={level} selection={selection} />
-      {placement !== undefined && (
-        <p className="mt-2 text-xs">
-          {placement.travel === null ? 'at ' : 'travels from '}
-          <span className="font-mono">
-            {plainNumber(placement.x)}, {plainNumber(placement.y)}
-          </span>
-        </p>
+      {only !== null && placement?.travel === null && <DialGroup specs={placeDials('placements', only, placement)} level={level} />}
+      {selection.placements.length > 0 && <SelectionActions selection={selection} />}
+      {selection.placements.length === 0 && (
+        <Button kind="quiet" className="mt-4" onClick={() => removeKind(store, kindId)}>
+          Delete {kind.name}
+        </Button>
       )}
     </>
   );
@@ -226,7 +296,9 @@ export function Dials({ level }: { readonly level: Level }) {
   const kind = selection.kind === null ? undefined : kindOf(level, selection.kind);
   return (
     <aside aria-label="Dials" className="h-full overflow-y-auto border-l-[1.5px] border-ink bg-paper px-[18px] pt-3 pb-6">
-      {kind !== undefined && selection.kind !== null ? (
+      {selection.solid !== null && selection.solid in level.solids ? (
+        <SolidColumn level={level} selection={selection} solidId={selection.solid} />
+      ) : kind !== undefined && selection.kind !== null ? (
         <KindColumn key={selection.kind} level={level} kindId={selection.kind} kind={kind} selection={selection} />
       ) : (
         <>

@@ -3,7 +3,7 @@ import { curveAlong } from '../state/simulation.ts';
 import { useAppSelector } from '../state/store.ts';
 import { snap } from '../ui/quantity.ts';
 import type { OutcomeCurve } from '../ui/Tape.tsx';
-import type { DialSpec } from './dialList.ts';
+import type { DialSpec } from '../ui/dialList.ts';
 
 const SAMPLES = 21;
 /** The tape shows about this many steps to either side. */

@@ -2,7 +2,7 @@ import { clockTime, lineWords, placementName } from '@dial/core/formats';
 import { kindOf, type Level } from '@dial/core/level';
 import type { LedgerLine } from '@dial/core/session';
 import { useState } from 'react';
-import { benchActions } from '../state/bench.ts';
+import { benchActions, onlyPlacement } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 
@@ -20,14 +20,16 @@ export function Ledger({ level }: { readonly level: Level }) {
   const dispatch = useAppDispatch();
   const run = useAppSelector((state) => state.bench.simulated.now);
   const needleStep = useAppSelector((state) => state.bench.needleStep);
-  const { kind, placement } = useAppSelector((state) => state.bench.selection);
+  const selection = useAppSelector((state) => state.bench.selection);
+  const { kind, placements } = selection;
+  const placement = onlyPlacement(selection);
   const [only, setOnly] = useState<Only>('all');
   const [ofSelected, setOfSelected] = useState(false);
 
   const concerns = (line: LedgerLine): boolean => {
     if (!ofSelected || kind === null) return true;
     if (!('placement' in line) || line.placement === null) return false;
-    return placement === null ? level.placements[line.placement]?.kind === kind : line.placement === placement;
+    return placements.length === 0 ? level.placements[line.placement]?.kind === kind : placements.includes(line.placement);
   };
   const lines = run === null ? [] : ledgerOf(run).filter((line) => shows(line, only) && concerns(line));
   const selectedName = placement !== null ? placementName(level, placement) : kind !== null ? kindOf(level, kind)?.name : undefined;
@@ -62,9 +64,10 @@ export function Ledger({ level }: { readonly level: Level }) {
               className={`flex w-full cursor-pointer gap-3 px-3 py-px text-left hover:bg-panel ${line.step === needleStep ? 'bg-panel font-semibold' : ''}`}
               onClick={() => {
                 dispatch(benchActions.needleMoved(line.step));
-                const placed = 'placement' in line && line.placement !== null ? level.placements[line.placement] : undefined;
-                if (placed !== undefined && 'placement' in line)
-                  dispatch(benchActions.selected({ kind: placed.kind, placement: line.placement }));
+                const placement = 'placement' in line ? line.placement : null;
+                const placed = placement === null ? undefined : level.placements[placement];
+                if (placement !== null && placed !== undefined)
+                  dispatch(benchActions.selected({ kind: placed.kind, placements: [placement] }));
               }}
             >
               <span className="w-14 shrink-0 text-right font-mono text-soft">{clockTime(line.seconds)}</span>

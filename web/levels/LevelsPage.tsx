@@ -1,99 +1,76 @@
-import { allKinds } from '@dial/core/level';
-import { clockTime, plainNumber } from '@dial/core/formats';
-import type { Outcome } from '@dial/core/session';
+import { levelText } from '@dial/core/formats';
+import { type Level } from '@dial/core/level';
 import { useEffect, useRef, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import { api, ApiError, type ListedLevel } from '../state/api.ts';
-import { simulateOnce } from '../state/simulation.ts';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, Notice } from '../ui/controls.tsx';
-import { PlanPicture } from '../ui/PlanPicture.tsx';
+import { LevelCard } from './LevelCard.tsx';
+import { NewLevel } from './NewLevel.tsx';
 
-function outcomeWords(outcome: Outcome): string {
-  const { health = 0, score = 0 } = outcome.players[0]?.meters ?? {};
-  const ending = outcome.ended.how === 'lost' ? 'lost' : `health ${plainNumber(health, 0)}`;
-  return `${ending}, score ${plainNumber(score, 0)} after ${clockTime(outcome.ended.seconds, 0)}`;
+const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
+
+/** What is wrong with a file, place by place. */
+function problemsOf(error: unknown): string {
+  const problems = error instanceof ApiError ? error.problems.slice(0, 5).map(({ path, message }) => `${path || 'file'}: ${message}`) : [];
+  return problems.length > 0 ? `${problems.join('; ')}. Nothing was changed.` : reasonOf(error);
 }
 
-/** The last run of a level, simulated on the level as it is now. */
-function useLastOutcome({ id, document, latestRun }: ListedLevel): string {
-  const [words, setWords] = useState(latestRun === null ? 'not played yet' : 'last run …');
-  useEffect(() => {
-    if (latestRun === null) return;
-    let wanted = true;
-    api
-      .getRun(id, latestRun)
-      .then(({ run }) => simulateOnce(document, run))
-      .then(
-        ({ outcome }) => {
-          if (wanted) setWords(`last run: ${outcomeWords(outcome)}`);
-        },
-        (error: unknown) => {
-          if (wanted) setWords(`last run: ${error instanceof Error ? error.message : 'cannot be simulated'}`);
-        },
-      );
-    return () => {
-      wanted = false;
-    };
-  }, [id, document, latestRun]);
-  return words;
-}
-
-function LevelCard({ listed }: { readonly listed: ListedLevel }) {
-  const { document } = listed;
-  const lastOutcome = useLastOutcome(listed);
-  const placements = Object.keys(document.placements).length;
-  return (
-    <li className="w-[380px] overflow-hidden rounded-lg border-[1.3px] border-ink bg-card hover:outline hover:outline-ink">
-      <Link to={`/levels/${encodeURIComponent(listed.id)}`} className="block">
-        <PlanPicture level={document} />
-        <div className="border-t-[1.3px] border-ink px-3.5 py-2.5">
-          <h2 className="text-[15px] font-bold">{document.name}</h2>
-          <p className="text-xs text-soft">
-            {document.size.width} × {document.size.height} u, {document.view === 'top' ? 'from above' : 'from the side'} ·{' '}
-            {allKinds(document).length} kinds · {placements} placements
-          </p>
-          <p className="mt-1 text-xs">{lastOutcome}</p>
-        </div>
-      </Link>
-    </li>
-  );
-}
-
-/** The first page: all levels, and a way to bring one in. */
+/** The first page: all levels, and ways to begin one, bring one in, copy and delete. */
 export function LevelsPage() {
   const [levels, setLevels] = useState<readonly ListedLevel[] | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [deleted, setDeleted] = useState<ListedLevel | null>(null);
+  const [beginning, setBeginning] = useState(false);
   const [attempt, setAttempt] = useState(0);
   const file = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
+  const fetchAgain = (): void => setAttempt((now) => now + 1);
 
   useEffect(() => {
     document.title = 'Levels · Dial';
-    api.listLevels().then(setLevels, (error: unknown) => setTrouble(error instanceof Error ? error.message : String(error)));
+    api.listLevels().then(setLevels, (error: unknown) => setTrouble(reasonOf(error)));
   }, [attempt]);
 
-  const importFile = async (chosen: File): Promise<void> => {
+  /** Does something on the server and shows how the levels are then, or why it was not done. */
+  const act = (what: string, done: Promise<unknown>): void => {
+    done.then(fetchAgain, (error: unknown) => setTrouble(`${what} ${reasonOf(error)}`));
+  };
+  const add = async (text: string, as: 'imported' | 'begun', what: string): Promise<void> => {
     try {
-      const { id } = await api.importLevel(await chosen.text());
+      const { id } = await api.addLevel(text, as);
       await navigate(`/levels/${id}`);
     } catch (error) {
-      const problems =
-        error instanceof ApiError ? error.problems.slice(0, 5).map(({ path, message }) => `${path || 'file'}: ${message}`) : [];
-      const reason = error instanceof Error ? error.message : String(error);
-      setTrouble(`${chosen.name} was not imported. ${problems.length > 0 ? `${problems.join('; ')}. Nothing was changed.` : reason}`);
+      setTrouble(`${what} ${problemsOf(error)}`);
     }
+  };
+  const duplicate = ({ document }: ListedLevel): void => {
+    const copy: Level = { ...document, name: `${document.name} copy`.slice(0, 120) };
+    act('The level was not duplicated.', api.addLevel(levelText(copy), 'copied'));
+  };
+  const remove = (listed: ListedLevel): void => {
+    setLevels((now) => now?.filter(({ id }) => id !== listed.id) ?? null);
+    setDeleted(listed);
+    act('The level was not deleted.', api.deleteLevel(listed.id));
+  };
+  const rename = ({ id, revision, document }: ListedLevel, name: string): void => {
+    const operations = [
+      { op: 'test' as const, path: '/name', value: document.name },
+      { op: 'replace' as const, path: '/name', value: name },
+    ];
+    act('The level was not renamed.', api.patchLevel(id, revision, crypto.randomUUID(), operations));
   };
 
   return (
     <div className="flex min-h-full flex-col">
       <AppHeader />
       <main className="mx-auto w-full max-w-[1230px] px-6 py-6">
-        <div className="mb-4 flex items-center gap-3">
+        <div className="mb-4 flex items-center gap-2">
           <h1 className="text-xl font-bold">Levels</h1>
-          <Button className="ml-auto" onClick={() => file.current?.click()}>
-            Import a level
+          <Button kind="strong" className="ml-auto" onClick={() => setBeginning(true)}>
+            New level
           </Button>
+          <Button onClick={() => file.current?.click()}>Import a level</Button>
           <input
             ref={file}
             type="file"
@@ -103,10 +80,16 @@ export function LevelsPage() {
             onChange={(event) => {
               const chosen = event.target.files?.[0];
               event.target.value = '';
-              if (chosen !== undefined) void importFile(chosen);
+              if (chosen !== undefined) void chosen.text().then((text) => add(text, 'imported', `${chosen.name} was not imported.`));
             }}
           />
         </div>
+        {beginning && (
+          <NewLevel
+            onCancel={() => setBeginning(false)}
+            onBegin={(level) => void add(levelText(level), 'begun', 'The level was not begun.')}
+          />
+        )}
         {trouble !== null && (
           <div className="mb-4">
             <Notice>
@@ -114,7 +97,7 @@ export function LevelsPage() {
               <Button
                 onClick={() => {
                   setTrouble(null);
-                  setAttempt(attempt + 1);
+                  fetchAgain();
                 }}
               >
                 {levels === null ? 'Try again' : 'Dismiss'}
@@ -122,11 +105,30 @@ export function LevelsPage() {
             </Notice>
           </div>
         )}
+        {deleted !== null && (
+          <p role="status" className="mb-4 flex items-center gap-3 rounded-md border-[1.3px] border-ink bg-card px-3 py-2">
+            <span className="flex-1">“{deleted.document.name}” is deleted.</span>
+            <Button
+              onClick={() => {
+                act('The level was not brought back.', api.restoreLevel(deleted.id));
+                setDeleted(null);
+              }}
+            >
+              Undo
+            </Button>
+          </p>
+        )}
         {levels === null && trouble === null && <p className="text-soft">Fetching the levels …</p>}
-        {levels?.length === 0 && <p className="text-soft">There are no levels yet. Import a level file to begin.</p>}
+        {levels?.length === 0 && <p className="text-soft">There are no levels yet. Begin a new one, or import a level file.</p>}
         <ul className="flex flex-wrap gap-5">
           {levels?.map((listed) => (
-            <LevelCard key={listed.id} listed={listed} />
+            <LevelCard
+              key={`${listed.id} ${String(listed.revision)}`}
+              listed={listed}
+              onRename={(name) => rename(listed, name)}
+              onDuplicate={() => duplicate(listed)}
+              onDelete={() => remove(listed)}
+            />
           ))}
         </ul>
       </main>

@@ -63,7 +63,9 @@ const id = encodeURIComponent;
 export const api = {
   listLevels: () => call(z.array(ListedLevel), '/levels'),
   /** Sends the text of a level file as it is; the server says what is wrong with it. */
-  importLevel: (text: string) => call(Saved, '/levels', json('POST', text)),
+  addLevel: (text: string, as: 'imported' | 'begun' | 'copied') => call(Saved, `/levels?as=${as}`, json('POST', text)),
+  deleteLevel: (level: string) => call(z.null(), `/levels/${id(level)}`, { method: 'DELETE' }),
+  restoreLevel: (level: string) => call(z.null(), `/levels/${id(level)}/restore`, { method: 'POST' }),
   getLevel: (level: string) => call(LevelReply, `/levels/${id(level)}`),
   patchLevel: (level: string, revision: number, key: string, operations: readonly Operation[], keepalive = false) =>
     call(Saved, `/levels/${id(level)}`, {
@@ -75,6 +77,7 @@ export const api = {
       keepalive,
     }),
   listVersions: (level: string) => call(z.array(Version), `/levels/${id(level)}/versions`),
+  keepVersion: (level: string, name: string) => call(Version, `/levels/${id(level)}/versions`, json('POST', JSON.stringify({ name }))),
   listRuns: (level: string) => call(z.array(RunEntry), `/levels/${id(level)}/runs`),
   getRun: (level: string, run: string) => call(RunEntry.extend({ run: Run }), `/levels/${id(level)}/runs/${id(run)}`),
   putRun: (level: string, run: string, body: Run) =>

@@ -7,9 +7,18 @@ import type { RunEntry } from './api.ts';
 import { applyGuarded, type Change } from './changes.ts';
 import type { ShownRun, Side } from './protocol.ts';
 
+/** What is chosen: a kind, things of it or of several kinds, or a solid. */
 export interface Selection {
   readonly kind: string | null;
-  readonly placement: string | null;
+  readonly placements: readonly string[];
+  readonly solid: string | null;
+}
+
+const NOTHING: Selection = { kind: null, placements: [], solid: null };
+
+/** The one thing chosen; null when there is none, or several. */
+export function onlyPlacement({ placements }: Selection): string | null {
+  return placements.length === 1 ? (placements[0] ?? null) : null;
 }
 
 /** An accepted edit on its way to the server. */
@@ -64,7 +73,7 @@ const initialState: BenchState = {
   redo: [],
   unsent: [],
   saving: { state: 'saved' },
-  selection: { kind: null, placement: null },
+  selection: NOTHING,
   needleStep: 0,
   playing: false,
   simulated: { now: null, compared: null },
@@ -99,6 +108,11 @@ const slice = createSlice({
         playing: false,
       };
     },
+    comparedChanged: (state, { payload }: PayloadAction<OpenLevel['compared']>) => {
+      const { open, simulated, ...rest } = plain(state);
+      if (open === null) return state;
+      return { ...rest, open: { ...open, compared: payload }, simulated: { ...simulated, compared: null } };
+    },
     turned: (state, { payload }: PayloadAction<Level | null>) => ({ ...plain(state), turning: payload }),
     edited: (state, { payload }: PayloadAction<{ level: Level; change: Change; key: string }>) => ({
       ...accept(plain(state), payload.level, payload.change.forward, payload.key),
@@ -119,7 +133,7 @@ const slice = createSlice({
       if (open === null) return state;
       return { ...rest, open: { ...open, level: payload.level, revision: payload.revision }, unsent: payload.unsent, turning: null };
     },
-    selected: (state, { payload }: PayloadAction<Selection>) => ({ ...plain(state), selection: payload }),
+    selected: (state, { payload }: PayloadAction<Partial<Selection>>) => ({ ...plain(state), selection: { ...NOTHING, ...payload } }),
     needleMoved: (state, { payload }: PayloadAction<number>) => {
       const most = plain(state).simulated.now?.steps ?? 0;
       return { ...plain(state), needleStep: Math.max(0, Math.min(most, Math.round(payload))) };

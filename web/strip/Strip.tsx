@@ -14,7 +14,9 @@ const LABEL_WIDTH = 112;
 const RIGHT_MARGIN = 8;
 
 const isSelected = (row: StripRow, selection: Selection): boolean =>
-  selection.placement !== null ? row.placements.includes(selection.placement) : selection.kind === row.kind;
+  selection.placements.length > 0
+    ? selection.placements.some((placement) => row.placements.includes(placement))
+    : selection.kind === row.kind;
 
 const peak = (values: Float32Array): number => values.reduce((most, value) => Math.max(most, value), 0);
 
@@ -208,8 +210,7 @@ export function Strip() {
     if (context !== null && now !== null) drawRows(context, rows, now.level, (row) => isSelected(row, selection), width, duration, palette);
   }, [rows, now, selection, width, duration, palette]);
   const choose = (row: StripRow): void => {
-    const placement = row.placements.length === 1 ? (row.placements[0] ?? null) : null;
-    dispatch(benchActions.selected({ kind: row.kind, placement }));
+    dispatch(benchActions.selected({ kind: row.kind, placements: row.placements.length === 1 ? row.placements : [] }));
   };
   /** A press on a row chooses the very thing whose bar or × is there, else the row. */
   const press = (seconds: number, y: number, secondsPerPixel: number): void => {
@@ -219,7 +220,7 @@ export function Strip() {
     const stretch = [...row.inside, ...row.resting].find(({ from, to }) => seconds >= from - near && seconds <= to + near);
     const placement = stretch?.placement ?? row.refusals.find(({ at }) => Math.abs(at - seconds) <= near)?.placement;
     if (placement === undefined) choose(row);
-    else dispatch(benchActions.selected({ kind: row.kind, placement }));
+    else dispatch(benchActions.selected({ kind: row.kind, placements: [placement] }));
   };
   const fold = (kind: string): void => {
     const next = new Set(unfolded);

@@ -2,7 +2,9 @@ import { plainNumber } from '@dial/core/formats';
 import { allKinds, inOrder, type Effect, type Kind, type Level } from '@dial/core/level';
 import { benchActions } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { KIND_DRAGGED } from '../ui/dragging.ts';
 import { Mark } from '../ui/Mark.tsx';
+import { NewKind } from './NewKind.tsx';
 
 /** The main number of an effect, as short as it can be said. */
 function effectValue(effect: Effect): string {
@@ -42,41 +44,43 @@ function mainValue(kind: Kind): string {
   return effectValue(effect) + (rate ? '/s' : '');
 }
 
-/** The row of kinds. */
+/** The row of kinds: to choose, to drag out onto the Plan, and to make new ones. */
 export function Tray({ level }: { readonly level: Level }) {
   const dispatch = useAppDispatch();
   const selected = useAppSelector((state) => state.bench.selection.kind);
   const kinds = allKinds(level);
   return (
-    <div
-      role="toolbar"
-      aria-label="Tray"
-      className="flex h-[54px] items-center gap-1.5 overflow-x-auto border-b border-line bg-panel px-3.5"
-    >
-      {kinds.length === 0 && <p className="text-soft">This level has no kinds yet.</p>}
-      {kinds.map(([id, kind]) => {
-        const count = Object.values(level.placements).filter((placement) => placement.kind === id).length;
-        const on = selected === id;
-        return (
-          <button
-            key={id}
-            type="button"
-            aria-pressed={on}
-            className={`flex h-10 shrink-0 cursor-pointer items-center gap-1.5 rounded-lg border bg-card py-1 pr-2.5 pl-1.5 text-left ${
-              on ? 'border-needle outline outline-needle' : 'border-line hover:border-ink'
-            }`}
-            onClick={() => dispatch(benchActions.selected({ kind: on ? null : id, placement: null }))}
-          >
-            <Mark kind={kind} />
-            <span>
-              <b className="block text-xs leading-[14px] whitespace-nowrap">{kind.name}</b>
-              <span className="block font-mono text-[11px] leading-[13px] whitespace-nowrap">
-                {mainValue(kind)} <span className="text-soft">· {count}</span>
+    <div className="flex h-[54px] items-center border-b border-line bg-panel">
+      <div role="toolbar" aria-label="Tray" className="flex h-full min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3.5">
+        {kinds.length === 0 && <p className="text-soft">This level has no kinds yet. Make one with “New kind”, then place it.</p>}
+        {kinds.map(([id, kind]) => {
+          const count = Object.values(level.placements).filter((placement) => placement.kind === id).length;
+          const on = selected === id;
+          return (
+            <button
+              key={id}
+              type="button"
+              aria-pressed={on}
+              draggable
+              title="Drag onto the Plan to place one"
+              className={`flex h-10 shrink-0 cursor-pointer items-center gap-1.5 rounded-lg border bg-card py-1 pr-2.5 pl-1.5 text-left ${
+                on ? 'border-needle outline outline-needle' : 'border-line hover:border-ink'
+              }`}
+              onClick={() => dispatch(benchActions.selected({ kind: on ? null : id }))}
+              onDragStart={(event) => event.dataTransfer.setData(KIND_DRAGGED, id)}
+            >
+              <Mark kind={kind} />
+              <span>
+                <b className="block text-xs leading-[14px] whitespace-nowrap">{kind.name}</b>
+                <span className="block font-mono text-[11px] leading-[13px] whitespace-nowrap">
+                  {mainValue(kind)} <span className="text-soft">· {count === 0 ? 'unused' : count}</span>
+                </span>
               </span>
-            </span>
-          </button>
-        );
-      })}
+            </button>
+          );
+        })}
+      </div>
+      <NewKind level={level} selected={selected} />
     </div>
   );
 }

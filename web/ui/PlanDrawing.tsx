@@ -35,22 +35,31 @@ interface PlanDrawingProps {
   readonly ghost?: PlanTrack | null;
   readonly labels?: readonly PlanLabel[];
   readonly selectedKind?: string | null;
-  readonly selectedPlacement?: string | null;
+  readonly selectedPlacements?: readonly string[];
+  readonly selectedSolid?: string | null;
+  /** Things that are being moved: drawn as placed, whatever the moment says. */
+  readonly dragged?: readonly string[];
   /** While playing, what is hidden is hidden; while tuning it stays to be chosen. */
   readonly showHidden: boolean;
-  readonly onSelect?: (placement: string | null) => void;
+  /** The main button was pressed on a thing, a solid, or nothing. */
+  readonly onPress?: (what: Pressed, event: MouseEvent) => void;
+}
+
+/** What was pressed on the Plan. */
+export interface Pressed {
+  readonly placement?: string;
+  readonly solid?: string;
 }
 
 const FONT = 'IBM Plex Mono';
 
 interface BackdropProps {
   readonly size: Level['size'];
-  readonly solids: Level['solids'];
   readonly scale: PlanScale;
   readonly palette: Palette;
 }
 
-const Backdrop = memo(function Backdrop({ size, solids, scale, palette }: BackdropProps) {
+const Backdrop = memo(function Backdrop({ size, scale, palette }: BackdropProps) {
   const { width, height } = size;
   const lines: { key: string; points: number[]; strong: boolean }[] = [];
   const every = scale.pixelsPerUnit < 6 ? 5 : 1;
@@ -70,20 +79,44 @@ const Backdrop = memo(function Backdrop({ size, solids, scale, palette }: Backdr
       {lines.map(({ key, points, strong }) => (
         <Line key={key} points={points} stroke={palette.line} strokeWidth={strong ? 0.9 : 0.4} opacity={strong ? 0.8 : 0.6} />
       ))}
-      {inOrder(solids).map(([id, solid]) => (
-        <Rect
-          key={id}
-          x={scale.x(solid.x)}
-          y={scale.y(solid.y + solid.height)}
-          width={solid.width * scale.pixelsPerUnit}
-          height={solid.height * scale.pixelsPerUnit}
-          fill={palette.theme === 'light' ? palette.ink : palette.soft}
-          stroke={palette.theme === 'light' ? palette.ink : palette.soft}
-          strokeWidth={0.7}
-        />
-      ))}
     </Layer>
   );
+});
+
+interface SolidsProps {
+  readonly solids: Level['solids'];
+  readonly scale: PlanScale;
+  readonly palette: Palette;
+  readonly selected: string | null;
+  readonly onPress: PlanDrawingProps['onPress'];
+}
+
+/** The solids; of a one-way platform only the top edge is drawn strong. */
+const Solids = memo(function Solids({ solids, scale, palette, selected, onPress }: SolidsProps) {
+  const ink = palette.theme === 'light' ? palette.ink : palette.soft;
+  return inOrder(solids).map(([id, solid]) => {
+    const [x, y] = [scale.x(solid.x), scale.y(solid.y + solid.height)];
+    const [width, height] = [solid.width * scale.pixelsPerUnit, solid.height * scale.pixelsPerUnit];
+    const whole = solid.sides.length === 4;
+    return (
+      <Group key={id} x={x} y={y} onMouseDown={(event) => onPress?.({ solid: id }, event.evt)} name={`solid ${id}`}>
+        <Rect width={width} height={height} fill={ink} opacity={whole ? 1 : 0.25} stroke={ink} strokeWidth={0.7} />
+        {!whole && solid.sides.includes('top') && <Line points={[0, 0, width, 0]} stroke={ink} strokeWidth={3} />}
+        {selected === id && (
+          <Rect
+            x={-4}
+            y={-4}
+            width={width + 8}
+            height={height + 8}
+            stroke={palette.needle}
+            strokeWidth={2}
+            dash={[4, 3]}
+            listening={false}
+          />
+        )}
+      </Group>
+    );
+  });
 });
 
 function ShapeNode({
@@ -212,7 +245,7 @@ interface ThingProps {
   readonly palette: Palette;
   readonly selected: 'no' | 'kind' | 'placement';
   readonly showHidden: boolean;
-  readonly onSelect: ((placement: string) => void) | undefined;
+  readonly onPress: PlanDrawingProps['onPress'];
 }
 
 const Thing = memo(function Thing({
@@ -227,16 +260,15 @@ const Thing = memo(function Thing({
   palette,
   selected,
   showHidden,
-  onSelect,
+  onPress,
 }: ThingProps) {
   const { shown } = kind.phases[phaseKey(phase)];
   if (shown === 'hidden' && !showHidden) return null;
   const size = scale.pixelsPerUnit;
   const reach = reachOf(kind) * size;
   const opacity = shown === 'full' ? 1 : shown === 'faint' ? 0.45 : 0.16;
-  const choose = (): void => onSelect?.(id);
   return (
-    <Group x={scale.x(x)} y={scale.y(y)} onClick={choose} onTap={choose} name={`placement ${id}`}>
+    <Group x={scale.x(x)} y={scale.y(y)} onMouseDown={(event) => onPress?.({ placement: id }, event.evt)} name={`placement ${id}`}>
       <Group opacity={opacity} rotation={-turned}>
         <SolidBox kind={kind} phase={phase} scale={scale} palette={palette} />
         {Object.entries(kind.shapes).map(([key, shape]) => (
@@ -356,12 +388,35 @@ function Player({
   );
 }
 
+/** Where the player starts, while there is no run to show it in. */
+function StartPlace({ level, scale, palette }: { readonly level: Level; readonly scale: PlanScale; readonly palette: Palette }) {
+  const radius = Math.max(5, (level.view === 'top' ? level.body.radius : level.body.height / 2) * scale.pixelsPerUnit);
+  return (
+    <Group x={scale.x(level.start.x)} y={scale.y(level.start.y)}>
+      <Circle radius={radius} fill={palette.card} stroke={palette.ink} strokeWidth={2.4} dash={[4, 3]} />
+      <Text
+        text="start"
+        fontFamily={FONT}
+        fontSize={11}
+        fontStyle="600"
+        fill={palette.ink}
+        x={-30}
+        width={60}
+        y={radius + 4}
+        align="center"
+      />
+    </Group>
+  );
+}
+
 /** Everything to draw: what is placed, then what has been spawned by this moment. */
-function thingsOf(level: Level, moment: Moment | null) {
+function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[]) {
   const placed = inOrder(level.placements).flatMap(([id, placement]) => {
     const kind = kindOfPlacement(level, id);
     const still = { x: placement.x, y: placement.y, phase: 'ready' as const, secondsLeft: null, turnedDegrees: 0 };
-    return kind === undefined ? [] : [{ id, kindId: placement.kind, kind, at: moment?.placements[id] ?? still }];
+    return kind === undefined
+      ? []
+      : [{ id, kindId: placement.kind, kind, at: (dragged.includes(id) ? undefined : moment?.placements[id]) ?? still }];
   });
   const spawned = Object.entries(moment?.placements ?? {}).flatMap(([id, at]) => {
     const kind = id in level.placements ? undefined : kindOf(level, at.kind);
@@ -372,7 +427,8 @@ function thingsOf(level: Level, moment: Moment | null) {
 
 /** Draws a level as it is at one moment: solids, things with their phases, players, tracks, and what just happened. */
 export function PlanDrawing(props: PlanDrawingProps) {
-  const { level, width, height, moment, track, ghost, labels = [], showHidden, onSelect } = props;
+  const { level, width, height, moment, track, ghost, labels = [], showHidden, onPress } = props;
+  const { selectedPlacements = [], dragged = [] } = props;
   const palette = usePalette();
   const fontsReady = useFontsReady();
   const { width: levelWidth, height: levelHeight } = level.size;
@@ -385,15 +441,16 @@ export function PlanDrawing(props: PlanDrawingProps) {
       key={String(fontsReady)}
       width={width}
       height={height}
-      onClick={(event) => {
-        if (event.target === event.target.getStage()) onSelect?.(null);
+      onMouseDown={(event) => {
+        if (event.target === event.target.getStage()) onPress?.({}, event.evt);
       }}
     >
-      <Backdrop size={level.size} solids={level.solids} scale={scale} palette={palette} />
+      <Backdrop size={level.size} scale={scale} palette={palette} />
       <Layer>
-        {thingsOf(level, moment).map(({ id, kindId, kind, at }) => {
-          const selected =
-            props.selectedPlacement === id ? 'placement' : props.selectedPlacement == null && props.selectedKind === kindId ? 'kind' : 'no';
+        <Solids solids={level.solids} scale={scale} palette={palette} selected={props.selectedSolid ?? null} onPress={onPress} />
+        {thingsOf(level, moment, dragged).map(({ id, kindId, kind, at }) => {
+          const chosen = selectedPlacements.includes(id);
+          const selected = chosen ? 'placement' : selectedPlacements.length === 0 && props.selectedKind === kindId ? 'kind' : 'no';
           return (
             <Thing
               key={id}
@@ -408,7 +465,7 @@ export function PlanDrawing(props: PlanDrawingProps) {
               palette={palette}
               selected={selected}
               showHidden={showHidden}
-              onSelect={onSelect}
+              onPress={onPress}
             />
           );
         })}
@@ -418,6 +475,7 @@ export function PlanDrawing(props: PlanDrawingProps) {
         {track != null && <Track track={track} scale={scale} dashed={false} palette={palette} />}
       </Layer>
       <Layer listening={false}>
+        {moment === null && <StartPlace level={level} scale={scale} palette={palette} />}
         {players.map((player, index) => (
           <Player key={index} player={player} level={level} scale={scale} palette={palette} />
         ))}

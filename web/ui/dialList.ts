@@ -11,7 +11,7 @@ import {
   type Points,
   type QuantityName,
 } from '@dial/core/level';
-import { rangeOf, type DialRange } from '../ui/quantity.ts';
+import { rangeOf, type DialRange } from './quantity.ts';
 
 /** One number of the level that can be turned: where it is and how it is called. */
 export interface DialSpec {
@@ -210,6 +210,22 @@ export function kindDials(level: Level, kindId: string): DialSpec[] {
   return [...dials, ...pathDials(level, kindId)];
 }
 
+/** Where a thing or a solid is, and how large a solid is. */
+export function placeDials(
+  map: 'placements' | 'solids',
+  id: string,
+  { x, y, width, height }: { readonly x: number; readonly y: number; readonly width?: number; readonly height?: number },
+): DialSpec[] {
+  const one = (field: string, label: string, value: number, quantity: QuantityName): DialSpec =>
+    dial([map, id, field], 'where it is', label, value, quantity);
+  return [
+    one('x', 'right', x, 'coordinate'),
+    one('y', 'up', y, 'coordinate'),
+    ...(width === undefined ? [] : [one('width', 'width', width, 'side')]),
+    ...(height === undefined ? [] : [one('height', 'height', height, 'side')]),
+  ];
+}
+
 /** The dials of the player, shown while nothing is selected. */
 export function playerDials(level: Level): DialSpec[] {
   const { body } = level;
@@ -226,6 +242,8 @@ export function playerDials(level: Level): DialSpec[] {
           dial(['body', 'lateJump'], 'how the player moves', 'late jump', body.lateJump, 'lateJump'),
           dial(['body', 'fallLimit'], 'how the player moves', 'fall limit', body.fallLimit, 'fallLimit'),
         ]),
+    dial(['start', 'x'], 'starts at', 'right', level.start.x, 'coordinate'),
+    dial(['start', 'y'], 'starts at', 'up', level.start.y, 'coordinate'),
     ...inOrder(level.meters).map(([id, meter]) => dial(['meters', id, 'start'], 'starts with', meter.name, meter.start, 'meterValue')),
   ];
 }

@@ -1,0 +1,57 @@
+import { kindOf, type Level } from '@dial/core/level';
+import { useEffect } from 'react';
+import { isTyping } from '../ui/isTyping.ts';
+
+const TOOLS = [
+  { tool: 'select', name: 'Select', key: 'v', says: 'Choose things, drag them, or draw a box around some' },
+  { tool: 'place', name: 'Place', key: 'b', says: 'Press on the Plan to place things of the chosen kind' },
+  { tool: 'solid', name: 'Solid', key: 's', says: 'Draw a box nobody walks through' },
+  { tool: 'one-way', name: 'One-way', key: 'w', says: 'Draw a platform that only its top stops players at' },
+] as const;
+
+export type PlanTool = (typeof TOOLS)[number]['tool'];
+
+interface PlanToolsProps {
+  readonly tool: PlanTool;
+  readonly kind: string | null;
+  readonly level: Level;
+  readonly onChoose: (tool: PlanTool) => void;
+}
+
+/** What a press on the Plan does. */
+export function PlanTools({ tool, kind, level, onChoose }: PlanToolsProps) {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      const found = TOOLS.find(({ key }) => key === event.key.toLowerCase());
+      if (found !== undefined) onChoose(found.tool);
+      else if (event.key === 'Escape') onChoose('select');
+    };
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  }, [onChoose]);
+  const name = kind === null ? undefined : kindOf(level, kind)?.name;
+  return (
+    <div role="toolbar" aria-label="Plan tools" className="absolute top-1.5 left-1.5 flex items-center gap-1 text-xs">
+      {TOOLS.filter((one) => one.tool !== 'one-way' || level.view === 'side').map((one) => (
+        <button
+          key={one.tool}
+          type="button"
+          aria-pressed={tool === one.tool}
+          title={`${one.says} (${one.key.toUpperCase()})`}
+          className={`cursor-pointer rounded-sm border px-2 py-0.5 font-semibold ${
+            tool === one.tool ? 'border-ink bg-ink text-card' : 'border-line bg-card hover:border-ink'
+          }`}
+          onClick={() => onChoose(one.tool)}
+        >
+          {one.name}
+        </button>
+      ))}
+      {tool === 'place' && (
+        <span role="status" className="rounded-sm bg-card px-1.5 py-0.5">
+          {name === undefined ? 'Choose a kind in the Tray first' : `Press to place: ${name}`}
+        </span>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,135 @@
+import { addKind, addPlacement, addVariant, entry, freeId, kindOf, lastOrder, type Level, type Role } from '@dial/core/level';
+import { benchActions } from './bench.ts';
+import { preview, tryEdit, type Recipe } from './edits.ts';
+import type { AppStore } from './store.ts';
+
+/** A box on the Plan: left, lower edge, width, height. Units. */
+export interface PlanBox {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+const nameOf = (level: Level, kind: string): string => kindOf(level, kind)?.name ?? kind;
+const openLevel = (store: AppStore): Level | null => store.getState().bench.open?.level ?? null;
+
+/** What the selection is called in the name of an edit. */
+function selectionName(store: AppStore): string {
+  const { open, selection } = store.getState().bench;
+  if (selection.solid !== null) return 'the solid';
+  const placed = open?.level.placements[selection.placements[0] ?? ''];
+  if (selection.placements.length !== 1 || open === null || placed === undefined) return `${String(selection.placements.length)} things`;
+  return nameOf(open.level, placed.kind);
+}
+
+/** Whether a thing stays where it is placed, so that it can be moved by hand: what follows a path goes where that goes. */
+export const canBeMoved = (level: Level, id: string): boolean => entry(level.placements, id)?.travel === null;
+
+function moving(store: AppStore, dx: number, dy: number): Recipe {
+  const { selection } = store.getState().bench;
+  return (draft) => {
+    for (const id of selection.placements) {
+      const placement = entry(draft.placements, id);
+      if (placement?.travel !== null) continue;
+      placement.x += dx;
+      placement.y += dy;
+    }
+    const solid = selection.solid === null ? undefined : entry(draft.solids, selection.solid);
+    if (solid !== undefined) {
+      solid.x += dx;
+      solid.y += dy;
+    }
+  };
+}
+
+/** Shows the selection moved while it is being dragged. */
+export function previewMove(store: AppStore, dx: number, dy: number): void {
+  preview(store, moving(store, dx, dy));
+}
+
+export function moveSelection(store: AppStore, dx: number, dy: number): void {
+  tryEdit(store, `move ${selectionName(store)}`, moving(store, dx, dy));
+}
+
+export function removeSelection(store: AppStore): void {
+  const { selection } = store.getState().bench;
+  if (selection.placements.length === 0 && selection.solid === null) return;
+  const removed = tryEdit(store, `delete ${selectionName(store)}`, (draft) => {
+    for (const id of selection.placements) Reflect.deleteProperty(draft.placements, id);
+    if (selection.solid !== null) Reflect.deleteProperty(draft.solids, selection.solid);
+  });
+  if (removed) store.dispatch(benchActions.selected({ kind: selection.kind }));
+}
+
+/** Copies the selection a little aside, and selects the copies. */
+export function duplicateSelection(store: AppStore): void {
+  const { selection } = store.getState().bench;
+  if (selection.placements.length === 0 && selection.solid === null) return;
+  const copies: string[] = [];
+  let solid: string | null = null;
+  const made = tryEdit(store, `duplicate ${selectionName(store)}`, (draft) => {
+    for (const id of selection.placements) {
+      const placement = entry(draft.placements, id);
+      if (placement === undefined) continue;
+      const copy = freeId(draft.placements, placement.kind);
+      const place = { x: placement.x + 1, y: placement.y - 1, order: lastOrder(draft.placements) };
+      draft.placements[copy] = { ...structuredClone(plainly(placement)), ...place };
+      copies.push(copy);
+    }
+    const box = selection.solid === null ? undefined : entry(draft.solids, selection.solid);
+    if (box === undefined) return;
+    solid = freeId(draft.solids, 'solid');
+    draft.solids[solid] = { ...structuredClone(plainly(box)), x: box.x + 1, y: box.y - 1, order: lastOrder(draft.solids) };
+  });
+  if (made) store.dispatch(benchActions.selected({ kind: selection.kind, placements: copies, solid }));
+}
+
+/** A value without the draft around it. */
+const plainly = <Value>(value: Value): Value => JSON.parse(JSON.stringify(value)) as Value;
+
+/** Puts a thing of a kind somewhere, and selects it. */
+export function placeThing(store: AppStore, kind: string, x: number, y: number): void {
+  const level = openLevel(store);
+  if (level === null) return;
+  let id = '';
+  if (tryEdit(store, `place ${nameOf(level, kind)}`, (draft) => void (id = addPlacement(draft, kind, x, y)))) {
+    store.dispatch(benchActions.selected({ kind, placements: [id] }));
+  }
+}
+
+export function addSolid(store: AppStore, box: PlanBox, oneWay: boolean): void {
+  let id = '';
+  const made = tryEdit(store, oneWay ? 'draw a one-way platform' : 'draw a solid', (draft) => {
+    id = freeId(draft.solids, 'solid');
+    draft.solids[id] = { ...box, order: lastOrder(draft.solids), sides: oneWay ? ['top'] : ['top', 'bottom', 'left', 'right'] };
+  });
+  if (made) store.dispatch(benchActions.selected({ solid: id }));
+}
+
+/** Makes a kind of a role, or based on another, and selects it. */
+export function makeKind(store: AppStore, role: Role): void {
+  let id = '';
+  if (tryEdit(store, `new kind: ${role}`, (draft) => void (id = addKind(draft, role)))) store.dispatch(benchActions.selected({ kind: id }));
+}
+
+export function makeVariant(store: AppStore, basedOn: string): void {
+  let id = '';
+  const made = tryEdit(store, 'new kind based on another', (draft) => void (id = addVariant(draft, basedOn)));
+  if (made) store.dispatch(benchActions.selected({ kind: id }));
+}
+
+/** Deletes a kind and everything placed of it. Kinds based on it, and rules that name it, keep it from being deleted. */
+export function removeKind(store: AppStore, kind: string): void {
+  const level = openLevel(store);
+  if (level === null) return;
+  const removed = tryEdit(store, `delete ${nameOf(level, kind)}`, (draft) => {
+    for (const [id, placement] of Object.entries(draft.placements)) {
+      if (placement.kind === kind) Reflect.deleteProperty(draft.placements, id);
+    }
+    Reflect.deleteProperty(draft.kinds, kind);
+    Reflect.deleteProperty(draft.variants, kind);
+    draft.death.resets = draft.death.resets.filter((id) => id !== kind);
+  });
+  if (removed) store.dispatch(benchActions.selected({}));
+}

@@ -1,0 +1,89 @@
+import { kindOf, ROLES, type Level, type Role } from '@dial/core/level';
+import { useEffect, useRef, useState } from 'react';
+import { makeKind, makeVariant } from '../state/authoring.ts';
+import { useAppStore } from '../state/store.ts';
+import { Button } from '../ui/controls.tsx';
+import { roleColour } from '../ui/roles.ts';
+
+/** What a kind of a role begins as. */
+const BEGINS_AS: Readonly<Record<Role, string>> = {
+  mend: 'a pad that heals, then rests',
+  harm: 'a place that hurts while inside',
+  lethal: 'a zone that kills',
+  score: 'a collectible, gone once taken',
+  carry: 'something to carry',
+  movement: 'a boost of speed for a while',
+  return: 'a zone that sends one back to the start',
+};
+
+/** Makes a kind, from a role or based on the chosen one. */
+export function NewKind({ level, selected }: { readonly level: Level; readonly selected: string | null }) {
+  const store = useAppStore();
+  const [open, setOpen] = useState(false);
+  const root = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!open) return;
+    root.current?.querySelector<HTMLElement>('[role=menuitem]')?.focus();
+    const away = (event: PointerEvent): void => {
+      if (!(event.target instanceof Node) || root.current?.contains(event.target) !== true) setOpen(false);
+    };
+    addEventListener('pointerdown', away);
+    return () => removeEventListener('pointerdown', away);
+  }, [open]);
+  const choose = (make: () => void): void => {
+    setOpen(false);
+    make();
+  };
+  const base = selected === null ? undefined : kindOf(level, selected)?.name;
+  const itemClass = 'flex w-full cursor-pointer items-baseline gap-2 px-3 py-1 text-left hover:bg-paper focus:bg-paper';
+  return (
+    <div
+      ref={root}
+      className="relative px-2.5"
+      onKeyDown={(event) => {
+        if (!open) return;
+        const items = [...(root.current?.querySelectorAll<HTMLElement>('[role=menuitem]') ?? [])];
+        const at = items.indexOf(document.activeElement as HTMLElement);
+        if (event.key === 'ArrowDown') items[(at + 1) % items.length]?.focus();
+        else if (event.key === 'ArrowUp') items[(at + items.length - 1) % items.length]?.focus();
+        else if (event.key === 'Escape') {
+          setOpen(false);
+          root.current?.querySelector('button')?.focus();
+        } else return;
+        event.preventDefault();
+        event.stopPropagation();
+      }}
+    >
+      <Button aria-haspopup="menu" aria-expanded={open} onClick={() => setOpen(!open)}>
+        New kind
+      </Button>
+      {open && (
+        <div
+          role="menu"
+          aria-label="New kind"
+          className="absolute top-full right-2.5 z-10 mt-1 w-[320px] rounded-md border-[1.3px] border-ink bg-card py-1"
+        >
+          {ROLES.map((role) => (
+            <button key={role} type="button" role="menuitem" className={itemClass} onClick={() => choose(() => makeKind(store, role))}>
+              <b className="w-18 shrink-0" style={{ color: roleColour(role) }}>
+                {role}
+              </b>
+              <span className="text-xs">{BEGINS_AS[role]}</span>
+            </button>
+          ))}
+          {base !== undefined && selected !== null && (
+            <button
+              type="button"
+              role="menuitem"
+              className={`${itemClass} mt-1 border-t border-line pt-1.5`}
+              onClick={() => choose(() => makeVariant(store, selected))}
+            >
+              <b className="shrink-0">based on {base}</b>
+              <span className="text-xs">the same, until values are changed</span>
+            </button>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
