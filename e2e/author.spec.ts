@@ -82,6 +82,7 @@ test('from nothing: kinds are made, placed, moved, copied and deleted, solids dr
   // A box around all three collectibles, which then go together: by the pointer, by keys, and as copies.
   await dragFrom(page, [9, 14], [17, 10]);
   await expect(page.getByRole('complementary', { name: 'Dials' })).toContainText('3 things');
+  await page.getByRole('button', { name: 'In a row' }).click();
   await dragFrom(page, [13, 12], [13, 14]);
   await page.keyboard.press('Shift+ArrowRight');
   await page.keyboard.press('Control+d');
@@ -96,6 +97,11 @@ test('from nothing: kinds are made, placed, moved, copied and deleted, solids dr
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expectNoSeriousProblem(page);
+
+  // Things of several kinds have no dials in common, but go together.
+  await dragFrom(page, [9, 15], [22, 3]);
+  await expect(page.getByRole('complementary', { name: 'Dials' })).toContainText('3 × collectible1 × hot ash');
+  await page.keyboard.press('Escape');
 
   await expect(saved(page)).toHaveText('saved');
   await page.reload();

@@ -28,6 +28,17 @@ test('bench', async ({ page }) => {
   await page.screenshot(picture('ledger'));
 });
 
+test('making and keeping', async ({ page }) => {
+  await openBench(page);
+  await page.getByRole('button', { name: 'New kind' }).click();
+  await page.screenshot(picture('new-kind'));
+  await page.keyboard.press('Escape');
+  await tray(page, 'cooling basin').click();
+  await page.getByRole('button', { name: /numbers off/ }).click();
+  await expect(page.getByRole('list', { name: 'Changed since' })).toBeVisible();
+  await page.screenshot(picture('versions'));
+});
+
 test('play', async ({ page }) => {
   await page.goto('/levels/night-firing/play?run=night-firing-careful-walk&at=1050');
   await expect(page.getByRole('complementary', { name: 'Live ledger' })).toContainText('resting, 3.4 s left');

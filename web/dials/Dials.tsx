@@ -3,7 +3,7 @@ import { inOrder, kindOf, type Kind, type Level } from '@dial/core/level';
 import type { PlacementOutcome } from '@dial/core/session';
 import { useState } from 'react';
 import { benchActions, onlyPlacement, type Selection } from '../state/bench.ts';
-import { duplicateSelection, removeKind, removeSelection } from '../state/authoring.ts';
+import { duplicateSelection, lineUp, removeKind, removeSelection } from '../state/authoring.ts';
 import { valueAt } from '../state/changes.ts';
 import { setDial, turnDial } from '../state/edits.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
@@ -215,7 +215,7 @@ function SelectionActions({ selection }: { readonly selection: Selection }) {
   const store = useAppStore();
   const count = selection.placements.length;
   return (
-    <div className="mt-4 flex items-center gap-2">
+    <div className="mt-4 flex flex-wrap items-center gap-2">
       <Button kind="quiet" title="Ctrl+D" onClick={() => duplicateSelection(store)}>
         Duplicate
       </Button>
@@ -223,7 +223,43 @@ function SelectionActions({ selection }: { readonly selection: Selection }) {
         Delete
       </Button>
       {count > 1 && <span className="text-xs text-soft">{count} things</span>}
+      {count > 1 && (
+        <div className="flex w-full gap-2">
+          <Button kind="quiet" title="All as far up as the leftmost" onClick={() => lineUp(store, 'row', false)}>
+            In a row
+          </Button>
+          <Button kind="quiet" title="All as far right as the lowest" onClick={() => lineUp(store, 'column', false)}>
+            In a column
+          </Button>
+          <Button kind="quiet" title="Evenly from left to right" onClick={() => lineUp(store, 'row', true)}>
+            Spread
+          </Button>
+        </div>
+      )}
     </div>
+  );
+}
+
+/** The column of several things: what they are, and what can be done with all of them. */
+function SeveralColumn({ level, selection }: { readonly level: Level; readonly selection: Selection }) {
+  const counts = new Map<string, number>();
+  for (const id of selection.placements) {
+    const kind = level.placements[id]?.kind;
+    if (kind !== undefined) counts.set(kind, (counts.get(kind) ?? 0) + 1);
+  }
+  return (
+    <>
+      <h2 className="text-base font-bold">{selection.placements.length} things</h2>
+      <ul className="my-2 rounded-sm border-l-[3px] border-ink bg-card px-2.5 py-1.5 text-[12.5px]">
+        {[...counts].map(([kind, count]) => (
+          <li key={kind}>
+            {count} × {kindOf(level, kind)?.name}
+          </li>
+        ))}
+      </ul>
+      <p className="text-xs text-soft">Drag them together, or nudge them with the arrow keys (Shift: a whole unit).</p>
+      <SelectionActions selection={selection} />
+    </>
   );
 }
 
@@ -298,6 +334,8 @@ export function Dials({ level }: { readonly level: Level }) {
     <aside aria-label="Dials" className="h-full overflow-y-auto border-l-[1.5px] border-ink bg-paper px-[18px] pt-3 pb-6">
       {selection.solid !== null && selection.solid in level.solids ? (
         <SolidColumn level={level} selection={selection} solidId={selection.solid} />
+      ) : kind === undefined && selection.placements.length > 1 ? (
+        <SeveralColumn level={level} selection={selection} />
       ) : kind !== undefined && selection.kind !== null ? (
         <KindColumn key={selection.kind} level={level} kindId={selection.kind} kind={kind} selection={selection} />
       ) : (

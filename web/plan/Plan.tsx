@@ -1,7 +1,7 @@
 import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useCallback, useMemo, useRef, useState, type DragEvent, type KeyboardEvent } from 'react';
-import { addSolid, canBeMoved, moveSelection, placeThing, previewMove, type PlanBox } from '../state/authoring.ts';
+import { addSolid, canBeMoved, chosenThings, moveSelection, placeThing, previewMove, type PlanBox } from '../state/authoring.ts';
 import { benchActions } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
@@ -145,7 +145,7 @@ export function Plan({ level }: { readonly level: Level }) {
         const had = chosen.placements.includes(placement);
         const others = chosen.placements.filter((id) => id !== placement);
         const next = event.shiftKey ? (had ? others : [...others, placement]) : had ? chosen.placements : [placement];
-        store.dispatch(benchActions.selected({ kind: placements[placement]?.kind ?? chosen.kind, placements: next }));
+        store.dispatch(benchActions.selected(chosenThings(open.level, next)));
         if (next.includes(placement)) drag(event);
       } else if (solid !== undefined) {
         store.dispatch(benchActions.selected({ solid }));
@@ -157,8 +157,14 @@ export function Plan({ level }: { readonly level: Level }) {
             const within = Object.entries(placements).filter(
               ([, { x, y }]) => box !== null && x >= box.x && x <= box.x + box.width && y >= box.y && y <= box.y + box.height,
             );
-            const kind = within[0]?.[1].kind ?? null;
-            store.dispatch(benchActions.selected({ kind, placements: within.map(([id]) => id) }));
+            store.dispatch(
+              benchActions.selected(
+                chosenThings(
+                  open.level,
+                  within.map(([id]) => id),
+                ),
+              ),
+            );
           },
           false,
         );

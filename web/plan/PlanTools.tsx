@@ -32,7 +32,11 @@ export function PlanTools({ tool, kind, level, onChoose }: PlanToolsProps) {
   }, [onChoose]);
   const name = kind === null ? undefined : kindOf(level, kind)?.name;
   return (
-    <div role="toolbar" aria-label="Plan tools" className="absolute top-1.5 left-1.5 flex items-center gap-1 text-xs">
+    <div
+      role="toolbar"
+      aria-label="Plan tools"
+      className="absolute top-1.5 left-1.5 flex items-center gap-1 rounded-md border border-line bg-card p-1 text-xs"
+    >
       {TOOLS.filter((one) => one.tool !== 'one-way' || level.view === 'side').map((one) => (
         <button
           key={one.tool}

@@ -1,5 +1,5 @@
 import { addKind, addPlacement, addVariant, entry, freeId, kindOf, lastOrder, type Level, type Role } from '@dial/core/level';
-import { benchActions } from './bench.ts';
+import { benchActions, type Selection } from './bench.ts';
 import { preview, tryEdit, type Recipe } from './edits.ts';
 import type { AppStore } from './store.ts';
 
@@ -25,6 +25,32 @@ function selectionName(store: AppStore): string {
 
 /** Whether a thing stays where it is placed, so that it can be moved by hand: what follows a path goes where that goes. */
 export const canBeMoved = (level: Level, id: string): boolean => entry(level.placements, id)?.travel === null;
+
+/** The choice of some things: of their kind too, when they have one in common. */
+export function chosenThings(level: Level, placements: readonly string[]): Partial<Selection> {
+  const kinds = new Set(placements.map((id) => entry(level.placements, id)?.kind));
+  return { kind: kinds.size === 1 ? ([...kinds][0] ?? null) : null, placements };
+}
+
+/** Brings the chosen things onto one line, or spreads them evenly between the outermost two. */
+export function lineUp(store: AppStore, along: 'row' | 'column', evenly: boolean): void {
+  const { selection } = store.getState().bench;
+  const [across, way] = along === 'row' ? (['y', 'x'] as const) : (['x', 'y'] as const);
+  tryEdit(store, evenly ? 'spread evenly' : `line up in a ${along}`, (draft) => {
+    const things = selection.placements
+      .flatMap((id) => entry(draft.placements, id) ?? [])
+      .filter(({ travel }) => travel === null)
+      .sort((a, b) => a[way] - b[way]);
+    const [first, last] = [things[0], things.at(-1)];
+    if (first === undefined || last === undefined) return;
+    const start = first[way];
+    const step = (last[way] - start) / Math.max(1, things.length - 1);
+    things.forEach((thing, index) => {
+      if (evenly) thing[way] = start + step * index;
+      else thing[across] = first[across];
+    });
+  });
+}
 
 function moving(store: AppStore, dx: number, dy: number): Recipe {
   const { selection } = store.getState().bench;
