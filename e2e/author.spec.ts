@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { dial, expect, expectNoSeriousProblem, openBench, outcome, saved, test, tray, type } from './fixture.ts';
 
@@ -130,8 +131,11 @@ test('a thing that is dragged changes the session as it moves', async ({ page })
   await expect(dial(page, 'score')).toBeVisible();
 });
 
-test('a state is kept under a name, compared with in words, restored, and branched off', async ({ page }) => {
-  await openBench(page);
+test('a state is kept under a name, compared with in words, restored, and branched off', async ({ page, request }) => {
+  // On a level of its own: the version kept last is the one compared with when a level is opened.
+  const data = (await readFile('demo/night-firing/level.json', 'utf8')).replace('Night Firing', 'Kiln Trials');
+  const added = await request.post('/api/levels?as=copied', { data, headers: { 'content-type': 'application/json' } });
+  await page.goto(`/levels/${((await added.json()) as { id: string }).id}`);
   const basin = tray(page, 'cooling basin');
   const versions = page.getByRole('dialog', { name: 'Versions' });
   await page.getByRole('button', { name: /numbers? off|same as/ }).click();
@@ -147,5 +151,30 @@ test('a state is kept under a name, compared with in words, restored, and branch
   await versions.getByRole('listitem', { name: 'cool basins' }).getByRole('button', { name: 'Restore' }).click();
   await expect(value(page, 'rests for')).toHaveValue('6.5');
   await versions.getByRole('listitem', { name: 'cool basins' }).getByRole('button', { name: 'Branch off' }).click();
-  await expect(page.getByRole('heading', { name: 'Night Firing, cool basins' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Kiln Trials, cool basins' })).toBeVisible();
+});
+
+test('every command can be found by its name and given by its key', async ({ page }) => {
+  await openBench(page);
+  await page.keyboard.press('Control+k');
+  const list = page.getByRole('dialog', { name: 'Commands' });
+  await expect(list.getByRole('option', { name: 'Undo' })).toBeDisabled();
+  await expectNoSeriousProblem(page);
+  await page.keyboard.type('ledger');
+  await expect(list.getByRole('option')).toHaveText(['Show the Ledger or the StripL']);
+  await page.keyboard.press('Enter');
+  await expect(list).toHaveCount(0);
+  await expect(page.getByRole('region', { name: 'Ledger' })).toBeVisible();
+  await page.keyboard.press('l');
+  await page.keyboard.press('Control+a');
+  await expect(page.getByRole('complementary', { name: 'Dials' })).toContainText('35 things');
+  await page.keyboard.press('Delete');
+  await expect(tray(page, 'tile shard')).toContainText('unused');
+  await page.keyboard.press('Control+z');
+  await expect(tray(page, 'tile shard')).toContainText('12');
+  await page.keyboard.press('n');
+  await expect(page.getByRole('menuitem', { name: /^mend/ })).toBeFocused();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Shift+P');
+  await expect(page).toHaveURL(/play$/);
 });

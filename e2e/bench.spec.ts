@@ -2,11 +2,11 @@ import { dial, digestOf, expect, expectNoSeriousProblem, openBench, outcome, sav
 
 test('the first page shows the demo and leads to its Bench, with a run already drawn', async ({ page }) => {
   await page.goto('/');
-  const level = page.getByRole('listitem', { name: 'Night Firing' });
+  const level = page.getByRole('listitem', { name: 'Night Firing', exact: true });
   await expect(level.getByRole('img', { name: 'Plan of Night Firing' })).toBeVisible();
   await expect(level).toContainText('last run: health 78, score 180');
   await expectNoSeriousProblem(page);
-  await level.getByRole('link', { name: 'Open Night Firing' }).click();
+  await level.getByRole('link', { name: 'Open Night Firing', exact: true }).click();
   await expect(outcome(page)).toHaveText(/final health 78 was 62\.2/);
   await expect(page.getByRole('button', { name: 'cooling basin 1' })).toBeVisible();
   for (const theme of ['Dark', 'Light']) {
@@ -171,7 +171,7 @@ test.describe('refused by the server', () => {
     await expect(page.getByRole('alert')).toContainText('broken.json was not imported. /body/speed');
     await file.setInputFiles({ name: 'cut.json', mimeType: 'application/json', buffer: Buffer.from(text.slice(0, 400)) });
     await expect(page.getByRole('alert')).toContainText('cut.json was not imported.');
-    await expect(page.getByRole('listitem', { name: 'Night Firing' })).toHaveCount(1);
+    await expect(page.getByRole('listitem', { name: 'Night Firing', exact: true })).toHaveCount(1);
     await file.setInputFiles({
       name: 'good.json',
       mimeType: 'application/json',

@@ -119,7 +119,7 @@ test.each(refusals)('%s is refused clearly and nothing changes', async (_, statu
 
 test('a level that is deleted can be brought back, and a state of it kept under a name', async () => {
   const { body: added } = await call('POST', '/api/levels?as=begun', demoLevel);
-  const path = `/api/levels/${String(added.id)}`;
+  const path = `/api/levels/${added.id}`;
   expect((await call('DELETE', path)).status).toBe(204);
   expect((await call('GET', path)).status).toBe(404);
   expect((await call('POST', `${path}/restore`)).status).toBe(204);

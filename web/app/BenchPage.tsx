@@ -1,11 +1,10 @@
 import { clockTime, fileName, levelText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { Dials } from '../dials/Dials.tsx';
 import { Ledger } from '../ledger/Ledger.tsx';
 import { Plan } from '../plan/Plan.tsx';
-import { duplicateSelection, removeSelection } from '../state/authoring.ts';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { useOpenLevel } from '../state/useOpenLevel.ts';
@@ -15,34 +14,10 @@ import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, buttonClass, Notice } from '../ui/controls.tsx';
 import { download } from '../ui/download.ts';
 import { Versions } from '../versions/Versions.tsx';
-import { isTyping } from '../ui/isTyping.ts';
+import { CommandList } from './CommandList.tsx';
 import { RunCaption } from './RunCaption.tsx';
 import { SavedState, SaveTrouble } from './Saved.tsx';
-
-/** Keys that work all over the Bench. */
-function useBenchKeys(toggleLedger: () => void): void {
-  const store = useAppStore();
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      const { playing } = store.getState().bench;
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
-        event.preventDefault();
-        const key = crypto.randomUUID();
-        store.dispatch(event.shiftKey ? benchActions.redone(key) : benchActions.undone(key));
-      } else if (isTyping(event.target)) return;
-      else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'd') {
-        event.preventDefault();
-        duplicateSelection(store);
-      } else if (event.ctrlKey || event.metaKey || event.altKey) return;
-      else if (event.key === 'Delete' || event.key === 'Backspace') removeSelection(store);
-      else if (event.key === 'p' || event.key === 'P') store.dispatch(benchActions.playingChanged(!playing));
-      else if (event.key === 'l' || event.key === 'L') toggleLedger();
-      else if (event.key === 'Escape') store.dispatch(benchActions.selected({}));
-    };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
-  }, [store, toggleLedger]);
-}
+import { useCommandKeys } from './useCommandKeys.ts';
 
 /** Moves the needle with real time while it runs. */
 function useRunningNeedle(): void {
@@ -93,6 +68,14 @@ function BenchHeader({ open, level }: { readonly open: OpenLevel; readonly level
       </nav>
       <div className="ml-auto flex items-center gap-2">
         <SavedState />
+        <button
+          type="button"
+          title="Find a command, and learn its key"
+          className="cursor-pointer rounded-sm border border-line bg-card px-1.5 py-0.5 font-mono text-xs hover:border-ink"
+          onClick={() => dispatch(benchActions.panelShown('commands'))}
+        >
+          Ctrl+K
+        </button>
         <Button
           kind="quiet"
           disabled={undone === undefined}
@@ -123,9 +106,10 @@ function BenchHeader({ open, level }: { readonly open: OpenLevel; readonly level
 function Bench({ open }: { readonly open: OpenLevel }) {
   const level = useAppSelector((state) => state.bench.turning) ?? open.level;
   const trouble = useAppSelector((state) => state.bench.trouble);
-  const [ledgerOpen, setLedgerOpen] = useState(false);
-  const [toggleLedger] = useState(() => () => setLedgerOpen((now) => !now));
-  useBenchKeys(toggleLedger);
+  const ledgerOpen = useAppSelector((state) => state.bench.ledgerShown);
+  const dispatch = useAppDispatch();
+  const toggleLedger = useCallback(() => dispatch(benchActions.ledgerToggled()), [dispatch]);
+  useCommandKeys();
   useRunningNeedle();
   useEffect(() => {
     document.title = `${open.level.name} · Dial`;
@@ -133,6 +117,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
   return (
     <div className="flex h-full min-h-[560px] flex-col">
       <BenchHeader open={open} level={level} />
+      <CommandList />
       <Tray level={level} />
       <SaveTrouble />
       {trouble !== null && <Notice>{trouble}</Notice>}

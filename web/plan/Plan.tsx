@@ -10,7 +10,7 @@ import { usePalette } from '../ui/palette.ts';
 import { PlanDrawing, type Pressed } from '../ui/PlanDrawing.tsx';
 import { fitPlan, type PlanScale } from '../ui/planScale.ts';
 import { useSize } from '../ui/useSize.ts';
-import { PlanTools, type PlanTool } from './PlanTools.tsx';
+import { PlanTools } from './PlanTools.tsx';
 import { KIND_DRAGGED } from '../ui/dragging.ts';
 
 /** Places snap to this, unless Alt is held. Units. */
@@ -68,8 +68,7 @@ export function Plan({ level }: { readonly level: Level }) {
   const frame = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(frame);
   const palette = usePalette();
-  const { simulated, moment, selection } = useAppSelector((state) => state.bench);
-  const [tool, setTool] = useState<PlanTool>('select');
+  const { simulated, moment, selection, tool } = useAppSelector((state) => state.bench);
   const [band, setBand] = useState<PlanBox | null>(null);
   const [dragged, setDragged] = useState<readonly string[]>([]);
   const { width: levelWidth, height: levelHeight } = level.size;
@@ -236,7 +235,7 @@ export function Plan({ level }: { readonly level: Level }) {
           />
         )}
       </div>
-      <PlanTools tool={tool} kind={selection.kind} level={level} onChoose={setTool} />
+      <PlanTools tool={tool} kind={selection.kind} level={level} onChoose={(next) => store.dispatch(benchActions.toolChosen(next))} />
     </section>
   );
 }

@@ -1,6 +1,5 @@
 import { kindOf, type Level } from '@dial/core/level';
-import { useEffect } from 'react';
-import { isTyping } from '../ui/isTyping.ts';
+import type { PlanTool } from '../state/bench.ts';
 
 const TOOLS = [
   { tool: 'select', name: 'Select', key: 'v', says: 'Choose things, drag them, or draw a box around some' },
@@ -8,8 +7,6 @@ const TOOLS = [
   { tool: 'solid', name: 'Solid', key: 's', says: 'Draw a box nobody walks through' },
   { tool: 'one-way', name: 'One-way', key: 'w', says: 'Draw a platform that only its top stops players at' },
 ] as const;
-
-export type PlanTool = (typeof TOOLS)[number]['tool'];
 
 interface PlanToolsProps {
   readonly tool: PlanTool;
@@ -20,16 +17,6 @@ interface PlanToolsProps {
 
 /** What a press on the Plan does. */
 export function PlanTools({ tool, kind, level, onChoose }: PlanToolsProps) {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      const found = TOOLS.find(({ key }) => key === event.key.toLowerCase());
-      if (found !== undefined) onChoose(found.tool);
-      else if (event.key === 'Escape') onChoose('select');
-    };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
-  }, [onChoose]);
   const name = kind === null ? undefined : kindOf(level, kind)?.name;
   return (
     <div

@@ -49,6 +49,12 @@ export interface OpenLevel {
   readonly run: { readonly id: string; readonly run: Run } | null;
 }
 
+/** What a press on the Plan does. */
+export type PlanTool = 'select' | 'place' | 'solid' | 'one-way';
+
+/** What lies over the Bench, at most one at a time. */
+export type Panel = 'commands' | 'new kind' | 'versions';
+
 export interface BenchState {
   readonly open: OpenLevel | null;
   /** The level while a dial is being turned, not yet an edit. */
@@ -58,6 +64,9 @@ export interface BenchState {
   readonly unsent: readonly Unsent[];
   readonly saving: Saving;
   readonly selection: Selection;
+  readonly tool: PlanTool;
+  readonly panel: Panel | null;
+  readonly ledgerShown: boolean;
   readonly needleStep: number;
   readonly playing: boolean;
   readonly simulated: Readonly<Record<Side, ShownRun | null>>;
@@ -74,6 +83,9 @@ const initialState: BenchState = {
   unsent: [],
   saving: { state: 'saved' },
   selection: NOTHING,
+  tool: 'select',
+  panel: null,
+  ledgerShown: false,
   needleStep: 0,
   playing: false,
   simulated: { now: null, compared: null },
@@ -144,6 +156,9 @@ const slice = createSlice({
       const simulated = { ...bench.simulated, [payload.side]: payload.run };
       return { ...bench, simulated, needleStep: Math.min(bench.needleStep, simulated.now?.steps ?? bench.needleStep), trouble: null };
     },
+    toolChosen: (state, { payload }: PayloadAction<PlanTool>) => ({ ...plain(state), tool: payload }),
+    panelShown: (state, { payload }: PayloadAction<Panel | null>) => ({ ...plain(state), panel: payload }),
+    ledgerToggled: (state) => ({ ...plain(state), ledgerShown: !plain(state).ledgerShown }),
     momentShown: (state, { payload }: PayloadAction<Moment | null>) => ({ ...plain(state), moment: payload }),
     troubled: (state, { payload }: PayloadAction<string>) => ({ ...plain(state), trouble: payload }),
   },

@@ -51,7 +51,7 @@ function Axis({ duration, width }: { readonly duration: number; readonly width: 
   const every = tickSeconds(duration, width);
   const ticks = Array.from({ length: Math.floor(duration / every) + 1 }, (_, index) => index * every);
   return (
-    <div className="relative border-b border-line bg-panel" style={{ height: AXIS_HEIGHT }} aria-hidden="true">
+    <div className="sticky top-0 z-10 border-b border-line bg-panel" style={{ height: AXIS_HEIGHT }} aria-hidden="true">
       {ticks.map((at) => (
         <span
           key={at}
@@ -125,8 +125,8 @@ function Needle({ width, duration, rate, height, onPress }: NeedleProps) {
         aria-valuemax={Number((steps / rate).toFixed(2))}
         aria-valuenow={Number(seconds.toFixed(2))}
         aria-valuetext={clockTime(seconds)}
-        className="group absolute top-0 w-3 -translate-x-1/2 outline-none"
-        style={{ left: x, height }}
+        className="group absolute top-0 h-3 w-3 -translate-x-1/2 outline-none"
+        style={{ left: x }}
         onKeyDown={onKeyDown}
       >
         <svg
@@ -137,7 +137,7 @@ function Needle({ width, duration, rate, height, onPress }: NeedleProps) {
         >
           <path d="M0 0h12l-6 9z" fill="var(--needle)" />
         </svg>
-        <div className="absolute left-1/2 w-[1.8px] -translate-x-1/2 bg-needle" style={{ height }} />
+        <div className="absolute top-0 left-1/2 w-[1.8px] -translate-x-1/2 bg-needle" style={{ height }} />
       </div>
     </div>
   );

@@ -1,7 +1,8 @@
 import { kindOf, ROLES, type Level, type Role } from '@dial/core/level';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
 import { makeKind, makeVariant } from '../state/authoring.ts';
-import { useAppStore } from '../state/store.ts';
+import { benchActions } from '../state/bench.ts';
+import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { roleColour } from '../ui/roles.ts';
 
@@ -19,7 +20,8 @@ const BEGINS_AS: Readonly<Record<Role, string>> = {
 /** Makes a kind, from a role or based on the chosen one. */
 export function NewKind({ level, selected }: { readonly level: Level; readonly selected: string | null }) {
   const store = useAppStore();
-  const [open, setOpen] = useState(false);
+  const open = useAppSelector((state) => state.bench.panel === 'new kind');
+  const setOpen = useCallback((shown: boolean) => store.dispatch(benchActions.panelShown(shown ? 'new kind' : null)), [store]);
   const root = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!open) return;
@@ -29,7 +31,7 @@ export function NewKind({ level, selected }: { readonly level: Level; readonly s
     };
     addEventListener('pointerdown', away);
     return () => removeEventListener('pointerdown', away);
-  }, [open]);
+  }, [open, setOpen]);
   const choose = (make: () => void): void => {
     setOpen(false);
     make();

@@ -1,12 +1,12 @@
 import { levelText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, type Version } from '../state/api.ts';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { tryEdit } from '../state/edits.ts';
 import { whenAllSent } from '../state/saving.ts';
-import { useAppStore } from '../state/store.ts';
+import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { differences } from './differences.ts';
 import { numbersOff } from './numbersOff.ts';
@@ -140,7 +140,9 @@ function Panel({ open, level }: PanelProps) {
 
 /** Says how far the level is from the version it is compared with, and opens the versions. */
 export function Versions({ open, level }: PanelProps) {
-  const [shown, setShown] = useState(false);
+  const store = useAppStore();
+  const shown = useAppSelector((state) => state.bench.panel === 'versions');
+  const setShown = useCallback((now: boolean) => store.dispatch(benchActions.panelShown(now ? 'versions' : null)), [store]);
   const root = useRef<HTMLDivElement>(null);
   const off = useMemo(() => (open.compared === null ? 0 : numbersOff(level, open.compared.level)), [open.compared, level]);
   useEffect(() => {
@@ -150,7 +152,7 @@ export function Versions({ open, level }: PanelProps) {
     };
     addEventListener('pointerdown', away);
     return () => removeEventListener('pointerdown', away);
-  }, [shown]);
+  }, [shown, setShown]);
   const words =
     open.compared === null
       ? 'Versions'

@@ -1,0 +1,96 @@
+import { duplicateSelection, removeSelection } from '../state/authoring.ts';
+import { benchActions, type BenchState, type PlanTool } from '../state/bench.ts';
+import type { AppStore } from '../state/store.ts';
+
+/** Something that can be done on the Bench, by its key or from the list of commands. */
+export interface Command {
+  readonly name: string;
+  /** As `KeyboardEvent.key` has it, in lower case, after the keys to be held: "ctrl+shift+z". */
+  readonly key: string;
+  readonly can: (bench: BenchState) => boolean;
+  readonly run: (store: AppStore, go: (path: string) => void) => void;
+}
+
+const always = (): boolean => true;
+const hasSelection = ({ selection }: BenchState): boolean => selection.placements.length > 0 || selection.solid !== null;
+const pathOf = ({ open }: BenchState): string => `/levels/${encodeURIComponent(open?.id ?? '')}`;
+
+const tool = (name: string, key: string, chosen: PlanTool, can: Command['can'] = always): Command => ({
+  name,
+  key,
+  can,
+  run: (store) => store.dispatch(benchActions.toolChosen(chosen)),
+});
+
+/** All commands of the Bench, in the order they are listed. */
+export const COMMANDS: readonly Command[] = [
+  { name: 'Find a command', key: 'ctrl+k', can: always, run: (store) => store.dispatch(benchActions.panelShown('commands')) },
+  {
+    name: 'Undo',
+    key: 'ctrl+z',
+    can: ({ undo }) => undo.length > 0,
+    run: (store) => store.dispatch(benchActions.undone(crypto.randomUUID())),
+  },
+  {
+    name: 'Redo',
+    key: 'ctrl+shift+z',
+    can: ({ redo }) => redo.length > 0,
+    run: (store) => store.dispatch(benchActions.redone(crypto.randomUUID())),
+  },
+  {
+    name: 'Run or halt the needle',
+    key: 'p',
+    can: ({ simulated }) => simulated.now !== null,
+    run: (store) => store.dispatch(benchActions.playingChanged(!store.getState().bench.playing)),
+  },
+  { name: 'Show the Ledger or the Strip', key: 'l', can: always, run: (store) => store.dispatch(benchActions.ledgerToggled()) },
+  { name: 'Play from the start', key: 'shift+p', can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/play`) },
+  {
+    name: 'Take over at the needle',
+    key: 't',
+    can: ({ open }) => open?.run != null,
+    run: (store, go) => {
+      const { bench } = store.getState();
+      go(`${pathOf(bench)}/play?run=${bench.open?.run?.id ?? ''}&at=${String(bench.needleStep)}`);
+    },
+  },
+  tool('Choose on the Plan', 'v', 'select'),
+  tool('Place things of the chosen kind', 'b', 'place'),
+  tool('Draw solids', 's', 'solid'),
+  tool('Draw one-way platforms', 'w', 'one-way', ({ open }) => open?.level.view === 'side'),
+  { name: 'Make a new kind', key: 'n', can: always, run: (store) => store.dispatch(benchActions.panelShown('new kind')) },
+  {
+    name: 'Choose everything placed',
+    key: 'ctrl+a',
+    can: always,
+    run: (store) => store.dispatch(benchActions.selected({ placements: Object.keys(store.getState().bench.open?.level.placements ?? {}) })),
+  },
+  { name: 'Duplicate what is chosen', key: 'ctrl+d', can: hasSelection, run: duplicateSelection },
+  { name: 'Delete what is chosen', key: 'delete', can: hasSelection, run: removeSelection },
+  {
+    name: 'Choose nothing',
+    key: 'escape',
+    can: always,
+    run: (store) => {
+      if (store.getState().bench.tool === 'select') store.dispatch(benchActions.selected({}));
+      else store.dispatch(benchActions.toolChosen('select'));
+    },
+  },
+  { name: 'Versions', key: 'shift+v', can: always, run: (store) => store.dispatch(benchActions.panelShown('versions')) },
+  { name: 'All levels', key: 'shift+l', can: always, run: (_, go) => go('/') },
+];
+
+/** The key of an event, written as commands write theirs. */
+export function keyOf({ key, ctrlKey, metaKey, shiftKey }: KeyboardEvent): string {
+  const name = key === 'Backspace' ? 'delete' : key.toLowerCase();
+  return `${ctrlKey || metaKey ? 'ctrl+' : ''}${shiftKey ? 'shift+' : ''}${name}`;
+}
+
+const WORDS: Readonly<Record<string, string>> = { ctrl: 'Ctrl', shift: 'Shift', escape: 'Esc', delete: 'Delete' };
+
+/** A key as it is shown. */
+export const keyWords = (key: string): string =>
+  key
+    .split('+')
+    .map((part) => WORDS[part] ?? part.toUpperCase())
+    .join(' + ');
