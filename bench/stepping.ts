@@ -115,30 +115,43 @@ interface Task {
   readonly run: () => unknown;
 }
 
-/** The inputs of all steps of a run, read beforehand and laid end to end. */
-function inputsOf(run: Run): Int8Array {
-  const reader = readInputs(run, run.rate);
-  const all = new Int8Array(run.steps * INPUT_WIDTH);
-  for (let k = 0; k < run.steps; k += 1) reader.read(k + 1, all.subarray(k * INPUT_WIDTH, (k + 1) * INPUT_WIDTH));
-  return all;
+/** So many steps with the same inputs. */
+interface Stretch {
+  readonly inputs: Int8Array;
+  steps: number;
 }
 
-/** Steps a session of one player through some of the steps. */
-function stepThrough(session: Session, all: Int8Array, from: number, to: number): void {
-  const inputs = new Int8Array(INPUT_WIDTH);
-  for (let k = from; k < to; k += 1) {
-    for (let at = 0; at < INPUT_WIDTH; at += 1) inputs[at] = all[k * INPUT_WIDTH + at] ?? 0;
-    step(session, inputs);
+/** The inputs of all steps of a run, read beforehand. */
+function inputsOf(run: Run): Stretch[] {
+  const reader = readInputs(run, run.rate);
+  const stretches: Stretch[] = [];
+  for (let at = 1; at <= run.steps; at += 1) {
+    const inputs = new Int8Array(INPUT_WIDTH);
+    reader.read(at, inputs);
+    const last = stretches.at(-1);
+    if (last?.inputs.join() === inputs.join()) last.steps += 1;
+    else stretches.push({ inputs, steps: 1 });
   }
+  return stretches;
+}
+
+/** Steps a session of one player through stretches of inputs. Returns how many steps these were. */
+function stepThrough(session: Session, stretches: readonly Stretch[]): number {
+  let count = 0;
+  for (const { inputs, steps } of stretches) {
+    for (let k = 0; k < steps; k += 1) step(session, inputs);
+    count += steps;
+  }
+  return count;
 }
 
 /** The session step: a fresh session, stepped through all inputs. */
-function stepSession(compiled: Compiled, inputs: Int8Array, recorder: () => Recorder | null): Task {
+function stepSession(compiled: Compiled, inputs: readonly Stretch[], recorder: () => Recorder | null): Task {
   let session = createSession(compiled);
   return {
     prepare: () => (session = createSession(compiled, recorder())),
     run: () => {
-      stepThrough(session, inputs, 0, STEPS);
+      stepThrough(session, inputs);
     },
   };
 }
@@ -226,15 +239,17 @@ function heapGrowth(compiled: Compiled, run: Run, steps: number): number {
 }
 
 /** Bytes a step allocates, ledger off, once all code is compiled: growth of the heap while nothing is collected. */
-function allocated(compiled: Compiled, inputs: Int8Array): number {
+function allocated(compiled: Compiled, inputs: readonly Stretch[]): number {
   // Code that is not compiled in full keeps its numbers on the heap.
-  for (let round = 0; round < 2 * WARM_UP; round += 1) stepThrough(createSession(compiled), inputs, 0, STEPS);
+  for (let round = 0; round < 2 * WARM_UP; round += 1) stepThrough(createSession(compiled), inputs);
   const session = createSession(compiled);
-  stepThrough(session, inputs, 0, STEPS / 2);
+  const half = Math.floor(inputs.length / 2);
+  const rest = inputs.slice(half);
+  stepThrough(session, inputs.slice(0, half));
   (globalThis as { gc?: () => void }).gc?.();
   const before = process.memoryUsage().heapUsed;
-  stepThrough(session, inputs, STEPS / 2, STEPS);
-  return (process.memoryUsage().heapUsed - before) / (STEPS / 2);
+  const steps = stepThrough(session, rest);
+  return (process.memoryUsage().heapUsed - before) / steps;
 }
 
 /** Two hours of Night Firing, ledger off: how much the heap has grown. */
