@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { createGrid } from '@dial/core/geometry';
+import { createGrid, Region } from '@dial/core/geometry';
 import { parseLevel, type Level } from '@dial/core/level';
 import { readInputs, simulate, type Run } from '@dial/core/players';
 import {
@@ -161,7 +161,7 @@ function bareLoop(level: Level, path: { x: Float32Array; y: Float32Array }): () 
   const circles = Object.values(level.placements).filter(({ travel }) => travel === null);
   const radius = 1.4;
   const grid = createGrid(Float64Array.from(circles.flatMap(({ x, y }) => [x - radius, y - radius, x + radius, y + radius])));
-  const region = { left: 0, bottom: 0, right: 0, top: 0 };
+  const region = new Region();
   return () => {
     let inside = 0;
     for (let at = 1; at <= STEPS; at += 1) {

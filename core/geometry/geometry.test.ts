@@ -8,6 +8,7 @@ import {
   lowerToBoundary,
   nearest,
   NearSolids,
+  Region,
   slide,
   SLIDE_PIECES,
   sweepBoxBox,
@@ -133,7 +134,9 @@ test('the grid finds every box that meets a region', () => {
   fc.assert(
     fc.property(fc.array(box, { maxLength: 40 }), box, (boxes, region) => {
       const grid = createGrid(Float64Array.from(boxes.flatMap(({ x, y, width, height }) => [x, y, x + width, y + height])));
-      const count = grid.query({ left: region.x, bottom: region.y, right: region.x + region.width, top: region.y + region.height });
+      const count = grid.query(
+        Object.assign(new Region(), { left: region.x, bottom: region.y, right: region.x + region.width, top: region.y + region.height }),
+      );
       const found = [...grid.found.slice(0, count)].sort((a, b) => a - b);
       const meets = (one: typeof region): boolean =>
         one.x <= region.x + region.width &&

@@ -1,9 +1,9 @@
 /** An upright box. Regions are passed as one object, kept by the caller: loose numbers would each be put on the heap. */
-export interface Region {
-  left: number;
-  bottom: number;
-  right: number;
-  top: number;
+export class Region {
+  left = 0;
+  bottom = 0;
+  right = 0;
+  top = 0;
 }
 
 /**

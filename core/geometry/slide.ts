@@ -1,4 +1,4 @@
-import type { Grid, Region } from './grid.ts';
+import { Region, type Grid } from './grid.ts';
 import { DiscMotion, sweepDiscBox, Span } from './sweep.ts';
 import { beginTrack, extendTrack, type Track } from './track.ts';
 import { Vector } from './vector.ts';
@@ -12,14 +12,14 @@ export const ALL_FACES = 15;
 
 /** The boxes that stay, as last looked up, and the region they were looked up for. */
 export class NearSolids {
-  left = 0;
-  bottom = 0;
-  right = -1;
-  top = -1;
+  readonly region = new Region();
   count = 0;
   readonly items: Int32Array;
   constructor(most: number) {
     this.items = new Int32Array(most);
+    // Nothing has been looked up: no region lies in this one.
+    this.region.right = -1;
+    this.region.top = -1;
   }
 }
 
@@ -113,7 +113,7 @@ function faceStops(solids: Solids, hull: Hull, item: number, { x, y }: { readonl
 export let gathered = new Int32Array(256);
 
 /** The region around a place, so far to each side and so far up and down; left in `region`. */
-export const region: Region = { left: 0, bottom: 0, right: 0, top: 0 };
+export const region = new Region();
 export function regionAround(x: number, y: number, aroundX: number, aroundY: number): void {
   region.left = x - aroundX;
   region.right = x + aroundX;
@@ -136,14 +136,14 @@ const FURTHER = 1;
 /** Looks up the boxes that stay in `region` and a good way around it. */
 function lookAround(solids: Solids): void {
   const { near, grid } = solids;
-  near.left = region.left - FURTHER;
-  near.bottom = region.bottom - FURTHER;
-  near.right = region.right + FURTHER;
-  near.top = region.top + FURTHER;
-  near.count = grid.query(near);
+  near.region.left = region.left - FURTHER;
+  near.region.bottom = region.bottom - FURTHER;
+  near.region.right = region.right + FURTHER;
+  near.region.top = region.top + FURTHER;
+  near.count = grid.query(near.region);
   for (let k = 0; k < near.count; k += 1) near.items[k] = grid.found[k] as number;
   for (let item = solids.inGrid; item < solids.firstMoving; item += 1) {
-    if (!inRegion(solids, item, near)) continue;
+    if (!inRegion(solids, item, near.region)) continue;
     near.items[near.count] = item;
     near.count += 1;
   }
@@ -152,8 +152,8 @@ function lookAround(solids: Solids): void {
 /** Lists the boxes that something in `region` may meet. */
 export function gatherSolids(solids: Solids): number {
   const { near } = solids;
-  const { left, bottom, right, top } = region;
-  if (left < near.left || right > near.right || bottom < near.bottom || top > near.top) lookAround(solids);
+  const { left, bottom, right, top } = near.region;
+  if (region.left < left || region.right > right || region.bottom < bottom || region.top > top) lookAround(solids);
   if (solids.x.length > gathered.length) gathered = new Int32Array(2 * solids.x.length);
   let count = 0;
   for (let k = 0; k < near.count; k += 1) {

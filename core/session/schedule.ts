@@ -1,4 +1,4 @@
-import { Motion, sweepShapes, type Grid, type ShapeTable, Span } from '../geometry/index.ts';
+import { Motion, region, sweepShapes, type Grid, type ShapeTable, Span } from '../geometry/index.ts';
 import type { Movers } from './movers.ts';
 
 /**
@@ -77,12 +77,11 @@ export function compileSchedule(
       const dx = (velocityX[leg] as number) * seconds;
       const dy = (velocityY[leg] as number) * seconds;
       const around = (reach[mover] as number) + 2 * HAIR;
-      const found = grid.query({
-        left: Math.min(fromX, fromX + dx) - around,
-        bottom: Math.min(fromY, fromY + dy) - around,
-        right: Math.max(fromX, fromX + dx) + around,
-        top: Math.max(fromY, fromY + dy) + around,
-      });
+      region.left = Math.min(fromX, fromX + dx) - around;
+      region.bottom = Math.min(fromY, fromY + dy) - around;
+      region.right = Math.max(fromX, fromX + dx) + around;
+      region.top = Math.max(fromY, fromY + dy) + around;
+      const found = grid.query(region);
       for (let k = 0; k < found; k += 1) {
         const still = stills[grid.found[k] as number] as Still;
         along.add(still.placement);
