@@ -267,7 +267,7 @@ function spreadCarry(track: Track, x: number, y: number): void {
   }
 }
 
-/** 4 a player moves. The length of its way, or more, is left in `scratch.gone`, in units. */
+/** 4 a player moves. The length of its way, or more, is left in its motion, in units. */
 export function movePlayer(session: Session, player: number, moveX: number, moveY: number, held: number, pressed: number): void {
   const { compiled, state, scratch } = session;
   const { body, solids } = scratch;

@@ -72,8 +72,7 @@ export function mayWalk({ compiled, state, exhaustive }: Session, player: number
 
 /**
  * The short way for what players do most: seen from above, nothing pushing or carrying. Gives what `movePlayer` would, to
- * the bit. The length of the player's way, or more, is left in
- * `scratch.gone`, in units.
+ * the bit. The length of the player's way, or more, is left in its motion, in units.
  */
 export function walk(session: Session, player: number, moveX: number, moveY: number): void {
   const { compiled, state, scratch } = session;

@@ -2,13 +2,11 @@ import { levelText } from '@dial/core/formats';
 import { type Level } from '@dial/core/level';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api, ApiError, type ListedLevel } from '../state/api.ts';
+import { api, ApiError, reasonOf, type ListedLevel } from '../state/api.ts';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, Notice } from '../ui/controls.tsx';
 import { LevelCard } from './LevelCard.tsx';
 import { NewLevel } from './NewLevel.tsx';
-
-const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
 /** What is wrong with a file, place by place. */
 function problemsOf(error: unknown): string {

@@ -34,6 +34,9 @@ export class ApiError extends Error {
   }
 }
 
+/** Why something failed, fit to be shown. */
+export const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
+
 async function call<Value>(schema: z.ZodType<Value>, path: string, init: RequestInit = {}): Promise<Value> {
   let response: Response;
   try {

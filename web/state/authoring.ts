@@ -11,6 +11,9 @@ export interface PlanBox {
   readonly height: number;
 }
 
+/** Places by hand are exact to a ten-thousandth: adding leaves no tail of digits in the document. */
+const rounded = (value: number): number => Number(value.toFixed(4));
+
 const nameOf = (level: Level, kind: string): string => kindOf(level, kind)?.name ?? kind;
 const openLevel = (store: AppStore): Level | null => store.getState().bench.open?.level ?? null;
 
@@ -46,7 +49,7 @@ export function lineUp(store: AppStore, along: 'row' | 'column', evenly: boolean
     const start = first[way];
     const step = (last[way] - start) / Math.max(1, things.length - 1);
     things.forEach((thing, index) => {
-      if (evenly) thing[way] = start + step * index;
+      if (evenly) thing[way] = rounded(start + step * index);
       else thing[across] = first[across];
     });
   });
@@ -58,13 +61,13 @@ function moving(store: AppStore, dx: number, dy: number): Recipe {
     for (const id of selection.placements) {
       const placement = entry(draft.placements, id);
       if (placement?.travel !== null) continue;
-      placement.x += dx;
-      placement.y += dy;
+      placement.x = rounded(placement.x + dx);
+      placement.y = rounded(placement.y + dy);
     }
     const solid = selection.solid === null ? undefined : entry(draft.solids, selection.solid);
     if (solid !== undefined) {
-      solid.x += dx;
-      solid.y += dy;
+      solid.x = rounded(solid.x + dx);
+      solid.y = rounded(solid.y + dy);
     }
   };
 }
@@ -100,13 +103,13 @@ export function duplicateSelection(store: AppStore): void {
       if (placement === undefined) continue;
       const copy = freeId(draft.placements, placement.kind);
       const place = { x: placement.x + 1, y: placement.y - 1, order: lastOrder(draft.placements) };
-      draft.placements[copy] = { ...structuredClone(plainly(placement)), ...place };
+      draft.placements[copy] = { ...plainly(placement), ...place };
       copies.push(copy);
     }
     const box = selection.solid === null ? undefined : entry(draft.solids, selection.solid);
     if (box === undefined) return;
     solid = freeId(draft.solids, 'solid');
-    draft.solids[solid] = { ...structuredClone(plainly(box)), x: box.x + 1, y: box.y - 1, order: lastOrder(draft.solids) };
+    draft.solids[solid] = { ...plainly(box), x: box.x + 1, y: box.y - 1, order: lastOrder(draft.solids) };
   });
   if (made) store.dispatch(benchActions.selected({ kind: selection.kind, placements: copies, solid }));
 }

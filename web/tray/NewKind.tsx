@@ -5,6 +5,7 @@ import { benchActions } from '../state/bench.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { roleColour } from '../ui/roles.ts';
+import { useAwayPress } from '../ui/useAwayPress.ts';
 
 /** What a kind of a role begins as. */
 const BEGINS_AS: Readonly<Record<Role, string>> = {
@@ -26,12 +27,9 @@ export function NewKind({ level, selected }: { readonly level: Level; readonly s
   useEffect(() => {
     if (!open) return;
     root.current?.querySelector<HTMLElement>('[role=menuitem]')?.focus();
-    const away = (event: PointerEvent): void => {
-      if (!(event.target instanceof Node) || root.current?.contains(event.target) !== true) setOpen(false);
-    };
-    addEventListener('pointerdown', away);
-    return () => removeEventListener('pointerdown', away);
-  }, [open, setOpen]);
+  }, [open]);
+  const close = useCallback(() => setOpen(false), [setOpen]);
+  useAwayPress(root, open, close);
   const choose = (make: () => void): void => {
     setOpen(false);
     make();

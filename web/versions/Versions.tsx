@@ -2,18 +2,17 @@ import { levelText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api, type Version } from '../state/api.ts';
+import { api, reasonOf, type Version } from '../state/api.ts';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { tryEdit } from '../state/edits.ts';
 import { whenAllSent } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
+import { useAwayPress } from '../ui/useAwayPress.ts';
 import { differences } from './differences.ts';
 import { numbersOff } from './numbersOff.ts';
 
 const MOST_WORDS = 14;
-
-const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
 function Differences({ was, now }: { readonly was: Level; readonly now: Level }) {
   const words = useMemo(() => differences(was, now), [was, now]);
@@ -145,14 +144,8 @@ export function Versions({ open, level }: PanelProps) {
   const setShown = useCallback((now: boolean) => store.dispatch(benchActions.panelShown(now ? 'versions' : null)), [store]);
   const root = useRef<HTMLDivElement>(null);
   const off = useMemo(() => (open.compared === null ? 0 : numbersOff(level, open.compared.level)), [open.compared, level]);
-  useEffect(() => {
-    if (!shown) return;
-    const away = (event: PointerEvent): void => {
-      if (!(event.target instanceof Node) || root.current?.contains(event.target) !== true) setShown(false);
-    };
-    addEventListener('pointerdown', away);
-    return () => removeEventListener('pointerdown', away);
-  }, [shown, setShown]);
+  const close = useCallback(() => setShown(false), [setShown]);
+  useAwayPress(root, shown, close);
   const words =
     open.compared === null
       ? 'Versions'
