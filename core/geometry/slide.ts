@@ -131,7 +131,7 @@ function inRegion(solids: Solids, item: number, { left, bottom, right, top }: Re
 }
 
 /** How much further around than asked is looked, since the next question will be about nearly the same place. Units. */
-const FURTHER = 1;
+const FURTHER = 3;
 
 /** Looks up the boxes that stay in `region` and a good way around it. */
 function lookAround(solids: Solids): void {
@@ -285,8 +285,8 @@ function meetFirst(solids: Solids, hull: Hull, body: Mobile, count: number): boo
   return hit.item >= 0;
 }
 
-/** What the last slide met: how many times a solid, the last of them, and the direction out of it. */
-export const met = { count: 0, item: -1, x: 0, y: 0 };
+/** What the last slide met: how many times a solid; the last of them, after what share of the way, and the direction out of it. */
+export const met = { count: 0, item: -1, share: 0, x: 0, y: 0 };
 
 /**
  * Moves a body on its way, sliding along the solids it meets, or along solid `only` when nothing else can be near. The
@@ -331,6 +331,7 @@ export function slide(solids: Solids, hull: Hull, body: Mobile, track: Track, on
     const wedged = met.count > 0 && body.wayX * met.x + body.wayY * met.y < 0;
     met.count += 1;
     met.item = item;
+    met.share = share;
     met.x = hitX;
     met.y = hitY;
     if (wedged) break;

@@ -114,6 +114,7 @@ export function mayAct(session: Session, toucher: number, placement: number, rul
 export function act(session: Session, toucher: number, placement: number, rule: number, cause: number): void {
   const { compiled, state } = session;
   const { rules } = compiled;
+  session.scratch.acted = true;
   countUse(session, placement, rule, toucher);
   const line = runEffects(session, toucher, placement, rule, cause, false);
   if ((state.form[placement] as number) < 0) return;

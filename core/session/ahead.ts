@@ -18,7 +18,7 @@ import { nearestBoundary, travelSpeed } from './sense.ts';
 import { CLOCK } from './state.ts';
 
 /** How far ahead is looked, in units and in steps. */
-const FAR = 4;
+const FAR = 8;
 const LONGEST = 480;
 /** Margin for rounding, and for the hair kept from walls. Units. */
 const MARGIN = 1e-6;
@@ -43,13 +43,15 @@ function atMost(share: number): void {
   if (share < ahead.share) ahead.share = share;
 }
 
-/** The region the way ahead leads through, so far around. */
+/** The region the free part of the way ahead leads through, so far around. */
 function regionAhead(around: number): void {
-  const { x, y, dx, dy } = ahead;
-  region.left = Math.min(x, x + dx) - around;
-  region.bottom = Math.min(y, y + dy) - around;
-  region.right = Math.max(x, x + dx) + around;
-  region.top = Math.max(y, y + dy) + around;
+  const { x, y, share } = ahead;
+  const toX = x + ahead.dx * share;
+  const toY = y + ahead.dy * share;
+  region.left = Math.min(x, toX) - around;
+  region.bottom = Math.min(y, toY) - around;
+  region.right = Math.max(x, toX) + around;
+  region.top = Math.max(y, toY) + around;
 }
 
 /** Up to where a player stays on the flat part of the wall that blocks it to a side, or up or down. */

@@ -318,6 +318,7 @@ export function movePlayer(session: Session, player: number, moveX: number, move
   const own = scratch.motions[player] as PlayerMotion;
   own.steady = false;
   own.solidSlack = 0;
+  own.besideSlack = 0;
   if (carriedX !== 0 || carriedY !== 0) spreadCarry(track, carriedX, carriedY);
   state.playerX[player] = body.x;
   state.playerY[player] = body.y;

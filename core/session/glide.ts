@@ -16,6 +16,8 @@ import { phaseFor } from './things.ts';
 /** Slid along nothing; slid along more than one flat wall. */
 const NOTHING = -1;
 const SEVERAL = -2;
+/** Of the share of its way after which a glide meets its wall. */
+const UNKNOWN = -1;
 
 /** Notes a steady motion, given what was met on the way. */
 export function noteMotion(motion: PlayerMotion, x: number, y: number, moveX: number, moveY: number): void {
@@ -38,14 +40,22 @@ export function glide(session: Session, player: number, motion: PlayerMotion): v
   let x = fromX + motion.x;
   let y = fromY + motion.y;
   if (motion.along !== NOTHING) {
-    const { body } = scratch;
-    body.x = fromX;
-    body.y = fromY;
-    body.wayX = motion.x;
-    body.wayY = motion.y;
-    slide(scratch.solids, compiled.hull, body, scratch.sideTrack, motion.along);
-    x = body.x;
-    y = body.y;
+    const { share } = motion;
+    if (share === UNKNOWN) {
+      const { body } = scratch;
+      body.x = fromX;
+      body.y = fromY;
+      body.wayX = motion.x;
+      body.wayY = motion.y;
+      slide(scratch.solids, compiled.hull, body, scratch.sideTrack, motion.along);
+      x = body.x;
+      y = body.y;
+      // As far from the wall as before: each step from here meets it after the same share of its way.
+      if (met.count === 1 && (met.x === 0 ? y === fromY : x === fromX)) motion.share = met.share;
+    } else {
+      x = fromX + motion.wayX * share + motion.wayX * (1 - share);
+      y = fromY + motion.wayY * share + motion.wayY * (1 - share);
+    }
   }
   const dx = x - fromX;
   const dy = y - fromY;
@@ -54,8 +64,8 @@ export function glide(session: Session, player: number, motion: PlayerMotion): v
   state.distance[player] = (state.distance[player] as number) + Math.sqrt(dx * dx + dy * dy);
 }
 
-/** A step in which players do nothing but glide on. Answers false, and does nothing, when a key has changed. */
-export function glideOn(session: Session, inputs: Int8Array): boolean {
+/** Whether all keys are as they were, so that players who glide may glide on. */
+export function keysStay(session: Session, inputs: Int8Array): boolean {
   const { motions } = session.scratch;
   for (let player = 0; player < motions.length; player += 1) {
     const motion = motions[player] as PlayerMotion;
@@ -63,19 +73,25 @@ export function glideOn(session: Session, inputs: Int8Array): boolean {
     if (inputs[at + 3] !== 0 || inputs[at + 2] !== motion.held) return false;
     if (motion.moves && (inputs[at] !== motion.moveX || inputs[at + 1] !== motion.moveY)) return false;
   }
-  for (let player = 0; player < motions.length; player += 1) {
-    const motion = motions[player] as PlayerMotion;
-    if (!motion.moves) continue;
-    glide(session, player, motion);
-    if (motion.changed || motion.waits !== NOTHING) passTime(session, player, motion);
-  }
   return true;
 }
 
-/** What goes on in a quiet step besides moving: time under changes of movement, and time waiting. */
-function passTime({ compiled, state }: Session, player: number, { changed, waits }: PlayerMotion): void {
-  if (changed) state.changedSeconds[player] = (state.changedSeconds[player] as number) + compiled.stepSeconds;
-  if (waits !== NOTHING) state.waiting[waits] = (state.waiting[waits] as number) + compiled.stepSeconds;
+/** All players glide on by a step. */
+export function glideAll(session: Session): void {
+  const { compiled, state, scratch } = session;
+  for (let player = 0; player < scratch.motions.length; player += 1) {
+    const motion = scratch.motions[player] as PlayerMotion;
+    if (!motion.moves) continue;
+    glide(session, player, motion);
+    if (motion.changed) state.changedSeconds[player] = (state.changedSeconds[player] as number) + compiled.stepSeconds;
+  }
+}
+
+/** All players who wait at something go on waiting for a step. */
+export function waitAll({ compiled, state, scratch }: Session): void {
+  for (const { moves, waits } of scratch.motions) {
+    if (moves && waits !== NOTHING) state.waiting[waits] = (state.waiting[waits] as number) + compiled.stepSeconds;
+  }
 }
 
 /** Whether none of a player's contacts does anything as time goes by, but for one that is waited at. */
@@ -133,9 +149,11 @@ export function lookAhead(session: Session): void {
       if (steps > 0) {
         motion.glideUntil = step + steps;
         motion.begins = true;
+        motion.share = UNKNOWN;
         motion.stillSlack = 0;
         motion.travelSlack = 0;
         motion.solidSlack = 0;
+        motion.besideSlack = 0;
       }
     }
     until = Math.min(until, motion.glideUntil);
@@ -151,5 +169,5 @@ export function lookAhead(session: Session): void {
     motion.moves = state.life[player] === LIFE.alive;
     motion.changed = (state.changes[player] as number) > 0;
   }
-  scratch.quietUntil = Math.min(until, (state.clock[CLOCK.nextDue] as number) - 1, scratch.nextWake - 1);
+  scratch.quietUntil = Math.min(until, (state.clock[CLOCK.nextDue] as number) - 1);
 }

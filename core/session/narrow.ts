@@ -78,12 +78,12 @@ const reach = new DiscMotion();
 const piece = new Motion();
 const between = { from: 0, to: 0 };
 
-/** Notes the span of one piece; the direction is that at its first moment, unless they overlapped there already. */
+/** Notes the span of one piece, and the direction at its first moment, unless they overlapped there when the step began. */
 function readSpan(table: ShapeTable, i: number, j: number): void {
   const length = between.to - between.from;
-  contactDirection(table, i, j, piece, span);
   stretch.from = between.from + length * span.enter;
   stretch.to = between.from + length * span.leave;
+  if (stretch.from > 0) contactDirection(table, i, j, piece, span);
   stretch.normalX = contact.x;
   stretch.normalY = contact.y;
 }
@@ -201,6 +201,19 @@ export function sweepPair(session: Session, toucher: number, placement: number):
   const stillX = compiled.placements.x[placement] as number;
   const stillY = compiled.placements.y[placement] as number;
   const pulled = traveller >= 0 && isPlayer && state.drawnBy[traveller] === toucher;
+  if (other === null && way.count === 2) {
+    // Straight past a thing that stays: what the pieces below come to.
+    const wayX = way.x[0] as number;
+    const wayY = way.y[0] as number;
+    between.from = 0;
+    between.to = 1;
+    piece.x = wayX - stillX;
+    piece.y = wayY - stillY;
+    piece.dx = wayX + ((way.x[1] as number) - wayX) - stillX - piece.x;
+    piece.dy = wayY + ((way.y[1] as number) - wayY) - stillY - piece.y;
+    sweepPiece(session, toucher, placement, pulled);
+    return;
+  }
 
   let i = 0;
   let j = 0;

@@ -71,6 +71,7 @@ export function enterPhase(
 ): number {
   const { compiled, state } = session;
   const before = doesNow(session, placement, slot);
+  session.scratch.acted = true;
   state.phase[slot] = phase;
   state.phaseFrom[slot] = state.clock[CLOCK.step] as number;
   state.phaseDue[slot] = until;

@@ -44,6 +44,9 @@ export interface PlayerMotion {
   stillSlack: number;
   travelSlack: number;
   solidSlack: number;
+  /** The solid nearest when last looked for, or −1, and how far it can go before meeting any other. Units. */
+  nearSolid: number;
+  besideSlack: number;
   /** The same for coming into reach of a magnet. Units. */
   magnetSlack: number;
   /** How far it went in this step, or `GLIDING`. Units. */
@@ -66,6 +69,8 @@ export interface PlayerMotion {
   wayY: number;
   /** The wall slid along, or −1 for none, −2 for several. */
   along: number;
+  /** After what share of each step's way the wall is met; −1 while not known to be the same for all. */
+  share: number;
   /** The resting thing waited at, or −1. */
   waits: number;
   /** In a quiet step: the buttons held, and whether the player is there to move, and under a change of movement. */
@@ -103,7 +108,7 @@ export interface Scratch {
   readonly boundsStep: Int32Array;
   /** What is known of each player's motion. */
   readonly motions: readonly PlayerMotion[];
-  /** The last step in which players do no more than glide. */
+  /** The last step in which players do no more than glide and no timer runs, unless a mover's crossing has it otherwise. */
   quietUntil: number;
   /** Travellers up to the last there is: rooms for spawned things come last, and are mostly empty. */
   travelling: number;
@@ -118,6 +123,8 @@ export interface Scratch {
   readonly window: Int32Array;
   readonly wakeAll: Uint8Array;
   nextWake: number;
+  /** Whether, since this step's crossings began to act, a rule acted or something changed its phase. */
+  acted: boolean;
   /** Whether someone died in this step, or something called for an end. */
   mayEnd: boolean;
   /** What the step has called for: the session won, or lost; and by which line. */

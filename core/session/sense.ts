@@ -389,15 +389,10 @@ function senseTraveller(session: Session, traveller: number): void {
   scratch.wake[traveller] = now + 1;
 }
 
-/** Fills the list of this step's crossings for all players and travellers. */
-export function sense(session: Session): void {
-  const { compiled, state, scratch } = session;
-  scratch.crossings.count = 0;
-  for (let player = 0; player < compiled.playerCount; player += 1) {
-    if (state.life[player] === LIFE.alive && (scratch.motions[player] as PlayerMotion).gone !== GLIDING) sensePlayer(session, player);
-  }
+/** Lists the crossings of all travellers that have to be looked at in this step. */
+export function senseDue(session: Session): void {
+  const { state, scratch } = session;
   const now = state.clock[CLOCK.step] as number;
-  if (now < scratch.nextWake && !session.exhaustive) return;
   let next = NEVER;
   for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
     let wake = scratch.wake[traveller] as number;
@@ -409,4 +404,14 @@ export function sense(session: Session): void {
     if (wake < next) next = wake;
   }
   scratch.nextWake = next;
+}
+
+/** Fills the list of this step's crossings for all players and travellers. */
+export function sense(session: Session): void {
+  const { compiled, state, scratch } = session;
+  scratch.crossings.count = 0;
+  for (let player = 0; player < compiled.playerCount; player += 1) {
+    if (state.life[player] === LIFE.alive && (scratch.motions[player] as PlayerMotion).gone !== GLIDING) sensePlayer(session, player);
+  }
+  if ((state.clock[CLOCK.step] as number) >= scratch.nextWake || session.exhaustive) senseDue(session);
 }

@@ -3,7 +3,7 @@ import { mayAct, setOff, touched, dropWindUp } from './acting.ts';
 import { movePlayer, settleSolids } from './bodies.ts';
 import { runLinks } from './chain.ts';
 import { ARRIVE, findPair } from './contacts.ts';
-import { glide, glideOn, lookAhead } from './glide.ts';
+import { glide, glideAll, keysStay, lookAhead, waitAll } from './glide.ts';
 import { actAllInside, actForMover, keepTrying, removeLeft } from './inside.ts';
 import { changeItems, closeAllItemSpans, itemsOf, runItemRules } from './items.ts';
 import { die, join, leave, settleDeaths } from './life.ts';
@@ -11,7 +11,7 @@ import { addLink, LINK } from './links.ts';
 import { NONE, note } from './lines.ts';
 import { changePlainly, closeRegenerations, meterOf, outOfHealth, regenerate } from './meters.ts';
 import type { OutsideEvent, PlayerMotion, Session } from './running.ts';
-import { sense } from './sense.ts';
+import { sense, senseDue } from './sense.ts';
 import { addPair, removePair, resetSlots } from './spans.ts';
 import { refreshScratch } from './start.ts';
 import { CLOCK, loadState, saveState } from './state.ts';
@@ -70,6 +70,7 @@ function actOnCrossings(session: Session): boolean {
   const { crossings } = scratch;
   const start = ((state.clock[CLOCK.step] as number) - 1) * compiled.stepSeconds;
   let leaves = false;
+  scratch.acted = false;
   for (let k = 0; k < crossings.count; k += 1) {
     const toucher = crossings.toucher[k] as number;
     const placement = crossings.placement[k] as number;
@@ -229,12 +230,36 @@ function movePlayerBy(session: Session, player: number, inputs: Int8Array): numb
 
 /** Moves the session on by one step. `inputs` holds `INPUT_WIDTH` numbers for each player. Does nothing once it has ended. */
 export function step(session: Session, inputs: Int8Array): void {
-  const { compiled, state, scratch } = session;
+  const { state, scratch } = session;
   const { clock } = state;
   if (clock[CLOCK.ending] !== ENDING.running) return;
   const now = (clock[CLOCK.step] as number) + 1;
   clock[CLOCK.step] = now;
-  if (now <= scratch.quietUntil && glideOn(session, inputs)) return;
+  if (now > scratch.quietUntil || !keysStay(session, inputs)) {
+    wholeStep(session, inputs, now);
+    return;
+  }
+  glideAll(session);
+  if (now < scratch.nextWake || moversCross(session)) waitAll(session);
+}
+
+/** The crossings of movers while all players glide. Answers whether nothing came of them; else the step is done to its end. */
+function moversCross(session: Session): boolean {
+  const { scratch } = session;
+  scratch.crossings.count = 0;
+  senseDue(session);
+  if (scratch.crossings.count === 0) return true;
+  const leaves = actOnCrossings(session);
+  const quiet = !scratch.acted && scratch.quietUntil > 0;
+  if (!quiet) runInside(session);
+  if (leaves) removeLeft(session);
+  if (!quiet) settleStep(session);
+  return quiet;
+}
+
+/** A step in which anything may happen. */
+function wholeStep(session: Session, inputs: Int8Array, now: number): void {
+  const { compiled, state, scratch } = session;
   const { playerCount } = compiled;
   scratch.won = NONE;
   scratch.lost = NONE;
@@ -256,6 +281,12 @@ export function step(session: Session, inputs: Int8Array): void {
       if (pressed !== 0 && !locked) actOnButtons(session, player, pressed);
     }
   }
+  settleStep(session);
+}
+
+/** 8 and 9: what was set off, and ends; then how long nothing else happens. */
+function settleStep(session: Session): void {
+  const { compiled, scratch } = session;
   if (scratch.links.count > 0) runLinks(session);
   if (compiled.mayEnd || scratch.mayEnd || session.events.length > 0) {
     scratch.mayEnd = false;

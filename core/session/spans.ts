@@ -4,7 +4,7 @@ import { cellOf } from './meters.ts';
 import { endWhile } from './movement.ts';
 import { becomes } from './phases.ts';
 import type { Session } from './running.ts';
-import { CLOCK, TooManyContacts, type PairColumn } from './state.ts';
+import { CLOCK, TooManyContacts } from './state.ts';
 import { LINE } from './codes.ts';
 
 /** Bits of a slot's refusals: of its rule, of its effect; and that an arrival is tried again. */
@@ -12,19 +12,41 @@ export const REFUSED_RULE = 1;
 export const REFUSED_EFFECT = 2;
 export const TRYING = 4;
 
-/** Moves the numbers from `from` to `to` on by so many places. Mostly there are few of them, for which a loop is quicker. */
-function shiftColumn(view: PairColumn['view'], from: number, to: number, by: number): void {
-  if (to - from > 64) view.copyWithin(from + by, from, to);
-  else if (by > 0) for (let at = to - 1; at >= from; at -= 1) view[at + by] = view[at] as number;
-  else for (let at = from; at < to; at += 1) view[at + by] = view[at] as number;
+/** From so many contacts on, moving whole columns is quicker than moving contact by contact. */
+const MANY = 64;
+
+function copyPair(state: Session['state'], from: number, to: number): void {
+  state.pairToucher[to] = state.pairToucher[from] as number;
+  state.pairPlacement[to] = state.pairPlacement[from] as number;
+  state.pairFrom[to] = state.pairFrom[from] as number;
+  state.pairInside[to] = state.pairInside[from] as number;
+  state.pairLeft[to] = state.pairLeft[from] as number;
+  state.pairGraced[to] = state.pairGraced[from] as number;
+}
+
+function copySlot(state: Session['state'], from: number, to: number): void {
+  state.slotFrom[to] = state.slotFrom[from] as number;
+  state.slotInside[to] = state.slotInside[from] as number;
+  state.slotAsked[to] = state.slotAsked[from] as number;
+  state.slotApplied[to] = state.slotApplied[from] as number;
+  state.slotPulses[to] = state.slotPulses[from] as number;
+  state.slotRefused[to] = state.slotRefused[from] as number;
 }
 
 /** Moves the contacts from `from` on by one place, up or down, to make or close a gap. */
-function shiftPairs({ state }: Session, from: number, by: 1 | -1): void {
+function shiftPairs({ compiled, state }: Session, from: number, by: 1 | -1): void {
   const count = state.clock[CLOCK.pairs] as number;
   state.clock[CLOCK.pairs] = count + by;
-  if (from === count) return;
-  for (const { view, width } of state.pairColumns) shiftColumn(view, from * width, count * width, by * width);
+  if (count - from > MANY) {
+    for (const { view, width } of state.pairColumns) view.copyWithin((from + by) * width, from * width, count * width);
+    return;
+  }
+  const slots = compiled.slotsPerPair;
+  for (let k = 0; k < count - from; k += 1) {
+    const pair = by > 0 ? count - 1 - k : from + k;
+    copyPair(state, pair, pair + by);
+    for (let slot = pair * slots; slot < (pair + 1) * slots; slot += 1) copySlot(state, slot, slot + by * slots);
+  }
 }
 
 /** Adds a contact at its place in the sorted list; when it began, and how long it lasts in this step, is for the caller to say. */

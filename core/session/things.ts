@@ -173,6 +173,7 @@ export function wakeAll(session: Session): void {
     motion.stillSlack = -Infinity;
     motion.travelSlack = -Infinity;
     motion.solidSlack = 0;
+    motion.besideSlack = 0;
     motion.magnetSlack = 0;
   }
   scratch.wakeAll.fill(1);

@@ -73,8 +73,9 @@ export function runTimers(session: Session): void {
   state.clock[CLOCK.nextDue] = NEVER;
   for (let player = 0; player < compiled.playerCount; player += 1) runPlayerTimers(session, player, step);
   const slots = compiled.phaseSlots;
+  const recurs = compiled.has.cycles || compiled.has.every;
   for (let placement = 0; placement < state.form.length; placement += 1) {
-    if (!exists(session, placement)) continue;
+    if ((!recurs && slots === 1 && state.phaseDue[placement] === NEVER) || !exists(session, placement)) continue;
     for (let slot = placement * slots; slot < (placement + 1) * slots; slot += 1) {
       if (state.phaseDue[slot] !== NEVER && exists(session, placement)) runPhaseTimer(session, placement, slot, step);
     }

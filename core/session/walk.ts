@@ -45,23 +45,36 @@ function keepWish(session: Session, player: number, motion: PlayerMotion, moveX:
 /** How far around a body solids are looked for, to learn how far it can go without meeting one. Units. */
 const LOOK_AROUND = 2;
 
-/** Works out how far a player can go before it can meet a solid. */
-function freeWay({ compiled, scratch, state }: Session, player: number): void {
+/** How far a body is from a solid. Units. */
+function gapTo({ compiled, scratch, state }: Session, player: number, item: number): number {
   const { solids } = scratch;
-  const x = state.playerX[player] as number;
-  const y = state.playerY[player] as number;
-  const { hull } = compiled;
-  const around = LOOK_AROUND + hull.radius;
-  regionAround(x, y, around, around);
-  const count = gatherSolids(solids);
+  const awayX = Math.abs((state.playerX[player] as number) - (solids.x[item] as number)) - (solids.halfWidth[item] as number);
+  const awayY = Math.abs((state.playerY[player] as number) - (solids.y[item] as number)) - (solids.halfHeight[item] as number);
+  const x = Math.max(0, awayX);
+  const y = Math.max(0, awayY);
+  return Math.sqrt(x * x + y * y) - compiled.hull.radius;
+}
+
+/** Works out how far a player can go before it can meet a solid, and before it can meet any but the nearest. */
+function freeWay(session: Session, player: number, motion: PlayerMotion): void {
+  const { compiled, scratch, state } = session;
+  const around = LOOK_AROUND + compiled.hull.radius;
+  regionAround(state.playerX[player] as number, state.playerY[player] as number, around, around);
+  const count = gatherSolids(scratch.solids);
   let least = LOOK_AROUND;
+  let next = LOOK_AROUND;
+  motion.nearSolid = NONE;
   for (let k = 0; k < count; k += 1) {
     const item = gathered[k] as number;
-    const awayX = Math.max(0, Math.abs(x - (solids.x[item] as number)) - (solids.halfWidth[item] as number));
-    const awayY = Math.max(0, Math.abs(y - (solids.y[item] as number)) - (solids.halfHeight[item] as number));
-    least = Math.min(least, Math.sqrt(awayX * awayX + awayY * awayY) - hull.radius);
+    const gap = gapTo(session, player, item);
+    if (gap < least) {
+      next = least;
+      least = gap;
+      motion.nearSolid = item;
+    } else if (gap < next) next = gap;
   }
-  (scratch.motions[player] as PlayerMotion).solidSlack = least - 1e-6;
+  motion.solidSlack = least - 1e-6;
+  motion.besideSlack = next - 1e-6;
 }
 
 /** Whether a player may `walk`: its keys are free, and it is inside nothing that could push or carry it. */
@@ -107,6 +120,9 @@ export function walk(session: Session, player: number, moveX: number, moveY: num
   const way = Math.sqrt(dx * dx + dy * dy) + 1e-9;
   const slack = own.solidSlack - way;
   own.solidSlack = slack;
+  // Sliding, a body is put a hair off each wall.
+  const beside = own.besideSlack - way - 1e-6;
+  own.besideSlack = beside;
   if (slack > 0) {
     track.count = 2;
     track.at[0] = 0;
@@ -125,7 +141,7 @@ export function walk(session: Session, player: number, moveX: number, moveY: num
     body.velocityY = velocityY;
     body.wayX = dx;
     body.wayY = dy;
-    slide(scratch.solids, compiled.hull, body, track);
+    slide(scratch.solids, compiled.hull, body, track, beside > 0 ? own.nearSolid : NONE);
     toX = body.x;
     toY = body.y;
     velocityX = body.velocityX;
@@ -141,7 +157,9 @@ export function walk(session: Session, player: number, moveX: number, moveY: num
   state.velocityX[player] = velocityX;
   state.velocityY[player] = velocityY;
   state.distance[player] = (state.distance[player] as number) + Math.sqrt(wentX * wentX + wentY * wentY);
-  // Along a wall there is no free way to learn of.
-  if (slack <= 0 && met.count === 0) freeWay(session, player);
+  if (slack <= 0) {
+    if (beside <= 0) freeWay(session, player, own);
+    else if (met.count === 0) own.solidSlack = Math.min(beside, gapTo(session, player, own.nearSolid) - 1e-6);
+  }
   own.gone = way;
 }
