@@ -6,11 +6,17 @@ export const Id = z
   .regex(/^[a-z][a-z0-9-]{0,63}$/, 'an id is a small letter, then small letters, digits and dashes, at most 64')
   .meta({ description: 'Name of an entry, unique in its map: small letters, digits and dashes.' });
 
+/** What an id or a word of the document may name. */
+export type Refers = 'meters' | 'items' | 'points' | 'paths' | 'kinds' | 'flourishes' | 'notices' | 'tags';
+
+/** The id of an entry of another map. */
+export const idOf = (refers: Exclude<Refers, 'notices' | 'tags'>) => Id.meta({ description: `Id of an entry of \`${refers}\`.`, refers });
+
 export const Tag = z
   .string()
   .regex(/^[a-z][a-z0-9-]*(\/[a-z][a-z0-9-]*)*$/, 'a tag is words of small letters, digits and dashes, nested with "/"')
   .max(120)
-  .meta({ description: 'A word on a player, mover or kind. A filter `pickup` takes `pickup/health` too.' });
+  .meta({ description: 'A word on a player, mover or kind. A filter `pickup` takes `pickup/health` too.', refers: 'tags' });
 
 export const Name = z
   .string()
@@ -20,13 +26,13 @@ export const Name = z
   .regex(/^[^\u0000-\u001f]*$/, 'a name has no control characters')
   .meta({ description: 'Name as people read it.' });
 
-export const Notice = Id.meta({ description: 'A word one rule posts and others are set off by.' });
+export const Notice = Id.meta({ description: 'A word one rule posts and others are set off by.', refers: 'notices' });
 
 export const order = quantity('order').default(0);
 
-export const mapOf = <Value extends z.ZodType>(value: Value, most: number, description: string) =>
+export const mapOf = <Value extends z.ZodType>(value: Value, most: number, description: string, keys: typeof Id = Id) =>
   z
-    .record(Id, value)
+    .record(keys, value)
     .refine((entries) => Object.keys(entries).length <= most, `at most ${String(most)} entries`)
     .meta({ description });
 
@@ -58,17 +64,17 @@ const clearing = {
 export const Clear = z.strictObject({ type: z.literal('clear'), ...clearing });
 export const clearFields = clearing;
 
-const PointsOf = z.array(Id).min(1).max(64);
+const PointsOf = z.array(idOf('points')).min(1).max(64);
 
 export const Destination = z
   .discriminatedUnion('type', [
     z.strictObject({ type: z.literal('start').meta({ description: 'Where the player started.' }) }),
     z.strictObject({ type: z.literal('checkpoint').meta({ description: 'The last checkpoint, else the start.' }) }),
-    z.strictObject({ type: z.literal('point'), point: Id }),
+    z.strictObject({ type: z.literal('point'), point: idOf('points') }),
     z.strictObject({ type: z.literal('nearest').meta({ description: 'The nearest of these points.' }), points: PointsOf }),
     z.strictObject({
       type: z.literal('weighted').meta({ description: 'One of these points, by chance.' }),
-      points: mapOf(quantity('weight'), 64, 'Weight of each point.'),
+      points: mapOf(quantity('weight'), 64, 'Weight of each point.', idOf('points')),
     }),
     Clear,
   ])

@@ -89,5 +89,5 @@ export function quantity(name: QuantityName, description?: string) {
   return number
     .min(min)
     .max(max)
-    .meta({ description: description ?? quantities[name].description, unit, title: label });
+    .meta({ description: description ?? quantities[name].description, unit, title: label, quantity: name });
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Clear, clearFields, Curve, Destination, Id, mapOf, Notice, order, Tag } from './basics.ts';
+import { Clear, clearFields, Curve, Destination, idOf, mapOf, Notice, order, Tag } from './basics.ts';
 import { quantity } from './quantities.ts';
 
 const is = z.enum(['at least', 'at most', 'above', 'below']);
@@ -12,30 +12,30 @@ export const Condition = z
     z.strictObject({
       type: z.literal('below limit').meta({ description: 'The meter stands below its upper limit.' }),
       order,
-      meter: Id,
+      meter: idOf('meters'),
     }),
     z.strictObject({
       type: z.literal('meter').meta({ description: 'The meter compared with a number.' }),
       order,
-      meter: Id,
+      meter: idOf('meters'),
       is,
       value: quantity('meterValue'),
     }),
     z.strictObject({
       type: z.literal('share').meta({ description: 'The meter compared with a share of the way from its lower to its upper limit.' }),
       order,
-      meter: Id,
+      meter: idOf('meters'),
       is,
       value: quantity('share'),
     }),
     z.strictObject({
       type: z.literal('item').meta({ description: 'How many of the item are carried.' }),
       order,
-      item: Id,
+      item: idOf('items'),
       is,
       value: quantity('count'),
     }),
-    z.strictObject({ type: z.literal('held').meta({ description: 'The item is held.' }), order, item: Id }),
+    z.strictObject({ type: z.literal('held').meta({ description: 'The item is held.' }), order, item: idOf('items') }),
     z.strictObject({
       type: z.literal('movement').meta({ description: 'Whether a change of this movement is in force.' }),
       order,
@@ -92,7 +92,7 @@ export const Effect = z
       .strictObject({
         type: z.literal('meter').meta({ description: 'Changes a meter.' }),
         order,
-        meter: Id,
+        meter: idOf('meters'),
         change: z.enum(['add', 'take', 'set', 'fill']),
         amount: Amount.default(0),
         blockable: z.boolean().default(true).meta({ description: 'A shield stops the loss.' }),
@@ -101,7 +101,7 @@ export const Effect = z
     z.strictObject({
       type: z.literal('item').meta({ description: 'Gives or takes an item.' }),
       order,
-      item: Id,
+      item: idOf('items'),
       count: quantity('change'),
       atLimit: z.enum(['take what fits', 'refuse']).default('take what fits'),
       hold: z.boolean().default(false).meta({ description: 'Held at once.' }),
@@ -160,20 +160,20 @@ export const Effect = z
     z.strictObject({
       type: z.literal('checkpoint').meta({ description: 'Where one comes back from now on.' }),
       order,
-      point: Id.nullable().default(null).meta({ description: 'The point, or null for the place of the thing.' }),
+      point: idOf('points').nullable().default(null).meta({ description: 'The point, or null for the place of the thing.' }),
     }),
     z.strictObject({ type: z.literal('lives').meta({ description: 'Changes the meter `lives`.' }), order, count: quantity('change') }),
     z.strictObject({ type: z.literal('shield').meta({ description: 'Stops blockable losses.' }), order, seconds: quantity('duration') }),
     z.strictObject({ type: z.literal('notice').meta({ description: 'Posts a notice.' }), order, notice: Notice }),
     z.strictObject({ type: z.literal('end').meta({ description: 'Ends the session.' }), order, how: z.enum(['won', 'lost']) }),
-    z.strictObject({ type: z.literal('flourish').meta({ description: 'Something seen and heard.' }), order, flourish: Id }),
+    z.strictObject({ type: z.literal('flourish').meta({ description: 'Something seen and heard.' }), order, flourish: idOf('flourishes') }),
     z.strictObject({
       type: z.literal('spawn').meta({ description: 'Makes a new thing.' }),
       order,
-      pool: mapOf(quantity('weight'), 32, 'Kinds to choose from, with their weights.'),
+      pool: mapOf(quantity('weight'), 32, 'Kinds to choose from, with their weights.', idOf('kinds')),
       at: z.discriminatedUnion('type', [
         z.strictObject({ type: z.literal('here') }),
-        z.strictObject({ type: z.literal('point'), point: Id }),
+        z.strictObject({ type: z.literal('point'), point: idOf('points') }),
         Clear,
       ]),
       most: quantity('alive'),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Destination, Id, mapOf, Name, Notice, order, Tag } from './basics.ts';
+import { Destination, idOf, mapOf, Name, Notice, order, Tag } from './basics.ts';
 import { quantity } from './quantities.ts';
 import { ItemRule, Rule, SIDES, Side } from './rules.ts';
 import { Kind, Placement, Variant } from './things.ts';
@@ -42,7 +42,10 @@ export const Item = z
     start: quantity('count', 'Carried when the session starts.').default(0),
     most: quantity('limit', 'Greatest number carried.').nullable().default(null),
     holdable: z.boolean().default(false).meta({ description: 'Can be held; one item at a time is.' }),
-    dropsAs: Id.nullable().default(null).meta({ description: 'The kind one of it becomes when dropped; null: it cannot be dropped.' }),
+    dropsAs: idOf('kinds')
+      .nullable()
+      .default(null)
+      .meta({ description: 'The kind one of it becomes when dropped; null: it cannot be dropped.' }),
     rules: mapOf(ItemRule, 16, 'What it does while carried, while held, or on use.').default({}),
   })
   .refine((item) => item.most === null || item.start <= item.most, { message: 'start is more than can be carried', path: ['start'] })
@@ -127,7 +130,7 @@ const Death = z
     lock: quantity('duration', 'The keys do nothing for this long.').default(0),
     items: share.default('kept'),
     score: share.default('kept'),
-    resets: z.array(Id).max(500).default([]).meta({ description: 'Kinds that are as at the start again.' }),
+    resets: z.array(idOf('kinds')).max(500).default([]).meta({ description: 'Kinds that are as at the start again.' }),
     squeezed: z
       .enum(['waits', 'killed', 'left in'])
       .default('waits')
@@ -137,9 +140,9 @@ const Death = z
 
 const Goal = z
   .discriminatedUnion('type', [
-    z.strictObject({ type: z.literal('reach'), order, point: Id, within: quantity('distance').default(1) }),
-    z.strictObject({ type: z.literal('item'), order, item: Id, count: quantity('limit') }),
-    z.strictObject({ type: z.literal('meter'), order, meter: Id, value: quantity('meterValue') }),
+    z.strictObject({ type: z.literal('reach'), order, point: idOf('points'), within: quantity('distance').default(1) }),
+    z.strictObject({ type: z.literal('item'), order, item: idOf('items'), count: quantity('limit') }),
+    z.strictObject({ type: z.literal('meter'), order, meter: idOf('meters'), value: quantity('meterValue') }),
     z.strictObject({ type: z.literal('notice'), order, notice: Notice }),
   ])
   .meta({ description: 'Any goal met wins the session.' });
@@ -177,7 +180,7 @@ export const Level = z
       .strictObject({
         count: quantity('players').default(1),
         sharedScore: z.boolean().default(false),
-        starts: z.array(Id).max(4).default([]).meta({ description: 'Points where players start; else all at `start`.' }),
+        starts: z.array(idOf('points')).max(4).default([]).meta({ description: 'Points where players start; else all at `start`.' }),
         tags: z
           .array(z.array(Tag).max(8))
           .max(4)

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Id, mapOf, Name, order, Points, Tag } from './basics.ts';
+import { idOf, mapOf, Name, order, Points, Tag } from './basics.ts';
 import { quantity } from './quantities.ts';
 import { Rule, Side } from './rules.ts';
 
@@ -58,7 +58,7 @@ const PhaseLook = z.strictObject({
   shown: z.enum(['full', 'faint', 'hidden']),
   solid: z.boolean().default(true).meta({ description: 'Whether the solid box of the kind, if it has one, stops players.' }),
   sensing: z.boolean().meta({ description: 'Off: arrivals are refused, and whoever is inside arrives when it comes back.' }),
-  flourish: Id.nullable().default(null).meta({ description: 'What is seen and heard on entering this phase.' }),
+  flourish: idOf('flourishes').nullable().default(null).meta({ description: 'What is seen and heard on entering this phase.' }),
 });
 
 const look = (shown: 'full' | 'faint' | 'hidden', sensing: boolean, solid = true) => ({ shown, solid, sensing, flourish: null });
@@ -156,17 +156,17 @@ const Changes = z
   .meta({ description: 'Values that differ, by JSON Pointer into the kind.' });
 
 export const Variant = z
-  .strictObject({ name: Name, order, basedOn: Id, changes: Changes.default({}) })
+  .strictObject({ name: Name, order, basedOn: idOf('kinds'), changes: Changes.default({}) })
   .meta({ description: 'A kind like another, with some values changed.' });
 
 export const Placement = z
   .strictObject({
-    kind: Id,
+    kind: idOf('kinds'),
     order,
     x: quantity('coordinate'),
     y: quantity('coordinate'),
     travel: z
-      .strictObject({ path: Id, startOffset: quantity('startOffset').default(0) })
+      .strictObject({ path: idOf('paths'), startOffset: quantity('startOffset').default(0) })
       .nullable()
       .default(null)
       .meta({ description: 'The path it travels along; its place is then that of the path.' }),

@@ -1,13 +1,16 @@
 import { plainNumber } from '@dial/core/formats';
 import { entry, inOrder, kindOf, type Condition, type Destination, type Effect, type Level, type Rule } from '@dial/core/level';
 
-/** A stretch of a sentence; one with a path is a number that leads to its dial. */
+/** A stretch of a sentence; one with a path is a number that leads to its dial, one with a phrase a part of the rule to be chosen anew. */
 export interface Part {
   readonly text: string;
   readonly path?: string;
+  /** JSON Pointer of the part of the rule it speaks of. */
+  readonly phrase?: string;
 }
 
 const says = (text: string): Part => ({ text });
+const phrase = (path: string, ...parts: readonly Part[]): Part[] => parts.map((part) => ({ ...part, phrase: path }));
 const number = (value: number, path: string, unit = '', sign = ''): Part => ({ text: sign + plainNumber(value) + unit, path });
 
 function list(parts: readonly Part[][], between: string): Part[] {
@@ -130,8 +133,8 @@ function writer(level: Level) {
   };
 
   const judged = (rule: Pick<Rule, 'provided' | 'needs' | 'effects'>, rate: boolean, at: string): Part[] => {
-    const conditions = inOrder(rule.provided).map(([id, one]) => condition(one, `${at}/provided/${id}`));
-    const effects = inOrder(rule.effects).map(([id, one]) => effect(one, rate, `${at}/effects/${id}`));
+    const conditions = inOrder(rule.provided).map(([id, one]) => phrase(`${at}/provided/${id}`, ...condition(one, `${at}/provided/${id}`)));
+    const effects = inOrder(rule.effects).map(([id, one]) => phrase(`${at}/effects/${id}`, ...effect(one, rate, `${at}/effects/${id}`)));
     return [
       ...(conditions.length === 0 ? [] : [says(', provided '), ...list(conditions, rule.needs === 'any' ? ' or ' : ' and ')]),
       says(': '),
@@ -143,55 +146,68 @@ function writer(level: Level) {
 }
 
 function opening(rule: Rule, at: string): Part[] {
-  const who = whoWords(rule.who);
+  const who = phrase(`${at}/who`, says(whoWords(rule.who)));
+  const by = (...parts: readonly Part[]): Part[] => phrase(`${at}/setOffBy`, ...parts);
+  const side = rule.side.length === 0 ? [] : phrase(`${at}/side`, says(` from the ${rule.side.join(' or ')}`));
   const { setOffBy } = rule;
   switch (setOffBy.type) {
     case 'arriving':
-      return [says(`Set off when ${who} arrives${rule.side.length === 0 ? '' : ` from the ${rule.side.join(' or ')}`}`)];
+      return [...by(says('Set off when ')), ...who, ...by(says(' arrives')), ...side];
     case 'inside':
-      if (setOffBy.pulse === null) return [says(`While ${who} is inside`)];
-      return [says(`While ${who} is inside, every `), number(setOffBy.pulse.every, `${at}/setOffBy/pulse/every`, ' s')];
+      return [
+        ...by(says('While ')),
+        ...who,
+        ...by(
+          says(' is inside'),
+          ...(setOffBy.pulse === null ? [] : [says(', every '), number(setOffBy.pulse.every, `${at}/setOffBy/pulse/every`, ' s')]),
+        ),
+      ];
     case 'leaving':
-      return [says(`Set off when ${who} leaves`)];
+      return [...by(says('Set off when ')), ...who, ...by(says(' leaves'))];
     case 'use':
-      return [says(`Used by ${who} within `), number(setOffBy.reach, `${at}/setOffBy/reach`, ' u')];
+      return [...by(says('Used by ')), ...who, ...by(says(' within '), number(setOffBy.reach, `${at}/setOffBy/reach`, ' u'))];
     case 'notice':
-      return [says(`Set off by the notice ${setOffBy.notice}`)];
+      return by(says(`Set off by the notice ${setOffBy.notice}`));
     case 'start':
-      return [says('Set off when the session starts')];
+      return by(says('Set off when the session starts'));
     case 'every':
-      return [says('Set off every '), number(setOffBy.seconds, `${at}/setOffBy/seconds`, ' s')];
+      return by(says('Set off every '), number(setOffBy.seconds, `${at}/setOffBy/seconds`, ' s'));
   }
 }
 
 function closing(rule: Rule, name: string, at: string): Part[] {
   const forWhom = { placement: ', for everyone', player: ', for that player', kind: `, and every ${name} with it` }[rule.scope];
-  const worn: Part[] = rule.uses === null ? [] : [says(' It is worn out after '), number(rule.uses, `${at}/uses`), says(' uses.')];
+  const worn =
+    rule.uses === null ? [] : phrase(`${at}/uses`, says(' It is worn out after '), number(rule.uses, `${at}/uses`), says(' uses.'));
+  const then = (...parts: readonly Part[]): Part[] => phrase(`${at}/becomes`, ...parts);
+  const scope = phrase(`${at}/scope`, says(forWhom));
   switch (rule.becomes.type) {
     case 'rests':
       return [
-        says(` Then the ${name} rests for `),
-        number(rule.becomes.seconds, `${at}/becomes/seconds`, ' s'),
-        says(`${forWhom}.`),
+        ...then(says(` Then the ${name} rests for `), number(rule.becomes.seconds, `${at}/becomes/seconds`, ' s')),
+        ...scope,
+        says('.'),
         ...worn,
       ];
     case 'spent':
-      return [says(` Then the ${name} is gone for good${rule.scope === 'placement' ? '' : forWhom}.`)];
+      return [...then(says(` Then the ${name} is gone for good`)), ...(rule.scope === 'placement' ? [] : scope), says('.')];
     case 'moves':
-      return [says(` Then the ${name} moves to a random clear place.`), ...worn];
+      return [...then(says(` Then the ${name} moves to a random clear place.`)), ...worn];
     case 'off':
-      return [says(` Then the ${name} is switched off.`)];
+      return then(says(` Then the ${name} is switched off.`));
     case 'ready':
-      return [says(` Then the ${name} is switched on.`)];
+      return then(says(` Then the ${name} is switched on.`));
     case 'stays':
-      return worn;
+      return [...then(says(` The ${name} stays as it is.`)), ...worn];
   }
 }
 
 /** What a rule of a kind does, in words: its numbers lead to their dials under `at`, a pointer to the rule. */
 export function ruleSentence(level: Level, name: string, rule: Rule, at: string): Part[] {
-  const windUp: Part[] =
-    rule.windUp === null ? [] : [says(' It winds up for '), number(rule.windUp.seconds, `${at}/windUp/seconds`, ' s'), says(' first.')];
+  const windUp =
+    rule.windUp === null
+      ? []
+      : phrase(`${at}/windUp`, says(' It winds up for '), number(rule.windUp.seconds, `${at}/windUp/seconds`, ' s'), says(' first.'));
   const rate = rule.setOffBy.type === 'inside' && rule.setOffBy.pulse === null;
   return [...opening(rule, at), ...writer(level).judged(rule, rate, at), ...windUp, ...closing(rule, name, at)];
 }

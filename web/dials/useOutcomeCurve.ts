@@ -3,7 +3,7 @@ import { curveAlong } from '../state/simulation.ts';
 import { useAppSelector } from '../state/store.ts';
 import { snap } from '../ui/quantity.ts';
 import type { OutcomeCurve } from '../ui/Tape.tsx';
-import type { DialSpec } from '../ui/dialList.ts';
+import type { DialSpec } from '../state/dialList.ts';
 
 const SAMPLES = 21;
 /** The tape shows about this many steps to either side. */
@@ -16,6 +16,7 @@ export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
   const run = useAppSelector((state) => state.bench.open?.run?.run ?? null);
   const [curve, setCurve] = useState<(OutcomeCurve & { readonly path: string }) | null>(null);
   const path = spec?.path;
+  const kept = spec?.paths.join(' ') ?? '';
   const centre = spec?.value;
   const min = spec?.range.min;
   const max = spec?.range.max;
@@ -31,7 +32,7 @@ export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
         return Math.max(min, Math.min(max, snap(centre + share * STEPS_AROUND * step, step)));
       });
       const values = [...new Set(around)];
-      curveAlong({ level, run, path, values, meter: 'health' }).then(
+      curveAlong({ level, run, paths: kept.split(' '), values, meter: 'health' }).then(
         (outcomes) => {
           if (wanted) setCurve({ path, meter: 'health', values, outcomes });
         },
@@ -44,7 +45,7 @@ export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
       wanted = false;
       clearTimeout(timer);
     };
-  }, [level, run, path, centre, min, max, step]);
+  }, [level, run, path, kept, centre, min, max, step]);
 
   return curve !== null && curve.path === path ? curve : null;
 }

@@ -1,4 +1,4 @@
-import { parseLevel, pointer, type Level, type Problem } from '@dial/core/level';
+import { parseLevel, pointer, segmentsOf, type Level, type Problem } from '@dial/core/level';
 import { enablePatches, produceWithPatches, type Patch } from 'immer';
 import { applyPatch, type Operation } from 'rfc6902';
 
@@ -53,21 +53,19 @@ export function applyGuarded(level: Level, operations: readonly Operation[]): Le
 /** The value at a JSON Pointer. */
 export function valueAt(document: unknown, path: string): unknown {
   let value: unknown = document;
-  for (const raw of path.split('/').slice(1)) {
-    const key = raw.replaceAll('~1', '/').replaceAll('~0', '~');
+  for (const key of segmentsOf(path)) {
     if (typeof value !== 'object' || value === null || !Object.hasOwn(value, key)) return undefined;
     value = (value as Record<string, unknown>)[key];
   }
   return value;
 }
 
-/** Sets the value at a JSON Pointer that already has one. */
+/** Sets the value at a JSON Pointer whose parent there is; `undefined` removes it. */
 export function setAt(draft: object, path: string, value: unknown): void {
-  const keys = path.split('/').slice(1);
-  const last = keys.pop();
-  const parent = valueAt(draft, keys.map((key) => '/' + key).join(''));
-  if (last === undefined || typeof parent !== 'object' || parent === null || !Object.hasOwn(parent, last)) {
-    throw new RangeError(`there is nothing at ${path}`);
-  }
-  (parent as Record<string, unknown>)[last] = value;
+  const cut = path.lastIndexOf('/');
+  const parent = valueAt(draft, path.slice(0, cut));
+  const [last = ''] = segmentsOf(path.slice(cut));
+  if (cut < 0 || typeof parent !== 'object' || parent === null) throw new RangeError(`there is nothing at ${path}`);
+  if (value === undefined) Reflect.deleteProperty(parent, last);
+  else (parent as Record<string, unknown>)[last] = value;
 }

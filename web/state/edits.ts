@@ -1,8 +1,9 @@
-import type { Level } from '@dial/core/level';
+import { entry, segmentsOf, type Level } from '@dial/core/level';
 import { produce } from 'immer';
 import { benchActions } from './bench.ts';
-import { edit, setAt } from './changes.ts';
+import { edit } from './changes.ts';
 import type { AppStore } from './store.ts';
+import { forgetAt, pathsOf, writeAt } from './values.ts';
 
 /** Changes a draft of the level. */
 export type Recipe = (draft: Level) => void;
@@ -33,12 +34,36 @@ export function tryEdit(store: AppStore, label: string, recipe: Recipe): boolean
   return refusal === null;
 }
 
-/** Shows the level with one number changed while its dial is being turned. */
-export function turnDial(store: AppStore, path: string, value: number): void {
-  preview(store, (draft) => setAt(draft, path, value));
+/** Shows the level with one number changed, at one place or several, while its dial is being turned. */
+export function turnDial(store: AppStore, paths: readonly string[], value: number): void {
+  preview(store, (draft) => {
+    for (const path of paths) writeAt(draft, path, value);
+  });
 }
 
-/** Makes one value of the level another. Answers why not, when it is refused. */
-export function setDial(store: AppStore, path: string, label: string, value: number | string): string | null {
-  return makeEdit(store, label, (draft) => setAt(draft, path, value));
+/** Makes a value of the level another, at one place or several; `undefined` removes it. Answers why not, when it is refused. */
+export function setValue(store: AppStore, paths: readonly string[], label: string, value: unknown): string | null {
+  return makeEdit(store, label, (draft) => {
+    for (const path of paths) writeAt(draft, path, value);
+  });
+}
+
+/** Lets values follow their kind again. Answers why not, when it is refused. */
+export function forgetValue(store: AppStore, paths: readonly string[], label: string): string | null {
+  return makeEdit(store, `${label} back to its kind's`, (draft) => {
+    for (const path of paths) forgetAt(draft, path);
+  });
+}
+
+/** Makes the own value of some things their kind's. Answers why not, when it is refused. */
+export function dropOwn(store: AppStore, paths: readonly string[], label: string, value: unknown): string | null {
+  return makeEdit(store, `${label} for all of the kind`, (draft) => {
+    for (const path of paths) {
+      forgetAt(draft, path);
+      const [, id = '', , within = ''] = segmentsOf(path);
+      const kind = entry(draft.placements, id)?.kind;
+      if (kind === undefined) continue;
+      for (const to of pathsOf(draft, { kind, placements: [] }, within)) writeAt(draft, to, value);
+    }
+  });
 }

@@ -14,7 +14,13 @@ const run = z.custom<Run>((value) => typeof value === 'object' && value !== null
 export const SimulateRequest = z.strictObject({ side: Side, level, run });
 export type SimulateRequest = z.infer<typeof SimulateRequest>;
 export const MomentRequest = z.strictObject({ side: Side, step: z.int().min(0) });
-export const CurveRequest = z.strictObject({ level, run, path: z.string(), values: z.array(z.number()).max(64), meter: z.string() });
+export const CurveRequest = z.strictObject({
+  level,
+  run,
+  paths: z.array(z.string()).max(5000),
+  values: z.array(z.number()).max(64),
+  meter: z.string(),
+});
 export type CurveRequest = z.infer<typeof CurveRequest>;
 
 /** A simulated run as the page draws it. Numbers of step k stand at index k. */

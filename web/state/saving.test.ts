@@ -1,6 +1,6 @@
 import { basin, level } from '../../core/testing/levels.ts';
 import { benchActions } from './bench.ts';
-import { setDial } from './edits.ts';
+import { setValue } from './edits.ts';
 import { settleClash, startSaving, whenAllSent } from './saving.ts';
 import { createStore, type AppStore } from './store.ts';
 import { setAt, valueAt } from './changes.ts';
@@ -81,7 +81,7 @@ const allSaved = (store: AppStore) => (): boolean => store.getState().bench.unse
 test('edits go one at a time, in order, each on the revision the one before led to', async () => {
   const server = pretendServer();
   const store = openStore();
-  for (const value of [5, 4, 3]) expect(setDial(store, REST, 'rests for', value)).toBeNull();
+  for (const value of [5, 4, 3]) expect(setValue(store, [REST], 'rests for', value)).toBeNull();
   await until(store, allSaved(store));
   expect(server.sent.map(({ revision }) => revision)).toEqual(['"1"', '"2"', '"3"']);
   expect([server.mostBusy, valueAt(server.document, REST)]).toEqual([1, 3]);
@@ -90,7 +90,7 @@ test('edits go one at a time, in order, each on the revision the one before led 
 test('a reply lost on the way is no clash and applies nothing twice', async () => {
   const server = pretendServer((call) => (call === 1 ? 'lost reply' : null));
   const store = openStore();
-  setDial(store, REST, 'rests for', 5);
+  setValue(store, [REST], 'rests for', 5);
   await until(store, () => savingState(store) === 'not saved');
   await until(store, allSaved(store));
   expect(new Set(server.sent.map(({ key }) => key)).size).toBe(1);
@@ -100,9 +100,9 @@ test('a reply lost on the way is no clash and applies nothing twice', async () =
 test('edits made while the server is away are kept and sent when it is back', async () => {
   const server = pretendServer((call) => (call <= 2 ? 'unreachable' : null));
   const store = openStore();
-  setDial(store, REST, 'rests for', 5);
+  setValue(store, [REST], 'rests for', 5);
   await until(store, () => savingState(store) === 'not saved');
-  setDial(store, SHOW, 'radius', 2);
+  setValue(store, [SHOW], 'radius', 2);
   await until(store, allSaved(store));
   expect([valueAt(server.document, REST), valueAt(server.document, SHOW)]).toEqual([5, 2]);
 });
@@ -116,12 +116,12 @@ test('an edit elsewhere at another place is taken in; at the same place the pers
   };
   const store = openStore();
   elsewhere(SHOW, 3);
-  setDial(store, REST, 'rests for', 5);
+  setValue(store, [REST], 'rests for', 5);
   await until(store, allSaved(store));
   expect([valueAt(server.document, REST), valueAt(store.getState().bench.open?.level, SHOW)]).toEqual([5, 3]);
 
   elsewhere(REST, 9);
-  setDial(store, REST, 'rests for', 2);
+  setValue(store, [REST], 'rests for', 2);
   await until(store, () => savingState(store) === 'clash');
   expect(store.getState().bench.saving).toMatchObject({ values: [{ path: REST, mine: 2, theirs: 9 }] });
   settleClash(store, 'mine');
@@ -129,7 +129,7 @@ test('an edit elsewhere at another place is taken in; at the same place the pers
   expect(valueAt(server.document, REST)).toBe(2);
 
   elsewhere(REST, 8);
-  setDial(store, REST, 'rests for', 1);
+  setValue(store, [REST], 'rests for', 1);
   await until(store, () => savingState(store) === 'clash');
   settleClash(store, 'theirs');
   expect(valueAt(store.getState().bench.open?.level, REST)).toBe(8);
@@ -142,7 +142,7 @@ test('edits that turn out to be on the server already are no clash', async () =>
   server.document = structuredClone(server.document);
   setAt(server.document, REST, 5);
   server.revision += 1;
-  setDial(store, REST, 'rests for', 5);
+  setValue(store, [REST], 'rests for', 5);
   await until(store, allSaved(store));
   expect([valueAt(store.getState().bench.open?.level, REST), store.getState().bench.open?.revision]).toEqual([5, 2]);
 });
@@ -150,10 +150,10 @@ test('edits that turn out to be on the server already are no clash', async () =>
 test('another level is opened only when the edits of this one are safe', async () => {
   const server = pretendServer((call) => (call === 3 ? 'unreachable' : null));
   const store = openStore();
-  for (const value of [5, 4]) setDial(store, REST, 'rests for', value);
+  for (const value of [5, 4]) setValue(store, [REST], 'rests for', value);
   await whenAllSent(store);
   expect(valueAt(server.document, REST)).toBe(4);
-  setDial(store, REST, 'rests for', 3);
+  setValue(store, [REST], 'rests for', 3);
   await expect(whenAllSent(store)).rejects.toThrow('not saved yet');
   await until(store, allSaved(store));
 });
@@ -161,9 +161,9 @@ test('another level is opened only when the edits of this one are safe', async (
 test('edits made just before the page is left all arrive, the one under way and those after it', async () => {
   const server = pretendServer();
   const store = openStore();
-  setDial(store, REST, 'rests for', 5);
-  setDial(store, REST, 'rests for', 4);
-  setDial(store, SHOW, 'radius', 2);
+  setValue(store, [REST], 'rests for', 5);
+  setValue(store, [REST], 'rests for', 4);
+  setValue(store, [SHOW], 'radius', 2);
   leavePage();
   await until(store, allSaved(store));
   expect([valueAt(server.document, REST), valueAt(server.document, SHOW)]).toEqual([4, 2]);
@@ -173,13 +173,13 @@ test('edits made just before the page is left all arrive, the one under way and 
 test('undo and redo are new guarded patches, and go out like any edit', async () => {
   const server = pretendServer();
   const store = openStore();
-  setDial(store, REST, 'rests for', 5);
+  setValue(store, [REST], 'rests for', 5);
   store.dispatch(benchActions.undone('undo-key-1'));
   await until(store, allSaved(store));
   expect([valueAt(server.document, REST), server.revision]).toEqual([6.5, 3]);
   store.dispatch(benchActions.redone('redo-key-1'));
   await until(store, allSaved(store));
   expect([valueAt(server.document, REST), server.revision]).toEqual([5, 4]);
-  expect(setDial(store, REST, 'rests for', -3)).toMatch(/>=0/);
+  expect(setValue(store, [REST], 'rests for', -3)).toMatch(/>=0/);
   expect(valueAt(store.getState().bench.open?.level, REST)).toBe(5);
 });

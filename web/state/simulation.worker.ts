@@ -3,7 +3,8 @@ import { parseLevel } from '@dial/core/level';
 import { momentAt, simulate, type Recording, type Run } from '@dial/core/players';
 import { compile, type Compiled, type Rows } from '@dial/core/session';
 import { expose, transfer } from 'comlink';
-import { setAt } from './changes.ts';
+import { writeAt } from './values.ts';
+import { produce } from 'immer';
 import { CurveRequest, MomentRequest, SimulateRequest, type Side, type SimulatedRun, type SimulationApi } from './protocol.ts';
 
 interface Kept {
@@ -44,10 +45,11 @@ const api: SimulationApi = {
   },
 
   curve(request) {
-    const { level, run, path, values, meter } = CurveRequest.parse(request);
+    const { level, run, paths, values, meter } = CurveRequest.parse(request);
     return values.map((value) => {
-      const turned = structuredClone(level);
-      setAt(turned, path, value);
+      const turned = produce(level, (draft) => {
+        for (const path of paths) writeAt(draft, path, value);
+      });
       if (!parseLevel(turned).ok) return null;
       return simulate(compile(turned), run).outcome.players[0]?.meters[meter] ?? null;
     });

@@ -1,4 +1,5 @@
-import { rangeOf, readTyped, snap } from './quantity.ts';
+import { quantities } from '@dial/core/level';
+import { readTyped, snap } from './quantity.ts';
 
 const scale = { unitsPerPixel: 0.05, framesPerSecond: 60 };
 
@@ -8,7 +9,7 @@ test.each([
   ['390f', 6.5],
   ['0', 0],
 ])('a rest typed as "%s" is %d seconds', (text, value) => {
-  expect(readTyped(text, rangeOf('rest'), scale)).toEqual({ ok: true, value });
+  expect(readTyped(text, quantities.rest, scale)).toEqual({ ok: true, value });
 });
 
 test.each([
@@ -20,7 +21,7 @@ test.each([
   ['4000', /at most 3600/],
   ['32px', /not a unit/],
 ])('a rest typed as "%s" is refused', (text, why) => {
-  expect(readTyped(text, rangeOf('rest'), scale)).toEqual({ ok: false, why: expect.stringMatching(why) as string });
+  expect(readTyped(text, quantities.rest, scale)).toEqual({ ok: false, why: expect.stringMatching(why) as string });
 });
 
 test.each([
@@ -29,11 +30,11 @@ test.each([
   ['14', '−', 14],
   ['+20', '+', 20],
 ])('“%s” in a dial that writes “%s” is %d', (text, sign, value) => {
-  expect(readTyped(text, rangeOf('ratePerSecond'), scale, sign)).toEqual({ ok: true, value });
+  expect(readTyped(text, quantities.ratePerSecond, scale, sign)).toEqual({ ok: true, value });
 });
 
 test('a length may be typed in pixels of the game', () => {
-  expect(readTyped('32px', rangeOf('radius'), scale)).toEqual({ ok: true, value: 1.6 });
+  expect(readTyped('32px', quantities.radius, scale)).toEqual({ ok: true, value: 1.6 });
 });
 
 test('turning lands on steps without the tails of binary fractions', () => {

@@ -1,5 +1,3 @@
-import { quantities, type QuantityName } from '@dial/core/level';
-
 /** What a dial needs to know of its number. */
 export interface DialRange {
   readonly unit: string;
@@ -9,8 +7,6 @@ export interface DialRange {
   readonly high: number;
   readonly step: number;
 }
-
-export const rangeOf = (name: QuantityName): DialRange => quantities[name];
 
 /** How the game this level stands for measures: for typing px and frames. */
 export interface GameScale {

@@ -1,6 +1,7 @@
 import { plainNumber } from '@dial/core/formats';
 import { allKinds, kindOf, type Level } from '@dial/core/level';
-import { kindDials, playerDials, type DialSpec } from '../ui/dialList.ts';
+import { isOwn } from '../state/values.ts';
+import { kindDials, playerDials, type DialSpec } from '../state/dialList.ts';
 
 /** Numbers that were turned, in words: "cooling basin: rests for 9 → 6.5 s". */
 function turned(name: string, was: readonly DialSpec[], now: readonly DialSpec[]): string[] {
@@ -10,6 +11,12 @@ function turned(name: string, was: readonly DialSpec[], now: readonly DialSpec[]
     const unit = range.unit === '' ? '' : ` ${range.unit}`;
     return old === undefined || old === value ? [] : [`${name}: ${label} ${plainNumber(old)} → ${plainNumber(value)}${unit}`];
   });
+}
+
+/** The dials of a kind; of one based on another only those it does not follow in. */
+function ownDials(level: Level, id: string): DialSpec[] {
+  const dials = kindDials(level, { kind: id, placements: [] });
+  return id in level.variants ? dials.filter(({ paths }) => paths.some((path) => isOwn(level, path))) : dials;
 }
 
 /** How many entries of a map came, went, or are otherwise now. */
@@ -27,7 +34,7 @@ export function differences(was: Level, now: Level): string[] {
     const before = kindOf(was, id);
     if (before === undefined) return [`new kind: ${kind.name}`];
     const renamed = before.name === kind.name ? [] : [`${before.name} is now called ${kind.name}`];
-    return [...renamed, ...turned(kind.name, kindDials(was, id), kindDials(now, id))];
+    return [...renamed, ...turned(kind.name, ownDials(was, id), ownDials(now, id))];
   });
   const gone = allKinds(was).flatMap(([id, { name }]) => (kindOf(now, id) === undefined ? [`kind deleted: ${name}`] : []));
   return [

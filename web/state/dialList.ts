@@ -1,22 +1,28 @@
 import { plainNumber } from '@dial/core/formats';
 import {
-  entry,
   inOrder,
   kindOf,
+  kindOfPlacement,
   pointer,
+  quantities,
   type Condition,
   type Effect,
   type Kind,
   type Level,
   type Points,
+  type Quantity,
   type QuantityName,
 } from '@dial/core/level';
-import { rangeOf, type DialRange } from './quantity.ts';
+import { pathsOf, type Owner } from './values.ts';
+
+type DialRange = Pick<Quantity, 'unit' | 'min' | 'max' | 'low' | 'high' | 'step'>;
 
 /** One number of the level that can be turned: where it is and how it is called. */
 export interface DialSpec {
-  /** JSON Pointer into the level. */
+  /** What it is known by: a JSON Pointer, into the kind where it is of a kind, wherever it is kept. */
   readonly path: string;
+  /** JSON Pointers into the level: where it is kept, in one place or in several at once. */
+  readonly paths: readonly string[];
   readonly group: string;
   readonly label: string;
   readonly sign: string;
@@ -29,12 +35,12 @@ type Path = readonly PropertyKey[];
 const signs: Readonly<Record<Extract<Effect, { type: 'meter' }>['change'], string>> = { add: '+', take: '−', set: '', fill: '' };
 
 function dial(path: Path, group: string, label: string, value: number, quantity: QuantityName, sign = ''): DialSpec {
-  return { path: pointer(path), group, label, sign, value, range: rangeOf(quantity) };
+  return { path: pointer(path), paths: [pointer(path)], group, label, sign, value, range: quantities[quantity] };
 }
 
 /** The amount a meter's values are of: wide meters get wide rulers. */
 function amountRange(level: Level, meterId: string, inside: boolean): DialRange {
-  const base = rangeOf(inside ? 'ratePerSecond' : 'amount');
+  const base = quantities[inside ? 'ratePerSecond' : 'amount'];
   const meter = level.meters[meterId];
   const span = meter?.upper == null ? 0 : meter.upper - meter.lower;
   return { ...base, unit: inside ? '/s' : base.unit, high: span > 0 ? span : base.high };
@@ -53,9 +59,7 @@ function meterDials(level: Level, effect: Extract<Effect, { type: 'meter' }>, at
   const sign = signs[effect.change];
   if (effect.change === 'fill') return [];
   if (typeof effect.amount === 'number') {
-    return [
-      { path: pointer([...at, 'amount']), group, label, sign, value: effect.amount, range: amountRange(level, effect.meter, inside) },
-    ];
+    return [{ ...dial([...at, 'amount'], group, label, effect.amount, 'amount', sign), range: amountRange(level, effect.meter, inside) }];
   }
   if ('share' in effect.amount) return [dial([...at, 'amount', 'share'], group, `share of ${label}`, effect.amount.share, 'share', sign)];
   return curveDials([...at, 'amount', 'points'], label, effect.amount.points);
@@ -124,7 +128,7 @@ function conditionDials(condition: Condition, at: Path): DialSpec[] {
 
 function ruleDials(level: Level, kind: Kind, base: Path): DialSpec[] {
   return inOrder(kind.rules).flatMap(([ruleId, rule]) => {
-    const at = [...base, 'rules', ruleId];
+    const at = rulePath(String(base[1]), ruleId);
     const { setOffBy, windUp, active, becomes } = rule;
     const rate = setOffBy.type === 'inside' && setOffBy.pulse === null;
     const when: DialSpec[] =
@@ -193,21 +197,26 @@ function pathDials(level: Level, kindId: string): DialSpec[] {
   );
 }
 
-/** In a kind based on another only what it changes is its own to turn. */
-function changedDial(spec: DialSpec, id: string, changes: Readonly<Record<string, unknown>>): DialSpec[] {
-  const within = spec.path.slice(pointer(['kinds', id]).length);
-  return within in changes ? [{ ...spec, path: pointer(['variants', id, 'changes', within]) }] : [];
+/** All dials of a kind, or of things with own values, in the order they are shown. */
+export function kindDials(level: Level, owner: Owner): DialSpec[] {
+  const [first] = owner.placements;
+  const kind = first === undefined ? kindOf(level, owner.kind) : kindOfPlacement(level, first);
+  if (kind === undefined) return [];
+  const base = ['kinds', owner.kind];
+  const specs = [...ruleDials(level, kind, base), ...lifeDials(kind, base), ...shapeDials(kind, base)];
+  return [...specs.map((spec) => ({ ...spec, paths: keptAt(level, owner, spec.path) })), ...pathDials(level, owner.kind)];
 }
 
-/** All dials of a kind, in the order they are shown. */
-export function kindDials(level: Level, kindId: string): DialSpec[] {
-  const kind = kindOf(level, kindId);
-  if (kind === undefined) return [];
-  const variant = entry(level.variants, kindId);
-  const base = ['kinds', kindId];
-  const own = [...ruleDials(level, kind, base), ...lifeDials(kind, base), ...shapeDials(kind, base)];
-  const dials = variant === undefined ? own : own.flatMap((spec) => changedDial(spec, kindId, variant.changes));
-  return [...dials, ...pathDials(level, kindId)];
+/** Where a value known by a pointer into a kind is kept. */
+export function keptAt(level: Level, owner: Owner, path: string): readonly string[] {
+  const base = pointer(['kinds', owner.kind]);
+  return path.startsWith(`${base}/`) ? pathsOf(level, owner, path.slice(base.length)) : [path];
+}
+
+/** The pointer a rule of a kind is known by; rules that sit on a tag have an id of two parts. */
+export function rulePath(kindId: string, ruleId: string): Path {
+  const [tag = '', rule] = ruleId.split(':');
+  return rule === undefined ? ['kinds', kindId, 'rules', ruleId] : ['tagRules', tag, 'rules', rule];
 }
 
 /** Where a thing or a solid is, and how large a solid is. */

@@ -1,0 +1,48 @@
+import { blankCase, fieldAt, levelFields, named } from './fields.ts';
+import { addKind, newLevel } from './begin.ts';
+import { parseLevel } from './parse.ts';
+import type { Level } from './schema.ts';
+
+/** A level with one of everything that a field may name. */
+function furnished(): Level {
+  const level = newLevel({ name: 'yard', view: 'side', width: 20, height: 10, unitsPerPixel: 0.03, framesPerSecond: 60 });
+  addKind(level, 'carry');
+  return {
+    ...level,
+    meters: { ...level.meters, lives: { ...level.meters['health']!, name: 'lives', whole: true, upper: 9, start: 3 } },
+    points: { post: { name: 'post', order: 1, x: 3, y: 3 } },
+    flourishes: { ring: { name: 'ring', order: 1, shape: 'ring', tone: null, seconds: 0.3, volume: 0.5 } },
+  };
+}
+
+/** The level with one more effect, condition or the like in its kind's rule. */
+function withPart(level: Level, map: string, part: object): unknown {
+  const kind = level.kinds['pickup']!;
+  const rule = kind.rules['act']!;
+  const set = map === 'effects' || map === 'provided' ? { [map]: { one: part } } : { [map]: part };
+  // A push needs a rate; what lasts for a while, a contact.
+  const inside = (part as { type: string }).type === 'push' ? { setOffBy: { type: 'inside', pulse: null } } : {};
+  return { ...level, kinds: { pickup: { ...kind, rules: { act: { ...rule, ...set, ...inside } } } } };
+}
+
+describe.each(['effects/one', 'provided/one', 'setOffBy', 'becomes', 'active'])('whatever is chosen for %s', (where) => {
+  const level = furnished();
+  const field = fieldAt(levelFields(), level, `/kinds/pickup/rules/act/${where}`);
+  const cases = field?.type === 'cases' ? Object.keys(field.cases) : [];
+  test.each(cases)('%s begins with values the level takes', (type) => {
+    const part = field?.type === 'cases' ? blankCase(field, type, level, { order: 4 }) : undefined;
+    const parsed = parseLevel(withPart(level, where.split('/')[0]!, part!));
+    expect(parsed.ok ? [] : parsed.problems).toEqual([]);
+    expect(part).toMatchObject(where.includes('/') ? { type, order: 4 } : { type });
+  });
+});
+
+test('a part that would name something the level has none of is not made', () => {
+  const level = { ...furnished(), points: {} };
+  const to = fieldAt(levelFields(), level, '/death/returnTo');
+  expect(to?.type === 'cases' && [blankCase(to, 'point', level, null), blankCase(to, 'start', level, null)]).toEqual([
+    undefined,
+    { type: 'start' },
+  ]);
+  expect(named(level, 'tags')).toEqual([['player', 'player']]);
+});

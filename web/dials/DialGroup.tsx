@@ -1,0 +1,57 @@
+import type { Level } from '@dial/core/level';
+import { useState } from 'react';
+import { benchActions } from '../state/bench.ts';
+import { setValue, turnDial } from '../state/edits.ts';
+import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
+import { readAt } from '../state/values.ts';
+import type { DialSpec } from '../state/dialList.ts';
+import { TapeDial } from '../ui/TapeDial.tsx';
+import { OwnMark } from './OwnMark.tsx';
+import { useOutcomeCurve } from './useOutcomeCurve.ts';
+
+/** Goes to the dial of a number in the sentence. */
+export function focusDial(path: string): void {
+  const dial = document.querySelector<HTMLElement>(`[data-path="${CSS.escape(path)}"] [role=slider]`);
+  dial?.scrollIntoView({ block: 'nearest' });
+  dial?.focus();
+}
+
+/** Dials under the names of their groups. */
+export function DialGroup({ specs, level }: { readonly specs: readonly DialSpec[]; readonly level: Level }) {
+  const store = useAppStore();
+  const dispatch = useAppDispatch();
+  const compared = useAppSelector((state) => state.bench.open?.compared?.level ?? null);
+  const [looking, setLooking] = useState<string | null>(null);
+  const curve = useOutcomeCurve(specs.find(({ path }) => path === looking) ?? null);
+  const groups = [...new Set(specs.map(({ group }) => group))];
+  return groups.map((group) => (
+    <section key={group} aria-label={group}>
+      <h3 className="mt-3 border-b border-line pb-0.5 text-[11px] font-bold text-soft">{group}</h3>
+      {specs
+        .filter((spec) => spec.group === group)
+        .map((spec) => {
+          const was = compared === null ? undefined : readAt(compared, spec.paths[0] ?? spec.path);
+          return (
+            <div key={spec.path} data-path={spec.path}>
+              <TapeDial
+                label={spec.label}
+                value={spec.value}
+                was={typeof was === 'number' ? was : null}
+                range={spec.range}
+                sign={spec.sign}
+                scale={level.scale}
+                curve={looking === spec.path ? curve : null}
+                onTurn={(value) => {
+                  if (value === null) dispatch(benchActions.turned(null));
+                  else turnDial(store, spec.paths, value);
+                }}
+                onSet={(value) => setValue(store, spec.paths, spec.label, value)}
+                onFocus={() => setLooking(spec.path)}
+              />
+              <OwnMark level={level} spec={spec} />
+            </div>
+          );
+        })}
+    </section>
+  ));
+}

@@ -1,0 +1,223 @@
+import { placementName, plainNumber } from '@dial/core/formats';
+import { entry, fieldAt, inOrder, kindOf, kindOfPlacement, levelFields, pointer, type Kind, type Level } from '@dial/core/level';
+import type { PlacementOutcome } from '@dial/core/session';
+import { useState } from 'react';
+import { removeKind } from '../state/authoring.ts';
+import { benchActions, onlyPlacement, type Selection } from '../state/bench.ts';
+import { setValue } from '../state/edits.ts';
+import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
+import type { Owner } from '../state/values.ts';
+import { Button, Pill } from '../ui/controls.tsx';
+import { keptAt, kindDials, placeDials } from '../state/dialList.ts';
+import { FieldEditor } from '../ui/FieldEditor.tsx';
+import { Mark } from '../ui/Mark.tsx';
+import { DialGroup } from './DialGroup.tsx';
+import { PhasesTable } from './PhasesTable.tsx';
+import { RuleSentences } from './RuleSentences.tsx';
+import { SelectionActions } from './SelectionActions.tsx';
+
+function usedWords(outcome: PlacementOutcome): string {
+  const times = (count: number): string =>
+    count === 0 ? 'never' : count === 1 ? 'once' : count === 2 ? 'twice' : `${String(count)} times`;
+  const parts = [`used ${times(outcome.uses)}, refused ${times(outcome.refusals)}.`];
+  if (outcome.healed > 0 || outcome.wasted > 0)
+    parts.push(`Healed ${plainNumber(outcome.healed, 1)}, wasted ${plainNumber(outcome.wasted, 1)}.`);
+  if (outcome.hurt > 0) parts.push(`Took ${plainNumber(outcome.hurt, 1)} health.`);
+  if (outcome.scored > 0) parts.push(`Scored ${plainNumber(outcome.scored)}.`);
+  if (outcome.waitingSeconds > 0) parts.push(`Stood in for ${plainNumber(outcome.waitingSeconds, 1)} s while it rested.`);
+  return parts.join(' ');
+}
+
+/** The placements of the selected kind, as a list that selects like the Plan does. */
+function PlacementList({ level, selection }: { readonly level: Level; readonly selection: Selection }) {
+  const dispatch = useAppDispatch();
+  const placements = inOrder(level.placements).filter(([, { kind }]) => kind === selection.kind);
+  if (placements.length === 0) return <p className="mt-2 text-xs text-soft">None placed yet.</p>;
+  return (
+    <section aria-label="placements">
+      <h3 className="mt-3 border-b border-line pb-0.5 text-[11px] font-bold text-soft">placements</h3>
+      <div className="mt-1.5 flex flex-wrap gap-1">
+        {placements.map(([id], index) => (
+          <button
+            key={id}
+            type="button"
+            aria-pressed={selection.placements.includes(id)}
+            aria-label={placementName(level, id)}
+            className={`min-w-7 cursor-pointer rounded-sm border px-1.5 text-center font-mono text-xs ${
+              selection.placements.includes(id) ? 'border-needle bg-card outline outline-needle' : 'border-line bg-card hover:border-ink'
+            }`}
+            onClick={(event) =>
+              dispatch(
+                benchActions.selected({ kind: selection.kind, placements: chosenWith(selection, id, event.shiftKey || event.ctrlKey) }),
+              )
+            }
+          >
+            {index + 1}
+          </button>
+        ))}
+      </div>
+    </section>
+  );
+}
+
+/** What is chosen when one more is pressed, alone or, with a key held, besides the rest. */
+function chosenWith(selection: Selection, id: string, besides: boolean): readonly string[] {
+  const others = selection.placements.filter((other) => other !== id);
+  const was = others.length < selection.placements.length;
+  if (besides) return was ? others : [...others, id];
+  return was && others.length === 0 ? [] : [id];
+}
+
+/** The name of a kind, to be typed over. */
+function KindName({ kindId, name, variant }: { readonly kindId: string; readonly name: string; readonly variant: boolean }) {
+  const store = useAppStore();
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const finish = (typed: string): void => {
+    if (typed.trim() === name) return;
+    setRefusal(setValue(store, [`/${variant ? 'variants' : 'kinds'}/${kindId}/name`], `rename ${name}`, typed.trim()));
+  };
+  return (
+    <input
+      aria-label="Name of the kind"
+      title={refusal ?? 'Type another name'}
+      aria-invalid={refusal !== null}
+      className="min-w-0 flex-1 rounded-sm border border-transparent bg-transparent px-1 hover:border-line focus:border-ink aria-invalid:border-harm"
+      defaultValue={name}
+      maxLength={120}
+      onBlur={(event) => finish(event.target.value)}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur();
+      }}
+    />
+  );
+}
+
+/** What a kind is besides its rules and phases: each part in a field of its own. */
+function FormFields({ level, owner, kind }: { readonly level: Level; readonly owner: Owner; readonly kind: Kind }) {
+  const store = useAppStore();
+  const field = fieldAt(levelFields(), level, '/kinds/any');
+  if (field?.type !== 'group') return null;
+  const parts = ['role', 'mark', 'tags', 'label', 'shapes', 'solid', 'carries', 'magnet', 'drift', 'cycle'] as const;
+  return (
+    <details className="mt-3">
+      <summary className="cursor-pointer border-b border-line pb-0.5 text-[11px] font-bold text-soft">look, shapes and life</summary>
+      {parts.map((name) => (
+        <FieldEditor
+          key={name}
+          field={field.fields[name] ?? field}
+          value={kind[name]}
+          label={name}
+          level={level}
+          onSet={(next) => setValue(store, keptAt(level, owner, `/kinds/${owner.kind}/${name}`), `${kind.name}: ${name}`, next)}
+        />
+      ))}
+    </details>
+  );
+}
+
+/** What a thing has of its own besides values: the path it follows, and the phase it starts in. */
+function PlacementFields({ level, id }: { readonly level: Level; readonly id: string }) {
+  const store = useAppStore();
+  const placement = entry(level.placements, id);
+  const field = fieldAt(levelFields(), level, '/placements/any');
+  if (field?.type !== 'group' || placement === undefined) return null;
+  return (['travel', 'starts'] as const).map((name) => (
+    <FieldEditor
+      key={name}
+      field={field.fields[name] ?? field}
+      value={placement[name]}
+      label={name === 'travel' ? 'follows' : name}
+      level={level}
+      onSet={(next) => setValue(store, [pointer(['placements', id, name])], `${placementName(level, id)}: ${name}`, next)}
+    />
+  ));
+}
+
+/** Whether what is turned is meant for all of a kind, or only for the things chosen. */
+function Meant({
+  name,
+  count,
+  only,
+  onChoose,
+}: {
+  readonly name: string;
+  readonly count: number;
+  readonly only: boolean;
+  readonly onChoose: (only: boolean) => void;
+}) {
+  const choices = [
+    [false, `every ${name}`],
+    [true, count === 1 ? 'only this one' : `only these ${String(count)}`],
+  ] as const;
+  return (
+    <fieldset className="flex items-center gap-1 text-[11.5px]">
+      <legend className="float-left mr-1 text-soft">turned for</legend>
+      {choices.map(([value, words]) => (
+        <label
+          key={words}
+          className={`cursor-pointer rounded-sm border px-1.5 ${only === value ? 'border-ink bg-card font-semibold' : 'border-line'}`}
+        >
+          <input type="radio" name="meant" className="sr-only" checked={only === value} onChange={() => onChoose(value)} />
+          {words}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+/** The column of a kind, or of things of one kind. */
+export function KindColumn({
+  level,
+  kindId,
+  selection,
+}: {
+  readonly level: Level;
+  readonly kindId: string;
+  readonly selection: Selection;
+}) {
+  const store = useAppStore();
+  const outcome = useAppSelector((state) => state.bench.simulated.now?.outcome ?? null);
+  const [apart, setApart] = useState(false);
+  const placed = Object.values(level.placements).filter((placement) => placement.kind === kindId).length;
+  const only = onlyPlacement(selection);
+  const placement = only === null ? undefined : level.placements[only];
+  const inRun = only === null ? outcome?.perKind[kindId] : outcome?.perPlacement[only];
+  const owner: Owner = { kind: kindId, placements: apart ? selection.placements : [] };
+  const [first] = owner.placements;
+  const kind = first === undefined ? kindOf(level, kindId) : kindOfPlacement(level, first);
+  if (kind === undefined) return null;
+  return (
+    <>
+      <h2 className="flex items-center gap-2 text-base font-bold">
+        <Mark kind={kind} />
+        <KindName key={kind.name} kindId={kindId} name={kind.name} variant={kindId in level.variants} />
+        <span className="font-normal">
+          <Pill>{placed} placed</Pill>
+        </span>
+      </h2>
+      {kindId in level.variants && (
+        <p className="text-xs text-soft">based on {kindOf(level, level.variants[kindId]?.basedOn ?? '')?.name}: the rest follows</p>
+      )}
+      {selection.placements.length > 0 && <Meant name={kind.name} count={selection.placements.length} only={apart} onChoose={setApart} />}
+      <RuleSentences level={level} owner={owner} kind={kind} />
+      {inRun !== undefined && (
+        <p className="rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]" aria-live="polite">
+          <b>In this run</b> {only === null ? '' : `${placementName(level, only)} was `}
+          {usedWords(inRun)}
+        </p>
+      )}
+      <DialGroup specs={kindDials(level, owner)} level={level} />
+      <PhasesTable level={level} owner={owner} kind={kind} />
+      <FormFields level={level} owner={owner} kind={kind} />
+      <PlacementList level={level} selection={selection} />
+      {only !== null && placement?.travel === null && <DialGroup specs={placeDials('placements', only, placement)} level={level} />}
+      {only !== null && <PlacementFields key={only} level={level} id={only} />}
+      {selection.placements.length > 0 && <SelectionActions selection={selection} />}
+      {selection.placements.length === 0 && (
+        <Button kind="quiet" className="mt-4" onClick={() => removeKind(store, kindId)}>
+          Delete {kind.name}
+        </Button>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,42 @@
+import { entry, kindOf, type Level } from '@dial/core/level';
+import { dropOwn, forgetValue } from '../state/edits.ts';
+import { useAppStore } from '../state/store.ts';
+import { isOwn, readAt } from '../state/values.ts';
+import type { DialSpec } from '../state/dialList.ts';
+import { dialText } from '../ui/quantity.ts';
+
+const buttonClass = 'cursor-pointer rounded-sm border border-line bg-card px-1 hover:border-ink';
+
+/** Under a dial: that its number is not the one of the kind it would follow, or is not the same for all that are chosen. */
+export function OwnMark({ level, spec }: { readonly level: Level; readonly spec: DialSpec }) {
+  const store = useAppStore();
+  const values = spec.paths.map((path) => readAt(level, path)).filter((value) => typeof value === 'number');
+  const [least, most] = [Math.min(...values), Math.max(...values)];
+  const own = spec.paths.some((path) => isOwn(level, path));
+  const [, map, id = ''] = /^\/([a-z]+)\/([^/]+)\//.exec(spec.paths[0] ?? '') ?? [];
+  const followed = map === 'variants' ? entry(level.variants, id)?.basedOn : entry(level.placements, id)?.kind;
+  const name = (followed === undefined ? undefined : kindOf(level, followed)?.name) ?? 'its kind';
+  if (!own && least === most) return null;
+  return (
+    <p className="mt-0.5 flex flex-wrap items-center gap-1.5 text-[11px] text-soft">
+      {least !== most && (
+        <span>
+          {dialText(least)} to {dialText(most)} in {values.length} things; turning sets all.
+        </span>
+      )}
+      {own && (
+        <>
+          <span>{map === 'variants' ? 'changed' : 'own value'}</span>
+          <button type="button" className={buttonClass} onClick={() => forgetValue(store, spec.paths, spec.label)}>
+            back to {name}
+          </button>
+          {map === 'placements' && least === most && (
+            <button type="button" className={buttonClass} onClick={() => dropOwn(store, spec.paths, spec.label, spec.value)}>
+              make it the kind’s
+            </button>
+          )}
+        </>
+      )}
+    </p>
+  );
+}

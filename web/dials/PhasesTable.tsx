@@ -1,0 +1,100 @@
+import { inOrder, type Kind, type Level } from '@dial/core/level';
+import { setValue } from '../state/edits.ts';
+import { useAppStore } from '../state/store.ts';
+import type { Owner } from '../state/values.ts';
+import { keptAt } from '../state/dialList.ts';
+
+const PHASE_NAMES = [
+  ['ready', 'ready'],
+  ['windingUp', 'winding up'],
+  ['active', 'active'],
+  ['resting', 'resting'],
+  ['spent', 'spent'],
+  ['off', 'off'],
+] as const;
+
+const SHOWN = ['full', 'faint', 'hidden'] as const;
+
+/** The phases a kind comes through: in each, how it is shown, and whether it is solid and sensing. */
+export function PhasesTable({ level, owner, kind }: { readonly level: Level; readonly owner: Owner; readonly kind: Kind }) {
+  const store = useAppStore();
+  const rules = Object.values(kind.rules);
+  const becomes = (type: string): boolean => rules.some((rule) => rule.becomes.type === type);
+  const happens = {
+    ready: true,
+    windingUp: rules.some(({ windUp }) => windUp !== null),
+    active: rules.some(({ active }) => active.type !== 'instant'),
+    resting: becomes('rests'),
+    spent: becomes('spent') || rules.some(({ uses }) => uses !== null),
+    off: becomes('off') || kind.cycle !== null,
+  };
+  const flourishes = inOrder(level.flourishes);
+  const set = (phase: string, field: string, value: unknown): void => {
+    setValue(store, keptAt(level, owner, `/kinds/${owner.kind}/phases/${phase}/${field}`), `${phase}: ${field}`, value);
+  };
+  const selectClass = 'cursor-pointer rounded-sm border border-transparent bg-transparent hover:border-line focus:border-ink';
+  return (
+    <table className="mt-3 w-full text-left text-xs">
+      <thead>
+        <tr className="text-[11px] text-soft">
+          <th className="py-0.5 font-bold">phase</th>
+          <th className="font-semibold">shown</th>
+          {kind.solid !== null && <th className="font-semibold">solid</th>}
+          <th className="font-semibold">sensing</th>
+          {flourishes.length > 0 && <th className="font-semibold">flourish</th>}
+        </tr>
+      </thead>
+      <tbody>
+        {PHASE_NAMES.filter(([phase]) => happens[phase]).map(([phase, name]) => (
+          <tr key={phase} className="border-t border-line">
+            <td className="py-0.5">{name}</td>
+            <td>
+              <select
+                aria-label={`${name}: shown`}
+                className={selectClass}
+                value={kind.phases[phase].shown}
+                onChange={({ target }) => set(phase, 'shown', target.value)}
+              >
+                {SHOWN.map((one) => (
+                  <option key={one}>{one}</option>
+                ))}
+              </select>
+            </td>
+            {(['solid', 'sensing'] as const)
+              .filter((field) => field === 'sensing' || kind.solid !== null)
+              .map((field) => (
+                <td key={field}>
+                  <label className="inline-flex cursor-pointer items-center gap-1">
+                    <input
+                      type="checkbox"
+                      aria-label={`${name}: ${field}`}
+                      checked={kind.phases[phase][field]}
+                      onChange={({ target }) => set(phase, field, target.checked)}
+                    />
+                    {kind.phases[phase][field] ? 'yes' : 'no'}
+                  </label>
+                </td>
+              ))}
+            {flourishes.length > 0 && (
+              <td>
+                <select
+                  aria-label={`${name}: flourish`}
+                  className={`${selectClass} max-w-20`}
+                  value={kind.phases[phase].flourish ?? ''}
+                  onChange={({ target }) => set(phase, 'flourish', target.value === '' ? null : target.value)}
+                >
+                  <option value="">none</option>
+                  {flourishes.map(([id, flourish]) => (
+                    <option key={id} value={id}>
+                      {flourish.name}
+                    </option>
+                  ))}
+                </select>
+              </td>
+            )}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

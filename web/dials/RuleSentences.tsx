@@ -1,0 +1,268 @@
+import {
+  blankCase,
+  fieldAt,
+  freeId,
+  inOrder,
+  lastOrder,
+  levelFields,
+  pointer,
+  Rule,
+  type Field,
+  type Kind,
+  type Level,
+} from '@dial/core/level';
+import { useState } from 'react';
+import { setValue, tryEdit } from '../state/edits.ts';
+import { valueAt } from '../state/changes.ts';
+import { useAppStore } from '../state/store.ts';
+import { writeAt, type Owner } from '../state/values.ts';
+import { Button } from '../ui/controls.tsx';
+import { keptAt, rulePath } from '../state/dialList.ts';
+import { FieldEditor, GroupFields, spaced } from '../ui/FieldEditor.tsx';
+import { roleColour } from '../ui/roles.ts';
+import { focusDial } from './DialGroup.tsx';
+import { ruleSentence, type Part } from './sentence.ts';
+
+/** What the phrases of the sentence do not show. */
+const SAID = ['setOffBy', 'who', 'side', 'provided', 'effects', 'becomes'];
+
+interface RuleProps {
+  readonly level: Level;
+  readonly owner: Owner;
+  readonly kind: Kind;
+  readonly ruleId: string;
+  readonly rule: Rule;
+}
+
+/** A choice that adds something as soon as one is chosen. */
+function Adder({
+  label,
+  options,
+  onAdd,
+}: {
+  readonly label: string;
+  readonly options: readonly string[];
+  readonly onAdd: (option: string) => void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      className="cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
+      value=""
+      onChange={({ target }) => onAdd(target.value)}
+    >
+      <option value="">{label}</option>
+      {options.map((one) => (
+        <option key={one} value={one}>
+          {one}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function Phrases({
+  parts,
+  open,
+  onOpen,
+}: {
+  readonly parts: readonly Part[];
+  readonly open: string | null;
+  readonly onOpen: (phrase: string) => void;
+}) {
+  return parts.map(({ text, path, phrase }, index) => {
+    if (path !== undefined) {
+      return (
+        <button
+          key={index}
+          type="button"
+          title="To its dial"
+          className="inline cursor-pointer font-semibold underline decoration-dotted underline-offset-[3px] hover:decoration-solid"
+          onClick={() => focusDial(path)}
+        >
+          {text}
+        </button>
+      );
+    }
+    if (phrase === undefined) return <span key={index}>{text}</span>;
+    return (
+      <button
+        key={index}
+        type="button"
+        aria-expanded={phrase === open}
+        title="Choose another"
+        className={`inline cursor-pointer rounded-sm text-left whitespace-pre-wrap hover:bg-paper hover:underline ${phrase === open ? 'bg-paper underline' : ''}`}
+        onClick={() => onOpen(phrase)}
+      >
+        {text}
+      </button>
+    );
+  });
+}
+
+/** One rule: its sentence, whose phrases open to be chosen anew, and what can be added to it. */
+function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
+  const store = useAppStore();
+  const [open, setOpen] = useState<string | null>(null);
+  const [nothing, setNothing] = useState<string | null>(null);
+  const at = pointer(rulePath(owner.kind, ruleId));
+  const ruleField = fieldAt(levelFields(), level, '/kinds/any/rules/any') as Field & { type: 'group' };
+  const kept = (path: string): readonly string[] => keptAt(level, owner, path);
+  const set = (path: string, value: unknown): string | null =>
+    setValue(store, kept(path), `${kind.name}: ${spaced(path.slice(at.length + 1).split('/')[0] ?? 'rule')}`, value);
+  const add = (map: 'effects' | 'provided', type: string): void => {
+    const field = fieldAt(ruleField, rule, `/${map}/any`);
+    const made = field?.type === 'cases' ? blankCase(field, type, level, null) : undefined;
+    const id = freeId(rule[map], type);
+    const added =
+      made !== undefined &&
+      tryEdit(store, `${kind.name}: ${type}`, (draft) => {
+        for (const path of kept(`${at}/${map}/${id}`)) writeAt(draft, path, { ...made, order: lastOrder(rule[map]) });
+      });
+    setNothing(made === undefined ? type : null);
+    if (added) setOpen(`${at}/${map}/${id}`);
+  };
+  const cases = (map: 'effects' | 'provided'): readonly string[] => {
+    const field = fieldAt(ruleField, rule, `/${map}/any`);
+    return field?.type === 'cases' ? Object.keys(field.cases) : [];
+  };
+  const within = open?.slice(at.length) ?? '';
+  const value = open === null ? undefined : valueAt(rule, within);
+  const field = open === null || open === at ? null : fieldAt(ruleField, rule, within);
+  const [map, entryId] = within.split('/').slice(1) as ['effects' | 'provided', string | undefined];
+  /** Changes places with the neighbour before. */
+  const earlier = (): void => {
+    const entries = inOrder<{ readonly order: number }>(rule[map]);
+    const index = entries.findIndex(([id]) => id === entryId);
+    if (index < 1) return;
+    const order = entries.map(([id]) => id);
+    order.splice(index - 1, 2, order[index] ?? '', order[index - 1] ?? '');
+    tryEdit(store, `${kind.name}: earlier`, (draft) => {
+      order.forEach((id, place) => {
+        for (const path of kept(`${at}/${map}/${id}/order`)) writeAt(draft, path, place + 1);
+      });
+    });
+  };
+  return (
+    <div className="mt-1 first:mt-0">
+      <p>
+        <Phrases parts={ruleSentence(level, kind.name, rule, at)} open={open} onOpen={(next) => setOpen(next === open ? null : next)} />
+      </p>
+      <div className="mt-1 flex flex-wrap gap-1">
+        <Adder label="+ provided" options={cases('provided')} onAdd={(type) => add('provided', type)} />
+        <Adder label="+ effect" options={cases('effects')} onAdd={(type) => add('effects', type)} />
+        <button
+          type="button"
+          aria-expanded={open === at}
+          className="cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
+          onClick={() => setOpen(open === at ? null : at)}
+        >
+          more
+        </button>
+      </div>
+      {nothing !== null && (
+        <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
+          The level has nothing for “{nothing}” yet: make it first (points on the Plan; items, flourishes in the settings).
+        </p>
+      )}
+      {open !== null && (
+        <div className="my-1.5 rounded-sm border border-ink bg-paper px-2 py-1.5" role="group" aria-label="Part of the rule">
+          {open === at && (
+            <>
+              <GroupFields
+                field={ruleField}
+                besides={SAID}
+                value={rule}
+                level={level}
+                onSet={(next) => {
+                  const changed = Object.entries(next as object).find(([name, one]) => one !== (rule as Record<string, unknown>)[name]);
+                  return changed === undefined ? null : set(`${at}/${changed[0]}`, changed[1]);
+                }}
+              />
+              <FieldEditor
+                field={fieldAt(ruleField, rule, '/side') ?? ruleField}
+                value={rule.side}
+                label="only from"
+                level={level}
+                onSet={(next) => set(`${at}/side`, next)}
+              />
+            </>
+          )}
+          {field !== null && value !== undefined && (
+            <FieldEditor
+              key={open}
+              field={field}
+              value={value}
+              label={entryId === undefined ? spaced(map) : map === 'effects' ? 'effect' : 'provided'}
+              level={level}
+              onSet={(next) => set(open, next)}
+            />
+          )}
+          <div className="mt-2 flex gap-1.5">
+            {entryId !== undefined && (
+              <>
+                <Button
+                  kind="quiet"
+                  className="text-xs"
+                  onClick={() => {
+                    set(open, undefined);
+                    setOpen(null);
+                  }}
+                >
+                  Delete
+                </Button>
+                <Button kind="quiet" className="text-xs" onClick={earlier}>
+                  Earlier
+                </Button>
+              </>
+            )}
+            {open === at && (
+              <Button
+                kind="quiet"
+                className="text-xs"
+                onClick={() => {
+                  set(at, undefined);
+                  setOpen(null);
+                }}
+              >
+                Delete this rule
+              </Button>
+            )}
+            <Button kind="quiet" className="ml-auto text-xs" onClick={() => setOpen(null)}>
+              Done
+            </Button>
+          </div>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** What touching a kind does, as sentences that are edited phrase by phrase. */
+export function RuleSentences({ level, owner, kind }: Omit<RuleProps, 'ruleId' | 'rule'>) {
+  const store = useAppStore();
+  const rules = inOrder(kind.rules);
+  const add = (): void => {
+    const id = freeId(kind.rules, 'rule');
+    const rule = Rule.parse({ order: lastOrder(kind.rules), setOffBy: { type: 'arriving' } });
+    setValue(store, keptAt(level, owner, pointer(['kinds', owner.kind, 'rules', id])), `${kind.name}: another rule`, rule);
+  };
+  return (
+    <div
+      className="my-2 rounded-sm border-l-[3px] bg-card px-2.5 py-1.5 text-[12.5px] leading-[1.45]"
+      style={{ borderColor: roleColour(kind.role) }}
+    >
+      {rules.length === 0 && <p>Touching it does nothing.</p>}
+      {rules.map(([id, rule]) => (
+        <RuleSentence key={id} level={level} owner={owner} kind={kind} ruleId={id} rule={rule} />
+      ))}
+      <button
+        type="button"
+        className="mt-1.5 cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
+        onClick={add}
+      >
+        + rule
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,34 @@
+import { Button } from '../ui/controls.tsx';
+import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.ts';
+import type { Selection } from '../state/bench.ts';
+import { useAppStore } from '../state/store.ts';
+
+/** What can be done with the chosen things. */
+export function SelectionActions({ selection }: { readonly selection: Selection }) {
+  const store = useAppStore();
+  const count = selection.placements.length;
+  return (
+    <div className="mt-4 flex flex-wrap items-center gap-2">
+      <Button kind="quiet" title="Ctrl+D" onClick={() => duplicateSelection(store)}>
+        Duplicate
+      </Button>
+      <Button kind="quiet" title="Delete" onClick={() => removeSelection(store)}>
+        Delete
+      </Button>
+      {count > 1 && <span className="text-xs text-soft">{count} things</span>}
+      {count > 1 && (
+        <div className="flex w-full gap-2">
+          <Button kind="quiet" title="All as far up as the leftmost" onClick={() => lineUp(store, 'row', false)}>
+            In a row
+          </Button>
+          <Button kind="quiet" title="All as far right as the lowest" onClick={() => lineUp(store, 'column', false)}>
+            In a column
+          </Button>
+          <Button kind="quiet" title="Evenly from left to right" onClick={() => lineUp(store, 'row', true)}>
+            Spread
+          </Button>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,180 @@
+import { useRef, useState } from 'react';
+import { dialText, readTyped } from './quantity.ts';
+
+type Points = readonly (readonly [at: number, value: number])[];
+
+const WIDTH = 286;
+const HEIGHT = 110;
+const [LEFT, BOTTOM, AIR] = [30, 16, 8];
+
+const PRESETS: readonly (readonly [name: string, shape: Points])[] = [
+  [
+    'even',
+    [
+      [0, 1],
+      [1, 1],
+    ],
+  ],
+  [
+    'rising',
+    [
+      [0, 0],
+      [1, 1],
+    ],
+  ],
+  [
+    'falling',
+    [
+      [0, 1],
+      [1, 0],
+    ],
+  ],
+  [
+    'late',
+    [
+      [0, 0],
+      [0.7, 0.2],
+      [1, 1],
+    ],
+  ],
+];
+
+interface CurveEditorProps {
+  readonly label: string;
+  readonly points: Points;
+  readonly onSet: (points: Points) => string | null;
+}
+
+const plain = { unit: '', low: 0, high: 10, step: 0.1 };
+const rounded = (value: number): number => Number(value.toFixed(2));
+
+/** Points over two axes: dragged, or typed beneath. A press on the line adds one; Delete on a point removes it. */
+export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
+  const drawing = useRef<SVGSVGElement>(null);
+  const [dragged, setDragged] = useState<Points | null>(null);
+  const shown = dragged ?? points;
+  const farthest = Math.max(1, ...points.map(([at]) => at)) * 1.1;
+  const most = Math.max(1, ...points.map(([, value]) => value)) * 1.2;
+  const least = Math.min(0, ...points.map(([, value]) => value));
+  const x = (at: number): number => LEFT + (at / farthest) * (WIDTH - LEFT - AIR);
+  const y = (value: number): number => HEIGHT - BOTTOM - ((value - least) / (most - least)) * (HEIGHT - BOTTOM - AIR);
+  const placeOf = (event: { clientX: number; clientY: number }): readonly [number, number] => {
+    const box = drawing.current?.getBoundingClientRect();
+    const across = ((event.clientX - (box?.left ?? 0)) / (box?.width ?? WIDTH)) * WIDTH;
+    const up = ((event.clientY - (box?.top ?? 0)) / (box?.height ?? HEIGHT)) * HEIGHT;
+    const at = ((across - LEFT) / (WIDTH - LEFT - AIR)) * farthest;
+    return [rounded(Math.max(0, at)), rounded(least + ((HEIGHT - BOTTOM - up) / (HEIGHT - BOTTOM - AIR)) * (most - least))];
+  };
+  /** A point stays between its neighbours. */
+  const moved = (index: number, [at, value]: readonly [number, number]): Points => {
+    const from = (points[index - 1]?.[0] ?? -0.01) + 0.01;
+    const to = (points[index + 1]?.[0] ?? Infinity) - 0.01;
+    return points.map((one, k) => (k === index ? ([rounded(Math.max(from, Math.min(to, at))), value] as const) : one));
+  };
+  const drag = (index: number, event: React.PointerEvent<SVGCircleElement>): void => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    event.currentTarget.onpointermove = (to) => setDragged(moved(index, placeOf(to)));
+    event.currentTarget.onpointerup = (to) => {
+      const circle = to.currentTarget as SVGCircleElement;
+      circle.onpointermove = null;
+      circle.onpointerup = null;
+      setDragged(null);
+      onSet(moved(index, placeOf(to)));
+    };
+  };
+  const add = (event: React.PointerEvent): void => {
+    const [at, value] = placeOf(event);
+    if (!points.some((one) => one[0] === at)) onSet([...points, [at, value] as const].sort((a, b) => a[0] - b[0]));
+  };
+  const line = [[0, shown[0]?.[1] ?? 0] as const, ...shown, [farthest, shown.at(-1)?.[1] ?? 0] as const];
+  return (
+    <fieldset className="mt-1.5 text-xs">
+      <legend className="text-[11px] font-bold text-soft">{label}</legend>
+      <svg ref={drawing} viewBox={`0 0 ${String(WIDTH)} ${String(HEIGHT)}`} className="w-full rounded-sm border border-line bg-card">
+        <path d={`M${String(LEFT)} ${String(AIR)}V${String(HEIGHT - BOTTOM)}H${String(WIDTH - AIR)}`} fill="none" stroke="var(--line)" />
+        <g fontSize="9" fill="var(--soft)" fontFamily="IBM Plex Mono">
+          <text x={LEFT - 4} y={y(most) + 8} textAnchor="end">
+            {dialText(rounded(most))}
+          </text>
+          <text x={LEFT - 4} y={y(least)} textAnchor="end">
+            {dialText(rounded(least))}
+          </text>
+          <text x={WIDTH - AIR} y={HEIGHT - 4} textAnchor="end">
+            {dialText(rounded(farthest))}
+          </text>
+        </g>
+        <polyline
+          points={line.map(([at, value]) => `${String(x(at))},${String(y(value))}`).join(' ')}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="1.6"
+          className="cursor-copy"
+          onPointerDown={add}
+        />
+        {shown.map(([at, value], index) => (
+          <circle
+            key={index}
+            role="button"
+            tabIndex={0}
+            aria-label={`Point ${String(index + 1)}: ${dialText(value)} at ${dialText(at)}`}
+            cx={x(at)}
+            cy={y(value)}
+            r="5"
+            fill="var(--card)"
+            stroke="var(--ink)"
+            strokeWidth="1.5"
+            className="cursor-move"
+            onPointerDown={(event) => drag(index, event)}
+            onKeyDown={(event) => {
+              if ((event.key === 'Delete' || event.key === 'Backspace') && points.length > 1) {
+                event.stopPropagation();
+                onSet(points.filter((_, k) => k !== index));
+              }
+            }}
+          />
+        ))}
+      </svg>
+      <div className="mt-1 flex flex-wrap gap-1">
+        {points.map((point, index) => (
+          <span key={`${String(index)} ${String(point[0])} ${String(point[1])}`} className="flex items-center gap-0.5">
+            {[0, 1].map((part) => (
+              <input
+                key={part}
+                aria-label={`Point ${String(index + 1)}: ${part === 0 ? 'at' : 'value'}`}
+                className="w-12 rounded-sm border border-line bg-card px-1 text-right font-mono"
+                defaultValue={dialText(point[part] ?? 0)}
+                onBlur={({ target }) => {
+                  const read = readTyped(target.value, { ...plain, min: part === 0 ? 0 : -1e6, max: 1e6 }, null);
+                  if (!read.ok) target.value = dialText(point[part] ?? 0);
+                  else if (read.value !== point[part]) {
+                    onSet(
+                      points.map((one, k) =>
+                        k !== index ? one : part === 0 ? ([read.value, one[1]] as const) : ([one[0], read.value] as const),
+                      ),
+                    );
+                  }
+                }}
+              />
+            ))}
+            {index < points.length - 1 && <span className="text-soft">·</span>}
+          </span>
+        ))}
+      </div>
+      <div className="mt-1 flex gap-1">
+        {PRESETS.map(([name, shape]) => (
+          <button
+            key={name}
+            type="button"
+            className="cursor-pointer rounded-sm border border-line bg-card px-1.5 hover:border-ink"
+            onClick={() => {
+              const [far, high] = [points.at(-1)?.[0] ?? 1, Math.max(...points.map(([, value]) => value))];
+              onSet(shape.map(([at, value]) => [rounded(at * (far > 0 ? far : 1)), rounded(value * high)] as const));
+            }}
+          >
+            {name}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
