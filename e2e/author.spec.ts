@@ -1,43 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
+import { begin, dragFrom, makeKind, pressAt, spot, value } from './planning.ts';
 import { dial, expect, expectNoSeriousProblem, openBench, outcome, saved, test, tray, type } from './fixture.ts';
 
-const plan = (page: Page) => page.getByRole('img', { name: /^Plan of/ });
 const card = (page: Page, name: string) => page.getByRole('listitem', { name, exact: true });
-const value = (page: Page, name: string) => page.getByRole('textbox', { name, exact: true });
-
-/** The place on the page of a place in a level of so many units. */
-async function spot(page: Page, x: number, y: number, width = 40, height = 18): Promise<{ x: number; y: number }> {
-  const box = (await plan(page).boundingBox())!;
-  const unit = Math.min(box.width / width, box.height / height);
-  return { x: box.x + (box.width - width * unit) / 2 + x * unit, y: box.y + (box.height + height * unit) / 2 - y * unit };
-}
-
-async function dragFrom(page: Page, from: [number, number], to: [number, number]): Promise<void> {
-  const [start, end] = [await spot(page, ...from), await spot(page, ...to)];
-  await page.mouse.move(start.x, start.y);
-  await page.mouse.down();
-  await page.mouse.move(end.x, end.y, { steps: 4 });
-  await page.mouse.up();
-}
-
-async function pressAt(page: Page, x: number, y: number): Promise<void> {
-  const at = await spot(page, x, y);
-  await page.mouse.click(at.x, at.y);
-}
-
-async function makeKind(page: Page, role: string): Promise<void> {
-  await page.getByRole('button', { name: 'New kind' }).click();
-  await page.getByRole('menuitem', { name: new RegExp(`^${role}`) }).click();
-}
-
-async function begin(page: Page, name: string): Promise<void> {
-  await page.goto('/');
-  await page.getByRole('button', { name: 'New level' }).click();
-  await page.getByLabel('Name').fill(name);
-  await page.getByRole('button', { name: 'Begin' }).click();
-  await expect(page.getByRole('heading', { name })).toBeVisible();
-}
 
 test('a level is begun, renamed, duplicated and deleted, and deleting is undone', async ({ page }) => {
   await page.goto('/');
@@ -177,4 +143,58 @@ test('every command can be found by its name and given by its key', async ({ pag
   await page.keyboard.press('Escape');
   await page.keyboard.press('Shift+P');
   await expect(page).toHaveURL(/play$/);
+});
+
+test('a point, a path and the start are moved by keys and deleted; what followed the path stays where it began', async ({ page }) => {
+  await begin(page, 'Rail yard');
+  await makeKind(page, 'harm');
+  await page.keyboard.press('b');
+  await pressAt(page, 10, 5);
+  await page.keyboard.press('a');
+  await pressAt(page, 10, 5);
+  await pressAt(page, 14, 5);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('v');
+  await pressAt(page, 14, 5);
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect(value(page, 'up')).toHaveValue('6');
+  await type(page, 'pause here', '1.5');
+  await page.getByRole('button', { name: 'Add a way-point after' }).click();
+  await expect(page.getByRole('heading', { name: 'Way-point 3 of path' })).toBeVisible();
+  await page.keyboard.press('Delete');
+  await pressAt(page, 10, 5);
+  await page.getByRole('button', { name: 'To its path' }).click();
+  await page.getByRole('button', { name: 'Delete the path' }).click();
+  await pressAt(page, 10, 5);
+  await expect(value(page, 'right')).toHaveValue('10');
+  await pressAt(page, 2, 9);
+  await page.keyboard.press('ArrowRight');
+  await expect(value(page, 'right')).toHaveValue('2.25');
+  await page.keyboard.press('Delete');
+  await expect(page.getByRole('alert')).toContainText('The start cannot be deleted');
+});
+
+test('a rule is edited in its sentence, for one thing alone; what is refused says why and changes nothing', async ({ page }) => {
+  await begin(page, 'Slip room');
+  await makeKind(page, 'mend');
+  await page.keyboard.press('b');
+  for (const x of [10, 14]) await pressAt(page, x, 9);
+  const column = page.getByRole('complementary', { name: 'Dials' });
+  await column.getByText('only this one').click();
+  await type(page, 'rests for', '2');
+  await expect(column.getByText('own value')).toBeVisible();
+  await column.getByRole('combobox', { name: '+ effect' }).selectOption('push');
+  await expect(page.getByRole('alert')).toContainText('a push needs a rate');
+  await column.getByRole('combobox', { name: '+ effect' }).selectOption('shield');
+  await expect(column.getByRole('button', { name: 'shields for' })).toBeVisible();
+  await column.getByText('every healing pad').click();
+  await expect(column.getByRole('button', { name: 'shields for' })).toHaveCount(0);
+  await expect(value(page, 'rests for')).toHaveValue('6');
+  await column.getByRole('button', { name: 'Set off when' }).click();
+  await column.getByLabel('set off by').selectOption('use');
+  await expect(column.getByText('Used by')).toBeVisible();
+  await column.getByText('only this one').click();
+  await column.getByRole('button', { name: 'back to healing pad' }).last().click();
+  await expect(value(page, 'rests for')).toHaveValue('6');
+  await expectNoSeriousProblem(page);
 });

@@ -12,7 +12,7 @@ export interface Beginning {
   readonly framesPerSecond: number;
 }
 
-/** An empty level that can be played at once: a player, health and a score. Throws `ZodError` on numbers out of limits. */
+/** An empty level that can be played at once: a player who comes back from death, health and a score. Throws `ZodError` on numbers out of limits. */
 export function newLevel({ name, view, width, height, unitsPerPixel, framesPerSecond }: Beginning): Level {
   const side = view === 'side';
   return Level.parse({
@@ -27,6 +27,7 @@ export function newLevel({ name, view, width, height, unitsPerPixel, framesPerSe
       health: { name: 'health', order: 1, lower: 0, upper: 100, start: 100 },
       score: { name: 'score', order: 2, lower: 0, upper: null, start: 0, whole: true },
     },
+    death: { returns: 'always', grace: 1 },
     kinds: {},
     placements: {},
   });

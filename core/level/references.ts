@@ -1,5 +1,5 @@
 import { pointer, entry, MOST_PROBLEMS, type Problem } from './problems.ts';
-import { kindOf, variantProblems } from './resolve.ts';
+import { kindOf, kindOfPlacement, variantProblems } from './resolve.ts';
 import type { Destination } from './basics.ts';
 import type { Condition, Effect, Rule } from './rules.ts';
 import type { Level, Path } from './schema.ts';
@@ -117,8 +117,12 @@ export function checkReferences(level: Level): Problem[] {
       }
     }
   }
+  const seen = new Set<unknown>();
   for (const [id, placement] of Object.entries(level.placements)) {
     needsKind(placement.kind, ['placements', id, 'kind']);
+    const own = Object.keys(placement.own).length === 0 ? undefined : kindOfPlacement(level, id);
+    if (own !== undefined && !seen.has(own)) rules(own.rules, ['placements', id, 'own', 'rules']);
+    if (own !== undefined) seen.add(own);
     needs('paths', placement.travel?.path ?? null, ['placements', id, 'travel', 'path']);
   }
   for (const [id, path] of Object.entries(level.paths)) {

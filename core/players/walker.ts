@@ -9,6 +9,8 @@ const REACHED_ACROSS = 0.2;
 const REACHED_HEIGHT = 0.6;
 /** Without coming nearer for this long, the walker is stuck. */
 const STUCK_SECONDS = 3;
+/** So many deaths on the way to one way-point, and the walker gives up. */
+const MOST_DEATHS = 3;
 /** A way-point this much higher is jumped for. Units. */
 const WORTH_A_JUMP = 0.4;
 
@@ -86,16 +88,20 @@ export function walkRoute(compiled: Compiled, route: Route, seed = 1): Walk {
   for (const [index, point] of route.wayPoints.entries()) {
     let nearest = Infinity;
     let since = stepOf(session);
+    let deaths = 0;
+    let alive = true;
     while (!hasEnded(session) && stepOf(session) < MOST_SECONDS * compiled.rate && !reached(session, point)) {
       const dx = point.x - (state.playerX[0] as number);
       const dy = point.y - (state.playerY[0] as number);
       const distance = Math.sqrt(dx * dx + dy * dy);
       const idle = stepOf(session) - since;
-      if (distance < nearest - 0.01 || (state.lockUntil[0] as number) > stepOf(session) || state.life[0] !== LIFE.alive) {
-        nearest = Math.min(nearest, distance);
-        if (state.life[0] !== LIFE.alive) nearest = Infinity;
+      if (alive && state.life[0] !== LIFE.alive) deaths += 1;
+      alive = state.life[0] === LIFE.alive;
+      const givesUp = alive && deaths >= MOST_DEATHS;
+      if (!givesUp && (distance < nearest - 0.01 || (state.lockUntil[0] as number) > stepOf(session) || !alive)) {
+        nearest = alive ? Math.min(nearest, distance) : Infinity;
         since = stepOf(session);
-      } else if (idle > STUCK_SECONDS * compiled.rate) {
+      } else if (givesUp || idle > STUCK_SECONDS * compiled.rate) {
         const [x, y] = [state.playerX[0] as number, state.playerY[0] as number];
         stuckAt = { wayPoint: index, x, y, seconds: stepOf(session) / compiled.rate };
         break;

@@ -12,7 +12,8 @@ export interface Command {
 }
 
 const always = (): boolean => true;
-const hasSelection = ({ selection }: BenchState): boolean => selection.placements.length > 0 || selection.solid !== null;
+const hasSelection = ({ selection }: BenchState): boolean =>
+  selection.placements.length > 0 || selection.solid !== null || selection.spot !== null;
 const pathOf = ({ open }: BenchState): string => `/levels/${encodeURIComponent(open?.id ?? '')}`;
 
 const tool = (name: string, key: string, chosen: PlanTool, can: Command['can'] = always): Command => ({
@@ -58,6 +59,9 @@ export const COMMANDS: readonly Command[] = [
   tool('Place things of the chosen kind', 'b', 'place'),
   tool('Draw solids', 's', 'solid'),
   tool('Draw one-way platforms', 'w', 'one-way', ({ open }) => open?.level.view === 'side'),
+  tool('Place points', 'o', 'point'),
+  tool('Draw paths for the chosen things', 'a', 'path'),
+  tool('Draw routes for the walker', 'r', 'route'),
   { name: 'Make a new kind', key: 'n', can: always, run: (store) => store.dispatch(benchActions.panelShown('new kind')) },
   {
     name: 'Choose everything placed',

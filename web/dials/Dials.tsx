@@ -5,6 +5,7 @@ import { placeDials, playerDials } from '../state/dialList.ts';
 import { DialGroup } from './DialGroup.tsx';
 import { KindColumn } from './KindColumn.tsx';
 import { SelectionActions } from './SelectionActions.tsx';
+import { SpotColumn, SpotList } from './SpotColumn.tsx';
 
 /** The column of several things: what they are, and what can be done with all of them. */
 function SeveralColumn({ level, selection }: { readonly level: Level; readonly selection: Selection }) {
@@ -51,7 +52,9 @@ export function Dials({ level }: { readonly level: Level }) {
   const kind = selection.kind === null ? undefined : kindOf(level, selection.kind);
   return (
     <aside aria-label="Dials" className="h-full overflow-y-auto border-l-[1.5px] border-ink bg-paper px-[18px] pt-3 pb-6">
-      {selection.solid !== null && selection.solid in level.solids ? (
+      {selection.spot !== null ? (
+        <SpotColumn key={selection.spot} level={level} spot={selection.spot} />
+      ) : selection.solid !== null && selection.solid in level.solids ? (
         <SolidColumn level={level} selection={selection} solidId={selection.solid} />
       ) : kind === undefined && selection.placements.length > 1 ? (
         <SeveralColumn level={level} selection={selection} />
@@ -64,6 +67,7 @@ export function Dials({ level }: { readonly level: Level }) {
             Choose a kind in the Tray, a thing in the Plan or a row of the Strip to see its dials. These are the player’s own.
           </p>
           <DialGroup specs={playerDials(level)} level={level} />
+          <SpotList level={level} />
         </>
       )}
     </aside>

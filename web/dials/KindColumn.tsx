@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { removeKind } from '../state/authoring.ts';
 import { benchActions, onlyPlacement, type Selection } from '../state/bench.ts';
 import { setValue } from '../state/edits.ts';
+import { wayPointPath } from '../state/spots.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import type { Owner } from '../state/values.ts';
 import { Button, Pill } from '../ui/controls.tsx';
@@ -42,7 +43,7 @@ function PlacementList({ level, selection }: { readonly level: Level; readonly s
             key={id}
             type="button"
             aria-pressed={selection.placements.includes(id)}
-            aria-label={placementName(level, id)}
+            aria-label={placements.length === 1 ? `${placementName(level, id)} 1` : placementName(level, id)}
             className={`min-w-7 cursor-pointer rounded-sm border px-1.5 text-center font-mono text-xs ${
               selection.placements.includes(id) ? 'border-needle bg-card outline outline-needle' : 'border-line bg-card hover:border-ink'
             }`}
@@ -121,16 +122,30 @@ function PlacementFields({ level, id }: { readonly level: Level; readonly id: st
   const placement = entry(level.placements, id);
   const field = fieldAt(levelFields(), level, '/placements/any');
   if (field?.type !== 'group' || placement === undefined) return null;
-  return (['travel', 'starts'] as const).map((name) => (
-    <FieldEditor
-      key={name}
-      field={field.fields[name] ?? field}
-      value={placement[name]}
-      label={name === 'travel' ? 'follows' : name}
-      level={level}
-      onSet={(next) => setValue(store, [pointer(['placements', id, name])], `${placementName(level, id)}: ${name}`, next)}
-    />
-  ));
+  const { travel } = placement;
+  return (
+    <>
+      {(['travel', 'starts'] as const).map((name) => (
+        <FieldEditor
+          key={name}
+          field={field.fields[name] ?? field}
+          value={placement[name]}
+          label={name === 'travel' ? 'follows' : name}
+          level={level}
+          onSet={(next) => setValue(store, [pointer(['placements', id, name])], `${placementName(level, id)}: ${name}`, next)}
+        />
+      ))}
+      {travel !== null && (
+        <Button
+          kind="quiet"
+          className="mt-1 text-xs"
+          onClick={() => store.dispatch(benchActions.selected({ spot: wayPointPath('paths', travel.path, 0) }))}
+        >
+          To its path
+        </Button>
+      )}
+    </>
+  );
 }
 
 /** Whether what is turned is meant for all of a kind, or only for the things chosen. */

@@ -85,17 +85,24 @@ function Phrases({
       );
     }
     if (phrase === undefined) return <span key={index}>{text}</span>;
+    // A button would be a block of its own, and the sentence would not flow.
     return (
-      <button
+      <span
         key={index}
-        type="button"
+        role="button"
+        tabIndex={0}
         aria-expanded={phrase === open}
         title="Choose another"
-        className={`inline cursor-pointer rounded-sm text-left whitespace-pre-wrap hover:bg-paper hover:underline ${phrase === open ? 'bg-paper underline' : ''}`}
+        className={`cursor-pointer rounded-sm hover:bg-paper hover:underline ${phrase === open ? 'bg-paper underline' : ''}`}
         onClick={() => onOpen(phrase)}
+        onKeyDown={(event) => {
+          if (event.key !== 'Enter' && event.key !== ' ') return;
+          event.preventDefault();
+          onOpen(phrase);
+        }}
       >
         {text}
-      </button>
+      </span>
     );
   });
 }

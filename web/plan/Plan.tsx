@@ -4,64 +4,17 @@ import { useCallback, useMemo, useRef, useState, type DragEvent, type KeyboardEv
 import { addSolid, canBeMoved, chosenThings, moveSelection, placeThing, previewMove, type PlanBox } from '../state/authoring.ts';
 import { benchActions } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
+import { addPoint, addWay, type PlanSpot } from '../state/spots.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { happenings } from '../ui/happenings.ts';
 import { usePalette } from '../ui/palette.ts';
 import { PlanDrawing } from '../ui/PlanDrawing.tsx';
 import type { Pressed } from '../ui/PlanThing.tsx';
-import { fitPlan, type PlanScale } from '../ui/planScale.ts';
 import { useSize } from '../ui/useSize.ts';
-import { PlanTools } from './PlanTools.tsx';
 import { KIND_DRAGGED } from '../ui/dragging.ts';
-
-/** Places snap to this, unless Alt is held. Units. */
-const SNAP = 0.25;
-/** A press that moves less than this is a click. Pixels. */
-const STILL = 3;
-
-const snapped = (value: number, freely: boolean): number => {
-  const grain = freely ? 0.01 : SNAP;
-  return Number((Math.round(value / grain) * grain).toFixed(4));
-};
-
-interface At {
-  readonly x: number;
-  readonly y: number;
-}
-
-/** The place of a pointer on the level. */
-function placeOf(frame: HTMLElement | null, scale: PlanScale, event: { clientX: number; clientY: number }): At {
-  const box = frame?.getBoundingClientRect();
-  const [left, top] = [scale.x(0), scale.y(0)];
-  return {
-    x: (event.clientX - (box?.left ?? 0) - left) / scale.pixelsPerUnit,
-    y: (top - (event.clientY - (box?.top ?? 0))) / scale.pixelsPerUnit,
-  };
-}
-
-function boxBetween(a: At, b: At): PlanBox {
-  return { x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), width: Math.abs(a.x - b.x), height: Math.abs(a.y - b.y) };
-}
-
-/** Follows a press until the button is let go. `move` is told the way since, `end` whether it was one at all. */
-function follow(
-  start: { clientX: number; clientY: number },
-  move: (event: PointerEvent) => void,
-  end: (event: PointerEvent, moved: boolean) => void,
-) {
-  let moved = false;
-  const onMove = (event: PointerEvent): void => {
-    moved ||= Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) > STILL;
-    if (moved) move(event);
-  };
-  const onUp = (event: PointerEvent): void => {
-    removeEventListener('pointermove', onMove);
-    removeEventListener('pointerup', onUp);
-    end(event, moved);
-  };
-  addEventListener('pointermove', onMove);
-  addEventListener('pointerup', onUp);
-}
+import { boxBetween, follow, placeOf, SNAP, snapped } from './planPointer.ts';
+import { PlanTools } from './PlanTools.tsx';
+import { usePlanView } from './usePlanView.ts';
 
 /** The level from above at the moment of the needle, with the run's track over the ghost's. Things are chosen, moved, placed and drawn here. */
 export function Plan({ level }: { readonly level: Level }) {
@@ -73,7 +26,10 @@ export function Plan({ level }: { readonly level: Level }) {
   const [band, setBand] = useState<PlanBox | null>(null);
   const [dragged, setDragged] = useState<readonly string[]>([]);
   const { width: levelWidth, height: levelHeight } = level.size;
-  const scale = useMemo(() => fitPlan(levelWidth, levelHeight, width, height), [levelWidth, levelHeight, width, height]);
+  const viewing = usePlanView(frame, { levelWidth, levelHeight, width, height });
+  const { scale } = viewing;
+  const [way, setWay] = useState<readonly PlanSpot[]>([]);
+  const spaceHeld = useRef(false);
   const labels = useMemo(
     () => (moment === null || simulated.now === null ? [] : happenings(simulated.now.level, moment, ledgerOf(simulated.now), palette)),
     [moment, simulated.now, palette],
@@ -84,7 +40,7 @@ export function Plan({ level }: { readonly level: Level }) {
     (event: MouseEvent) => {
       const from = placeOf(frame.current, scale, event);
       const { selection: chosen, open } = store.getState().bench;
-      const way = (to: PointerEvent): At => {
+      const gone = (to: PointerEvent): PlanSpot => {
         const at = placeOf(frame.current, scale, to);
         return { x: snapped(at.x - from.x, to.altKey), y: snapped(at.y - from.y, to.altKey) };
       };
@@ -92,12 +48,12 @@ export function Plan({ level }: { readonly level: Level }) {
         event,
         (to) => {
           setDragged(open === null ? [] : chosen.placements.filter((id) => canBeMoved(open.level, id)));
-          const { x, y } = way(to);
+          const { x, y } = gone(to);
           previewMove(store, x, y);
         },
         (to, moved) => {
           setDragged([]);
-          const { x, y } = way(to);
+          const { x, y } = gone(to);
           if (moved) moveSelection(store, x, y);
         },
       );
@@ -108,7 +64,7 @@ export function Plan({ level }: { readonly level: Level }) {
   /** Draws a box with the pointer, and does something with it. */
   const drawBox = useCallback(
     (event: MouseEvent, done: (box: PlanBox | null) => void, snaps: boolean) => {
-      const corner = (at: { clientX: number; clientY: number; altKey: boolean }): At => {
+      const corner = (at: { clientX: number; clientY: number; altKey: boolean }): PlanSpot => {
         const { x, y } = placeOf(frame.current, scale, at);
         return snaps ? { x: snapped(x, at.altKey), y: snapped(y, at.altKey) } : { x, y };
       };
@@ -125,8 +81,14 @@ export function Plan({ level }: { readonly level: Level }) {
     [scale],
   );
 
+  const { pan } = viewing;
   const press = useCallback(
-    ({ placement, solid }: Pressed, event: MouseEvent) => {
+    ({ placement, solid, spot }: Pressed, event: MouseEvent) => {
+      if (event.button === 1 || spaceHeld.current) {
+        event.preventDefault();
+        pan(event);
+        return;
+      }
       if (event.button !== 0) return;
       frame.current?.focus({ preventScroll: true });
       const { selection: chosen, open } = store.getState().bench;
@@ -135,6 +97,13 @@ export function Plan({ level }: { readonly level: Level }) {
       if (tool === 'place') {
         const { x, y } = placeOf(frame.current, scale, event);
         if (chosen.kind !== null) placeThing(store, chosen.kind, snapped(x, event.altKey), snapped(y, event.altKey));
+        return;
+      }
+      if (tool === 'point' || tool === 'path' || tool === 'route') {
+        const { x, y } = placeOf(frame.current, scale, event);
+        const at = { x: snapped(x, event.altKey), y: snapped(y, event.altKey) };
+        if (tool === 'point') addPoint(store, at);
+        else setWay((before) => (event.detail > 1 ? before : [...before, at]));
         return;
       }
       if (tool !== 'select') {
@@ -147,6 +116,9 @@ export function Plan({ level }: { readonly level: Level }) {
         const next = event.shiftKey ? (had ? others : [...others, placement]) : had ? chosen.placements : [placement];
         store.dispatch(benchActions.selected(chosenThings(open.level, next)));
         if (next.includes(placement)) drag(event);
+      } else if (spot !== undefined) {
+        store.dispatch(benchActions.selected({ spot }));
+        drag(event);
       } else if (solid !== undefined) {
         store.dispatch(benchActions.selected({ solid }));
         drag(event);
@@ -170,19 +142,43 @@ export function Plan({ level }: { readonly level: Level }) {
         );
       }
     },
-    [store, scale, tool, drag, drawBox],
+    [store, scale, tool, pan, drag, drawBox],
   );
 
+  /** The path or route that is being drawn is done. */
+  const finishWay = (): void => {
+    const least = tool === 'path' ? 2 : 1;
+    if (way.length >= least) addWay(store, tool === 'path' ? 'paths' : 'routes', way);
+    setWay([]);
+  };
   const onKey = (event: KeyboardEvent): void => {
+    if (event.key === ' ') {
+      event.preventDefault();
+      spaceHeld.current = true;
+    }
+    if (event.key === '0') viewing.fit();
+    if (event.key === '+' || event.key === '=') viewing.step(1);
+    if (event.key === '-') viewing.step(-1);
+    if (way.length > 0 && (event.key === 'Enter' || event.key === 'Escape')) {
+      event.stopPropagation();
+      if (event.key === 'Enter') finishWay();
+      else setWay([]);
+      return;
+    }
     // By keyboard, things and solids begin in the middle and are moved from there.
     const [middleX, middleY] = [snapped(levelWidth / 2, false), snapped(levelHeight / 2, false)];
     if (event.key === 'Enter' && tool === 'place' && selection.kind !== null) placeThing(store, selection.kind, middleX, middleY);
     else if (event.key === 'Enter' && (tool === 'solid' || tool === 'one-way')) {
       addSolid(store, { x: middleX, y: middleY, width: 2, height: tool === 'solid' ? 2 : 0.5 }, tool === 'one-way');
+    } else if (event.key === 'Enter' && tool === 'point') addPoint(store, { x: middleX, y: middleY });
+    else if (event.key === 'Enter' && (tool === 'path' || tool === 'route')) {
+      const ends = [middleX - 2, middleX + 2].map((x) => ({ x, y: middleY }));
+      addWay(store, tool === 'path' ? 'paths' : 'routes', ends);
     }
-    const way = event.shiftKey ? 1 : event.altKey ? 0.05 : SNAP;
-    const [x, y] = { ArrowLeft: [-way, 0], ArrowRight: [way, 0], ArrowUp: [0, way], ArrowDown: [0, -way] }[event.key] ?? [0, 0];
-    if ((x === 0 && y === 0) || (selection.placements.length === 0 && selection.solid === null)) return;
+    const by = event.shiftKey ? 1 : event.altKey ? 0.05 : SNAP;
+    const [x, y] = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, by], ArrowDown: [0, -by] }[event.key] ?? [0, 0];
+    const chosen = selection.placements.length > 0 || selection.solid !== null || selection.spot !== null;
+    if ((x === 0 && y === 0) || !chosen) return;
     event.preventDefault();
     moveSelection(store, x ?? 0, y ?? 0);
   };
@@ -206,24 +202,57 @@ export function Plan({ level }: { readonly level: Level }) {
         aria-label={`Plan of ${level.name}, ${described}`}
         tabIndex={0}
         onKeyDown={onKey}
+        onKeyUp={(event) => {
+          if (event.key === ' ') spaceHeld.current = false;
+        }}
+        onDoubleClick={() => {
+          if (way.length > 0) finishWay();
+        }}
         onDragOver={(event) => event.dataTransfer.types.includes(KIND_DRAGGED) && event.preventDefault()}
         onDrop={drop}
       >
-        <PlanDrawing
-          level={level}
-          width={width}
-          height={height}
-          moment={moment}
-          track={simulated.now}
-          ghost={simulated.compared}
-          labels={labels}
-          selectedKind={selection.kind}
-          selectedPlacements={selection.placements}
-          selectedSolid={selection.solid}
-          dragged={dragged}
-          showHidden
-          onPress={press}
-        />
+        <div style={{ transform: viewing.transform, transformOrigin: '0 0' }}>
+          <PlanDrawing
+            level={level}
+            scale={scale}
+            selectedSpot={selection.spot}
+            width={width}
+            height={height}
+            moment={moment}
+            track={simulated.now}
+            ghost={simulated.compared}
+            labels={labels}
+            selectedKind={selection.kind}
+            selectedPlacements={selection.placements}
+            selectedSolid={selection.solid}
+            dragged={dragged}
+            showHidden
+            onPress={press}
+          />
+        </div>
+        {way.length > 0 && (
+          <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+            <polyline
+              points={way.map(({ x, y }) => `${String(scale.x(x))},${String(scale.y(y))}`).join(' ')}
+              fill="none"
+              stroke="var(--needle)"
+              strokeWidth="1.5"
+              strokeDasharray="5 3"
+            />
+            {way.map(({ x, y }, index) => (
+              <rect
+                key={index}
+                x={scale.x(x) - 4}
+                y={scale.y(y) - 4}
+                width="8"
+                height="8"
+                fill="var(--card)"
+                stroke="var(--needle)"
+                strokeWidth="1.5"
+              />
+            ))}
+          </svg>
+        )}
         {band !== null && (
           <div
             className="pointer-events-none absolute border-[1.3px] border-dashed border-needle"
@@ -236,7 +265,14 @@ export function Plan({ level }: { readonly level: Level }) {
           />
         )}
       </div>
-      <PlanTools tool={tool} kind={selection.kind} level={level} onChoose={(next) => store.dispatch(benchActions.toolChosen(next))} />
+      <PlanTools
+        tool={tool}
+        kind={selection.kind}
+        chosen={selection.placements.length}
+        drawn={way.length}
+        level={level}
+        onChoose={(next) => store.dispatch(benchActions.toolChosen(next))}
+      />
     </section>
   );
 }

@@ -6,17 +6,23 @@ const TOOLS = [
   { tool: 'place', name: 'Place', key: 'b', says: 'Press on the Plan to place things of the chosen kind' },
   { tool: 'solid', name: 'Solid', key: 's', says: 'Draw a box nobody walks through' },
   { tool: 'one-way', name: 'One-way', key: 'w', says: 'Draw a platform that only its top stops players at' },
+  { tool: 'point', name: 'Point', key: 'o', says: 'Press on the Plan to place a point: for returns, checkpoints and goals' },
+  { tool: 'path', name: 'Path', key: 'a', says: 'Press for each way-point; the chosen things follow the path' },
+  { tool: 'route', name: 'Route', key: 'r', says: 'Press for each way-point; the plain walker follows the route, and its run is shown' },
 ] as const;
 
 interface PlanToolsProps {
   readonly tool: PlanTool;
   readonly kind: string | null;
+  /** How many things are chosen, and how many way-points drawn so far. */
+  readonly chosen: number;
+  readonly drawn: number;
   readonly level: Level;
   readonly onChoose: (tool: PlanTool) => void;
 }
 
 /** What a press on the Plan does. */
-export function PlanTools({ tool, kind, level, onChoose }: PlanToolsProps) {
+export function PlanTools({ tool, kind, chosen, drawn, level, onChoose }: PlanToolsProps) {
   const name = kind === null ? undefined : kindOf(level, kind)?.name;
   return (
     <div
@@ -38,6 +44,17 @@ export function PlanTools({ tool, kind, level, onChoose }: PlanToolsProps) {
           {one.name}
         </button>
       ))}
+      {(tool === 'path' || tool === 'route') && (
+        <span role="status" className="rounded-sm bg-card px-1.5 py-0.5">
+          {drawn > 0
+            ? `${String(drawn)} way-points; Enter or a double-click ends it, Esc drops it`
+            : tool === 'route'
+              ? 'Press for each way-point of the walker'
+              : chosen === 0
+                ? 'Press for each way-point; choose things first to have them follow it'
+                : `Press for each way-point that ${chosen === 1 ? 'the chosen thing follows' : 'the chosen things follow'}`}
+        </span>
+      )}
       {tool === 'place' && (
         <span role="status" className="rounded-sm bg-card px-1.5 py-0.5">
           {name === undefined ? 'Choose a kind in the Tray first' : `Press to place: ${name}`}

@@ -1,6 +1,8 @@
 import { addKind, addPlacement, addVariant, entry, freeId, kindOf, lastOrder, type Level, type Role } from '@dial/core/level';
 import { benchActions, type Selection } from './bench.ts';
+import { valueAt } from './changes.ts';
 import { preview, tryEdit, type Recipe } from './edits.ts';
+import { removeSpot, spotName, type PlanSpot } from './spots.ts';
 import type { AppStore } from './store.ts';
 
 /** A box on the Plan: left, lower edge, width, height. Units. */
@@ -21,6 +23,7 @@ const openLevel = (store: AppStore): Level | null => store.getState().bench.open
 function selectionName(store: AppStore): string {
   const { open, selection } = store.getState().bench;
   if (selection.solid !== null) return 'the solid';
+  if (selection.spot !== null) return spotName(open?.level, selection.spot);
   const placed = open?.level.placements[selection.placements[0] ?? ''];
   if (selection.placements.length !== 1 || open === null || placed === undefined) return `${String(selection.placements.length)} things`;
   return nameOf(open.level, placed.kind);
@@ -65,9 +68,11 @@ function moving(store: AppStore, dx: number, dy: number): Recipe {
       placement.y = rounded(placement.y + dy);
     }
     const solid = selection.solid === null ? undefined : entry(draft.solids, selection.solid);
-    if (solid !== undefined) {
-      solid.x = rounded(solid.x + dx);
-      solid.y = rounded(solid.y + dy);
+    const spot = selection.spot === null ? undefined : (valueAt(draft, selection.spot) as PlanSpot | undefined);
+    for (const one of [solid, spot]) {
+      if (one === undefined) continue;
+      one.x = rounded(one.x + dx);
+      one.y = rounded(one.y + dy);
     }
   };
 }
@@ -83,6 +88,10 @@ export function moveSelection(store: AppStore, dx: number, dy: number): void {
 
 export function removeSelection(store: AppStore): void {
   const { selection } = store.getState().bench;
+  if (selection.spot !== null) {
+    removeSpot(store, selection.spot);
+    return;
+  }
   if (selection.placements.length === 0 && selection.solid === null) return;
   const removed = tryEdit(store, `delete ${selectionName(store)}`, (draft) => {
     for (const id of selection.placements) Reflect.deleteProperty(draft.placements, id);

@@ -7,14 +7,16 @@ import type { RunEntry } from './api.ts';
 import { applyGuarded, type Change } from './changes.ts';
 import type { ShownRun, Side } from './protocol.ts';
 
-/** What is chosen: a kind, things of it or of several kinds, or a solid. */
+/** What is chosen: a kind, things of it or of several kinds, a solid, or a spot. */
 export interface Selection {
   readonly kind: string | null;
   readonly placements: readonly string[];
   readonly solid: string | null;
+  /** JSON Pointer to a place: the start, a point, or a way-point of a path or a route. */
+  readonly spot: string | null;
 }
 
-const NOTHING: Selection = { kind: null, placements: [], solid: null };
+const NOTHING: Selection = { kind: null, placements: [], solid: null, spot: null };
 
 /** The one thing chosen; null when there is none, or several. */
 export function onlyPlacement({ placements }: Selection): string | null {
@@ -50,7 +52,7 @@ export interface OpenLevel {
 }
 
 /** What a press on the Plan does. */
-export type PlanTool = 'select' | 'place' | 'solid' | 'one-way';
+export type PlanTool = 'select' | 'place' | 'solid' | 'one-way' | 'point' | 'path' | 'route';
 
 /** What lies over the Bench, at most one at a time. */
 export type Panel = 'commands' | 'new kind' | 'versions';
@@ -118,6 +120,7 @@ const slice = createSlice({
         moment: null,
         needleStep: 0,
         playing: false,
+        trouble: null,
       };
     },
     comparedChanged: (state, { payload }: PayloadAction<OpenLevel['compared']>) => {
@@ -154,7 +157,7 @@ const slice = createSlice({
     simulatedRun: (state, { payload }: PayloadAction<{ side: Side; run: ShownRun }>) => {
       const bench = plain(state);
       const simulated = { ...bench.simulated, [payload.side]: payload.run };
-      return { ...bench, simulated, needleStep: Math.min(bench.needleStep, simulated.now?.steps ?? bench.needleStep), trouble: null };
+      return { ...bench, simulated, needleStep: Math.min(bench.needleStep, simulated.now?.steps ?? bench.needleStep) };
     },
     toolChosen: (state, { payload }: PayloadAction<PlanTool>) => ({ ...plain(state), tool: payload }),
     panelShown: (state, { payload }: PayloadAction<Panel | null>) => ({ ...plain(state), panel: payload }),

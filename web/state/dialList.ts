@@ -5,6 +5,7 @@ import {
   kindOfPlacement,
   pointer,
   quantities,
+  segmentsOf,
   type Condition,
   type Effect,
   type Kind,
@@ -232,6 +233,22 @@ export function placeDials(
     one('y', 'up', y, 'coordinate'),
     ...(width === undefined ? [] : [one('width', 'width', width, 'side')]),
     ...(height === undefined ? [] : [one('height', 'height', height, 'side')]),
+  ];
+}
+
+/** Where a spot is; of a way-point the pause too, and the speed of its path. */
+export function spotDials(
+  level: Level,
+  spot: string,
+  { x, y, pause }: { readonly x: number; readonly y: number; readonly pause?: number },
+): DialSpec[] {
+  const at = segmentsOf(spot);
+  const path = at[0] === 'paths' ? level.paths[at[1] ?? ''] : undefined;
+  return [
+    dial([...at, 'x'], 'where it is', 'right', x, 'coordinate'),
+    dial([...at, 'y'], 'where it is', 'up', y, 'coordinate'),
+    ...(pause === undefined ? [] : [dial([...at, 'pause'], 'on the way', 'pause here', pause, 'pause')]),
+    ...(path === undefined ? [] : [dial([...at.slice(0, 2), 'speed'], 'on the way', 'speed', path.speed, 'moverSpeed')]),
   ];
 }
 

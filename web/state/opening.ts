@@ -6,12 +6,15 @@ import { benchActions, type OpenLevel } from './bench.ts';
 import { whenAllSent } from './saving.ts';
 import type { AppStore } from './store.ts';
 
+/** The id of a run that a walker made just now: it is kept nowhere. */
+export const WALKED = 'route';
+
 /** The run to draw: the one asked for, else the last one, else the level's first route walked by the plain walker. */
 async function fetchRun(id: string, wanted: string | null, open: Pick<OpenLevel, 'level' | 'runs'>): Promise<OpenLevel['run']> {
-  const chosen = wanted ?? open.runs[0]?.id;
+  const chosen = wanted === null || wanted === WALKED ? open.runs[0]?.id : wanted;
   if (chosen !== undefined) return { id: chosen, run: (await api.getRun(id, chosen)).run };
   const route = inOrder(open.level.routes)[0]?.[1];
-  return route === undefined ? null : { id: 'route', run: walkRoute(compile(open.level), route).run };
+  return route === undefined ? null : { id: WALKED, run: walkRoute(compile(open.level), route).run };
 }
 
 /** Opens a level on the Bench, once the edits of the one that is open are safe. A level that is open already stays as it is, edits and undo steps too; its run changes. */

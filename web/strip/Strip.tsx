@@ -236,7 +236,9 @@ export function Strip() {
     >
       <Axis duration={duration} width={width} />
       {now === null ? (
-        <p className="p-3 text-soft">No run yet. Press Play to walk the level by hand; your run appears here.</p>
+        <p className="p-3 text-soft">
+          No run yet. Draw a route on the Plan (R) for the walker to follow, or press Play to walk the level by hand; the run appears here.
+        </p>
       ) : (
         <div className="relative">
           <div className="flex">

@@ -356,7 +356,7 @@ export function FieldEditor(props: FieldProps) {
         );
       }
       return (
-        <div className="relative">
+        <div className="relative pr-7">
           <FieldEditor {...props} field={field.of} />
           <button
             type="button"

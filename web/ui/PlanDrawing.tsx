@@ -4,6 +4,7 @@ import { memo, useMemo } from 'react';
 import { Circle, Group, Label, Layer, Line, Path, Rect, Stage, Tag, Text } from 'react-konva';
 import { usePalette, type Palette } from './palette.ts';
 import { fitPlan, type PlanScale } from './planScale.ts';
+import { PlanSpots } from './PlanSpots.tsx';
 import { FONT, Thing, type OnPress } from './PlanThing.tsx';
 import { useFontsReady } from './useFontsReady.ts';
 
@@ -36,6 +37,10 @@ interface PlanDrawingProps {
   readonly selectedKind?: string | null;
   readonly selectedPlacements?: readonly string[];
   readonly selectedSolid?: string | null;
+  /** JSON Pointer of the chosen place; spots are drawn only where this is given, null for none. */
+  readonly selectedSpot?: string | null;
+  /** Where units fall; without it the level is fitted in whole. */
+  readonly scale?: PlanScale;
   /** Things that are being moved: drawn as placed, whatever the moment says. */
   readonly dragged?: readonly string[];
   /** While playing, what is hidden is hidden; while tuning it stays to be chosen. */
@@ -187,27 +192,6 @@ function Player({
   );
 }
 
-/** Where the player starts, while there is no run to show it in. */
-function StartPlace({ level, scale, palette }: { readonly level: Level; readonly scale: PlanScale; readonly palette: Palette }) {
-  const radius = Math.max(5, (level.view === 'top' ? level.body.radius : level.body.height / 2) * scale.pixelsPerUnit);
-  return (
-    <Group x={scale.x(level.start.x)} y={scale.y(level.start.y)}>
-      <Circle radius={radius} fill={palette.card} stroke={palette.ink} strokeWidth={2.4} dash={[4, 3]} />
-      <Text
-        text="start"
-        fontFamily={FONT}
-        fontSize={11}
-        fontStyle="600"
-        fill={palette.ink}
-        x={-30}
-        width={60}
-        y={radius + 4}
-        align="center"
-      />
-    </Group>
-  );
-}
-
 /** Everything to draw: what is placed, then what has been spawned by this moment. */
 function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[]) {
   const placed = inOrder(level.placements).flatMap(([id, placement]) => {
@@ -231,9 +215,23 @@ export function PlanDrawing(props: PlanDrawingProps) {
   const palette = usePalette();
   const fontsReady = useFontsReady();
   const { width: levelWidth, height: levelHeight } = level.size;
-  const scale = useMemo(() => fitPlan(levelWidth, levelHeight, width, height), [levelWidth, levelHeight, width, height]);
+  const fitted = useMemo(() => fitPlan(levelWidth, levelHeight, width, height), [levelWidth, levelHeight, width, height]);
+  const scale = props.scale ?? fitted;
   if (width < 10 || height < 10) return null;
   const players = moment?.players ?? [];
+  const things = thingsOf(level, moment, dragged);
+  const spots = (chosen: boolean) =>
+    props.selectedSpot !== undefined && (
+      <PlanSpots
+        level={level}
+        scale={scale}
+        palette={palette}
+        selected={props.selectedSpot}
+        chosen={chosen}
+        at={(id) => things.find((thing) => thing.id === id)?.at ?? level.start}
+        onPress={onPress}
+      />
+    );
   return (
     <Stage
       // Text is measured once; with other fonts everything is drawn anew.
@@ -246,8 +244,9 @@ export function PlanDrawing(props: PlanDrawingProps) {
     >
       <Backdrop size={level.size} scale={scale} palette={palette} />
       <Layer>
+        {spots(false)}
         <Solids solids={level.solids} scale={scale} palette={palette} selected={props.selectedSolid ?? null} onPress={onPress} />
-        {thingsOf(level, moment, dragged).map(({ id, kindId, kind, at }) => {
+        {things.map(({ id, kindId, kind, at }) => {
           const chosen = selectedPlacements.includes(id);
           const selected = chosen ? 'placement' : selectedPlacements.length === 0 && props.selectedKind === kindId ? 'kind' : 'no';
           return (
@@ -268,13 +267,13 @@ export function PlanDrawing(props: PlanDrawingProps) {
             />
           );
         })}
+        {spots(true)}
       </Layer>
       <Layer listening={false}>
         {ghost != null && <Track track={ghost} scale={scale} dashed palette={palette} />}
         {track != null && <Track track={track} scale={scale} dashed={false} palette={palette} />}
       </Layer>
       <Layer listening={false}>
-        {moment === null && <StartPlace level={level} scale={scale} palette={palette} />}
         {players.map((player, index) => (
           <Player key={index} player={player} level={level} scale={scale} palette={palette} />
         ))}

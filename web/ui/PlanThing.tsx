@@ -13,9 +13,11 @@ export const FONT = 'IBM Plex Mono';
 export interface Pressed {
   readonly placement?: string;
   readonly solid?: string;
+  /** JSON Pointer to a place of the level. */
+  readonly spot?: string;
 }
 
-/** The main button was pressed on a thing, a solid, or nothing. */
+/** The main button was pressed on a thing, a solid, a spot, or nothing. */
 export type OnPress = ((what: Pressed, event: MouseEvent) => void) | undefined;
 
 function ShapeNode({

@@ -60,6 +60,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
   // A refusal stands until the value is another one.
   const [refused, setRefused] = useState<{ readonly at: number; readonly why: string } | null>(null);
   const refusal = refused !== null && refused.at === value ? refused.why : null;
+  const ruler = useRef<HTMLDivElement>(null);
   const drag = useRef<{ x: number; exact: number; last: number; moved: boolean } | null>(null);
   const keying = useRef<number | null>(null);
 
@@ -166,7 +167,8 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
             onFocus={(event) => event.target.select()}
             onBlur={commitTyped}
             onKeyDown={(event) => {
-              if (event.key === 'Enter') commitTyped();
+              // From the ruler the keys of the Bench work again.
+              if (event.key === 'Enter') ruler.current?.focus();
               if (event.key === 'Escape') setTyped(null);
             }}
           />
@@ -174,6 +176,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
         </span>
       </div>
       <div
+        ref={ruler}
         role="slider"
         tabIndex={0}
         aria-label={label}

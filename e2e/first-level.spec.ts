@@ -1,0 +1,26 @@
+import { patrol, route, wallAndCollectibles, zones } from './firstLevel.ts';
+import { expect, expectNoSeriousProblem, outcome, test } from './fixture.ts';
+import { begin, plan } from './planning.ts';
+
+test('from an empty level to a playable one: a wall, three collectibles, a pad, a hazard, a kill zone with its return point, a patrol', async ({
+  page,
+}) => {
+  await begin(page, 'First round');
+  await wallAndCollectibles(page);
+  await zones(page);
+  await patrol(page);
+  await route(page);
+  await expect(outcome(page)).toContainText('final score 85');
+  // The zone kills whoever follows the route, and sends it to its own point, until the walker gives up.
+  await expect(page.getByRole('alert')).toContainText('got stuck');
+  await page.keyboard.press('l');
+  await expect(page.getByRole('button', { name: /comes back/ })).toHaveCount(3);
+  await expect(page.getByRole('button', { name: /hot ash/ }).first()).toBeVisible();
+  await page.keyboard.press('l');
+  await page.keyboard.press('0');
+  await expectNoSeriousProblem(page);
+  await page.getByRole('link', { name: 'Play', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'First round' })).toBeVisible();
+  await page.goBack();
+  await expect(plan(page)).toBeVisible();
+});

@@ -1,0 +1,38 @@
+import type { Page } from '@playwright/test';
+import { expect } from './fixture.ts';
+
+export const plan = (page: Page) => page.getByRole('img', { name: /^Plan of/ });
+export const value = (page: Page, name: string) => page.getByRole('textbox', { name, exact: true });
+
+/** The place on the page of a place in a level of so many units. */
+export async function spot(page: Page, x: number, y: number, width = 40, height = 18): Promise<{ x: number; y: number }> {
+  const box = (await plan(page).boundingBox())!;
+  const unit = Math.min(box.width / width, box.height / height);
+  return { x: box.x + (box.width - width * unit) / 2 + x * unit, y: box.y + (box.height + height * unit) / 2 - y * unit };
+}
+
+export async function dragFrom(page: Page, from: [number, number], to: [number, number]): Promise<void> {
+  const [start, end] = [await spot(page, ...from), await spot(page, ...to)];
+  await page.mouse.move(start.x, start.y);
+  await page.mouse.down();
+  await page.mouse.move(end.x, end.y, { steps: 4 });
+  await page.mouse.up();
+}
+
+export async function pressAt(page: Page, x: number, y: number): Promise<void> {
+  const at = await spot(page, x, y);
+  await page.mouse.click(at.x, at.y);
+}
+
+export async function makeKind(page: Page, role: string): Promise<void> {
+  await page.getByRole('button', { name: 'New kind' }).click();
+  await page.getByRole('menuitem', { name: new RegExp(`^${role}`) }).click();
+}
+
+export async function begin(page: Page, name: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New level' }).click();
+  await page.getByLabel('Name').fill(name);
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('heading', { name })).toBeVisible();
+}
