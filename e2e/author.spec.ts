@@ -198,3 +198,29 @@ test('a rule is edited in its sentence, for one thing alone; what is refused say
   await expect(value(page, 'rests for')).toHaveValue('6');
   await expectNoSeriousProblem(page);
 });
+
+test('a meter is rescaled with all that touches it, shown first and undone in one step; a new item and meter are made', async ({
+  page,
+}) => {
+  await begin(page, 'Scales');
+  await makeKind(page, 'harm');
+  await page.keyboard.press('Shift+S');
+  const section = (name: string) => page.locator('summary').filter({ hasText: new RegExp(`^${name}$`) });
+  await section('meters').click();
+  await section('health').click();
+  await page.getByLabel('rescale to').fill('3');
+  await expect(page.getByRole('list', { name: 'What would change' })).toContainText('100 → 3');
+  await page.getByRole('button', { name: 'Rescale 3 numbers' }).click();
+  await expect(tray(page, 'hazard')).toContainText('−0.3/s');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(tray(page, 'hazard')).toContainText('−10/s');
+  await page.getByRole('button', { name: 'Delete health' }).click();
+  await expect(page.getByRole('alert')).toContainText('there is no meter "health"');
+  await page.getByRole('button', { name: 'New meter' }).click();
+  await expect(section('meter')).toBeVisible();
+  await section('items').click();
+  await page.getByRole('button', { name: 'New item' }).click();
+  await expect(section('item')).toBeVisible();
+  await expect(saved(page)).toHaveText('saved');
+  await expectNoSeriousProblem(page);
+});

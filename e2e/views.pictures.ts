@@ -1,4 +1,6 @@
+import { patrol, route, wallAndCollectibles, zones } from './firstLevel.ts';
 import { expect, openBench, test, tray } from './fixture.ts';
+import { begin } from './planning.ts';
 
 const picture = (name: string): { path: string } => ({ path: `docs/screenshots/${name}.png` });
 
@@ -62,4 +64,43 @@ test('one of everything', async ({ page }) => {
   await page.getByLabel('Run on the Strip').selectOption({ label: 'trying things out' });
   await expect(page.getByText(/final score/)).toBeVisible();
   await page.screenshot(picture('proving-yard'));
+});
+
+test('a rule in its sentence', async ({ page }) => {
+  await openBench(page);
+  await tray(page, 'slip pit').click();
+  await page.getByRole('button', { name: 'puts one at the last checkpoint' }).click();
+  await page.screenshot(picture('rule'));
+});
+
+test('a curve', async ({ page }) => {
+  await openBench(page);
+  await tray(page, 'tile shard').click();
+  await page.getByText('look, shapes and life').click();
+  await page.getByRole('button', { name: /^Point 2/ }).scrollIntoViewIfNeeded();
+  await page.getByRole('complementary', { name: 'Dials' }).hover();
+  await page.mouse.wheel(0, 200);
+  await page.screenshot(picture('curve'));
+});
+
+test('settings', async ({ page }) => {
+  await page.goto('/levels/chimney-climb');
+  await expect(page.getByText(/simulated in/)).toBeVisible();
+  const section = (name: string) => page.locator('summary').filter({ hasText: new RegExp(`^${name}$`) });
+  await section('meters').click();
+  await section('health').click();
+  await page.getByLabel('rescale to').first().fill('3');
+  await section('score').scrollIntoViewIfNeeded();
+  await page.screenshot(picture('settings'));
+});
+
+test('the first level, step by step', async ({ page }) => {
+  await begin(page, 'First round');
+  await wallAndCollectibles(page);
+  await page.screenshot(picture('first-level-1'));
+  await zones(page);
+  await page.screenshot(picture('first-level-2'));
+  await patrol(page);
+  await route(page);
+  await page.screenshot(picture('first-level-3'));
 });

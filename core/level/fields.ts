@@ -174,7 +174,7 @@ export function blank(field: Field, level: Level): unknown {
     case 'flag':
       return true;
     case 'text':
-      return field.suggests === null ? '' : (named(level, field.suggests)[0]?.[0] ?? field.suggests.slice(0, -1));
+      return field.suggests === null ? 'new' : (named(level, field.suggests)[0]?.[0] ?? field.suggests.slice(0, -1));
     case 'reference':
       return named(level, field.to)[0]?.[0];
     case 'group':

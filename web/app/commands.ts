@@ -80,6 +80,7 @@ export const COMMANDS: readonly Command[] = [
       else store.dispatch(benchActions.toolChosen('select'));
     },
   },
+  { name: 'Settings of the level', key: 'shift+s', can: always, run: (store) => store.dispatch(benchActions.selected({})) },
   { name: 'Versions', key: 'shift+v', can: always, run: (store) => store.dispatch(benchActions.panelShown('versions')) },
   { name: 'All levels', key: 'shift+l', can: always, run: (_, go) => go('/') },
 ];

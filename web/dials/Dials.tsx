@@ -3,6 +3,7 @@ import type { Selection } from '../state/bench.ts';
 import { useAppSelector } from '../state/store.ts';
 import { placeDials, playerDials } from '../state/dialList.ts';
 import { DialGroup } from './DialGroup.tsx';
+import { LevelSettings } from './LevelSettings.tsx';
 import { KindColumn } from './KindColumn.tsx';
 import { SelectionActions } from './SelectionActions.tsx';
 import { SpotColumn, SpotList } from './SpotColumn.tsx';
@@ -64,10 +65,12 @@ export function Dials({ level }: { readonly level: Level }) {
         <>
           <h2 className="text-base font-bold">The player</h2>
           <p className="my-2 rounded-sm border-l-[3px] border-ink bg-card px-2.5 py-1.5 text-[12.5px]">
-            Choose a kind in the Tray, a thing in the Plan or a row of the Strip to see its dials. These are the player’s own.
+            Choose a kind in the Tray, a thing in the Plan or a row of the Strip to see its dials. These are the player’s own, and below
+            them the settings of the level.
           </p>
           <DialGroup specs={playerDials(level)} level={level} />
           <SpotList level={level} />
+          <LevelSettings level={level} />
         </>
       )}
     </aside>

@@ -216,6 +216,7 @@ export function Plan({ level }: { readonly level: Level }) {
             level={level}
             scale={scale}
             selectedSpot={selection.spot}
+            routesShown={tool === 'route'}
             width={width}
             height={height}
             moment={moment}

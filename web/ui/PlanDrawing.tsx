@@ -39,6 +39,7 @@ interface PlanDrawingProps {
   readonly selectedSolid?: string | null;
   /** JSON Pointer of the chosen place; spots are drawn only where this is given, null for none. */
   readonly selectedSpot?: string | null;
+  readonly routesShown?: boolean;
   /** Where units fall; without it the level is fitted in whole. */
   readonly scale?: PlanScale;
   /** Things that are being moved: drawn as placed, whatever the moment says. */
@@ -228,6 +229,7 @@ export function PlanDrawing(props: PlanDrawingProps) {
         palette={palette}
         selected={props.selectedSpot}
         chosen={chosen}
+        routes={props.routesShown === true}
         at={(id) => things.find((thing) => thing.id === id)?.at ?? level.start}
         onPress={onPress}
       />

@@ -55,13 +55,15 @@ interface PlanSpotsProps {
   readonly selected: string | null;
   /** Whether only what the chosen spot is part of is drawn, over the things, or all the rest, under them. */
   readonly chosen: boolean;
+  /** Whether routes are drawn besides the chosen one: there may be many, and they cross everything. */
+  readonly routes: boolean;
   /** Things drawn elsewhere than where they are placed. */
   readonly at: (placement: string) => { readonly x: number; readonly y: number };
   readonly onPress: OnPress;
 }
 
 /** What is on the Plan but not in play: the start, points, links to them, paths and routes. */
-export const PlanSpots = memo(function PlanSpots({ level, scale, palette, selected, chosen, at, onPress }: PlanSpotsProps) {
+export const PlanSpots = memo(function PlanSpots({ level, scale, palette, selected, chosen, routes, at, onPress }: PlanSpotsProps) {
   const shown = (path: string): boolean => chosen === (selected === path || selected?.startsWith(`${path}/`) === true);
   const press = (spot: string) => (event: { readonly evt: MouseEvent; cancelBubble: boolean }) => {
     event.cancelBubble = true;
@@ -75,7 +77,7 @@ export const PlanSpots = memo(function PlanSpots({ level, scale, palette, select
   return (
     <>
       {waysOf(level)
-        .filter(({ path }) => shown(path))
+        .filter(({ path, route }) => shown(path) && (chosen || routes || !route))
         .map(({ path, route, closed, spots }) => {
           const own = selected?.startsWith(`${path}/`) === true;
           const ink = own ? palette.needle : palette.soft;

@@ -1,0 +1,198 @@
+import { plainNumber } from '@dial/core/formats';
+import {
+  blank,
+  fieldAt,
+  freeId,
+  inOrder,
+  jumpOf,
+  lastOrder,
+  levelFields,
+  pointer,
+  rescaleMeter,
+  type Field,
+  type Level,
+  type Rescaled,
+} from '@dial/core/level';
+import { useState, type ReactNode } from 'react';
+import { setAt } from '../state/changes.ts';
+import { makeEdit, setValue } from '../state/edits.ts';
+import { useAppStore } from '../state/store.ts';
+import { Button } from '../ui/controls.tsx';
+import { FieldEditor, spaced } from '../ui/FieldEditor.tsx';
+
+function Section({ name, children }: { readonly name: string; readonly children: ReactNode }) {
+  return (
+    <details className="mt-3">
+      <summary className="cursor-pointer border-b border-line pb-0.5 text-[11px] font-bold text-soft">{name}</summary>
+      {children}
+    </details>
+  );
+}
+
+/** Some fields of a part of the level. */
+function Fields({ level, at, names }: { readonly level: Level; readonly at: string; readonly names?: readonly string[] }) {
+  const store = useAppStore();
+  const field = fieldAt(levelFields(), level, at);
+  const value = (at === '' ? level : level[at.slice(1) as keyof Level]) as Readonly<Record<string, unknown>>;
+  if (field?.type !== 'group') return null;
+  return (names ?? Object.keys(field.fields)).map((name) => (
+    <FieldEditor
+      key={name}
+      field={field.fields[name] ?? field}
+      value={value[name]}
+      label={spaced(name)}
+      level={level}
+      onSet={(next) => setValue(store, [`${at}/${name}`], spaced(name), next)}
+    />
+  ));
+}
+
+type NamedMap = 'meters' | 'items' | 'flourishes';
+
+/** What a new entry of a map begins as, besides what the schema says. */
+const BEGINNINGS: Readonly<Record<NamedMap, readonly [one: string, values: object]>> = {
+  meters: ['meter', { lower: 0, upper: 100, start: 100 }],
+  items: ['item', { most: 9 }],
+  flourishes: ['flourish', {}],
+};
+
+/** The entries of a map, each to be opened, and a way to add one. */
+function Entries({ level, map, extra }: { readonly level: Level; readonly map: NamedMap; readonly extra?: (id: string) => ReactNode }) {
+  const store = useAppStore();
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const field = fieldAt(levelFields(), level, `/${map}/any`) as Field & { type: 'group' };
+  const [one, values] = BEGINNINGS[map];
+  const entries = inOrder<{ readonly name: string; readonly order: number }>(level[map]);
+  const add = (): void => {
+    const id = freeId(level[map], one);
+    const made = { ...(blank(field, level) as object), name: id.replaceAll('-', ' '), order: lastOrder(level[map]), ...values };
+    setRefusal(setValue(store, [pointer([map, id])], `new ${one}`, made));
+  };
+  return (
+    <>
+      {entries.map(([id, value]) => (
+        <details key={id} className="mt-1 border-l-2 border-line pl-2">
+          <summary className="cursor-pointer text-xs font-semibold">{value.name}</summary>
+          {Object.entries(field.fields)
+            .filter(([name]) => name !== 'order')
+            .map(([name, part]) => (
+              <FieldEditor
+                key={name}
+                field={part}
+                value={(value as unknown as Readonly<Record<string, unknown>>)[name]}
+                label={spaced(name)}
+                level={level}
+                onSet={(next) => setValue(store, [pointer([map, id, name])], `${value.name}: ${spaced(name)}`, next)}
+              />
+            ))}
+          {extra?.(id)}
+          <Button
+            kind="quiet"
+            className="mt-1.5 text-xs"
+            onClick={() => setRefusal(setValue(store, [pointer([map, id])], `delete ${value.name}`, undefined))}
+          >
+            Delete {value.name}
+          </Button>
+        </details>
+      ))}
+      {refusal !== null && (
+        <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
+          Not done: {refusal}. The level is as it was.
+        </p>
+      )}
+      <Button kind="quiet" className="mt-1.5 text-xs" onClick={add}>
+        New {one}
+      </Button>
+    </>
+  );
+}
+
+/** A meter brought to another upper limit, and every amount that touches it with it: first shown, then done. */
+function Rescale({ level, meter }: { readonly level: Level; readonly meter: string }) {
+  const store = useAppStore();
+  const [typed, setTyped] = useState('');
+  const now = level.meters[meter]?.upper;
+  const upper = Number(typed.replace(',', '.'));
+  if (now == null || now === 0) return null;
+  const asked = typed.trim() !== '' && Number.isFinite(upper) && upper > 0 && upper !== now;
+  const numbers: readonly Rescaled[] = asked ? rescaleMeter(level, meter, upper) : [];
+  return (
+    <div className="mt-2 text-xs">
+      <label className="flex items-center gap-2">
+        <span className="w-[92px]">rescale to</span>
+        <input
+          inputMode="decimal"
+          className="w-[84px] rounded-sm border border-line bg-card px-1.5 py-0.5 text-right font-mono"
+          placeholder={String(now)}
+          value={typed}
+          onChange={({ target }) => setTyped(target.value)}
+        />
+      </label>
+      {typed.trim() !== '' && !asked && upper !== now && <p role="alert">The new upper limit is a number above 0.</p>}
+      {asked && (
+        <>
+          <ul
+            aria-label="What would change"
+            className="mt-1 max-h-40 overflow-y-auto rounded-sm border border-line bg-card px-2 py-1 font-mono text-[11px]"
+          >
+            {numbers.map(({ path, was, now: next }) => (
+              <li key={path}>
+                {path.split('/').slice(1).join(' ').replaceAll('~1', ' ')}: {plainNumber(was)} → {plainNumber(next)}
+              </li>
+            ))}
+          </ul>
+          <Button
+            className="mt-1 text-xs"
+            onClick={() => {
+              makeEdit(store, `rescale ${meter} to ${String(upper)}`, (draft) => {
+                for (const { path, now: next } of numbers) setAt(draft, path, next);
+              });
+              setTyped('');
+            }}
+          >
+            Rescale {numbers.length} numbers
+          </Button>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** What is set for a level as a whole, shown while nothing is chosen. */
+export function LevelSettings({ level }: { readonly level: Level }) {
+  const jump = level.view === 'side' ? jumpOf(level.body) : null;
+  return (
+    <section aria-label="Level settings">
+      {jump !== null && (
+        <p className="mt-2 text-xs">
+          A full jump rises <b>{plainNumber(jump.height, 2)} u</b>, takes <b>{plainNumber(jump.seconds, 2)} s</b> and carries{' '}
+          <b>{plainNumber(jump.reach, 2)} u</b> at walk speed.
+        </p>
+      )}
+      <Section name="body and feel">
+        <Fields level={level} at="/body" />
+      </Section>
+      <Section name="meters">
+        <Entries level={level} map="meters" extra={(id) => <Rescale key={id} level={level} meter={id} />} />
+      </Section>
+      <Section name="items">
+        <Entries level={level} map="items" />
+      </Section>
+      <Section name="death and return">
+        <Fields level={level} at="/death" />
+      </Section>
+      <Section name="ends">
+        <Fields level={level} at="/ends" />
+      </Section>
+      <Section name="players">
+        <Fields level={level} at="/players" names={['count', 'sharedScore', 'starts']} />
+      </Section>
+      <Section name="flourishes">
+        <Entries level={level} map="flourishes" />
+      </Section>
+      <Section name="level and scale">
+        <Fields level={level} at="" names={['name', 'size', 'scale', 'rate']} />
+      </Section>
+    </section>
+  );
+}
