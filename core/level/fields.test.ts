@@ -46,3 +46,14 @@ test('a part that would name something the level has none of is not made', () =>
   ]);
   expect(named(level, 'tags')).toEqual([['player', 'player']]);
 });
+
+test('what a thing has of its own is checked like what its kind has', () => {
+  const level = furnished();
+  const push = { type: 'push', order: 1, as: 'velocity', degrees: 0, strength: 3 };
+  const own = { '/rules/act/effects/push': push };
+  const placement = { kind: 'pickup', order: 1, x: 1, y: 1, travel: null, own, starts: { type: 'ready' } };
+  const parsed = parseLevel({ ...level, placements: { one: placement, other: { ...placement, x: 2 } } });
+  expect(parsed.ok ? [] : parsed.problems).toEqual([
+    { path: '/placements/one/own/rules/act/effects/push', message: expect.stringContaining('a push needs a rate') as string },
+  ]);
+});

@@ -93,7 +93,7 @@ function Phrases({
         tabIndex={0}
         aria-expanded={phrase === open}
         title="Choose another"
-        className={`cursor-pointer rounded-sm hover:bg-paper hover:underline ${phrase === open ? 'bg-paper underline' : ''}`}
+        className={`cursor-pointer rounded-sm underline decoration-line decoration-dotted underline-offset-[3px] hover:decoration-ink ${phrase === open ? 'bg-paper decoration-ink' : ''}`}
         onClick={() => onOpen(phrase)}
         onKeyDown={(event) => {
           if (event.key !== 'Enter' && event.key !== ' ') return;
