@@ -1,4 +1,5 @@
 import { addKind, addPlacement, addVariant, newLevel } from './begin.ts';
+import { derivedOf } from './derived.ts';
 import { jumpOf } from './jump.ts';
 import { rescaleMeter } from './rescale.ts';
 import type { Level } from './schema.ts';
@@ -43,4 +44,40 @@ test('a meter from 100 to 3 takes everything that touches it along, also what ot
   whole.meters['health']!.whole = true;
   expect(rescaleMeter(whole, 'health', 3).map(({ now }) => now)).toEqual([3, 3, 1, 1, 1, 2, 1, 2]);
   expect(() => rescaleMeter(level, 'score', 3)).toThrow(RangeError);
+});
+
+describe('what the numbers of a kind come to', () => {
+  const level = begun();
+  const [pad, ash, boost] = [addKind(level, 'mend'), addKind(level, 'harm'), addKind(level, 'movement')];
+  const kinds = structuredClone(level).kinds;
+  const regenerating = (perSecond: number, pauseAfterLoss: number): Level => ({
+    ...level,
+    meters: { ...level.meters, health: { ...level.meters['health']!, regeneration: { perSecond, pauseAfterLoss } } },
+  });
+  const blow = structuredClone(kinds[ash]!);
+  blow.rules['act']!.setOffBy = { type: 'arriving' };
+  blow.rules['act']!.effects = { hurt: { type: 'meter', order: 1, meter: 'health', change: 'take', amount: 25, blockable: true } };
+  blow.rules['act']!.becomes = { type: 'rests', seconds: 4 };
+
+  test.each([
+    ['+20 every 6 s', level, kinds[pad]!, [{ type: 'per minute', meter: 'health', amount: 200 }]],
+    ['−10 a second from 100', level, kinds[ash]!, [{ type: 'seconds to death', seconds: 10 }]],
+    ['the same, 2 a second coming back at once', regenerating(2, 0), kinds[ash]!, [{ type: 'seconds to death', seconds: 12.5 }]],
+    ['the same, coming back only after a pause', regenerating(2, 1), kinds[ash]!, [{ type: 'seconds to death', seconds: 10 }]],
+    ['−25 from 100: four blows', level, blow, [{ type: 'hits to death', hits: 4 }]],
+    // 3 s of 5 between blows: 100, 75 → 90, 65 → 80, … each blow 10 worse: −25 falls to nought with the ninth, (100 − 15) ÷ 10.
+    ['−25 every 4 s, 15 coming back between', regenerating(5, 1), blow, [{ type: 'hits to death', hits: 9 }]],
+    ['−25 every 4 s, all of it coming back', regenerating(10, 1), blow, [{ type: 'hits to death', hits: Infinity }]],
+    [
+      '× 1.5 of 6 u/s for 3 s, every 5 s',
+      level,
+      kinds[boost]!,
+      [
+        { type: 'distance gained', units: 9 },
+        { type: 'share of time', share: 0.6 },
+      ],
+    ],
+  ])('%s', (_, of, kind, expected) => {
+    expect(derivedOf(of, kind)).toEqual(expected);
+  });
 });

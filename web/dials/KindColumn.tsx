@@ -1,5 +1,17 @@
 import { placementName, plainNumber } from '@dial/core/formats';
-import { entry, fieldAt, inOrder, kindOf, kindOfPlacement, levelFields, pointer, type Kind, type Level } from '@dial/core/level';
+import {
+  derivedOf,
+  entry,
+  fieldAt,
+  inOrder,
+  kindOf,
+  kindOfPlacement,
+  levelFields,
+  pointer,
+  type Derived,
+  type Kind,
+  type Level,
+} from '@dial/core/level';
 import type { PlacementOutcome } from '@dial/core/session';
 import { useState } from 'react';
 import { removeKind } from '../state/authoring.ts';
@@ -27,6 +39,31 @@ function usedWords(outcome: PlacementOutcome): string {
   if (outcome.scored > 0) parts.push(`Scored ${plainNumber(outcome.scored)}.`);
   if (outcome.waitingSeconds > 0) parts.push(`Stood in for ${plainNumber(outcome.waitingSeconds, 1)} s while it rested.`);
   return parts.join(' ');
+}
+
+/** What a number comes to, in words. */
+function derivedWords(level: Level, derived: Derived): string {
+  const endless = 'nothing holds it back';
+  switch (derived.type) {
+    case 'hits to death':
+      return derived.hits === Infinity
+        ? 'never kills: health comes back as fast'
+        : `${String(derived.hits)} hits from full health to death`;
+    case 'seconds to death':
+      return derived.seconds === Infinity
+        ? 'never kills: health comes back as fast'
+        : `${plainNumber(derived.seconds, 1)} s from full health to death`;
+    case 'per minute': {
+      const name = level.meters[derived.meter]?.name ?? derived.meter;
+      return derived.amount === Infinity
+        ? `${name} as often as one comes: ${endless}`
+        : `at best ${plainNumber(derived.amount, 1)} ${name} a minute`;
+    }
+    case 'distance gained':
+      return `${plainNumber(derived.units, 1)} u ${derived.units < 0 ? 'lost' : 'gained'} at walk speed`;
+    case 'share of time':
+      return derived.share === 1 ? 'can be on all the time' : `can be on ${plainNumber(derived.share * 100)} % of the time`;
+  }
 }
 
 /** The placements of the selected kind, as a list that selects like the Plan does. */
@@ -201,6 +238,7 @@ export function KindColumn({
   const [first] = owner.placements;
   const kind = first === undefined ? kindOf(level, kindId) : kindOfPlacement(level, first);
   if (kind === undefined) return null;
+  const derived = derivedOf(level, kind);
   return (
     <>
       <h2 className="flex items-center gap-2 text-base font-bold">
@@ -219,6 +257,11 @@ export function KindColumn({
         <p className="rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]" aria-live="polite">
           <b>In this run</b> {only === null ? '' : `${placementName(level, only)} was `}
           {usedWords(inRun)}
+        </p>
+      )}
+      {derived.length > 0 && (
+        <p className="mt-1.5 px-2.5 text-[12.5px]">
+          <b>In figures</b> {derived.map((one) => derivedWords(level, one)).join(' · ')}
         </p>
       )}
       <DialGroup specs={kindDials(level, owner)} level={level} />

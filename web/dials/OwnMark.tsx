@@ -1,5 +1,5 @@
 import { entry, kindOf, type Level } from '@dial/core/level';
-import { dropOwn, forgetValue } from '../state/edits.ts';
+import { dropOwn, forgetValue, sayRefused } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { isOwn, readAt } from '../state/values.ts';
 import type { DialSpec } from '../state/dialList.ts';
@@ -27,11 +27,15 @@ export function OwnMark({ level, spec }: { readonly level: Level; readonly spec:
       {own && (
         <>
           <span>{map === 'variants' ? 'changed' : 'own value'}</span>
-          <button type="button" className={buttonClass} onClick={() => forgetValue(store, spec.paths, spec.label)}>
+          <button type="button" className={buttonClass} onClick={() => sayRefused(store, forgetValue(store, spec.paths, spec.label))}>
             back to {name}
           </button>
           {map === 'placements' && least === most && (
-            <button type="button" className={buttonClass} onClick={() => dropOwn(store, spec.paths, spec.label, spec.value)}>
+            <button
+              type="button"
+              className={buttonClass}
+              onClick={() => sayRefused(store, dropOwn(store, spec.paths, spec.label, spec.value))}
+            >
               make it the kind’s
             </button>
           )}

@@ -1,5 +1,5 @@
 import { inOrder, type Kind, type Level } from '@dial/core/level';
-import { setValue } from '../state/edits.ts';
+import { sayRefused, setValue } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import type { Owner } from '../state/values.ts';
 import { keptAt } from '../state/dialList.ts';
@@ -30,7 +30,8 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
   };
   const flourishes = inOrder(level.flourishes);
   const set = (phase: string, field: string, value: unknown): void => {
-    setValue(store, keptAt(level, owner, `/kinds/${owner.kind}/phases/${phase}/${field}`), `${phase}: ${field}`, value);
+    const paths = keptAt(level, owner, `/kinds/${owner.kind}/phases/${phase}/${field}`);
+    sayRefused(store, setValue(store, paths, `${phase}: ${field}`, value));
   };
   const selectClass = 'cursor-pointer rounded-sm border border-transparent bg-transparent hover:border-line focus:border-ink';
   return (

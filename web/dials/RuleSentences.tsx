@@ -12,7 +12,7 @@ import {
   type Level,
 } from '@dial/core/level';
 import { useState } from 'react';
-import { setValue, tryEdit } from '../state/edits.ts';
+import { sayRefused, setValue, tryEdit } from '../state/edits.ts';
 import { valueAt } from '../state/changes.ts';
 import { useAppStore } from '../state/store.ts';
 import { writeAt, type Owner } from '../state/values.ts';
@@ -212,7 +212,7 @@ function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
                   kind="quiet"
                   className="text-xs"
                   onClick={() => {
-                    set(open, undefined);
+                    sayRefused(store, set(open, undefined));
                     setOpen(null);
                   }}
                 >
@@ -228,7 +228,7 @@ function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
                 kind="quiet"
                 className="text-xs"
                 onClick={() => {
-                  set(at, undefined);
+                  sayRefused(store, set(at, undefined));
                   setOpen(null);
                 }}
               >
@@ -252,7 +252,8 @@ export function RuleSentences({ level, owner, kind }: Omit<RuleProps, 'ruleId' |
   const add = (): void => {
     const id = freeId(kind.rules, 'rule');
     const rule = Rule.parse({ order: lastOrder(kind.rules), setOffBy: { type: 'arriving' } });
-    setValue(store, keptAt(level, owner, pointer(['kinds', owner.kind, 'rules', id])), `${kind.name}: another rule`, rule);
+    const paths = keptAt(level, owner, pointer(['kinds', owner.kind, 'rules', id]));
+    sayRefused(store, setValue(store, paths, `${kind.name}: another rule`, rule));
   };
   return (
     <div

@@ -29,7 +29,11 @@ export function makeEdit(store: AppStore, label: string, recipe: Recipe): string
 
 /** Makes an edit whose refusal is shown above the Bench. Answers whether it was made. */
 export function tryEdit(store: AppStore, label: string, recipe: Recipe): boolean {
-  const refusal = makeEdit(store, label, recipe);
+  return sayRefused(store, makeEdit(store, label, recipe));
+}
+
+/** Shows above the Bench why an edit was refused, if it was. Answers whether it was made. */
+export function sayRefused(store: AppStore, refusal: string | null): boolean {
   if (refusal !== null) store.dispatch(benchActions.troubled(`Not done: ${refusal}. The level is as it was.`));
   return refusal === null;
 }
