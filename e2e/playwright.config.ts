@@ -7,7 +7,9 @@ export default defineConfig({
   outputDir: '../test-results',
   workers: 1,
   retries: 0,
-  timeout: 60_000,
+  // A shared machine may stand still for seconds: what is awaited is awaited longer, and asked no less.
+  timeout: 120_000,
+  expect: { timeout: 15_000 },
   reporter: 'list',
   use: {
     viewport: { width: 1280, height: 800 },
