@@ -117,6 +117,10 @@ function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
   const kept = (path: string): readonly string[] => keptAt(level, owner, path);
   const set = (path: string, value: unknown): string | null =>
     setValue(store, kept(path), `${kind.name}: ${spaced(path.slice(at.length + 1).split('/')[0] ?? 'rule')}`, value);
+  const remove = (path: string): void => {
+    sayRefused(store, set(path, undefined));
+    setOpen(null);
+  };
   const add = (map: 'effects' | 'provided', type: string): void => {
     const field = fieldAt(ruleField, rule, `/${map}/any`);
     const made = field?.type === 'cases' ? blankCase(field, type, level, null) : undefined;
@@ -208,14 +212,7 @@ function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
           <div className="mt-2 flex gap-1.5">
             {entryId !== undefined && (
               <>
-                <Button
-                  kind="quiet"
-                  className="text-xs"
-                  onClick={() => {
-                    sayRefused(store, set(open, undefined));
-                    setOpen(null);
-                  }}
-                >
+                <Button kind="quiet" className="text-xs" onClick={() => remove(open)}>
                   Delete
                 </Button>
                 <Button kind="quiet" className="text-xs" onClick={earlier}>
@@ -224,14 +221,7 @@ function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
               </>
             )}
             {open === at && (
-              <Button
-                kind="quiet"
-                className="text-xs"
-                onClick={() => {
-                  sayRefused(store, set(at, undefined));
-                  setOpen(null);
-                }}
-              >
+              <Button kind="quiet" className="text-xs" onClick={() => remove(at)}>
                 Delete this rule
               </Button>
             )}
