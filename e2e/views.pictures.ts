@@ -83,6 +83,16 @@ test('a curve', async ({ page }) => {
   await page.screenshot(picture('curve'));
 });
 
+test('the Sheet', async ({ page }) => {
+  await openBench(page);
+  await page.getByRole('link', { name: 'Sheet' }).click();
+  await page.getByLabel('Find columns').fill('what');
+  await page.getByRole('gridcell', { name: /^18/ }).click();
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(page.getByRole('status', { name: 'Outcome' })).toContainText('final health');
+  await page.screenshot(picture('sheet'));
+});
+
 test('settings', async ({ page }) => {
   await page.goto('/levels/chimney-climb');
   await expect(page.getByText(/simulated in/)).toBeVisible();

@@ -1,4 +1,4 @@
-import { entry, kindOf, kindOfPlacement, type Condition, type ItemRule, type Level, type Rule } from '../level/index.ts';
+import { entry, inOrder, kindOf, kindOfPlacement, type Condition, type ItemRule, type Level, type Rule } from '../level/index.ts';
 import type { LedgerLine } from '../session/index.ts';
 
 /** A number as people read it: at most `places` decimals, no trailing noughts, a true minus sign. */
@@ -21,16 +21,30 @@ export function clockTime(seconds: number, places: 0 | 1 = 1): string {
   return `${String(minutes)}:${rest.padStart(places === 0 ? 2 : 3 + places, '0')}`;
 }
 
-/** The name of a placement: its kind's name, numbered when there are several. */
+const known = new WeakMap<Level, ReadonlyMap<string, string>>();
+
+/** The names of all placements: the name of the kind, numbered when there are several. */
+function placementNames(level: Level): ReadonlyMap<string, string> {
+  const found = known.get(level);
+  if (found !== undefined) return found;
+  const ofKind = new Map<string, string[]>();
+  for (const [id, { kind }] of inOrder(level.placements)) {
+    const ids = ofKind.get(kind);
+    if (ids === undefined) ofKind.set(kind, [id]);
+    else ids.push(id);
+  }
+  const names = [...ofKind].flatMap(([kind, ids]) => {
+    const name = kindOf(level, kind)?.name;
+    return ids.map((id, index) => [id, name === undefined ? id : ids.length === 1 ? name : `${name} ${String(index + 1)}`] as const);
+  });
+  const made = new Map(names);
+  known.set(level, made);
+  return made;
+}
+
+/** The name of a placement, as it is known everywhere. */
 export function placementName(level: Level, id: string): string {
-  const placement = entry(level.placements, id);
-  if (placement === undefined) return id.replace(/^spawned-(\d+).*$/, 'spawned thing $1');
-  const kind = kindOf(level, placement.kind);
-  if (kind === undefined) return id;
-  const same = Object.keys(level.placements)
-    .filter((other) => level.placements[other]?.kind === placement.kind)
-    .sort((a, b) => (level.placements[a]?.order ?? 0) - (level.placements[b]?.order ?? 0) || (a < b ? -1 : 1));
-  return same.length === 1 ? kind.name : `${kind.name} ${String(same.indexOf(id) + 1)}`;
+  return placementNames(level).get(id) ?? id.replace(/^spawned-(\d+).*$/, 'spawned thing $1');
 }
 
 /** Whoever set something off: a player, a mover by its name, or nobody. */

@@ -1,5 +1,5 @@
 import { inOrder } from './order.ts';
-import { entry } from './problems.ts';
+import { entry } from './pointers.ts';
 import type { Effect, Rule } from './rules.ts';
 import type { Level, Meter } from './schema.ts';
 import type { Kind } from './things.ts';

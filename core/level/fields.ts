@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Refers } from './basics.ts';
 import { inOrder } from './order.ts';
-import { entry, segmentsOf } from './problems.ts';
+import { entry, segmentsOf } from './pointers.ts';
 import { quantities, type Quantity, type QuantityName } from './quantities.ts';
 import { allKinds } from './resolve.ts';
 import { Level } from './schema.ts';
@@ -112,7 +112,7 @@ export function fits(field: Field, value: unknown): boolean {
 }
 
 /** The field one step further in, given the value there is. */
-function fieldWithin(field: Field, value: unknown, name: string): Field | null {
+export function fieldWithin(field: Field, value: unknown, name: string): Field | null {
   switch (field.type) {
     case 'group':
       return entry(field.fields, name) ?? null;

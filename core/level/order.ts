@@ -1,4 +1,4 @@
-import { entry } from './problems.ts';
+import { entry } from './pointers.ts';
 
 /** Compares two texts by code unit: the same everywhere, unlike any locale's order. */
 export function compareText(a: string, b: string): number {

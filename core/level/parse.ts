@@ -3,7 +3,7 @@ import { problemsOf, type Parsed } from './problems.ts';
 import { checkReferences } from './references.ts';
 import { Level, LEVEL_FORMAT } from './schema.ts';
 
-export { entry, pointer, segmentsOf, type Parsed, type Problem } from './problems.ts';
+export type { Parsed, Problem } from './problems.ts';
 export { roundSeconds } from './references.ts';
 
 /** Brings a document of an older format up to the present one. Format 1 is the first, so nothing changes yet. */

@@ -1,4 +1,5 @@
-import { pointer, entry, MOST_PROBLEMS, type Problem } from './problems.ts';
+import { pointer, entry } from './pointers.ts';
+import { MOST_PROBLEMS, type Problem } from './problems.ts';
 import { kindOf, kindOfPlacement, variantProblems } from './resolve.ts';
 import type { Destination } from './basics.ts';
 import type { Condition, Effect, Rule } from './rules.ts';

@@ -1,4 +1,4 @@
-import { entry, pointer } from './problems.ts';
+import { entry, pointer } from './pointers.ts';
 import { kindOf, kindOfPlacement } from './resolve.ts';
 import type { Amount, Condition, Effect } from './rules.ts';
 import type { Level, Meter } from './schema.ts';

@@ -1,5 +1,6 @@
 import { inOrder } from './order.ts';
-import { entry, problemsOf, segmentsOf, type Parsed, type Problem } from './problems.ts';
+import { entry, segmentsOf } from './pointers.ts';
+import { problemsOf, type Parsed, type Problem } from './problems.ts';
 import type { Level } from './schema.ts';
 import { tagMatches } from './tags.ts';
 import { Kind, type Placement } from './things.ts';

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Id } from './basics.ts';
-import { entry, type Problem } from './problems.ts';
+import { entry } from './pointers.ts';
+import type { Problem } from './problems.ts';
 import { quantity } from './quantities.ts';
 import type { Level } from './schema.ts';
 

@@ -1,22 +1,17 @@
-import { clockTime, fileName, levelText } from '@dial/core/formats';
-import type { Level } from '@dial/core/level';
 import { useCallback, useEffect } from 'react';
-import { Link, useParams, useSearchParams } from 'react-router';
 import { Dials } from '../dials/Dials.tsx';
 import { Ledger } from '../ledger/Ledger.tsx';
 import { Plan } from '../plan/Plan.tsx';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
-import { useOpenLevel } from '../state/useOpenLevel.ts';
 import { Strip } from '../strip/Strip.tsx';
 import { Tray } from '../tray/Tray.tsx';
-import { AppHeader } from '../ui/AppHeader.tsx';
-import { Button, buttonClass, Notice } from '../ui/controls.tsx';
-import { download } from '../ui/download.ts';
-import { Versions } from '../versions/Versions.tsx';
+import { Notice } from '../ui/controls.tsx';
 import { CommandList } from './CommandList.tsx';
+import { LevelHeader } from './LevelHeader.tsx';
+import { LevelPage } from './LevelPage.tsx';
 import { RunCaption } from './RunCaption.tsx';
-import { SavedState, SaveTrouble } from './Saved.tsx';
+import { SaveTrouble } from './Saved.tsx';
 import { useCommandKeys } from './useCommandKeys.ts';
 
 /** Moves the needle with real time while it runs. */
@@ -43,81 +38,21 @@ function useRunningNeedle(): void {
   }, [store, playing]);
 }
 
-function BenchHeader({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
-  const dispatch = useAppDispatch();
-  const undo = useAppSelector((state) => state.bench.undo);
-  const redo = useAppSelector((state) => state.bench.redo);
-  const needleStep = useAppSelector((state) => state.bench.needleStep);
-  const path = `/levels/${encodeURIComponent(open.id)}`;
-  const undone = undo.at(-1)?.label;
-  const redone = redo.at(-1)?.label;
-  return (
-    <AppHeader>
-      <h1 className="truncate text-sm font-bold">{level.name}</h1>
-      <Versions open={open} level={level} />
-      <nav aria-label="Level" className="ml-3 flex self-stretch">
-        <span aria-current="page" className="flex items-center border-b-[3px] border-needle px-3 pt-[3px] font-semibold">
-          Bench
-        </span>
-        <Link
-          to={`${path}/play`}
-          className="flex items-center border-b-[3px] border-transparent px-3 pt-[3px] font-semibold hover:border-line"
-        >
-          Play
-        </Link>
-      </nav>
-      <div className="ml-auto flex items-center gap-2">
-        <SavedState />
-        <button
-          type="button"
-          title="Find a command, and learn its key"
-          className="cursor-pointer rounded-sm border border-line bg-card px-1.5 py-0.5 font-mono text-xs hover:border-ink"
-          onClick={() => dispatch(benchActions.panelShown('commands'))}
-        >
-          Ctrl+K
-        </button>
-        <Button
-          kind="quiet"
-          disabled={undone === undefined}
-          title={undone === undefined ? '' : `${undone} (Ctrl+Z)`}
-          onClick={() => dispatch(benchActions.undone(crypto.randomUUID()))}
-        >
-          Undo
-        </Button>
-        <Button
-          kind="quiet"
-          disabled={redone === undefined}
-          title={redone === undefined ? '' : `${redone} (Shift+Ctrl+Z)`}
-          onClick={() => dispatch(benchActions.redone(crypto.randomUUID()))}
-        >
-          Redo
-        </Button>
-        <Button onClick={() => download(fileName(level.name, 'json'), levelText(open.level), 'application/json')}>Export</Button>
-        {open.run !== null && (
-          <Link to={`${path}/play?run=${open.run.id}&at=${String(needleStep)}`} className={buttonClass('strong')}>
-            Take over at {clockTime(needleStep / level.rate, 0)}
-          </Link>
-        )}
-      </div>
-    </AppHeader>
-  );
-}
-
 function Bench({ open }: { readonly open: OpenLevel }) {
   const level = useAppSelector((state) => state.bench.turning) ?? open.level;
   const trouble = useAppSelector((state) => state.bench.trouble);
   const ledgerOpen = useAppSelector((state) => state.bench.ledgerShown);
   const dispatch = useAppDispatch();
   const toggleLedger = useCallback(() => dispatch(benchActions.ledgerToggled()), [dispatch]);
-  useCommandKeys();
+  useCommandKeys('bench');
   useRunningNeedle();
   useEffect(() => {
     document.title = `${open.level.name} · Dial`;
   }, [open.level.name]);
   return (
     <div className="flex h-full min-h-[560px] flex-col">
-      <BenchHeader open={open} level={level} />
-      <CommandList />
+      <LevelHeader open={open} level={level} here="Bench" />
+      <CommandList where="bench" />
       <Tray level={level} />
       <SaveTrouble />
       {trouble !== null && <Notice>{trouble}</Notice>}
@@ -139,24 +74,5 @@ function Bench({ open }: { readonly open: OpenLevel }) {
 
 /** Where one shapes and tunes a level: Tray, Plan, Strip and Dials. */
 export function BenchPage() {
-  const { level: id = '' } = useParams();
-  const [search] = useSearchParams();
-  const { open, trouble } = useOpenLevel(id, search.get('run'));
-  if (trouble !== null) {
-    return (
-      <>
-        <AppHeader />
-        <div className="p-4">
-          <Notice>
-            <span className="flex-1">{trouble}</span>
-            <Link to="/" className={buttonClass()}>
-              All levels
-            </Link>
-          </Notice>
-        </div>
-      </>
-    );
-  }
-  if (open === null) return <p className="p-4 text-soft">Fetching the level …</p>;
-  return <Bench key={open.id} open={open} />;
+  return <LevelPage>{(open) => <Bench key={open.id} open={open} />}</LevelPage>;
 }

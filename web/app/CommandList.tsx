@@ -2,9 +2,9 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { benchActions } from '../state/bench.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
-import { COMMANDS, keyWords, type Command } from './commands.ts';
+import { commandsOn, keyWords, type Command, type CommandPage } from './commands.ts';
 
-function List() {
+function List({ where }: { readonly where: CommandPage }) {
   const store = useAppStore();
   const navigate = useNavigate();
   const bench = useAppSelector((state) => state.bench);
@@ -13,7 +13,7 @@ function List() {
   const [at, setAt] = useState(0);
   const close = (): void => void store.dispatch(benchActions.panelShown(null));
   useEffect(() => dialog.current?.showModal(), []);
-  const found = COMMANDS.filter(({ name }) => name.toLowerCase().includes(search.trim().toLowerCase()));
+  const found = commandsOn(where).filter(({ name }) => name.toLowerCase().includes(search.trim().toLowerCase()));
   const run = (command: Command | undefined): void => {
     if (command?.can(bench) !== true) return;
     close();
@@ -74,8 +74,8 @@ function List() {
   );
 }
 
-/** Everything that can be done on the Bench, to be searched, with the key of each. */
-export function CommandList() {
+/** Everything that can be done on a page, to be searched, with the key of each. */
+export function CommandList({ where }: { readonly where: CommandPage }) {
   const shown = useAppSelector((state) => state.bench.panel === 'commands');
-  return shown ? <List /> : null;
+  return shown ? <List where={where} /> : null;
 }

@@ -16,6 +16,25 @@ function Closing({ name, now, was }: { readonly name: string; readonly now: numb
   );
 }
 
+/** What the session comes to, and what it came to in the compared version. */
+export function Outcome({ level }: { readonly level: Level }) {
+  const { now, compared } = useAppSelector((state) => state.bench.simulated);
+  return (
+    <span className="ml-auto flex items-center gap-2.5" role="status" aria-label="Outcome">
+      {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
+      {now !== null &&
+        inOrder(level.meters).map(([id, meter]) => (
+          <Closing
+            key={id}
+            name={meter.name}
+            now={now.outcome.players[0]?.meters[id] ?? 0}
+            was={compared?.outcome.players[0]?.meters[id] ?? null}
+          />
+        ))}
+    </span>
+  );
+}
+
 interface RunCaptionProps {
   readonly level: Level;
   readonly ledgerOpen: boolean;
@@ -27,7 +46,7 @@ export function RunCaption({ level, ledgerOpen, onLedger }: RunCaptionProps) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const { open, simulated, needleStep, playing } = useAppSelector((state) => state.bench);
-  const { now, compared } = simulated;
+  const { now } = simulated;
   const rate = now?.rate ?? level.rate;
   return (
     <div className="flex h-8 items-center gap-2.5 text-xs">
@@ -59,18 +78,7 @@ export function RunCaption({ level, ledgerOpen, onLedger }: RunCaptionProps) {
         </label>
       )}
       {now !== null && <Pill title={`digest ${now.digest}`}>simulated in {Math.max(1, Math.round(now.took))} ms</Pill>}
-      <span className="ml-auto flex items-center gap-2.5" role="status" aria-label="Outcome">
-        {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
-        {now !== null &&
-          inOrder(level.meters).map(([id, meter]) => (
-            <Closing
-              key={id}
-              name={meter.name}
-              now={now.outcome.players[0]?.meters[id] ?? 0}
-              was={compared?.outcome.players[0]?.meters[id] ?? null}
-            />
-          ))}
-      </span>
+      <Outcome level={level} />
       <Button kind="quiet" className="py-0!" aria-pressed={ledgerOpen} onClick={onLedger}>
         {ledgerOpen ? 'Strip' : 'Ledger'}
       </Button>

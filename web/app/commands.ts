@@ -7,6 +7,8 @@ export interface Command {
   readonly name: string;
   /** As `KeyboardEvent.key` has it, in lower case, after the keys to be held: "ctrl+shift+z". */
   readonly key: string;
+  /** Works on the Sheet too. */
+  readonly onSheet?: true;
   readonly can: (bench: BenchState) => boolean;
   readonly run: (store: AppStore, go: (path: string) => void) => void;
 }
@@ -24,17 +26,25 @@ const tool = (name: string, key: string, chosen: PlanTool, can: Command['can'] =
 });
 
 /** All commands of the Bench, in the order they are listed. */
-export const COMMANDS: readonly Command[] = [
-  { name: 'Find a command', key: 'ctrl+k', can: always, run: (store) => store.dispatch(benchActions.panelShown('commands')) },
+const COMMANDS: readonly Command[] = [
+  {
+    name: 'Find a command',
+    key: 'ctrl+k',
+    onSheet: true,
+    can: always,
+    run: (store) => store.dispatch(benchActions.panelShown('commands')),
+  },
   {
     name: 'Undo',
     key: 'ctrl+z',
+    onSheet: true,
     can: ({ undo }) => undo.length > 0,
     run: (store) => store.dispatch(benchActions.undone(crypto.randomUUID())),
   },
   {
     name: 'Redo',
     key: 'ctrl+shift+z',
+    onSheet: true,
     can: ({ redo }) => redo.length > 0,
     run: (store) => store.dispatch(benchActions.redone(crypto.randomUUID())),
   },
@@ -45,7 +55,13 @@ export const COMMANDS: readonly Command[] = [
     run: (store) => store.dispatch(benchActions.playingChanged(!store.getState().bench.playing)),
   },
   { name: 'Show the Ledger or the Strip', key: 'l', can: always, run: (store) => store.dispatch(benchActions.ledgerToggled()) },
-  { name: 'Play from the start', key: 'shift+p', can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/play`) },
+  {
+    name: 'Play from the start',
+    key: 'shift+p',
+    onSheet: true,
+    can: always,
+    run: (store, go) => go(`${pathOf(store.getState().bench)}/play`),
+  },
   {
     name: 'Take over at the needle',
     key: 't',
@@ -81,8 +97,10 @@ export const COMMANDS: readonly Command[] = [
     },
   },
   { name: 'Settings of the level', key: 'shift+s', can: always, run: (store) => store.dispatch(benchActions.selected({})) },
-  { name: 'Versions', key: 'shift+v', can: always, run: (store) => store.dispatch(benchActions.panelShown('versions')) },
-  { name: 'All levels', key: 'shift+l', can: always, run: (_, go) => go('/') },
+  { name: 'Versions', key: 'shift+v', onSheet: true, can: always, run: (store) => store.dispatch(benchActions.panelShown('versions')) },
+  { name: 'Bench', key: 'shift+b', onSheet: true, can: always, run: (store, go) => go(pathOf(store.getState().bench)) },
+  { name: 'Sheet', key: 'shift+t', onSheet: true, can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/sheet`) },
+  { name: 'All levels', key: 'shift+l', onSheet: true, can: always, run: (_, go) => go('/') },
 ];
 
 /** The key of an event, written as commands write theirs. */
@@ -99,3 +117,9 @@ export const keyWords = (key: string): string =>
     .split('+')
     .map((part) => WORDS[part] ?? part.toUpperCase())
     .join(' + ');
+
+/** The pages that commands are given on. */
+export type CommandPage = 'bench' | 'sheet';
+
+/** The commands that work on a page. */
+export const commandsOn = (page: CommandPage): readonly Command[] => COMMANDS.filter(({ onSheet }) => page === 'bench' || onSheet === true);

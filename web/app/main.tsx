@@ -1,4 +1,3 @@
-import '../state/withoutEval.ts';
 import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
@@ -12,6 +11,7 @@ import '../ui/styles.css';
 
 // Drawing surfaces are large; the first page does not wait for them.
 const BenchPage = lazy(() => import('./BenchPage.tsx').then((module) => ({ default: module.BenchPage })));
+const SheetPage = lazy(() => import('./SheetPage.tsx').then((module) => ({ default: module.SheetPage })));
 const PlayPage = lazy(() => import('../play/PlayPage.tsx').then((module) => ({ default: module.PlayPage })));
 
 const store = createStore();
@@ -37,6 +37,7 @@ createRoot(root).render(
           <Routes>
             <Route path="/" element={<LevelsPage />} />
             <Route path="/levels/:level" element={<BenchPage />} />
+            <Route path="/levels/:level/sheet" element={<SheetPage />} />
             <Route path="/levels/:level/play" element={<PlayPage />} />
             <Route path="*" element={<NoSuchPage />} />
           </Routes>

@@ -2,20 +2,20 @@ import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { useAppStore } from '../state/store.ts';
 import { isTyping } from '../ui/isTyping.ts';
-import { COMMANDS, keyOf } from './commands.ts';
+import { commandsOn, keyOf, type CommandPage } from './commands.ts';
 
 /** While a field is typed into, only these go through: the browser has no undo of its own for the level. */
 const ALSO_TYPING = new Set(['ctrl+z', 'ctrl+shift+z', 'ctrl+k']);
 
-/** Lets every command of the Bench be given by its key. */
-export function useCommandKeys(): void {
+/** Lets every command of a page be given by its key. */
+export function useCommandKeys(page: CommandPage): void {
   const store = useAppStore();
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (event.altKey) return;
       const key = keyOf(event);
-      const command = COMMANDS.find((one) => one.key === key);
+      const command = commandsOn(page).find((one) => one.key === key);
       if (command === undefined || (isTyping(event.target) && !ALSO_TYPING.has(key))) return;
       if (!command.can(store.getState().bench)) return;
       event.preventDefault();
@@ -23,5 +23,5 @@ export function useCommandKeys(): void {
     };
     addEventListener('keydown', onKey);
     return () => removeEventListener('keydown', onKey);
-  }, [store, navigate]);
+  }, [store, navigate, page]);
 }

@@ -1,9 +1,8 @@
-import type { Level } from '@dial/core/level';
+import { type Level, readAt } from '@dial/core/level';
 import { useState } from 'react';
 import { benchActions } from '../state/bench.ts';
 import { setValue, turnDial } from '../state/edits.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
-import { readAt } from '../state/values.ts';
 import type { DialSpec } from '../state/dialList.ts';
 import { TapeDial } from '../ui/TapeDial.tsx';
 import { OwnMark } from './OwnMark.tsx';

@@ -1,16 +1,18 @@
 import { placementName, plainNumber } from '@dial/core/formats';
 import {
+  type Derived,
   derivedOf,
   entry,
   fieldAt,
   inOrder,
+  keptAt,
+  type Kind,
   kindOf,
   kindOfPlacement,
-  levelFields,
-  pointer,
-  type Derived,
-  type Kind,
   type Level,
+  levelFields,
+  type Owner,
+  pointer,
 } from '@dial/core/level';
 import type { PlacementOutcome } from '@dial/core/session';
 import { useState } from 'react';
@@ -19,9 +21,8 @@ import { benchActions, onlyPlacement, type Selection } from '../state/bench.ts';
 import { setValue } from '../state/edits.ts';
 import { wayPointPath } from '../state/spots.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
-import type { Owner } from '../state/values.ts';
 import { Button, Pill } from '../ui/controls.tsx';
-import { keptAt, kindDials, placeDials } from '../state/dialList.ts';
+import { kindDials, placeDials } from '../state/dialList.ts';
 import { FieldEditor } from '../ui/FieldEditor.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { DialGroup } from './DialGroup.tsx';

@@ -1,20 +1,20 @@
 import { plainNumber } from '@dial/core/formats';
 import {
   blank,
+  type Field,
   fieldAt,
   freeId,
   inOrder,
   jumpOf,
   lastOrder,
+  type Level,
   levelFields,
   pointer,
-  rescaleMeter,
-  type Field,
-  type Level,
   type Rescaled,
+  rescaleMeter,
+  setAt,
 } from '@dial/core/level';
 import { useState, type ReactNode } from 'react';
-import { setAt } from '../state/changes.ts';
 import { makeEdit, setValue } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';

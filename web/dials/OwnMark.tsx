@@ -1,9 +1,8 @@
-import { entry, kindOf, type Level } from '@dial/core/level';
+import { dialText } from '@dial/core/formats';
+import { entry, isOwn, kindOf, type Level, readAt } from '@dial/core/level';
 import { dropOwn, forgetValue, sayRefused } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { isOwn, readAt } from '../state/values.ts';
 import type { DialSpec } from '../state/dialList.ts';
-import { dialText } from '../ui/quantity.ts';
 
 const buttonClass = 'cursor-pointer rounded-sm border border-line bg-card px-1 hover:border-ink';
 

@@ -1,8 +1,6 @@
-import { inOrder, type Kind, type Level } from '@dial/core/level';
+import { inOrder, keptAt, type Kind, type Level, type Owner } from '@dial/core/level';
 import { sayRefused, setValue } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import type { Owner } from '../state/values.ts';
-import { keptAt } from '../state/dialList.ts';
 
 const PHASE_NAMES = [
   ['ready', 'ready'],

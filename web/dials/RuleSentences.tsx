@@ -1,23 +1,25 @@
 import {
   blankCase,
+  type Field,
   fieldAt,
   freeId,
   inOrder,
+  keptAt,
+  type Kind,
   lastOrder,
+  type Level,
   levelFields,
+  type Owner,
   pointer,
   Rule,
-  type Field,
-  type Kind,
-  type Level,
+  rulePath,
+  valueAt,
 } from '@dial/core/level';
 import { useState } from 'react';
 import { sayRefused, setValue, tryEdit } from '../state/edits.ts';
-import { valueAt } from '../state/changes.ts';
 import { useAppStore } from '../state/store.ts';
-import { writeAt, type Owner } from '../state/values.ts';
+import { writeTo } from '../state/changes.ts';
 import { Button } from '../ui/controls.tsx';
-import { keptAt, rulePath } from '../state/dialList.ts';
 import { FieldEditor, GroupFields, spaced } from '../ui/FieldEditor.tsx';
 import { roleColour } from '../ui/roles.ts';
 import { focusDial } from './DialGroup.tsx';
@@ -128,7 +130,7 @@ function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
     const added =
       made !== undefined &&
       tryEdit(store, `${kind.name}: ${type}`, (draft) => {
-        for (const path of kept(`${at}/${map}/${id}`)) writeAt(draft, path, { ...made, order: lastOrder(rule[map]) });
+        for (const path of kept(`${at}/${map}/${id}`)) writeTo(draft, path, { ...made, order: lastOrder(rule[map]) });
       });
     setNothing(made === undefined ? type : null);
     if (added) setOpen(`${at}/${map}/${id}`);
@@ -150,7 +152,7 @@ function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
     order.splice(index - 1, 2, order[index] ?? '', order[index - 1] ?? '');
     tryEdit(store, `${kind.name}: earlier`, (draft) => {
       order.forEach((id, place) => {
-        for (const path of kept(`${at}/${map}/${id}/order`)) writeAt(draft, path, place + 1);
+        for (const path of kept(`${at}/${map}/${id}/order`)) writeTo(draft, path, place + 1);
       });
     });
   };

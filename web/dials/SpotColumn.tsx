@@ -1,6 +1,5 @@
 import { placementName, plainNumber } from '@dial/core/formats';
-import { entry, fieldAt, inOrder, levelFields, pointer, roundSeconds, type Level } from '@dial/core/level';
-import { valueAt } from '../state/changes.ts';
+import { entry, fieldAt, inOrder, type Level, levelFields, pointer, roundSeconds, valueAt } from '@dial/core/level';
 import { spotDials } from '../state/dialList.ts';
 import { setValue } from '../state/edits.ts';
 import { addWayPoint, placeOfSpot, removeSpot, removeWay, spotName, walk, wayPointPath, type PlanSpot, type Ways } from '../state/spots.ts';

@@ -1,7 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { allKinds, fieldAt, inOrder, levelFields, parseLevel, pointer, segmentsOf } from '@dial/core/level';
-import { valueAt } from '../state/changes.ts';
-import { kindDials, rulePath } from '../state/dialList.ts';
+import { allKinds, fieldAt, inOrder, levelFields, parseLevel, pointer, rulePath, segmentsOf, valueAt } from '@dial/core/level';
+import { kindDials } from '../state/dialList.ts';
 import { ruleSentence } from './sentence.ts';
 
 describe.each(['night-firing', 'chimney-climb', 'proving-yard'])('the sentences of %s', (name) => {

@@ -1,6 +1,5 @@
-import { addKind, addPlacement, addVariant, entry, freeId, kindOf, lastOrder, type Level, type Role } from '@dial/core/level';
+import { addKind, addPlacement, addVariant, entry, freeId, kindOf, lastOrder, type Level, type Role, valueAt } from '@dial/core/level';
 import { benchActions, type Selection } from './bench.ts';
-import { valueAt } from './changes.ts';
 import { preview, tryEdit, type Recipe } from './edits.ts';
 import { removeSpot, spotName, type PlanSpot } from './spots.ts';
 import type { AppStore } from './store.ts';

@@ -1,5 +1,6 @@
+import { setAt, valueAt } from '@dial/core/level';
 import { basin, level, shard } from '../../core/testing/levels.ts';
-import { applyGuarded, edit, setAt, valueAt } from './changes.ts';
+import { applyGuarded, edit } from './changes.ts';
 
 const document = level({ kinds: { shard, basin }, placements: { one: { kind: 'shard', x: 3, y: 3 } } });
 const REST = '/kinds/basin/rules/act/becomes/seconds';

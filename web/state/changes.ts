@@ -1,5 +1,5 @@
-import { parseLevel, pointer, segmentsOf, type Level, type Problem } from '@dial/core/level';
-import { enablePatches, produceWithPatches, type Patch } from 'immer';
+import { parseLevel, pointer, writeAt, type Level, type Problem } from '@dial/core/level';
+import { enablePatches, original, produceWithPatches, type Patch } from 'immer';
 import { applyPatch, type Operation } from 'rfc6902';
 
 enablePatches();
@@ -31,6 +31,11 @@ function guarded(steps: readonly Patch[], before: readonly Patch[]): Operation[]
   });
 }
 
+/** Sets the value at a pointer of an immer draft of a level; `undefined` removes it. */
+export function writeTo(draft: Level, path: string, value: unknown): void {
+  writeAt(original<Level>(draft), draft, path, value);
+}
+
 /** Edits a level. A level that would not be valid is refused with its first problem, and nothing changes. */
 export function edit(level: Level, label: string, recipe: (draft: Level) => void): Edited {
   const [next, forward, backward] = produceWithPatches(level, recipe);
@@ -48,24 +53,4 @@ export function applyGuarded(level: Level, operations: readonly Operation[]): Le
   const copy = structuredClone(level);
   if (applyPatch(copy, [...operations]).some((error) => error !== null)) return undefined;
   return parseLevel(copy).ok ? copy : undefined;
-}
-
-/** The value at a JSON Pointer. */
-export function valueAt(document: unknown, path: string): unknown {
-  let value: unknown = document;
-  for (const key of segmentsOf(path)) {
-    if (typeof value !== 'object' || value === null || !Object.hasOwn(value, key)) return undefined;
-    value = (value as Record<string, unknown>)[key];
-  }
-  return value;
-}
-
-/** Sets the value at a JSON Pointer whose parent there is; `undefined` removes it. */
-export function setAt(draft: object, path: string, value: unknown): void {
-  const cut = path.lastIndexOf('/');
-  const parent = valueAt(draft, path.slice(0, cut));
-  const [last = ''] = segmentsOf(path.slice(cut));
-  if (cut < 0 || typeof parent !== 'object' || parent === null) throw new RangeError(`there is nothing at ${path}`);
-  if (value === undefined) Reflect.deleteProperty(parent, last);
-  else (parent as Record<string, unknown>)[last] = value;
 }

@@ -1,9 +1,9 @@
-import { entry, segmentsOf, type Level } from '@dial/core/level';
+import { writeAll, type Write } from '@dial/core/formats';
+import { entry, forgetAt, pathsOf, segmentsOf, type Level } from '@dial/core/level';
 import { produce } from 'immer';
 import { benchActions } from './bench.ts';
-import { edit } from './changes.ts';
+import { edit, writeTo } from './changes.ts';
 import type { AppStore } from './store.ts';
-import { forgetAt, pathsOf, writeAt } from './values.ts';
 
 /** Changes a draft of the level. */
 export type Recipe = (draft: Level) => void;
@@ -41,14 +41,14 @@ export function sayRefused(store: AppStore, refusal: string | null): boolean {
 /** Shows the level with one number changed, at one place or several, while its dial is being turned. */
 export function turnDial(store: AppStore, paths: readonly string[], value: number): void {
   preview(store, (draft) => {
-    for (const path of paths) writeAt(draft, path, value);
+    for (const path of paths) writeTo(draft, path, value);
   });
 }
 
 /** Makes a value of the level another, at one place or several; `undefined` removes it. Answers why not, when it is refused. */
 export function setValue(store: AppStore, paths: readonly string[], label: string, value: unknown): string | null {
   return makeEdit(store, label, (draft) => {
-    for (const path of paths) writeAt(draft, path, value);
+    for (const path of paths) writeTo(draft, path, value);
   });
 }
 
@@ -67,7 +67,24 @@ export function dropOwn(store: AppStore, paths: readonly string[], label: string
       const [, id = '', , within = ''] = segmentsOf(path);
       const kind = entry(draft.placements, id)?.kind;
       if (kind === undefined) continue;
-      for (const to of pathsOf(draft, { kind, placements: [] }, within)) writeAt(draft, to, value);
+      for (const to of pathsOf(draft, { kind, placements: [] }, within)) writeTo(draft, to, value);
     }
   });
+}
+
+/**
+ * Writes many values as one edit. What would make the level invalid is left out; answers what was, and why.
+ */
+export function writeMany<One extends Write>(
+  store: AppStore,
+  label: string,
+  writes: readonly One[],
+): readonly { readonly write: One; readonly why: string }[] {
+  const { open } = store.getState().bench;
+  if (open === null || writes.length === 0) return [];
+  const { written, refused } = writeAll(open.level, writes);
+  tryEdit(store, label, (draft) => {
+    for (const { path, value } of written) writeTo(draft, path, value);
+  });
+  return refused;
 }

@@ -1,9 +1,9 @@
+import { setAt, valueAt } from '@dial/core/level';
 import { basin, level } from '../../core/testing/levels.ts';
 import { benchActions } from './bench.ts';
 import { setValue } from './edits.ts';
 import { settleClash, startSaving, whenAllSent } from './saving.ts';
 import { createStore, type AppStore } from './store.ts';
-import { setAt, valueAt } from './changes.ts';
 
 const REST = '/kinds/basin/rules/act/becomes/seconds';
 const SHOW = '/kinds/basin/shapes/body/radius';

@@ -1,8 +1,8 @@
-import type { Level } from '@dial/core/level';
+import { type Level, valueAt } from '@dial/core/level';
 import { applyPatch, type Operation } from 'rfc6902';
 import { ApiError, api } from './api.ts';
 import { benchActions, type ClashedValue, type Unsent } from './bench.ts';
-import { applyGuarded, valueAt } from './changes.ts';
+import { applyGuarded } from './changes.ts';
 import type { AppStore } from './store.ts';
 
 const FIRST_WAIT = 500;

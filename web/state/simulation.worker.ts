@@ -3,7 +3,7 @@ import { parseLevel } from '@dial/core/level';
 import { momentAt, simulate, type Recording, type Run } from '@dial/core/players';
 import { compile, type Compiled, type Rows } from '@dial/core/session';
 import { expose, transfer } from 'comlink';
-import { writeAt } from './values.ts';
+import { writeTo } from './changes.ts';
 import { produce } from 'immer';
 import { CurveRequest, MomentRequest, SimulateRequest, type Side, type SimulatedRun, type SimulationApi } from './protocol.ts';
 
@@ -48,7 +48,7 @@ const api: SimulationApi = {
     const { level, run, paths, values, meter } = CurveRequest.parse(request);
     return values.map((value) => {
       const turned = produce(level, (draft) => {
-        for (const path of paths) writeAt(draft, path, value);
+        for (const path of paths) writeTo(draft, path, value);
       });
       if (!parseLevel(turned).ok) return null;
       return simulate(compile(turned), run).outcome.players[0]?.meters[meter] ?? null;

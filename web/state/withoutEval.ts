@@ -1,4 +1,4 @@
 import { config } from 'zod';
 
-// The page's content policy allows no code from strings; Zod must not even try. Imported before any schema is made.
+// No code from strings in the worker either; see public/withoutEval.js. Imported before any schema is made.
 config({ jitless: true });

@@ -1,5 +1,5 @@
+import { dialText, readTyped } from '@dial/core/formats';
 import { useRef, useState } from 'react';
-import { dialText, readTyped } from './quantity.ts';
 
 type Points = readonly (readonly [at: number, value: number])[];
 

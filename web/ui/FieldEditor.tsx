@@ -1,8 +1,8 @@
+import { dialText, readTyped } from '@dial/core/formats';
 import { blank, blankCase, fits, freeId, lastOrder, named, type Field, type Level } from '@dial/core/level';
 import { useId, useState, type ReactNode } from 'react';
 import { Button } from './controls.tsx';
 import { CurveEditor } from './CurveEditor.tsx';
-import { dialText, readTyped } from './quantity.ts';
 
 /** A field of the level with its value. */
 export interface FieldProps<Of extends Field = Field> {

@@ -1,5 +1,6 @@
+import { dialText } from '@dial/core/formats';
 import { useId } from 'react';
-import { dialText, decimals, type DialRange } from './quantity.ts';
+import { decimals, type DialRange } from './quantity.ts';
 
 export const TAPE_WIDTH = 300;
 const HEIGHT = 40;

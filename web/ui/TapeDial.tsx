@@ -1,5 +1,7 @@
+import { dialText, readTyped } from '@dial/core/formats';
+import type { Level } from '@dial/core/level';
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { clamp, decimals, dialText, readTyped, snap, type DialRange, type GameScale } from './quantity.ts';
+import { clamp, decimals, snap, type DialRange } from './quantity.ts';
 import { STEP_WIDTH, Tape, TAPE_WIDTH, type OutcomeCurve } from './Tape.tsx';
 
 export interface TapeDialProps {
@@ -10,7 +12,7 @@ export interface TapeDialProps {
   readonly range: DialRange;
   /** Written before the number: `+`, `−`, or nothing. */
   readonly sign?: string;
-  readonly scale: GameScale | null;
+  readonly scale: Level['scale'] | null;
   readonly curve?: OutcomeCurve | null;
   /** While it is turned, many times; nothing is kept yet. `null` goes back to the value before. */
   readonly onTurn: (value: number | null) => void;

@@ -1,41 +1,4 @@
-import { quantities } from '@dial/core/level';
-import { readTyped, snap } from './quantity.ts';
-
-const scale = { unitsPerPixel: 0.05, framesPerSecond: 60 };
-
-test.each([
-  ['6.5', 6.5],
-  [' 6,5 s ', 6.5],
-  ['390f', 6.5],
-  ['0', 0],
-])('a rest typed as "%s" is %d seconds', (text, value) => {
-  expect(readTyped(text, quantities.rest, scale)).toEqual({ ok: true, value });
-});
-
-test.each([
-  ['', /not a number/],
-  ['soon', /not a number/],
-  ['1e999', /./],
-  ['-1', /at least 0/],
-  ['−1', /at least 0/],
-  ['4000', /at most 3600/],
-  ['32px', /not a unit/],
-])('a rest typed as "%s" is refused', (text, why) => {
-  expect(readTyped(text, quantities.rest, scale)).toEqual({ ok: false, why: expect.stringMatching(why) as string });
-});
-
-test.each([
-  ['−14', '−', 14],
-  ['-14 /s', '−', 14],
-  ['14', '−', 14],
-  ['+20', '+', 20],
-])('“%s” in a dial that writes “%s” is %d', (text, sign, value) => {
-  expect(readTyped(text, quantities.ratePerSecond, scale, sign)).toEqual({ ok: true, value });
-});
-
-test('a length may be typed in pixels of the game', () => {
-  expect(readTyped('32px', quantities.radius, scale)).toEqual({ ok: true, value: 1.6 });
-});
+import { snap } from './quantity.ts';
 
 test('turning lands on steps without the tails of binary fractions', () => {
   expect(snap(0.1 + 0.2, 0.1)).toBe(0.3);

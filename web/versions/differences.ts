@@ -1,6 +1,5 @@
 import { plainNumber } from '@dial/core/formats';
-import { allKinds, kindOf, type Level } from '@dial/core/level';
-import { isOwn } from '../state/values.ts';
+import { allKinds, isOwn, kindOf, type Level } from '@dial/core/level';
 import { kindDials, playerDials, type DialSpec } from '../state/dialList.ts';
 
 /** Numbers that were turned, in words: "cooling basin: rests for 9 → 6.5 s". */

@@ -1,6 +1,7 @@
-import { entry, kindOf, kindOfPlacement, pointer, segmentsOf, type Kind, type Level } from '@dial/core/level';
-import { original } from 'immer';
-import { setAt, valueAt } from './changes.ts';
+import { entry, pointer, segmentsOf, setAt, valueAt } from './pointers.ts';
+import { kindOf, kindOfPlacement } from './resolve.ts';
+import type { Level } from './schema.ts';
+import type { Kind } from './things.ts';
 
 type Changes = Record<string, unknown>;
 
@@ -64,9 +65,9 @@ function writeChange(changes: Changes, within: string, kind: Kind | undefined, v
   changes[within] = value;
 }
 
-/** Sets the value at a pointer of an immer draft; `undefined` removes it. */
-export function writeAt(draft: Level, path: string, value: unknown): void {
-  const change = changeAt(original<Level>(draft), path);
+/** Sets the value at a pointer of a draft made from `level`; `undefined` removes it. */
+export function writeAt(level: Level, draft: Level, path: string, value: unknown): void {
+  const change = changeAt(level, path);
   if (change === null) {
     setAt(draft, path, value);
     return;

@@ -1,6 +1,18 @@
-import { addKind, addPlacement, addVariant, kindOf, kindOfPlacement, newLevel, parseLevel, type Level } from '@dial/core/level';
-import { produce } from 'immer';
-import { forgetAt, isOwn, pathsOf, readAt, writeAt } from './values.ts';
+import {
+  addKind,
+  addPlacement,
+  addVariant,
+  forgetAt,
+  isOwn,
+  kindOf,
+  kindOfPlacement,
+  newLevel,
+  parseLevel,
+  pathsOf,
+  readAt,
+  writeAt,
+  type Level,
+} from './index.ts';
 
 /** A pad, a kind based on it, and one of that placed. */
 function level(): Level {
@@ -10,11 +22,16 @@ function level(): Level {
   addPlacement(begun, 'healing-pad-variant', 4, 4);
   return structuredClone(begun);
 }
+function edited(of: Level, recipe: (draft: Level) => void): Level {
+  const draft = structuredClone(of);
+  recipe(draft);
+  return draft;
+}
 const VARIANT = { kind: 'healing-pad-variant', placements: [] };
 const PLACED = { kind: 'healing-pad-variant', placements: ['healing-pad-variant'] };
 const REST = '/rules/act/becomes/seconds';
 const write = (of: Level, paths: readonly string[], value: unknown): Level =>
-  produce(of, (draft) => paths.forEach((path) => writeAt(draft, path, value)));
+  edited(of, (draft) => paths.forEach((path) => writeAt(of, draft, path, value)));
 
 test('a number of a kind based on another becomes its own, and can follow again', () => {
   const begun = level();
@@ -22,7 +39,7 @@ test('a number of a kind based on another becomes its own, and can follow again'
   expect([readAt(begun, path), isOwn(begun, path)]).toEqual([6, false]);
   const turned = write(begun, [path], 9);
   expect([readAt(turned, path), isOwn(turned, path), readAt(turned, `/kinds/healing-pad${REST}`)]).toEqual([9, true, 6]);
-  const back = produce(turned, (draft) => forgetAt(draft, path));
+  const back = edited(turned, (draft) => forgetAt(draft, path));
   expect([readAt(back, path), back.variants['healing-pad-variant']?.changes]).toEqual([6, {}]);
 });
 

@@ -1,0 +1,87 @@
+import { clockTime, fileName, levelText } from '@dial/core/formats';
+import type { Level } from '@dial/core/level';
+import { Link } from 'react-router';
+import { benchActions, type OpenLevel } from '../state/bench.ts';
+import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { AppHeader } from '../ui/AppHeader.tsx';
+import { Button, buttonClass } from '../ui/controls.tsx';
+import { download } from '../ui/download.ts';
+import { Versions } from '../versions/Versions.tsx';
+import { SavedState } from './Saved.tsx';
+
+const PAGES = [
+  ['Bench', ''],
+  ['Sheet', '/sheet'],
+  ['Play', '/play'],
+] as const;
+
+const tabClass = 'flex items-center border-b-[3px] px-3 pt-[3px] font-semibold';
+
+interface LevelHeaderProps {
+  readonly open: OpenLevel;
+  readonly level: Level;
+  readonly here: (typeof PAGES)[number][0];
+}
+
+/** The bar over the pages of a level: its name and version, the pages, and what is done from any of them. */
+export function LevelHeader({ open, level, here }: LevelHeaderProps) {
+  const dispatch = useAppDispatch();
+  const undo = useAppSelector((state) => state.bench.undo);
+  const redo = useAppSelector((state) => state.bench.redo);
+  const needleStep = useAppSelector((state) => state.bench.needleStep);
+  const path = `/levels/${encodeURIComponent(open.id)}`;
+  const undone = undo.at(-1)?.label;
+  const redone = redo.at(-1)?.label;
+  return (
+    <AppHeader>
+      <h1 className="truncate text-sm font-bold">{level.name}</h1>
+      <Versions open={open} level={level} />
+      <nav aria-label="Level" className="ml-3 flex self-stretch">
+        {PAGES.map(([name, at]) =>
+          name === here ? (
+            <span key={name} aria-current="page" className={`${tabClass} border-needle`}>
+              {name}
+            </span>
+          ) : (
+            <Link key={name} to={path + at} className={`${tabClass} border-transparent hover:border-line`}>
+              {name}
+            </Link>
+          ),
+        )}
+      </nav>
+      <div className="ml-auto flex items-center gap-2">
+        <SavedState />
+        <button
+          type="button"
+          title="Find a command, and learn its key"
+          className="cursor-pointer rounded-sm border border-line bg-card px-1.5 py-0.5 font-mono text-xs hover:border-ink"
+          onClick={() => dispatch(benchActions.panelShown('commands'))}
+        >
+          Ctrl+K
+        </button>
+        <Button
+          kind="quiet"
+          disabled={undone === undefined}
+          title={undone === undefined ? '' : `${undone} (Ctrl+Z)`}
+          onClick={() => dispatch(benchActions.undone(crypto.randomUUID()))}
+        >
+          Undo
+        </Button>
+        <Button
+          kind="quiet"
+          disabled={redone === undefined}
+          title={redone === undefined ? '' : `${redone} (Shift+Ctrl+Z)`}
+          onClick={() => dispatch(benchActions.redone(crypto.randomUUID()))}
+        >
+          Redo
+        </Button>
+        <Button onClick={() => download(fileName(level.name, 'json'), levelText(open.level), 'application/json')}>Export</Button>
+        {open.run !== null && (
+          <Link to={`${path}/play?run=${open.run.id}&at=${String(needleStep)}`} className={buttonClass('strong')}>
+            Take over at {clockTime(needleStep / level.rate, 0)}
+          </Link>
+        )}
+      </div>
+    </AppHeader>
+  );
+}

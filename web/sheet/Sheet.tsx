@@ -1,0 +1,227 @@
+import {
+  dialText,
+  fileName,
+  kindSheet,
+  kindSheetText,
+  placementSheet,
+  placementSheetText,
+  readNumber,
+  type SheetRow,
+} from '@dial/core/formats';
+import { forgetAt, kindOf, type Level } from '@dial/core/level';
+import { useMemo, useState, type ReactNode } from 'react';
+import { benchActions } from '../state/bench.ts';
+import { setValue, tryEdit, turnDial, writeMany } from '../state/edits.ts';
+import { useAppSelector, useAppStore } from '../state/store.ts';
+import { Button, Notice } from '../ui/controls.tsx';
+import { download } from '../ui/download.ts';
+import { TapeDial } from '../ui/TapeDial.tsx';
+import type { Block, Spot } from './block.ts';
+import { BlockTools } from './BlockTools.tsx';
+import { arranged, copied, fillDown, operateOn, pasteInto, placesIn, type Arrangement, type Gathered } from './cells.ts';
+import { SheetFile } from './SheetFile.tsx';
+import { SheetGrid } from './SheetGrid.tsx';
+
+export type Table = 'kinds' | 'placements with own values' | 'all placements';
+const TABLES: readonly Table[] = ['kinds', 'placements with own values', 'all placements'];
+
+const sheetOf = (level: Level, table: Table) =>
+  table === 'kinds' ? kindSheet(level) : placementSheet(level, table === 'all placements' ? 'all' : 'own');
+
+const CORNER: Block = { from: { row: 0, column: 0 }, to: { row: 0, column: 0 } };
+const MOST_REFUSED = 6;
+
+/** A block brought back within a table that has become smaller. */
+function inside(block: Block, rows: number, columns: number): Block {
+  const clamp = ({ row, column }: Spot): Spot => ({
+    row: Math.max(0, Math.min(rows - 1, row)),
+    column: Math.max(0, Math.min(columns - 1, column)),
+  });
+  return { from: clamp(block.from), to: clamp(block.to) };
+}
+
+const fieldClass = 'rounded-sm border border-line bg-card px-1.5 py-0.5';
+
+/** All values of all kinds in one table, or of placements; `outcome` says what the session comes to. */
+export function Sheet({ level, outcome }: { readonly level: Level; readonly outcome: ReactNode }) {
+  const store = useAppStore();
+  const compared = useAppSelector((state) => state.bench.open?.compared ?? null);
+  const [table, setTable] = useState<Table>('kinds');
+  const [arrangement, setArrangement] = useState<Arrangement>({ search: '', columns: '', sortBy: null, descending: false });
+  const [beside, setBeside] = useState(true);
+  const [wished, setBlock] = useState<Block>(CORNER);
+  const [refused, setRefused] = useState<readonly string[]>([]);
+  const arrange = (part: Partial<Arrangement>): void => setArrangement({ ...arrangement, ...part });
+
+  const whole = useMemo(() => sheetOf(level, table), [level, table]);
+  const sheet = useMemo(() => {
+    const about = ({ name, kind }: SheetRow): string => {
+      const { role = '', tags = [], name: kindName = '' } = kindOf(level, kind) ?? {};
+      return [name, kindName, role, ...tags].join(' ');
+    };
+    return arranged(whole, about, arrangement);
+  }, [whole, level, arrangement]);
+  const was = useMemo(() => {
+    if (compared === null || !beside) return null;
+    return new Map(sheetOf(compared.level, table).rows.map((row) => [row.id, row] as const));
+  }, [compared, beside, table]);
+
+  const block = inside(wished, sheet.rows.length, sheet.columns.length);
+  const places = placesIn(sheet, block);
+  const active = placesIn(sheet, { from: block.to, to: block.to })[0];
+  const wasActive = active === undefined ? undefined : was?.get(active.row.id)?.cells.get(active.column.name)?.value;
+
+  const make = (label: string, { writes, refused: late }: Gathered): void => {
+    const invalid = writeMany(store, label, writes).map(({ write, why }) => `${write.words}: ${why}`);
+    setRefused([...late, ...invalid]);
+  };
+  const setCell = (spot: Spot, typed: string): string | null => {
+    const [place] = placesIn(sheet, { from: spot, to: spot });
+    if (place === undefined) return 'there is no such number';
+    const read = readNumber(typed, place.column.range, level.scale);
+    if (!read.ok) return read.why;
+    setRefused([]);
+    return setValue(store, [place.cell.path], `${place.row.name}: ${place.column.name}`, read.value);
+  };
+  const forget = (): void => {
+    const own = places.filter(({ cell }) => cell.own);
+    const kept = places.length - own.length;
+    setRefused(kept > 0 ? [`${String(kept)} of these numbers follow no other kind; they stay as they are`] : []);
+    if (own.length === 0) return;
+    tryEdit(store, `${String(own.length)} values back to their kind`, (draft) => {
+      for (const { cell } of own) forgetAt(draft, cell.path);
+    });
+  };
+  const choose = (next: Block): void => {
+    setBlock(next);
+    const row = sheet.rows[next.to.row];
+    if (row !== undefined) store.dispatch(benchActions.selected({ kind: row.kind, placements: table === 'kinds' ? [] : [row.id] }));
+  };
+  const text = table === 'kinds' ? kindSheetText : placementSheetText;
+
+  return (
+    <section aria-label="Sheet" className="flex min-h-0 flex-1 flex-col gap-2 p-2.5">
+      <div className="flex flex-wrap items-center gap-2 text-xs">
+        <select
+          aria-label="Table"
+          className={fieldClass}
+          value={table}
+          onChange={(event) => {
+            setTable(event.target.value as Table);
+            arrange({ sortBy: null, columns: '' });
+            setBlock(CORNER);
+          }}
+        >
+          {TABLES.map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </select>
+        <input
+          type="search"
+          aria-label="Find rows"
+          placeholder="find rows: name, role, tag"
+          className={`${fieldClass} w-44`}
+          value={arrangement.search}
+          onChange={(event) => arrange({ search: event.target.value })}
+        />
+        <input
+          type="search"
+          aria-label="Find columns"
+          placeholder="find columns: rests for"
+          className={`${fieldClass} w-40`}
+          value={arrangement.columns}
+          onChange={(event) => arrange({ columns: event.target.value })}
+        />
+        {compared !== null && (
+          <label className="flex items-center gap-1">
+            <input type="checkbox" checked={beside} onChange={(event) => setBeside(event.target.checked)} />
+            was in “{compared.name}”
+          </label>
+        )}
+        <span className="ml-auto flex gap-2">
+          <SheetFile level={level} table={table} />
+          <Button
+            kind="quiet"
+            onClick={() =>
+              download(fileName(`${level.name} ${table === 'kinds' ? 'kinds' : 'placements'}`, 'csv'), text(level), 'text/csv')
+            }
+          >
+            Export CSV
+          </Button>
+        </span>
+      </div>
+      <div className="flex min-h-[74px] items-start gap-5 border-b border-line pb-1">
+        <div className="w-[312px] shrink-0">
+          {active !== undefined && (
+            <TapeDial
+              key={active.cell.path}
+              label={`${active.row.name}: ${active.column.name}`}
+              value={active.cell.value}
+              was={wasActive ?? null}
+              range={active.column.range}
+              scale={level.scale}
+              onTurn={(value) => {
+                if (value === null) store.dispatch(benchActions.turned(null));
+                else turnDial(store, [active.cell.path], value);
+              }}
+              onSet={(value) => setCell(block.to, dialText(value))}
+            />
+          )}
+        </div>
+        <BlockTools
+          count={places.length}
+          onApply={(operation, by) => make(`${operation} ${dialText(by)}`, operateOn(sheet, block, operation, by))}
+          onFillDown={() => make('fill down', fillDown(sheet, block))}
+          onForget={forget}
+        />
+        <div className="ml-auto text-xs">{outcome}</div>
+      </div>
+      {refused.length > 0 && (
+        <Notice>
+          <div className="flex-1 text-xs">
+            <p className="font-semibold">Not taken, and left as it was:</p>
+            <ul>
+              {refused.slice(0, MOST_REFUSED).map((one, index) => (
+                <li key={index}>{one}</li>
+              ))}
+              {refused.length > MOST_REFUSED && <li>and {refused.length - MOST_REFUSED} more</li>}
+            </ul>
+          </div>
+          <Button kind="quiet" onClick={() => setRefused([])}>
+            Close
+          </Button>
+        </Notice>
+      )}
+      {sheet.rows.length === 0 || sheet.columns.length === 0 ? (
+        <p className="p-3 text-soft">{emptyWords(whole.rows.length, table)}</p>
+      ) : (
+        <SheetGrid
+          level={level}
+          sheet={sheet}
+          was={was}
+          block={block}
+          onBlock={choose}
+          sortBy={arrangement.sortBy}
+          descending={arrangement.descending}
+          onSort={(column) => {
+            if (arrangement.sortBy !== column) arrange({ sortBy: column, descending: false });
+            else arrange(arrangement.descending ? { sortBy: null } : { descending: true });
+          }}
+          onSet={setCell}
+          onPaste={(pasted) => make('paste', pasteInto(sheet, block, pasted, level.scale))}
+          copy={() => copied(sheet, block)}
+          onFillDown={() => make('fill down', fillDown(sheet, block))}
+          onForget={forget}
+        />
+      )}
+    </section>
+  );
+}
+
+function emptyWords(rows: number, table: Table): string {
+  if (rows > 0) return 'Nothing has that in its name. Clear the fields above to see all.';
+  if (table === 'kinds') return 'This level has no kinds yet. Make one on the Bench, with “New kind”.';
+  if (table === 'all placements')
+    return 'Nothing is placed yet. Place things on the Bench, or import a CSV with the columns kind, x and y.';
+  return 'No placement has own values: all follow their kinds. Choose one on the Bench and turn a dial for “only this”.';
+}
