@@ -2,6 +2,7 @@ import { useCallback, useEffect } from 'react';
 import { Dials } from '../dials/Dials.tsx';
 import { Ledger } from '../ledger/Ledger.tsx';
 import { Plan } from '../plan/Plan.tsx';
+import { PlanList } from '../plan/PlanList.tsx';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { Strip } from '../strip/Strip.tsx';
@@ -42,6 +43,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
   const level = useAppSelector((state) => state.bench.turning) ?? open.level;
   const trouble = useAppSelector((state) => state.bench.trouble);
   const ledgerOpen = useAppSelector((state) => state.bench.ledgerShown);
+  const listShown = useAppSelector((state) => state.bench.listShown);
   const dispatch = useAppDispatch();
   const toggleLedger = useCallback(() => dispatch(benchActions.ledgerToggled()), [dispatch]);
   useCommandKeys('bench');
@@ -58,8 +60,11 @@ function Bench({ open }: { readonly open: OpenLevel }) {
       {trouble !== null && <Notice>{trouble}</Notice>}
       <main className="flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col p-2.5 pb-2">
-          <div className="min-h-[200px] flex-[1.72]">
-            <Plan level={level} />
+          <div className="flex min-h-[200px] flex-[1.72]">
+            {listShown && <PlanList level={level} />}
+            <div className="min-w-0 flex-1">
+              <Plan level={level} />
+            </div>
           </div>
           <RunCaption level={level} ledgerOpen={ledgerOpen} onLedger={toggleLedger} />
           <div className="min-h-[150px] flex-1">{ledgerOpen ? <Ledger level={level} /> : <Strip />}</div>

@@ -1,4 +1,5 @@
 import { duplicateSelection, removeSelection } from '../state/authoring.ts';
+import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
 import { benchActions, type BenchState, type PlanTool } from '../state/bench.ts';
 import type { AppStore } from '../state/store.ts';
 
@@ -16,6 +17,7 @@ export interface Command {
 const always = (): boolean => true;
 const hasSelection = ({ selection }: BenchState): boolean =>
   selection.placements.length > 0 || selection.solid !== null || selection.spot !== null;
+const canBeSetAside = ({ selection }: BenchState): boolean => selection.placements.length > 0 || selection.solid !== null;
 const pathOf = ({ open }: BenchState): string => `/levels/${encodeURIComponent(open?.id ?? '')}`;
 
 const tool = (name: string, key: string, chosen: PlanTool, can: Command['can'] = always): Command => ({
@@ -78,6 +80,21 @@ const COMMANDS: readonly Command[] = [
   tool('Place points', 'o', 'point'),
   tool('Draw paths for the chosen things', 'a', 'path'),
   tool('Draw routes for the walker', 'r', 'route'),
+  tool('Measure on the Plan', 'm', 'measure'),
+  { name: 'List of what is on the Plan', key: 'i', can: always, run: (store) => store.dispatch(benchActions.listToggled()) },
+  {
+    name: 'Choose all of the chosen kind',
+    key: 'f',
+    can: ({ selection }) => selection.kind !== null,
+    run: (store) => {
+      const { open, selection } = store.getState().bench;
+      const all = Object.entries(open?.level.placements ?? {}).filter(([, { kind }]) => kind === selection.kind);
+      store.dispatch(benchActions.selected({ kind: selection.kind, placements: all.map(([id]) => id) }));
+    },
+  },
+  { name: 'Lock or unlock what is chosen', key: 'k', can: canBeSetAside, run: toggleLocked },
+  { name: 'Hide or show what is chosen', key: 'h', can: canBeSetAside, run: toggleHidden },
+  { name: 'Show all that is hidden', key: 'shift+h', can: ({ aside }) => aside.hidden.length > 0, run: showAll },
   { name: 'Make a new kind', key: 'n', can: always, run: (store) => store.dispatch(benchActions.panelShown('new kind')) },
   {
     name: 'Choose everything placed',

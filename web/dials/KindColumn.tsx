@@ -230,7 +230,7 @@ export function KindColumn({
 }) {
   const store = useAppStore();
   const outcome = useAppSelector((state) => state.bench.simulated.now?.outcome ?? null);
-  const [apart, setApart] = useState(false);
+  const apart = useAppSelector((state) => state.bench.onlyThese);
   const placed = Object.values(level.placements).filter((placement) => placement.kind === kindId).length;
   const only = onlyPlacement(selection);
   const placement = only === null ? undefined : level.placements[only];
@@ -252,7 +252,14 @@ export function KindColumn({
       {kindId in level.variants && (
         <p className="text-xs text-soft">based on {kindOf(level, level.variants[kindId]?.basedOn ?? '')?.name}: the rest follows</p>
       )}
-      {selection.placements.length > 0 && <Meant name={kind.name} count={selection.placements.length} only={apart} onChoose={setApart} />}
+      {selection.placements.length > 0 && (
+        <Meant
+          name={kind.name}
+          count={selection.placements.length}
+          only={apart}
+          onChoose={(these) => store.dispatch(benchActions.meantFor(these ? 'these' : 'kind'))}
+        />
+      )}
       <RuleSentences level={level} owner={owner} kind={kind} />
       {inRun !== undefined && (
         <p className="rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]" aria-live="polite">

@@ -2,9 +2,11 @@ import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useCallback, useMemo, useRef, useState, type DragEvent, type KeyboardEvent } from 'react';
 import { addSolid, canBeMoved, chosenThings, moveSelection, placeThing, previewMove, type PlanBox } from '../state/authoring.ts';
+import { chosenPointers, idsIn } from '../state/aside.ts';
 import { benchActions } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import { addPoint, addWay, type PlanSpot } from '../state/spots.ts';
+import { areaSpots, previewStamps, rowSpots, stamp, usualGap } from '../state/stamping.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { happenings } from '../ui/happenings.ts';
 import { usePalette } from '../ui/palette.ts';
@@ -13,6 +15,8 @@ import type { Pressed } from '../ui/PlanThing.tsx';
 import { useSize } from '../ui/useSize.ts';
 import { KIND_DRAGGED } from '../ui/dragging.ts';
 import { boxBetween, follow, placeOf, SNAP, snapped } from './planPointer.ts';
+import { PlanHandles } from './PlanHandles.tsx';
+import { PlanOverlay, type Measured } from './PlanOverlay.tsx';
 import { PlanTools } from './PlanTools.tsx';
 import { usePlanView } from './usePlanView.ts';
 
@@ -22,13 +26,18 @@ export function Plan({ level }: { readonly level: Level }) {
   const frame = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(frame);
   const palette = usePalette();
-  const { simulated, moment, selection, tool } = useAppSelector((state) => state.bench);
+  const { simulated, moment, selection, tool, aside } = useAppSelector((state) => state.bench);
   const [band, setBand] = useState<PlanBox | null>(null);
   const [dragged, setDragged] = useState<readonly string[]>([]);
   const { width: levelWidth, height: levelHeight } = level.size;
   const viewing = usePlanView(frame, { levelWidth, levelHeight, width, height });
   const { scale } = viewing;
   const [way, setWay] = useState<readonly PlanSpot[]>([]);
+  const [measured, setMeasured] = useState<Measured | null>(null);
+  const [wishedGap, setGap] = useState<number | null>(null);
+  const gap = wishedGap ?? (selection.kind === null ? 1 : usualGap(level, selection.kind));
+  const hiddenThings = useMemo(() => idsIn(aside.hidden, 'placements'), [aside]);
+  const hiddenSolids = useMemo(() => idsIn(aside.hidden, 'solids'), [aside]);
   const spaceHeld = useRef(false);
   const labels = useMemo(
     () => (moment === null || simulated.now === null ? [] : happenings(simulated.now.level, moment, ledgerOf(simulated.now), palette)),
@@ -81,6 +90,46 @@ export function Plan({ level }: { readonly level: Level }) {
     [scale],
   );
 
+  const snappedPlace = useCallback(
+    (event: MouseEvent): PlanSpot => {
+      const { x, y } = placeOf(frame.current, scale, event);
+      return { x: snapped(x, event.altKey), y: snapped(y, event.altKey) };
+    },
+    [scale],
+  );
+
+  /** Places one thing; drawn out, a row of them, or with Shift an area full. */
+  const paint = useCallback(
+    (event: MouseEvent, kind: string) => {
+      const from = snappedPlace(event);
+      const spots = (to: MouseEvent): PlanSpot[] =>
+        to.shiftKey ? areaSpots(boxBetween(from, snappedPlace(to)), gap) : rowSpots(from, snappedPlace(to), gap);
+      follow(
+        event,
+        (to) => previewStamps(store, kind, spots(to)),
+        (to, moved) => {
+          if (moved) stamp(store, kind, spots(to));
+          else placeThing(store, kind, from.x, from.y);
+        },
+      );
+    },
+    [store, snappedPlace, gap],
+  );
+
+  /** Draws a line and says how long it is; it stays until the next press. */
+  const measure = useCallback(
+    (event: MouseEvent) => {
+      const from = snappedPlace(event);
+      setMeasured(null);
+      follow(
+        event,
+        (to) => setMeasured({ from, to: snappedPlace(to) }),
+        () => undefined,
+      );
+    },
+    [snappedPlace],
+  );
+
   const { pan } = viewing;
   const press = useCallback(
     ({ placement, solid, spot }: Pressed, event: MouseEvent) => {
@@ -95,13 +144,15 @@ export function Plan({ level }: { readonly level: Level }) {
       if (open === null) return;
       const { placements } = open.level;
       if (tool === 'place') {
-        const { x, y } = placeOf(frame.current, scale, event);
-        if (chosen.kind !== null) placeThing(store, chosen.kind, snapped(x, event.altKey), snapped(y, event.altKey));
+        if (chosen.kind !== null) paint(event, chosen.kind);
+        return;
+      }
+      if (tool === 'measure') {
+        measure(event);
         return;
       }
       if (tool === 'point' || tool === 'path' || tool === 'route') {
-        const { x, y } = placeOf(frame.current, scale, event);
-        const at = { x: snapped(x, event.altKey), y: snapped(y, event.altKey) };
+        const at = snappedPlace(event);
         if (tool === 'point') addPoint(store, at);
         else setWay((before) => (event.detail > 1 ? before : [...before, at]));
         return;
@@ -127,7 +178,8 @@ export function Plan({ level }: { readonly level: Level }) {
           event,
           (box) => {
             const within = Object.entries(placements).filter(
-              ([, { x, y }]) => box !== null && x >= box.x && x <= box.x + box.width && y >= box.y && y <= box.y + box.height,
+              ([id, { x, y }]) =>
+                !hiddenThings.has(id) && box !== null && x >= box.x && x <= box.x + box.width && y >= box.y && y <= box.y + box.height,
             );
             store.dispatch(
               benchActions.selected(
@@ -142,7 +194,7 @@ export function Plan({ level }: { readonly level: Level }) {
         );
       }
     },
-    [store, scale, tool, pan, drag, drawBox],
+    [store, tool, pan, drag, drawBox, paint, measure, snappedPlace, hiddenThings],
   );
 
   /** The path or route that is being drawn is done. */
@@ -228,49 +280,23 @@ export function Plan({ level }: { readonly level: Level }) {
             selectedSolid={selection.solid}
             dragged={dragged}
             showHidden
+            hiddenThings={hiddenThings}
+            hiddenSolids={hiddenSolids}
             onPress={press}
           />
         </div>
-        {way.length > 0 && (
-          <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
-            <polyline
-              points={way.map(({ x, y }) => `${String(scale.x(x))},${String(scale.y(y))}`).join(' ')}
-              fill="none"
-              stroke="var(--needle)"
-              strokeWidth="1.5"
-              strokeDasharray="5 3"
-            />
-            {way.map(({ x, y }, index) => (
-              <rect
-                key={index}
-                x={scale.x(x) - 4}
-                y={scale.y(y) - 4}
-                width="8"
-                height="8"
-                fill="var(--card)"
-                stroke="var(--needle)"
-                strokeWidth="1.5"
-              />
-            ))}
-          </svg>
-        )}
-        {band !== null && (
-          <div
-            className="pointer-events-none absolute border-[1.3px] border-dashed border-needle"
-            style={{
-              left: scale.x(band.x),
-              top: scale.y(band.y + band.height),
-              width: band.width * scale.pixelsPerUnit,
-              height: band.height * scale.pixelsPerUnit,
-            }}
-          />
-        )}
+        <PlanOverlay scale={scale} way={way} band={band} measured={tool === 'measure' ? measured : null} walkSpeed={level.body.speed} />
       </div>
+      {tool === 'select' && viewing.transform === undefined && !chosenPointers(selection).some((one) => aside.locked.includes(one)) && (
+        <PlanHandles level={level} scale={scale} frame={frame} />
+      )}
       <PlanTools
         tool={tool}
         kind={selection.kind}
         chosen={selection.placements.length}
         drawn={way.length}
+        gap={gap}
+        onGap={setGap}
         level={level}
         onChoose={(next) => store.dispatch(benchActions.toolChosen(next))}
       />

@@ -3,12 +3,18 @@ import type { PlanTool } from '../state/bench.ts';
 
 const TOOLS = [
   { tool: 'select', name: 'Select', key: 'v', says: 'Choose things, drag them, or draw a box around some' },
-  { tool: 'place', name: 'Place', key: 'b', says: 'Press on the Plan to place things of the chosen kind' },
+  {
+    tool: 'place',
+    name: 'Place',
+    key: 'b',
+    says: 'Press on the Plan to place things of the chosen kind; drag for a row of them, with Shift for an area',
+  },
   { tool: 'solid', name: 'Solid', key: 's', says: 'Draw a box nobody walks through' },
   { tool: 'one-way', name: 'One-way', key: 'w', says: 'Draw a platform that only its top stops players at' },
   { tool: 'point', name: 'Point', key: 'o', says: 'Press on the Plan to place a point: for returns, checkpoints and goals' },
   { tool: 'path', name: 'Path', key: 'a', says: 'Press for each way-point; the chosen things follow the path' },
   { tool: 'route', name: 'Route', key: 'r', says: 'Press for each way-point; the plain walker follows the route, and its run is shown' },
+  { tool: 'measure', name: 'Measure', key: 'm', says: 'Drag a line: how long it is, and how long it takes to walk' },
 ] as const;
 
 interface PlanToolsProps {
@@ -18,11 +24,14 @@ interface PlanToolsProps {
   readonly chosen: number;
   readonly drawn: number;
   readonly level: Level;
+  /** How far apart things are stamped. Units. */
+  readonly gap: number;
+  readonly onGap: (gap: number | null) => void;
   readonly onChoose: (tool: PlanTool) => void;
 }
 
 /** What a press on the Plan does. */
-export function PlanTools({ tool, kind, chosen, drawn, level, onChoose }: PlanToolsProps) {
+export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, onChoose }: PlanToolsProps) {
   const name = kind === null ? undefined : kindOf(level, kind)?.name;
   return (
     <div
@@ -57,8 +66,23 @@ export function PlanTools({ tool, kind, chosen, drawn, level, onChoose }: PlanTo
       )}
       {tool === 'place' && (
         <span role="status" className="rounded-sm bg-card px-1.5 py-0.5">
-          {name === undefined ? 'Choose a kind in the Tray first' : `Press to place: ${name}`}
+          {name === undefined ? 'Choose a kind in the Tray first' : `Press to place: ${name}; drag for a row, with Shift for an area`}
         </span>
+      )}
+      {tool === 'place' && name !== undefined && (
+        <label className="flex items-center gap-1">
+          every
+          <input
+            type="number"
+            aria-label="Units apart"
+            min="0.1"
+            step="0.25"
+            className="w-14 rounded-sm border border-line bg-paper px-1 text-right font-mono"
+            value={gap}
+            onChange={(event) => onGap(event.target.valueAsNumber >= 0.1 ? event.target.valueAsNumber : null)}
+          />
+          u
+        </label>
       )}
     </div>
   );

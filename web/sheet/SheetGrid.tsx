@@ -2,14 +2,12 @@ import { dialText, type Sheet, type SheetCell, type SheetRow } from '@dial/core/
 import { kindOf, type Level } from '@dial/core/level';
 import { useEffect, useId, useRef, useState, type ClipboardEvent, type KeyboardEvent, type PointerEvent } from 'react';
 import { Mark } from '../ui/Mark.tsx';
-import { useSize } from '../ui/useSize.ts';
+import { useWindowed } from '../ui/useWindowed.ts';
 import { boundsOf, movedBy, type Block, type Spot } from './block.ts';
 import { CellEditor } from './CellEditor.tsx';
 import { Headings } from './Headings.tsx';
 
-export const ROW_HEIGHT = 26;
-/** Rows drawn beyond what is seen, so that scrolling shows no gap. */
-const SPARE_ROWS = 8;
+const ROW_HEIGHT = 26;
 
 interface GridProps {
   readonly level: Level;
@@ -43,14 +41,11 @@ export function SheetGrid(props: GridProps) {
   const { rows, columns } = sheet;
   const id = useId();
   const scroller = useRef<HTMLDivElement>(null);
-  const { height } = useSize(scroller);
-  const [top, setTop] = useState(0);
+  const { first, last, onScroll } = useWindowed(scroller, rows.length, ROW_HEIGHT);
   const [typed, setTyped] = useState<string | null>(null);
   const [drawing, setDrawing] = useState(false);
   const active = block.to;
   const chosen = boundsOf(block);
-  const first = Math.max(0, Math.floor(top / ROW_HEIGHT) - SPARE_ROWS);
-  const last = Math.min(rows.length, Math.ceil((top + height) / ROW_HEIGHT) + SPARE_ROWS);
 
   useEffect(() => {
     const view = scroller.current;
@@ -123,7 +118,7 @@ export function SheetGrid(props: GridProps) {
       aria-activedescendant={`${id}-${String(active.row)}-${String(active.column)}`}
       tabIndex={0}
       className="min-h-0 flex-1 overflow-auto border-[1.3px] border-ink bg-paper select-none"
-      onScroll={(event) => setTop(event.currentTarget.scrollTop)}
+      onScroll={onScroll}
       onKeyDown={onKey}
       onPointerDown={onPress}
       onPointerMove={(event) => {

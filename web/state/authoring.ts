@@ -1,4 +1,5 @@
 import { addKind, addPlacement, addVariant, entry, freeId, kindOf, lastOrder, type Level, type Role, valueAt } from '@dial/core/level';
+import { idsIn } from './aside.ts';
 import { benchActions, type Selection } from './bench.ts';
 import { preview, tryEdit, type Recipe } from './edits.ts';
 import { removeSpot, spotName, type PlanSpot } from './spots.ts';
@@ -31,6 +32,23 @@ function selectionName(store: AppStore): string {
 /** Whether a thing stays where it is placed, so that it can be moved by hand: what follows a path goes where that goes. */
 export const canBeMoved = (level: Level, id: string): boolean => entry(level.placements, id)?.travel === null;
 
+/** What is chosen and not locked. */
+function freeSelection(store: AppStore): Selection {
+  const { selection, aside } = store.getState().bench;
+  const [things, solids] = [idsIn(aside.locked, 'placements'), idsIn(aside.locked, 'solids')];
+  const { solid } = selection;
+  return {
+    ...selection,
+    placements: selection.placements.filter((id) => !things.has(id)),
+    solid: solid !== null && solids.has(solid) ? null : solid,
+  };
+}
+
+/** Says that what is chosen is locked, when none of it can be changed by hand. */
+function sayLocked(store: AppStore): void {
+  store.dispatch(benchActions.troubled('What is chosen is locked on the Plan. Unlock it with K, or in the list beside the Plan.'));
+}
+
 /** The choice of some things: of their kind too, when they have one in common. */
 export function chosenThings(level: Level, placements: readonly string[]): Partial<Selection> {
   const kinds = new Set(placements.map((id) => entry(level.placements, id)?.kind));
@@ -39,7 +57,7 @@ export function chosenThings(level: Level, placements: readonly string[]): Parti
 
 /** Brings the chosen things onto one line, or spreads them evenly between the outermost two. */
 export function lineUp(store: AppStore, along: 'row' | 'column', evenly: boolean): void {
-  const { selection } = store.getState().bench;
+  const selection = freeSelection(store);
   const [across, way] = along === 'row' ? (['y', 'x'] as const) : (['x', 'y'] as const);
   tryEdit(store, evenly ? 'spread evenly' : `line up in a ${along}`, (draft) => {
     const things = selection.placements
@@ -58,7 +76,7 @@ export function lineUp(store: AppStore, along: 'row' | 'column', evenly: boolean
 }
 
 function moving(store: AppStore, dx: number, dy: number): Recipe {
-  const { selection } = store.getState().bench;
+  const selection = freeSelection(store);
   return (draft) => {
     for (const id of selection.placements) {
       const placement = entry(draft.placements, id);
@@ -82,16 +100,24 @@ export function previewMove(store: AppStore, dx: number, dy: number): void {
 }
 
 export function moveSelection(store: AppStore, dx: number, dy: number): void {
+  const { placements, solid, spot } = freeSelection(store);
+  if (placements.length === 0 && solid === null && spot === null) {
+    sayLocked(store);
+    return;
+  }
   tryEdit(store, `move ${selectionName(store)}`, moving(store, dx, dy));
 }
 
 export function removeSelection(store: AppStore): void {
-  const { selection } = store.getState().bench;
+  const selection = freeSelection(store);
   if (selection.spot !== null) {
     removeSpot(store, selection.spot);
     return;
   }
-  if (selection.placements.length === 0 && selection.solid === null) return;
+  if (selection.placements.length === 0 && selection.solid === null) {
+    sayLocked(store);
+    return;
+  }
   const removed = tryEdit(store, `delete ${selectionName(store)}`, (draft) => {
     for (const id of selection.placements) Reflect.deleteProperty(draft.placements, id);
     if (selection.solid !== null) Reflect.deleteProperty(draft.solids, selection.solid);

@@ -51,8 +51,16 @@ export interface OpenLevel {
   readonly run: { readonly id: string; readonly run: Run } | null;
 }
 
+/** Things and solids set aside on the Plan, by JSON Pointer. It is how one looks at the level, not part of it. */
+export interface Aside {
+  /** Cannot be moved, resized or deleted by hand. */
+  readonly locked: readonly string[];
+  /** Not drawn while tuning. */
+  readonly hidden: readonly string[];
+}
+
 /** What a press on the Plan does. */
-export type PlanTool = 'select' | 'place' | 'solid' | 'one-way' | 'point' | 'path' | 'route';
+export type PlanTool = 'select' | 'place' | 'solid' | 'one-way' | 'point' | 'path' | 'route' | 'measure';
 
 /** What lies over the Bench, at most one at a time. */
 export type Panel = 'commands' | 'new kind' | 'versions';
@@ -66,7 +74,12 @@ export interface BenchState {
   readonly unsent: readonly Unsent[];
   readonly saving: Saving;
   readonly selection: Selection;
+  /** Whether what is turned is meant for the chosen things only, not for all of their kind. */
+  readonly onlyThese: boolean;
   readonly tool: PlanTool;
+  readonly aside: Aside;
+  /** The list of all that is placed, beside the Plan. */
+  readonly listShown: boolean;
   readonly panel: Panel | null;
   readonly ledgerShown: boolean;
   readonly needleStep: number;
@@ -85,7 +98,10 @@ const initialState: BenchState = {
   unsent: [],
   saving: { state: 'saved' },
   selection: NOTHING,
+  onlyThese: false,
   tool: 'select',
+  aside: { locked: [], hidden: [] },
+  listShown: false,
   panel: null,
   ledgerShown: false,
   needleStep: 0,
@@ -109,7 +125,12 @@ const slice = createSlice({
   initialState,
   // Levels and recordings are replaced whole, so the reducers return new states and immer has nothing to draft.
   reducers: {
-    opened: (_, { payload }: PayloadAction<OpenLevel>): BenchState => ({ ...initialState, open: payload }),
+    opened: (state, { payload: { aside, ...open } }: PayloadAction<OpenLevel & { readonly aside: Aside }>): BenchState => ({
+      ...initialState,
+      open,
+      aside,
+      listShown: plain(state).listShown,
+    }),
     runChosen: (state, { payload }: PayloadAction<Pick<OpenLevel, 'runs' | 'run'>>) => {
       const { open, ...rest } = plain(state);
       if (open === null) return state;
@@ -159,6 +180,9 @@ const slice = createSlice({
       const simulated = { ...bench.simulated, [payload.side]: payload.run };
       return { ...bench, simulated, needleStep: Math.min(bench.needleStep, simulated.now?.steps ?? bench.needleStep) };
     },
+    asideChanged: (state, { payload }: PayloadAction<Aside>) => ({ ...plain(state), aside: payload }),
+    listToggled: (state) => ({ ...plain(state), listShown: !plain(state).listShown }),
+    meantFor: (state, { payload }: PayloadAction<'kind' | 'these'>) => ({ ...plain(state), onlyThese: payload === 'these' }),
     toolChosen: (state, { payload }: PayloadAction<PlanTool>) => ({ ...plain(state), tool: payload }),
     panelShown: (state, { payload }: PayloadAction<Panel | null>) => ({ ...plain(state), panel: payload }),
     ledgerToggled: (state) => ({ ...plain(state), ledgerShown: !plain(state).ledgerShown }),

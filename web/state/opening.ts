@@ -2,6 +2,7 @@ import { inOrder } from '@dial/core/level';
 import { walkRoute } from '@dial/core/players';
 import { compile } from '@dial/core/session';
 import { api } from './api.ts';
+import { readAside } from './aside.ts';
 import { benchActions, type OpenLevel } from './bench.ts';
 import { whenAllSent } from './saving.ts';
 import type { AppStore } from './store.ts';
@@ -31,5 +32,5 @@ export async function openLevel(store: AppStore, id: string, wantedRun: string |
   const level = reply.document;
   const run = await fetchRun(id, wantedRun, { level, runs });
   const compared = version === undefined ? null : { name: version.name, level: version.document };
-  store.dispatch(benchActions.opened({ id, level, revision: reply.revision, compared, runs, run }));
+  store.dispatch(benchActions.opened({ id, level, revision: reply.revision, compared, runs, run, aside: readAside(id) }));
 }

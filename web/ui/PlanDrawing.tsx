@@ -46,6 +46,9 @@ interface PlanDrawingProps {
   readonly dragged?: readonly string[];
   /** While playing, what is hidden is hidden; while tuning it stays to be chosen. */
   readonly showHidden: boolean;
+  /** Things and solids set aside: not drawn at all. */
+  readonly hiddenThings?: ReadonlySet<string>;
+  readonly hiddenSolids?: ReadonlySet<string>;
   /** The main button was pressed on a thing, a solid, or nothing. */
   readonly onPress?: OnPress;
 }
@@ -85,13 +88,15 @@ interface SolidsProps {
   readonly scale: PlanScale;
   readonly palette: Palette;
   readonly selected: string | null;
+  readonly hidden: ReadonlySet<string> | undefined;
   readonly onPress: OnPress;
 }
 
 /** The solids; of a one-way platform only the top edge is drawn strong. */
-const Solids = memo(function Solids({ solids, scale, palette, selected, onPress }: SolidsProps) {
+const Solids = memo(function Solids({ solids, scale, palette, selected, hidden, onPress }: SolidsProps) {
   const ink = palette.theme === 'light' ? palette.ink : palette.soft;
   return inOrder(solids).map(([id, solid]) => {
+    if (hidden?.has(id) === true) return null;
     const [x, y] = [scale.x(solid.x), scale.y(solid.y + solid.height)];
     const [width, height] = [solid.width * scale.pixelsPerUnit, solid.height * scale.pixelsPerUnit];
     const whole = solid.sides.length === 4;
@@ -220,7 +225,7 @@ export function PlanDrawing(props: PlanDrawingProps) {
   const scale = props.scale ?? fitted;
   if (width < 10 || height < 10) return null;
   const players = moment?.players ?? [];
-  const things = thingsOf(level, moment, dragged);
+  const things = thingsOf(level, moment, dragged).filter(({ id }) => props.hiddenThings?.has(id) !== true);
   const spots = (chosen: boolean) =>
     props.selectedSpot !== undefined && (
       <PlanSpots
@@ -247,7 +252,14 @@ export function PlanDrawing(props: PlanDrawingProps) {
       <Backdrop size={level.size} scale={scale} palette={palette} />
       <Layer>
         {spots(false)}
-        <Solids solids={level.solids} scale={scale} palette={palette} selected={props.selectedSolid ?? null} onPress={onPress} />
+        <Solids
+          solids={level.solids}
+          scale={scale}
+          palette={palette}
+          selected={props.selectedSolid ?? null}
+          hidden={props.hiddenSolids}
+          onPress={onPress}
+        />
         {things.map(({ id, kindId, kind, at }) => {
           const chosen = selectedPlacements.includes(id);
           const selected = chosen ? 'placement' : selectedPlacements.length === 0 && props.selectedKind === kindId ? 'kind' : 'no';

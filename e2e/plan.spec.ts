@@ -1,0 +1,78 @@
+import { begin, dragFrom, makeKind, pressAt, value } from './planning.ts';
+import { expect, expectNoSeriousProblem, saved, test, tray } from './fixture.ts';
+
+test('things are stamped in rows and areas, measured, and shaped by their handles', async ({ page }) => {
+  await begin(page, 'Stamping yard');
+  await makeKind(page, 'mend');
+  await page.keyboard.press('b');
+  await page.getByLabel('Units apart').fill('4');
+  await dragFrom(page, [10, 12], [18.5, 12]);
+  await expect(tray(page, 'healing pad')).toContainText('3');
+  await page.keyboard.down('Shift');
+  await dragFrom(page, [22, 4], [26.5, 8.5]);
+  await page.keyboard.up('Shift');
+  await expect(tray(page, 'healing pad')).toContainText('7');
+  await page.keyboard.press('Control+z');
+  await expect(tray(page, 'healing pad')).toContainText('3');
+
+  await page.keyboard.press('m');
+  await dragFrom(page, [10, 4], [13, 8]);
+  await expect(page.getByLabel('Measured')).toContainText(/^5 u · 3 right, 4 up · 53°/);
+
+  // A handle changes all of the kind, or the one thing alone; one drag is one step to undo.
+  await page.keyboard.press('v');
+  await pressAt(page, 10, 12);
+  await dragFrom(page, [11, 12], [13, 12]);
+  await expect(value(page, 'radius')).toHaveValue('3');
+  await page.getByText('only this one').click();
+  await dragFrom(page, [13, 12], [12, 12]);
+  await expect(value(page, 'radius')).toHaveValue('2');
+  await expect(page.getByText('own value', { exact: true })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(value(page, 'radius')).toHaveValue('3');
+  await page.keyboard.press('s');
+  await dragFrom(page, [30, 4], [32, 9]);
+  await page.keyboard.press('v');
+  await dragFrom(page, [32, 6.5], [34, 6.5]);
+  await expect(value(page, 'width')).toHaveValue('4');
+  await saved(page);
+});
+
+test('the list beside the Plan chooses, locks and hides by keyboard alone', async ({ page }) => {
+  await begin(page, 'Listed yard');
+  await makeKind(page, 'score');
+  await page.keyboard.press('b');
+  await dragFrom(page, [10, 12], [16, 12]);
+  await page.keyboard.press('v');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('i');
+  const list = page.getByRole('listbox', { name: 'On the Plan' });
+  await list.focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Shift+End');
+  await expect(list.getByRole('option', { selected: true })).not.toHaveCount(1);
+  await page.keyboard.press('Home');
+  await expect(list.getByRole('option', { selected: true })).toHaveText(/collectible 1/);
+  await expectNoSeriousProblem(page);
+
+  await page.keyboard.press('k');
+  await expect(list.getByRole('option', { name: /collectible 1/ })).toContainText('locked');
+  await dragFrom(page, [10, 12], [10, 6]);
+  await expect(page.getByRole('alert')).toContainText('locked');
+  await expect(value(page, 'up')).toHaveValue('12');
+  await page.keyboard.press('h');
+  await page.keyboard.press('Escape');
+  await pressAt(page, 10, 12);
+  await expect(list.getByRole('option', { selected: true })).toHaveCount(0);
+  // It is how one looks at the level, so it is still so after a reload; and the list is the way back.
+  await saved(page);
+  await page.reload();
+  await expect(tray(page, 'collectible')).toBeVisible();
+  await page.keyboard.press('i');
+  await expect(list.getByRole('option', { name: /collectible 1/ })).toContainText('locked, hidden');
+  await page.getByRole('button', { name: 'Show 1' }).click();
+  await pressAt(page, 10, 12);
+  await page.keyboard.press('k');
+  await page.keyboard.press('f');
+  await expect(list.getByRole('option', { selected: true })).not.toHaveCount(1);
+});

@@ -1,0 +1,82 @@
+import type { Level } from '@dial/core/level';
+import { useMemo, type RefObject } from 'react';
+import { preview, tryEdit } from '../state/edits.ts';
+import { handleRecipe, handlesOf, type Handle } from '../state/handles.ts';
+import type { PlanSpot } from '../state/spots.ts';
+import { useAppSelector, useAppStore } from '../state/store.ts';
+import type { PlanScale } from '../ui/planScale.ts';
+import { follow, placeOf } from './planPointer.ts';
+
+interface HandlesProps {
+  readonly level: Level;
+  readonly scale: PlanScale;
+  readonly frame: RefObject<HTMLElement | null>;
+}
+
+/** What of the chosen thing is spatial, to be dragged; the dials say the same in numbers, for the keyboard. */
+export function PlanHandles({ level, scale, frame }: HandlesProps) {
+  const store = useAppStore();
+  const { selection, moment, onlyThese } = useAppSelector((state) => state.bench);
+  const [id = ''] = selection.placements;
+  const placement = level.placements[id];
+  const travelling = placement !== undefined && placement.travel !== null;
+  const seen = travelling ? (moment?.placements[id] ?? null) : (placement ?? null);
+  const place = useMemo<PlanSpot | null>(() => (seen === null ? null : { x: seen.x, y: seen.y }), [seen]);
+  const handles = useMemo(() => handlesOf(level, selection, place, onlyThese), [level, selection, place, onlyThese]);
+
+  const drag = (handle: Handle, event: MouseEvent): void => {
+    follow(
+      event,
+      (to) => preview(store, handleRecipe(handle, placeOf(frame.current, scale, to), to.altKey)),
+      (to, moved) => {
+        if (moved) tryEdit(store, handle.name, handleRecipe(handle, placeOf(frame.current, scale, to), to.altKey));
+      },
+    );
+  };
+  return (
+    <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+      {handles.map(({ id: key, guide }) =>
+        guide === null ? null : guide.type === 'ring' ? (
+          <circle
+            key={key}
+            cx={scale.x(guide.centre.x)}
+            cy={scale.y(guide.centre.y)}
+            r={guide.radius * scale.pixelsPerUnit}
+            fill="none"
+            stroke="var(--needle)"
+            strokeWidth="1"
+            strokeDasharray="2 4"
+          />
+        ) : null,
+      )}
+      {handles.map((handle) => {
+        const { id: key, name, at, guide } = handle;
+        const [x, y] = [scale.x(at.x), scale.y(at.y)];
+        return (
+          <g key={key}>
+            {guide?.type === 'line' && (
+              <line x1={scale.x(guide.from.x)} y1={scale.y(guide.from.y)} x2={x} y2={y} stroke="var(--needle)" strokeWidth="1" />
+            )}
+            <circle
+              cx={x}
+              cy={y}
+              r="4.5"
+              data-handle={name}
+              className="pointer-events-auto cursor-move"
+              fill="var(--card)"
+              stroke="var(--needle)"
+              strokeWidth="1.6"
+              onPointerDown={(event) => {
+                if (event.button !== 0) return;
+                event.stopPropagation();
+                drag(handle, event.nativeEvent);
+              }}
+            >
+              <title>{name}</title>
+            </circle>
+          </g>
+        );
+      })}
+    </svg>
+  );
+}

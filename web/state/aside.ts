@@ -1,0 +1,61 @@
+import { pointer, segmentsOf } from '@dial/core/level';
+import { z } from 'zod';
+import { benchActions, type Aside, type Selection } from './bench.ts';
+import type { AppStore } from './store.ts';
+
+const NONE: Aside = { locked: [], hidden: [] };
+
+const Pointers = z.array(z.string().max(300)).max(10_000);
+const Stored = z.object({ locked: Pointers, hidden: Pointers });
+const keyOf = (level: string): string => `dial.aside.${level}`;
+
+/** What was set aside in a level when it was last looked at here. */
+export function readAside(level: string): Aside {
+  const text = localStorage.getItem(keyOf(level));
+  if (text === null) return NONE;
+  try {
+    const parsed = Stored.safeParse(JSON.parse(text));
+    return parsed.success ? parsed.data : NONE;
+  } catch (error) {
+    // Only what another program wrote there is no JSON; nothing of the level is lost with it.
+    if (error instanceof SyntaxError) return NONE;
+    throw error;
+  }
+}
+
+/** The pointers of what is chosen and can be set aside. */
+export function chosenPointers({ placements, solid }: Selection): string[] {
+  return [...placements.map((id) => pointer(['placements', id])), ...(solid === null ? [] : [pointer(['solids', solid])])];
+}
+
+function change(store: AppStore, aside: Aside): void {
+  const { open } = store.getState().bench;
+  if (open === null) return;
+  localStorage.setItem(keyOf(open.id), JSON.stringify(aside));
+  store.dispatch(benchActions.asideChanged(aside));
+}
+
+/** All of these set aside, or all of them back when they are already. */
+function toggled(list: readonly string[], these: readonly string[]): readonly string[] {
+  const rest = list.filter((one) => !these.includes(one));
+  return these.every((one) => list.includes(one)) ? rest : [...rest, ...these];
+}
+
+export function toggleLocked(store: AppStore): void {
+  const { aside, selection } = store.getState().bench;
+  change(store, { ...aside, locked: toggled(aside.locked, chosenPointers(selection)) });
+}
+
+export function toggleHidden(store: AppStore): void {
+  const { aside, selection } = store.getState().bench;
+  change(store, { ...aside, hidden: toggled(aside.hidden, chosenPointers(selection)) });
+}
+
+export function showAll(store: AppStore): void {
+  change(store, { ...store.getState().bench.aside, hidden: [] });
+}
+
+/** The ids of one map among pointers. */
+export function idsIn(pointers: readonly string[], map: 'placements' | 'solids'): ReadonlySet<string> {
+  return new Set(pointers.map(segmentsOf).flatMap(([of, id]) => (of === map && id !== undefined ? [id] : [])));
+}

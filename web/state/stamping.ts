@@ -1,0 +1,67 @@
+import { addPlacement, kindOf, type Level } from '@dial/core/level';
+import type { PlanBox } from './authoring.ts';
+import { benchActions } from './bench.ts';
+import { preview, tryEdit, type Recipe } from './edits.ts';
+import type { PlanSpot } from './spots.ts';
+import type { AppStore } from './store.ts';
+
+/** More than this are not stamped at once. */
+const MOST = 500;
+
+const rounded = (value: number): number => Number(value.toFixed(4));
+
+/** Places along a straight line, so far apart; the first where it begins. */
+export function rowSpots(from: PlanSpot, to: PlanSpot, gap: number): PlanSpot[] {
+  const length = Math.hypot(to.x - from.x, to.y - from.y);
+  const count = Math.min(MOST, Math.floor(length / gap + 1e-9) + 1);
+  const [stepX, stepY] = length === 0 ? [0, 0] : [((to.x - from.x) / length) * gap, ((to.y - from.y) / length) * gap];
+  return Array.from({ length: count }, (_, index) => ({ x: rounded(from.x + stepX * index), y: rounded(from.y + stepY * index) }));
+}
+
+/** Places over a box, row by row, so far apart. */
+export function areaSpots({ x, y, width, height }: PlanBox, gap: number): PlanSpot[] {
+  const columns = Math.floor(width / gap + 1e-9) + 1;
+  const rows = Math.floor(height / gap + 1e-9) + 1;
+  const spots: PlanSpot[] = [];
+  for (let row = 0; row < rows; row++) {
+    for (let column = 0; column < columns && spots.length < MOST; column++)
+      spots.push({ x: rounded(x + column * gap), y: rounded(y + row * gap) });
+  }
+  return spots;
+}
+
+/** How far apart things of a kind are stamped unless one says otherwise: a little more than it is wide. */
+export function usualGap(level: Level, kind: string): number {
+  const shapes = Object.values(kindOf(level, kind)?.shapes ?? {});
+  const widths = shapes.map((shape) =>
+    shape.type === 'circle'
+      ? 2 * shape.radius
+      : shape.type === 'box'
+        ? Math.max(shape.width, shape.height)
+        : 2 * Math.max(...shape.points.map(([x, y]) => Math.hypot(x, y))),
+  );
+  return Math.max(0.5, Math.ceil(Math.max(0, ...widths) * 1.25 * 4) / 4);
+}
+
+function stamping(kind: string, spots: readonly PlanSpot[], placed: string[]): Recipe {
+  return (draft) => {
+    for (const { x, y } of spots) placed.push(addPlacement(draft, kind, x, y));
+  };
+}
+
+/** Shows things of a kind where they would be stamped. */
+export function previewStamps(store: AppStore, kind: string, spots: readonly PlanSpot[]): void {
+  preview(store, stamping(kind, spots, []));
+}
+
+/** Puts things of a kind in many places at once, and selects them. */
+export function stamp(store: AppStore, kind: string, spots: readonly PlanSpot[]): void {
+  const { open } = store.getState().bench;
+  const placed: string[] = [];
+  const name = open === null ? kind : (kindOf(open.level, kind)?.name ?? kind);
+  const made = tryEdit(store, `place ${String(spots.length)} × ${name}`, (draft) => {
+    placed.length = 0;
+    stamping(kind, spots, placed)(draft);
+  });
+  if (made) store.dispatch(benchActions.selected({ kind, placements: placed }));
+}
