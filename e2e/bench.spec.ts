@@ -126,33 +126,79 @@ test.describe('with the server gone for a while', () => {
 test.describe('refused by the server', () => {
   test.use({ allowed: [/status of 4\d\d/] });
 
-  test('two pages on one level: edits at different places join, at the same place one chooses', async ({ page, context }) => {
+  test('two windows on one level: saved edits show at once; made apart at the same place, one chooses', async ({
+    page,
+    browser,
+    server,
+  }) => {
     await openBench(page);
-    const other = await context.newPage();
+    const away = await browser.newContext({ baseURL: server.url });
+    const other = await away.newPage();
     await openBench(other);
     await tray(page, 'cart').click();
     await tray(other, 'cart').click();
     await type(page, 'width', '2');
-    await expect(saved(page)).toHaveText('saved');
-    await type(other, 'height', '1');
-    await expect(saved(other)).toHaveText('saved');
     await expect(dial(other, 'width')).toHaveAttribute('aria-valuenow', '2');
+    await type(other, 'height', '1');
+    await expect(dial(page, 'height')).toHaveAttribute('aria-valuenow', '1');
 
-    await type(page, 'width', '3');
-    await expect(saved(page)).toHaveText('saved');
-    await type(other, 'width', '4');
-    const clash = other.getByRole('alert');
+    const apart = async (here: string, there: string): Promise<void> => {
+      await away.setOffline(true);
+      await type(other, 'width', there);
+      await expect(saved(other)).toHaveText('not saved');
+      await type(page, 'width', here);
+      await expect(saved(page)).toHaveText('saved');
+      await away.setOffline(false);
+    };
+    await apart('3', '4');
+    const clash = other.getByRole('alert').filter({ hasText: 'changed elsewhere' });
     await expect(clash).toContainText('/kinds/cart/shapes/bed/width: here 4, there 3');
     await clash.getByRole('button', { name: 'Take theirs' }).click();
     await expect(dial(other, 'width')).toHaveAttribute('aria-valuenow', '3');
-    await type(page, 'width', '1.6');
-    await expect(saved(page)).toHaveText('saved');
-    await type(other, 'width', '5');
+    await apart('1.6', '5');
     await clash.getByRole('button', { name: 'Keep mine' }).click();
-    await expect(saved(other)).toHaveText('saved');
-    await other.reload();
-    await tray(other, 'cart').click();
-    await expect(dial(other, 'width')).toHaveAttribute('aria-valuenow', '5');
+    await expect(dial(page, 'width')).toHaveAttribute('aria-valuenow', '5');
+    await away.close();
+    // What another window has changed since is not undone over its head.
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.getByRole('alert')).toContainText('has been changed since');
+  });
+
+  test('undo outlives a reload, and an edit made while the server cannot be reached outlives its page', async ({
+    page,
+    browser,
+    server,
+  }) => {
+    const context = await browser.newContext({ baseURL: server.url });
+    const own = await context.newPage();
+    await openBench(own);
+    await tray(own, 'salve tin').click();
+    await type(own, 'health', '40');
+    await type(own, 'radius', '0.6');
+    await expect(saved(own)).toHaveText('saved');
+    await own.reload();
+    await tray(own, 'salve tin').click();
+    await own.getByRole('button', { name: 'Undo' }).click();
+    await own.getByRole('button', { name: 'Undo' }).click();
+    await expect(dial(own, 'health')).toHaveAttribute('aria-valuenow', '35');
+    await own.getByRole('button', { name: 'Redo' }).click();
+    await expect(saved(own)).toHaveText('saved');
+    await context.setOffline(true);
+    await type(own, 'health', '50');
+    await expect(saved(own)).toHaveText('not saved');
+    await own.close();
+    await context.setOffline(false);
+    const again = await context.newPage();
+    await openBench(again);
+    await tray(again, 'salve tin').click();
+    await expect(dial(again, 'health')).toHaveAttribute('aria-valuenow', '50');
+    await expect(saved(again)).toHaveText('saved');
+    await openBench(page);
+    await tray(page, 'salve tin').click();
+    await expect(dial(page, 'health')).toHaveAttribute('aria-valuenow', '50');
+    await type(page, 'health', '35');
+    await expect(saved(page)).toHaveText('saved');
+    await context.close();
   });
 
   test('a level file is exported, and a broken one is refused with its place', async ({ page }) => {

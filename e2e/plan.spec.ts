@@ -35,7 +35,7 @@ test('things are stamped in rows and areas, measured, and shaped by their handle
   await page.keyboard.press('v');
   await dragFrom(page, [32, 6.5], [34, 6.5]);
   await expect(value(page, 'width')).toHaveValue('4');
-  await saved(page);
+  await expect(saved(page)).toHaveText('saved');
 });
 
 test('the list beside the Plan chooses, locks and hides by keyboard alone', async ({ page }) => {
@@ -65,7 +65,7 @@ test('the list beside the Plan chooses, locks and hides by keyboard alone', asyn
   await pressAt(page, 10, 12);
   await expect(list.getByRole('option', { selected: true })).toHaveCount(0);
   // It is how one looks at the level, so it is still so after a reload; and the list is the way back.
-  await saved(page);
+  await expect(saved(page)).toHaveText('saved');
   await page.reload();
   await expect(tray(page, 'collectible')).toBeVisible();
   await page.keyboard.press('i');

@@ -7,6 +7,7 @@ import swagger from '@fastify/swagger';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from 'fastify-type-provider-zod';
 import type { Queries } from './db/queries.ts';
+import { Followers } from './followers.ts';
 import { installGuard } from './guard.ts';
 import { HttpProblem, installProblems } from './problems.ts';
 import { levelRoutes } from './routes/levels.ts';
@@ -53,7 +54,9 @@ export async function buildApp({ queries, pages, token }: AppOptions): Promise<F
     openapi: { openapi: '3.1.0', info: { title: 'Dial', version: '1', description: 'Levels, versions and runs.' } },
     transform: jsonSchemaTransform,
   });
-  await app.register(levelRoutes(queries));
+  const followers = new Followers();
+  app.addHook('preClose', () => followers.end());
+  await app.register(levelRoutes(queries, followers));
   await app.register(runRoutes(queries));
   app.get('/api/openapi.json', { schema: { hide: true } }, () => app.swagger());
   app.get('/api/health', { schema: { summary: 'Whether the server answers' } }, () => ({ ok: true }));

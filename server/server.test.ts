@@ -133,6 +133,27 @@ test('a level that is deleted can be brought back, and a state of it kept under 
   expect((await call('DELETE', '/api/levels/no-such-level')).status).toBe(404);
 });
 
+test('whoever follows a level is told its revision and then of each saved change', async () => {
+  const { revision, rest } = await current();
+  const stopped = new AbortController();
+  const response = await fetch(`${served.url}/api/levels/night-firing/changes`, { signal: stopped.signal });
+  expect(response.headers.get('content-type')).toBe('text/event-stream');
+  const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
+  let told = '';
+  const until = async (words: string): Promise<void> => {
+    while (!told.includes(words)) told += (await reader.read()).value ?? '';
+  };
+  await until(`event: at\ndata: {"revision":${revision}}`);
+  await patch(revision, restPatch(rest + 1), { 'idempotency-key': 'followed-1' });
+  await until('event: saved');
+  await until('}\n\n');
+  const operations = JSON.stringify(restPatch(rest + 1));
+  await until(`{"revision":${revision + 1},"key":"followed-1","operations":${operations}}`);
+  stopped.abort();
+  await patch(revision + 1, restPatch(rest));
+  expect((await call('GET', '/api/levels/no-such/changes')).status).toBe(404);
+});
+
 test('a run is kept under its maker’s id, twice is once', async () => {
   for (let time = 0; time < 2; time += 1) await call('PUT', '/api/levels/night-firing/runs/my-run-1', demoRun);
   const { body } = await call('GET', '/api/levels/night-firing/runs');

@@ -4,6 +4,7 @@ import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { applyPatch } from 'rfc6902';
 import { z } from 'zod';
 import type { Queries } from '../db/queries.ts';
+import type { Followers } from '../followers.ts';
 import { HttpProblem, notFound } from '../problems.ts';
 
 const LEVEL_BYTES = 8 * 1024 * 1024;
@@ -48,7 +49,7 @@ function patched(document: Level, operations: z.infer<typeof Patch>, revision: n
 }
 
 export const levelRoutes =
-  (queries: Queries): FastifyPluginAsyncZod =>
+  (queries: Queries, followers: Followers): FastifyPluginAsyncZod =>
   async (app) => {
     app.get(
       '/api/levels',
@@ -146,7 +147,25 @@ export const levelRoutes =
           const detail = `The level is at revision ${String(now)}, the change was made on ${String(revision)}. Nothing was changed.`;
           throw new HttpProblem(409, 'Clash', detail, { revision: now });
         }
+        followers.tell(id, { revision: saved, key, operations: request.body });
         return answer(saved);
+      },
+    );
+
+    app.get(
+      '/api/levels/:level/changes',
+      {
+        schema: {
+          summary: 'Follow a level: server-sent events `at` {revision} and, for each saved change, `saved` {revision, key, operations}',
+          params: LevelId,
+          produces: ['text/event-stream'],
+        },
+      },
+      async (request, reply) => {
+        const found = await queries.findLevel(request.params.level);
+        if (found === undefined) throw notFound('such level');
+        reply.hijack();
+        followers.add(found.id, found.revision, reply.raw);
       },
     );
 

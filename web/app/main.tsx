@@ -3,6 +3,8 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { LevelsPage } from '../levels/LevelsPage.tsx';
+import { startFollowing } from '../state/following.ts';
+import { startKeeping } from '../state/keeping.ts';
 import { startSaving } from '../state/saving.ts';
 import { startSimulating } from '../state/simulating.ts';
 import { createStore } from '../state/store.ts';
@@ -15,7 +17,9 @@ const SheetPage = lazy(() => import('./SheetPage.tsx').then((module) => ({ defau
 const PlayPage = lazy(() => import('../play/PlayPage.tsx').then((module) => ({ default: module.PlayPage })));
 
 const store = createStore();
+startKeeping(store);
 startSaving(store);
+startFollowing(store);
 startSimulating(store);
 
 function NoSuchPage() {

@@ -59,6 +59,9 @@ export interface Aside {
   readonly hidden: readonly string[];
 }
 
+/** What this browser has kept of a level since it was last open. */
+export type Kept = Pick<BenchState, 'aside' | 'undo' | 'redo' | 'unsent'>;
+
 /** What a press on the Plan does. */
 export type PlanTool = 'select' | 'place' | 'solid' | 'one-way' | 'point' | 'path' | 'route' | 'measure';
 
@@ -125,10 +128,10 @@ const slice = createSlice({
   initialState,
   // Levels and recordings are replaced whole, so the reducers return new states and immer has nothing to draft.
   reducers: {
-    opened: (state, { payload: { aside, ...open } }: PayloadAction<OpenLevel & { readonly aside: Aside }>): BenchState => ({
+    opened: (state, { payload: { kept, ...open } }: PayloadAction<OpenLevel & { readonly kept?: Kept }>): BenchState => ({
       ...initialState,
+      ...kept,
       open,
-      aside,
       listShown: plain(state).listShown,
     }),
     runChosen: (state, { payload }: PayloadAction<Pick<OpenLevel, 'runs' | 'run'>>) => {

@@ -1,9 +1,10 @@
-import { inOrder } from '@dial/core/level';
+import { inOrder, parseLevel } from '@dial/core/level';
 import { walkRoute } from '@dial/core/players';
 import { compile } from '@dial/core/session';
 import { api } from './api.ts';
 import { readAside } from './aside.ts';
 import { benchActions, type OpenLevel } from './bench.ts';
+import { keptSteps, takeUnsent, withEdits } from './keeping.ts';
 import { whenAllSent } from './saving.ts';
 import type { AppStore } from './store.ts';
 
@@ -29,8 +30,26 @@ export async function openLevel(store: AppStore, id: string, wantedRun: string |
   await whenAllSent(store);
   const [reply, versions, runs] = await Promise.all([api.getLevel(id), api.listVersions(id), api.listRuns(id)]);
   const version = versions.at(-1);
-  const level = reply.document;
+  // Edits that could not be sent when the level was last open here are made again, and go out now.
+  const unsent = await takeUnsent(id);
+  const mine = withEdits(reply.document, unsent);
+  const fit = unsent.length === 0 || parseLevel(mine).ok;
+  const level = fit ? mine : reply.document;
   const run = await fetchRun(id, wantedRun, { level, runs });
   const compared = version === undefined ? null : { name: version.name, level: version.document };
-  store.dispatch(benchActions.opened({ id, level, revision: reply.revision, compared, runs, run, aside: readAside(id) }));
+  store.dispatch(
+    benchActions.opened({
+      id,
+      level,
+      revision: reply.revision,
+      compared,
+      runs,
+      run,
+      kept: { aside: readAside(id), unsent: fit ? unsent : [], ...keptSteps(id) },
+    }),
+  );
+  if (fit) return;
+  const places = unsent.flatMap(({ operations }) => operations.filter(({ op }) => op !== 'test').map(({ path }) => path));
+  const which = [...new Set(places)].slice(0, 5).join(', ');
+  store.dispatch(benchActions.troubled(`Edits made here while the server was away no longer fit the level and were left out: ${which}.`));
 }

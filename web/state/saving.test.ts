@@ -2,6 +2,8 @@ import { setAt, valueAt } from '@dial/core/level';
 import { basin, level } from '../../core/testing/levels.ts';
 import { benchActions } from './bench.ts';
 import { setValue } from './edits.ts';
+import { hearChange, hearRevision } from './following.ts';
+import { withEdits } from './keeping.ts';
 import { settleClash, startSaving, whenAllSent } from './saving.ts';
 import { createStore, type AppStore } from './store.ts';
 
@@ -182,4 +184,43 @@ test('undo and redo are new guarded patches, and go out like any edit', async ()
   expect([valueAt(server.document, REST), server.revision]).toEqual([5, 4]);
   expect(setValue(store, [REST], 'rests for', -3)).toMatch(/>=0/);
   expect(valueAt(store.getState().bench.open?.level, REST)).toBe(5);
+});
+
+test('an edit saved elsewhere is taken in at once; one that was missed is fetched, and nothing is taken twice', async () => {
+  const server = pretendServer();
+  const store = openStore();
+  const shown = (path: string): unknown => valueAt(store.getState().bench.open?.level, path);
+  const saved = (path: string, value: number) => {
+    server.document = structuredClone(server.document);
+    const operations = [
+      { op: 'test' as const, path, value: valueAt(server.document, path) as number },
+      { op: 'replace' as const, path, value },
+    ];
+    setAt(server.document, path, value);
+    server.revision += 1;
+    return { revision: server.revision, key: `elsewhere-${String(server.revision)}`, operations };
+  };
+  const first = saved(REST, 9);
+  await hearChange(store, 'one', first);
+  await hearChange(store, 'one', first);
+  expect([shown(REST), store.getState().bench.open?.revision]).toEqual([9, 2]);
+  saved(REST, 11);
+  await hearChange(store, 'one', saved(SHOW, 2));
+  expect([shown(REST), shown(SHOW), store.getState().bench.open?.revision]).toEqual([11, 2, 4]);
+  saved(SHOW, 3);
+  await hearRevision(store, 'one', server.revision);
+  expect(shown(SHOW)).toBe(3);
+  // While an edit of our own is on its way it stays as it is: the answer to that says where it goes.
+  setValue(store, [REST], 'rests for', 5);
+  await hearChange(store, 'one', saved(SHOW, 4));
+  expect(shown(REST)).toBe(5);
+  await until(store, allSaved(store));
+  expect([valueAt(server.document, REST), shown(SHOW)]).toEqual([5, 4]);
+});
+
+test('edits kept while the server was away are shown as they were made, whatever their guards say', () => {
+  const before = level({ kinds: { basin } });
+  const guard = { op: 'test' as const, path: REST, value: 77 };
+  const edits = [{ key: 'kept-edit-1', operations: [guard, { op: 'replace' as const, path: REST, value: 5 }] }];
+  expect([valueAt(withEdits(before, edits), REST), withEdits(before, [])]).toEqual([5, before]);
 });

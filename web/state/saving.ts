@@ -1,4 +1,4 @@
-import { type Level, valueAt } from '@dial/core/level';
+import { parseLevel, type Level, valueAt } from '@dial/core/level';
 import { applyPatch, type Operation } from 'rfc6902';
 import { ApiError, api } from './api.ts';
 import { benchActions, type ClashedValue, type Unsent } from './bench.ts';
@@ -18,6 +18,27 @@ function clashes(unsent: readonly Unsent[], mine: Level, theirs: Level): Clashed
 
 const withoutGuards = (operations: readonly Operation[]): Operation[] => operations.filter(({ op }) => op !== 'test');
 
+/** Fetches the level as it is on the server and puts the unsent edits on top of it, or says where they clash. */
+export async function catchUp(store: AppStore, levelId: string): Promise<void> {
+  const theirs = await api.getLevel(levelId);
+  const { open, unsent } = store.getState().bench;
+  if (open?.id !== levelId) return;
+  let level: Level | undefined = theirs.document;
+  for (const { operations } of unsent) level = level === undefined ? undefined : applyGuarded(level, operations);
+  if (level === undefined) {
+    const values = clashes(unsent, open.level, theirs.document);
+    if (values.length === 0) {
+      // All of it is there already: it was sent as the page was left, and the page came back.
+      store.dispatch(benchActions.rebased({ level: theirs.document, revision: theirs.revision, unsent: [] }));
+      store.dispatch(benchActions.savingChanged({ state: 'saved' }));
+    } else {
+      store.dispatch(benchActions.savingChanged({ state: 'clash', theirs: theirs.document, revision: theirs.revision, values }));
+    }
+  } else {
+    store.dispatch(benchActions.rebased({ level, revision: theirs.revision, unsent }));
+  }
+}
+
 /**
  * Sends accepted edits to the server, one at a time and in order, each under a key of its own so that a reply lost on
  * the way is no clash. Runs for as long as the page does.
@@ -25,26 +46,6 @@ const withoutGuards = (operations: readonly Operation[]): Operation[] => operati
 export function startSaving(store: AppStore): void {
   let busy = false;
   let wait = FIRST_WAIT;
-
-  const rebase = async (levelId: string): Promise<void> => {
-    const theirs = await api.getLevel(levelId);
-    const { open, unsent } = store.getState().bench;
-    if (open?.id !== levelId) return;
-    let level: Level | undefined = theirs.document;
-    for (const { operations } of unsent) level = level === undefined ? undefined : applyGuarded(level, operations);
-    if (level === undefined) {
-      const values = clashes(unsent, open.level, theirs.document);
-      if (values.length === 0) {
-        // All of it is there already: it was sent as the page was left, and the page came back.
-        store.dispatch(benchActions.rebased({ level: theirs.document, revision: theirs.revision, unsent: [] }));
-        store.dispatch(benchActions.savingChanged({ state: 'saved' }));
-      } else {
-        store.dispatch(benchActions.savingChanged({ state: 'clash', theirs: theirs.document, revision: theirs.revision, values }));
-      }
-    } else {
-      store.dispatch(benchActions.rebased({ level, revision: theirs.revision, unsent }));
-    }
-  };
 
   const sendNext = async (): Promise<void> => {
     const { open, unsent, saving } = store.getState().bench;
@@ -61,7 +62,7 @@ export function startSaving(store: AppStore): void {
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       if (error.status === 409) {
-        await rebase(open.id).catch((failure: unknown) => {
+        await catchUp(store, open.id).catch((failure: unknown) => {
           store.dispatch(
             benchActions.savingChanged({ state: 'not saved', why: failure instanceof Error ? failure.message : String(failure) }),
           );
@@ -119,8 +120,9 @@ export function settleClash(store: AppStore, keep: 'mine' | 'theirs'): void {
   if (saving.state !== 'clash') return;
   const level = structuredClone(saving.theirs);
   const operations = keep === 'mine' ? unsent.flatMap((one) => withoutGuards(one.operations)) : [];
-  const failed = applyPatch(level, operations).some((error) => error !== null);
+  const failed = applyPatch(level, operations).some((error) => error !== null) || !parseLevel(level).ok;
   const again = operations.length === 0 || failed ? [] : [{ key: crypto.randomUUID(), operations }];
   store.dispatch(benchActions.rebased({ level: failed ? saving.theirs : level, revision: saving.revision, unsent: again }));
   store.dispatch(benchActions.savingChanged({ state: again.length === 0 ? 'saved' : 'saving' }));
+  if (failed) store.dispatch(benchActions.troubled('Your values no longer fit this level, so theirs stand.'));
 }
