@@ -1,6 +1,7 @@
 export * from './begin.ts';
 export type { Refers } from './basics.ts';
 export { CURVE_INPUTS, Name, type Curve, type Destination, type Points } from './basics.ts';
+export * from './chase.ts';
 export * from './derived.ts';
 export * from './fields.ts';
 export * from './hash.ts';

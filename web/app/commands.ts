@@ -117,6 +117,7 @@ const COMMANDS: readonly Command[] = [
   { name: 'Versions', key: 'shift+v', onSheet: true, can: always, run: (store) => store.dispatch(benchActions.panelShown('versions')) },
   { name: 'Bench', key: 'shift+b', onSheet: true, can: always, run: (store, go) => go(pathOf(store.getState().bench)) },
   { name: 'Sheet', key: 'shift+t', onSheet: true, can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/sheet`) },
+  { name: 'All keys', key: 'shift+?', onSheet: true, can: always, run: (_, go) => go('/keys') },
   { name: 'All levels', key: 'shift+l', onSheet: true, can: always, run: (_, go) => go('/') },
 ];
 

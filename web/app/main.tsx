@@ -14,6 +14,7 @@ import '../ui/styles.css';
 // Drawing surfaces are large; the first page does not wait for them.
 const BenchPage = lazy(() => import('./BenchPage.tsx').then((module) => ({ default: module.BenchPage })));
 const SheetPage = lazy(() => import('./SheetPage.tsx').then((module) => ({ default: module.SheetPage })));
+const KeysPage = lazy(() => import('./KeysPage.tsx').then((module) => ({ default: module.KeysPage })));
 const PlayPage = lazy(() => import('../play/PlayPage.tsx').then((module) => ({ default: module.PlayPage })));
 
 const store = createStore();
@@ -43,6 +44,7 @@ createRoot(root).render(
             <Route path="/levels/:level" element={<BenchPage />} />
             <Route path="/levels/:level/sheet" element={<SheetPage />} />
             <Route path="/levels/:level/play" element={<PlayPage />} />
+            <Route path="/keys" element={<KeysPage />} />
             <Route path="*" element={<NoSuchPage />} />
           </Routes>
         </Suspense>

@@ -1,8 +1,9 @@
 import { kindOf, type Level } from '@dial/core/level';
 import type { Selection } from '../state/bench.ts';
 import { useAppSelector } from '../state/store.ts';
-import { placeDials, playerDials } from '../state/dialList.ts';
+import { placeDials, playerDials, sharedDials } from '../state/dialList.ts';
 import { DialGroup } from './DialGroup.tsx';
+import { Meant } from './Meant.tsx';
 import { LevelSettings } from './LevelSettings.tsx';
 import { KindColumn } from './KindColumn.tsx';
 import { SelectionActions } from './SelectionActions.tsx';
@@ -15,6 +16,8 @@ function SeveralColumn({ level, selection }: { readonly level: Level; readonly s
     const kind = level.placements[id]?.kind;
     if (kind !== undefined) counts.set(kind, (counts.get(kind) ?? 0) + 1);
   }
+  const only = useAppSelector((state) => state.bench.onlyThese);
+  const shared = sharedDials(level, selection.placements, only);
   return (
     <>
       <h2 className="text-base font-bold">{selection.placements.length} things</h2>
@@ -25,7 +28,9 @@ function SeveralColumn({ level, selection }: { readonly level: Level; readonly s
           </li>
         ))}
       </ul>
-      <p className="text-xs text-soft">Drag them together, or nudge them with the arrow keys (Shift: a whole unit).</p>
+      <p className="mb-1.5 text-xs text-soft">Drag them together, or nudge them with the arrow keys (Shift: a whole unit).</p>
+      {shared.length > 0 && <Meant every="all of these kinds" count={selection.placements.length} />}
+      <DialGroup specs={shared} level={level} />
       <SelectionActions selection={selection} />
     </>
   );

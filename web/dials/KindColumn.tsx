@@ -15,7 +15,7 @@ import {
   pointer,
 } from '@dial/core/level';
 import type { PlacementOutcome } from '@dial/core/session';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { removeKind } from '../state/authoring.ts';
 import { benchActions, onlyPlacement, type Selection } from '../state/bench.ts';
 import { setValue } from '../state/edits.ts';
@@ -25,7 +25,9 @@ import { Button, Pill } from '../ui/controls.tsx';
 import { kindDials, placeDials } from '../state/dialList.ts';
 import { FieldEditor } from '../ui/FieldEditor.tsx';
 import { Mark } from '../ui/Mark.tsx';
+import { ChaseChart } from './ChaseChart.tsx';
 import { DialGroup } from './DialGroup.tsx';
+import { Meant } from './Meant.tsx';
 import { PhasesTable } from './PhasesTable.tsx';
 import { RuleSentences } from './RuleSentences.tsx';
 import { SelectionActions } from './SelectionActions.tsx';
@@ -141,14 +143,16 @@ function FormFields({ level, owner, kind }: { readonly level: Level; readonly ow
     <details className="mt-3">
       <summary className="cursor-pointer border-b border-line pb-0.5 text-[11px] font-bold text-soft">look, shapes and life</summary>
       {parts.map((name) => (
-        <FieldEditor
-          key={name}
-          field={field.fields[name] ?? field}
-          value={kind[name]}
-          label={name}
-          level={level}
-          onSet={(next) => setValue(store, keptAt(level, owner, `/kinds/${owner.kind}/${name}`), `${kind.name}: ${name}`, next)}
-        />
+        <Fragment key={name}>
+          <FieldEditor
+            field={field.fields[name] ?? field}
+            value={kind[name]}
+            label={name}
+            level={level}
+            onSet={(next) => setValue(store, keptAt(level, owner, `/kinds/${owner.kind}/${name}`), `${kind.name}: ${name}`, next)}
+          />
+          {name === 'magnet' && <ChaseChart level={level} kind={kind} />}
+        </Fragment>
       ))}
     </details>
   );
@@ -186,38 +190,6 @@ function PlacementFields({ level, id }: { readonly level: Level; readonly id: st
   );
 }
 
-/** Whether what is turned is meant for all of a kind, or only for the things chosen. */
-function Meant({
-  name,
-  count,
-  only,
-  onChoose,
-}: {
-  readonly name: string;
-  readonly count: number;
-  readonly only: boolean;
-  readonly onChoose: (only: boolean) => void;
-}) {
-  const choices = [
-    [false, `every ${name}`],
-    [true, count === 1 ? 'only this one' : `only these ${String(count)}`],
-  ] as const;
-  return (
-    <fieldset className="flex items-center gap-1 text-[11.5px]">
-      <legend className="float-left mr-1 text-soft">turned for</legend>
-      {choices.map(([value, words]) => (
-        <label
-          key={words}
-          className={`cursor-pointer rounded-sm border px-1.5 ${only === value ? 'border-ink bg-card font-semibold' : 'border-line'}`}
-        >
-          <input type="radio" name="meant" className="sr-only" checked={only === value} onChange={() => onChoose(value)} />
-          {words}
-        </label>
-      ))}
-    </fieldset>
-  );
-}
-
 /** The column of a kind, or of things of one kind. */
 export function KindColumn({
   level,
@@ -252,14 +224,7 @@ export function KindColumn({
       {kindId in level.variants && (
         <p className="text-xs text-soft">based on {kindOf(level, level.variants[kindId]?.basedOn ?? '')?.name}: the rest follows</p>
       )}
-      {selection.placements.length > 0 && (
-        <Meant
-          name={kind.name}
-          count={selection.placements.length}
-          only={apart}
-          onChoose={(these) => store.dispatch(benchActions.meantFor(these ? 'these' : 'kind'))}
-        />
-      )}
+      {selection.placements.length > 0 && <Meant every={`every ${kind.name}`} count={selection.placements.length} />}
       <RuleSentences level={level} owner={owner} kind={kind} />
       {inRun !== undefined && (
         <p className="rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]" aria-live="polite">

@@ -178,6 +178,9 @@ export function LevelSettings({ level }: { readonly level: Level }) {
       <Section name="items">
         <Entries level={level} map="items" />
       </Section>
+      <Section name="rules for tags">
+        <Fields level={level} at="" names={['tagRules']} />
+      </Section>
       <Section name="death and return">
         <Fields level={level} at="/death" />
       </Section>

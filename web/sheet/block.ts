@@ -1,5 +1,3 @@
-import type { Quantity } from '@dial/core/level';
-
 /** A cell by its place in the table as it is shown. */
 export interface Spot {
   readonly row: number;
@@ -46,13 +44,4 @@ export function movedBy(key: string, far: boolean, { row, column }: Spot, rows: 
   const way = Object.hasOwn(ways, key) ? ways[key] : undefined;
   if (way === undefined) return null;
   return { row: Math.max(0, Math.min(last.row, way.row)), column: Math.max(0, Math.min(last.column, way.column)) };
-}
-
-export const OPERATIONS = ['set to', 'add', 'multiply by'] as const;
-export type Operation = (typeof OPERATIONS)[number];
-
-/** What an operation makes of a value, without the tails of binary fractions. */
-export function operated(operation: Operation, value: number, by: number, range: Quantity): number {
-  const made = operation === 'set to' ? by : operation === 'add' ? value + by : value * by;
-  return range.integer === true && operation === 'multiply by' ? Math.round(made) : Number(made.toFixed(6));
 }

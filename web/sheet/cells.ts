@@ -1,6 +1,7 @@
 import { blockCells, readNumber, type Sheet, type SheetCell, type SheetColumn, type SheetRow, type Write } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import { boundsOf, operated, type Block, type Operation } from './block.ts';
+import { operated, type Operation } from '../state/operations.ts';
+import { boundsOf, type Block } from './block.ts';
 
 /** A cell with what stands over and beside it. */
 export interface Place {

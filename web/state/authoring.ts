@@ -1,4 +1,16 @@
-import { addKind, addPlacement, addVariant, entry, freeId, kindOf, lastOrder, type Level, type Role, valueAt } from '@dial/core/level';
+import {
+  allKinds,
+  addKind,
+  addPlacement,
+  addVariant,
+  entry,
+  freeId,
+  kindOf,
+  lastOrder,
+  type Level,
+  type Role,
+  valueAt,
+} from '@dial/core/level';
 import { idsIn } from './aside.ts';
 import { benchActions, type Selection } from './bench.ts';
 import { preview, tryEdit, type Recipe } from './edits.ts';
@@ -181,6 +193,28 @@ export function makeVariant(store: AppStore, basedOn: string): void {
   const made = tryEdit(store, 'new kind based on another', (draft) => void (id = addVariant(draft, basedOn)));
   if (made) store.dispatch(benchActions.selected({ kind: id }));
 }
+
+/** Puts a kind before another in the Tray, or last. */
+export function reorderKind(store: AppStore, kind: string, before: string | null): void {
+  const level = openLevel(store);
+  if (level === null || kind === before) return;
+  const others = allKinds(level).filter(([id]) => id !== kind);
+  const at = before === null ? others.length : others.findIndex(([id]) => id === before);
+  const ids = [...others.slice(0, at).map(([id]) => id), kind, ...others.slice(at).map(([id]) => id)];
+  tryEdit(store, `put ${nameOf(level, kind)} elsewhere in the Tray`, (draft) => {
+    // Only the orders that are no longer right change.
+    let last = -Infinity;
+    for (const id of ids) {
+      const one = entry(draft.kinds, id) ?? entry(draft.variants, id);
+      if (one === undefined) continue;
+      if (one.order <= last || (id === kind && last === -Infinity)) one.order = last === -Infinity ? lowest(level) - 1 : last + 1;
+      last = one.order;
+    }
+  });
+}
+
+/** The lowest order a kind has. */
+const lowest = (level: Level): number => Math.min(0, ...allKinds(level).map(([, { order }]) => order));
 
 /** Deletes a kind and everything placed of it. Kinds based on it, and rules that name it, keep it from being deleted. */
 export function removeKind(store: AppStore, kind: string): void {

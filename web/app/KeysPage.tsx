@@ -1,0 +1,107 @@
+import { useEffect } from 'react';
+import { useNavigate } from 'react-router';
+import { AppHeader } from '../ui/AppHeader.tsx';
+import { Button } from '../ui/controls.tsx';
+import { commandsOn, keyWords } from './commands.ts';
+
+/** Keys that belong to one part and are no commands: where they work, and what they do there. */
+const OTHERS: readonly (readonly [part: string, keys: readonly (readonly [key: string, does: string])[]])[] = [
+  [
+    'On a dial',
+    [
+      ['← → ↑ ↓', 'turn by a step; Shift finely, Alt coarsely'],
+      ['Page up, Page down', 'ten steps'],
+      ['Home, End', 'the ends of the ruler'],
+      ['Enter', 'from the ruler to its field, and back'],
+      ['Delete', 'back to the compared version'],
+    ],
+  ],
+  [
+    'On the Plan',
+    [
+      ['← → ↑ ↓', 'nudge what is chosen by a quarter unit; Shift a whole one, Alt 0.05'],
+      ['Enter', 'with a drawing tool: put one into the middle; ends a path'],
+      ['+ −', 'nearer, further'],
+      ['0', 'the whole level'],
+      ['Space held', 'shift the view by dragging'],
+      ['Alt held', 'drag without snapping'],
+      ['Shift held', 'with Place: fill an area; else: choose more'],
+    ],
+  ],
+  [
+    'In the Tray',
+    [
+      ['Enter', 'choose a kind'],
+      ['Alt + ← →', 'put it earlier or later'],
+    ],
+  ],
+  [
+    'On the Strip’s needle',
+    [
+      ['← →', 'a tenth of a second; Shift one step'],
+      ['Page up, Page down', 'further'],
+      ['Home, End', 'start and end of the run'],
+    ],
+  ],
+  [
+    'On the Sheet',
+    [
+      ['← → ↑ ↓', 'go about; with Shift choose a block, with Ctrl to the end'],
+      ['Enter or a digit', 'type a number'],
+      ['Ctrl + C, Ctrl + V', 'copy and paste a block, as in a spreadsheet'],
+      ['Ctrl + D', 'fill down'],
+      ['Delete', 'follow the kind again'],
+    ],
+  ],
+  [
+    'In Play',
+    [
+      ['arrows or W A S D', 'walk; up or Space jumps where one is seen from the side'],
+      ['E', 'use what is near'],
+      ['Q, F, X', 'hold the next item, use it, drop it'],
+      ['Esc', 'end'],
+    ],
+  ],
+];
+
+function Table({ name, keys }: { readonly name: string; readonly keys: readonly (readonly [key: string, does: string])[] }) {
+  return (
+    <section className="mb-5 break-inside-avoid">
+      <h2 className="border-b border-ink pb-0.5 font-bold">{name}</h2>
+      <dl>
+        {keys.map(([key, does]) => (
+          <div key={key} className="flex gap-3 border-b border-line py-0.5">
+            <dt className="w-36 shrink-0 font-mono text-xs leading-5">{key}</dt>
+            <dd>{does}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}
+
+/** All keys on one page. */
+export function KeysPage() {
+  const navigate = useNavigate();
+  useEffect(() => {
+    document.title = 'Keys · Dial';
+  }, []);
+  return (
+    <div className="flex h-full flex-col">
+      <AppHeader>
+        <h1 className="text-sm font-bold">Keys</h1>
+        <Button kind="quiet" className="ml-auto" onClick={() => void navigate(-1)}>
+          Back
+        </Button>
+      </AppHeader>
+      <main className="min-h-0 flex-1 overflow-y-auto p-5" tabIndex={0}>
+        <div className="mx-auto max-w-[1080px] gap-8 lg:columns-2">
+          <Table name="Commands" keys={commandsOn('bench').map(({ key, name }) => [keyWords(key), name])} />
+          {OTHERS.map(([part, keys]) => (
+            <Table key={part} name={part} keys={keys} />
+          ))}
+        </div>
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,75 @@
+import { addKind, addPlacement, addVariant, allKinds, newLevel, type Level } from '@dial/core/level';
+import { lineUp, makeVariant, removeKind, reorderKind } from './authoring.ts';
+import { benchActions } from './bench.ts';
+import { sharedDials } from './dialList.ts';
+import { writeMany } from './edits.ts';
+import { areaSpots, rowSpots, usualGap } from './stamping.ts';
+import { createStore, type AppStore } from './store.ts';
+
+/** Two pads, a hazard, and a kind based on the first pad; one of each placed. */
+function level(): Level {
+  const made = newLevel({ name: 'yard', view: 'top', width: 20, height: 10, unitsPerPixel: 0.05, framesPerSecond: 60 });
+  const pad = addKind(made, 'mend');
+  addKind(made, 'mend');
+  addKind(made, 'harm');
+  addVariant(made, pad);
+  for (const [id] of allKinds(structuredClone(made))) addPlacement(made, id, 4, 4);
+  return structuredClone(made);
+}
+
+function openStore(): AppStore {
+  const store = createStore();
+  store.dispatch(benchActions.opened({ id: 'one', level: level(), revision: 1, compared: null, runs: [], run: null }));
+  return store;
+}
+const now = (store: AppStore): Level => store.getState().bench.open!.level;
+const order = (store: AppStore): string[] => allKinds(now(store)).map(([id]) => id);
+
+test('a kind is put elsewhere in the Tray: first, last, or before another', () => {
+  const store = openStore();
+  const [first = '', second = '', third = '', fourth = ''] = order(store);
+  reorderKind(store, fourth, first);
+  expect(order(store)).toEqual([fourth, first, second, third]);
+  reorderKind(store, fourth, null);
+  expect(order(store)).toEqual([first, second, third, fourth]);
+  reorderKind(store, first, third);
+  expect(order(store)).toEqual([second, first, third, fourth]);
+  store.dispatch(benchActions.undone('undo-reorder'));
+  expect(order(store)).toEqual([first, second, third, fourth]);
+});
+
+test('things of several kinds share the dials that all of them have, for their kinds or for them alone', () => {
+  const both = ['healing-pad', 'healing-pad-2'];
+  const shared = sharedDials(level(), both, false);
+  const rest = shared.find(({ label }) => label === 'rests for');
+  expect(rest?.paths).toEqual(['/kinds/healing-pad/rules/act/becomes/seconds', '/kinds/healing-pad-2/rules/act/becomes/seconds']);
+  const own = sharedDials(level(), both, true).find(({ label }) => label === 'rests for');
+  expect(own?.paths).toEqual(both.map((id) => `/placements/${id}/own/~1rules~1act~1becomes~1seconds`));
+  expect(sharedDials(level(), [...both, 'hazard'], false).map(({ label }) => label)).not.toContain('rests for');
+  const store = openStore();
+  expect(writeMany(store, 'rests', own!.paths.map((path) => ({ path, value: 2 })))).toEqual([]); // prettier-ignore
+  expect(now(store).placements['healing-pad-2']?.own).toEqual({ '/rules/act/becomes/seconds': 2 });
+});
+
+test('rows and areas are stamped evenly; things are spread between the outermost', () => {
+  expect(rowSpots({ x: 1, y: 1 }, { x: 4, y: 5 }, 2.5)).toEqual([{ x: 1, y: 1 }, { x: 2.5, y: 3 }, { x: 4, y: 5 }]); // prettier-ignore
+  expect(rowSpots({ x: 1, y: 1 }, { x: 1, y: 1 }, 2)).toEqual([{ x: 1, y: 1 }]);
+  expect(areaSpots({ x: 0, y: 0, width: 2, height: 1 }, 1)).toHaveLength(6);
+  expect(areaSpots({ x: 0, y: 0, width: 400, height: 400 }, 1)).toHaveLength(500);
+  expect(usualGap(level(), 'healing-pad')).toBe(2.5);
+  const store = openStore();
+  const ids = Object.keys(now(store).placements);
+  writeMany(store, 'move', [{ path: `/placements/${ids[0]!}/x`, value: 10 }]);
+  store.dispatch(benchActions.selected({ placements: ids.slice(0, 3) }));
+  lineUp(store, 'row', true);
+  expect(ids.slice(0, 3).map((id) => now(store).placements[id]?.x).sort()).toEqual([10, 4, 7]); // prettier-ignore
+});
+
+test('what others are based on is not deleted, and the reason is said', () => {
+  const store = openStore();
+  removeKind(store, 'healing-pad');
+  expect([order(store).includes('healing-pad'), store.getState().bench.trouble]).toEqual([true, expect.stringContaining('Not done')]);
+  makeVariant(store, 'hazard');
+  removeKind(store, 'hazard-variant');
+  expect(order(store)).toHaveLength(4);
+});
