@@ -1,6 +1,6 @@
 /** Imports point one way: web, server, cli → core; within core from later folders to earlier ones only. */
 const order = ['level', 'geometry', 'session', 'players', 'studies', 'findings', 'formats'];
-const features = ['levels', 'tray', 'plan', 'strip', 'dials', 'versions', 'sheet', 'ledger', 'play'];
+const features = ['levels', 'tray', 'plan', 'strip', 'dials', 'versions', 'files', 'sheet', 'ledger', 'play'];
 
 module.exports = {
   forbidden: [

@@ -203,7 +203,8 @@ test.describe('refused by the server', () => {
 
   test('a level file is exported, and a broken one is refused with its place', async ({ page }) => {
     await openBench(page);
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export' }).click()]);
+    await page.getByRole('button', { name: 'Files' }).click();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export level' }).click()]);
     const chunks: Buffer[] = [];
     for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
     const text = Buffer.concat(chunks).toString();

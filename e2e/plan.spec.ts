@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { begin, dragFrom, makeKind, pressAt, value } from './planning.ts';
 import { expect, expectNoSeriousProblem, saved, test, tray } from './fixture.ts';
 
@@ -75,4 +76,35 @@ test('the list beside the Plan chooses, locks and hides by keyboard alone', asyn
   await page.keyboard.press('k');
   await page.keyboard.press('f');
   await expect(list.getByRole('option', { selected: true })).not.toHaveCount(1);
+});
+
+test('the Plan goes out as SVG and PNG, and shapes come in from a drawing, named by hand where they have to be', async ({ page }) => {
+  await begin(page, 'Drawn yard');
+  await makeKind(page, 'mend');
+  const file = async (button: string) => {
+    await page.getByRole('button', { name: 'Files' }).click();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: button }).click()]);
+    return download;
+  };
+  const picture = await readFile(await (await file('Export Plan (PNG)')).path());
+  expect([picture.subarray(1, 4).toString(), picture.readUInt32BE(16)]).toEqual(['PNG', 40 * 32]);
+  const drawing = `<svg viewBox="0 0 400 180"><circle class="healing-pad" cx="100" cy="60" r="20"/>
+    <rect class="wall" width="20" height="60"/><circle class="blob" cx="300" cy="60" r="10"/><script>document.title = 'x'</script></svg>`;
+  await page.keyboard.press('e');
+  await page
+    .getByLabel('SVG to take shapes from')
+    .setInputFiles({ name: 'yard.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(drawing) });
+  await page.getByLabel('Pixels a unit').fill('10');
+  await expect(page.getByRole('list', { name: 'Changes' }).getByRole('listitem')).toHaveCount(2);
+  await page.getByLabel('blob becomes').selectOption('healing pad');
+  await expect(page.getByRole('list', { name: 'Changes' })).toContainText('new: healing pad at 30, 12');
+  await expectNoSeriousProblem(page);
+  await page.getByRole('button', { name: 'Make 3 changes' }).click();
+  await expect(tray(page, 'healing pad')).toContainText('2');
+  await pressAt(page, 10, 12);
+  await expect(page.getByRole('radio', { name: 'only this one' })).toBeAttached();
+  const out = await readFile(await (await file('Export Plan (SVG)')).path(), 'utf8');
+  expect(out).toContain('class="healing-pad"><title>healing pad 1</title><circle cx="320" cy="192" r="64"');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(tray(page, 'healing pad')).toContainText('unused');
 });

@@ -6,3 +6,6 @@ export * from './sheetFile.ts';
 export type { RefusedCell, SheetChange, SheetReading } from './sheetReading.ts';
 export * from './typed.ts';
 export * from './words.ts';
+export * from './planSvg.ts';
+export * from './svgPlacing.ts';
+export * from './svgShapes.ts';

@@ -1,11 +1,11 @@
-import { clockTime, fileName, levelText } from '@dial/core/formats';
+import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { Link } from 'react-router';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { FilesMenu } from '../files/FilesMenu.tsx';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, buttonClass } from '../ui/controls.tsx';
-import { download } from '../ui/download.ts';
 import { Versions } from '../versions/Versions.tsx';
 import { SavedState } from './Saved.tsx';
 
@@ -75,7 +75,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
         >
           Redo
         </Button>
-        <Button onClick={() => download(fileName(level.name, 'json'), levelText(open.level), 'application/json')}>Export</Button>
+        <FilesMenu level={open.level} />
         {open.run !== null && (
           <Link to={`${path}/play?run=${open.run.id}&at=${String(needleStep)}`} className={buttonClass('strong')}>
             Take over at {clockTime(needleStep / level.rate, 0)}

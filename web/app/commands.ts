@@ -114,6 +114,13 @@ const COMMANDS: readonly Command[] = [
     },
   },
   { name: 'Settings of the level', key: 'shift+s', can: always, run: (store) => store.dispatch(benchActions.selected({})) },
+  {
+    name: 'Files: export the level or its Plan, take in shapes',
+    key: 'e',
+    onSheet: true,
+    can: always,
+    run: (store) => store.dispatch(benchActions.panelShown('files')),
+  },
   { name: 'Versions', key: 'shift+v', onSheet: true, can: always, run: (store) => store.dispatch(benchActions.panelShown('versions')) },
   { name: 'Bench', key: 'shift+b', onSheet: true, can: always, run: (store, go) => go(pathOf(store.getState().bench)) },
   { name: 'Sheet', key: 'shift+t', onSheet: true, can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/sheet`) },

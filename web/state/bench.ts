@@ -66,7 +66,7 @@ export type Kept = Pick<BenchState, 'aside' | 'undo' | 'redo' | 'unsent'>;
 export type PlanTool = 'select' | 'place' | 'solid' | 'one-way' | 'point' | 'path' | 'route' | 'measure';
 
 /** What lies over the Bench, at most one at a time. */
-export type Panel = 'commands' | 'new kind' | 'versions';
+export type Panel = 'commands' | 'new kind' | 'versions' | 'files';
 
 export interface BenchState {
   readonly open: OpenLevel | null;
