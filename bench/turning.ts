@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { medianOf, quantileOf, type Figure } from './figures.ts';
+import { panningFigures } from './panning.ts';
 
 const TURNS = 60;
 const THREE_MINUTES = 180;
@@ -49,7 +50,7 @@ export async function turningFigures(): Promise<Figure[]> {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     const began = performance.now();
     await page.goto(url);
-    await page.getByRole('link', { name: /Night Firing/ }).waitFor();
+    await page.getByRole('link', { name: 'Open Night Firing' }).waitFor();
     const firstPage = performance.now() - began;
     await page.goto(`${url}/levels/night-firing?run=bench-long`);
     await page.getByRole('toolbar', { name: 'Tray' }).getByRole('button', { name: 'ember vent' }).click();
@@ -90,6 +91,7 @@ export async function turningFigures(): Promise<Figure[]> {
       { name: 'turn to redraw, three-minute run, median', value: medianOf(turns), unit: 'ms' },
       { name: '… of which simulation, median', value: medianOf(simulations), unit: 'ms' },
       { name: 'first page usable, warm server', value: firstPage, unit: 'ms' },
+      ...(await panningFigures(page, url)),
     ];
   } finally {
     await browser.close();

@@ -121,7 +121,29 @@ const Solids = memo(function Solids({ solids, scale, palette, selected, hidden, 
   });
 });
 
-const MOST_TRACK_POINTS = 3000;
+/** A track may lie this far beside where the player was. Pixels. */
+const TRACK_SLACK = 0.4;
+
+/** A track as few points as show it: where it goes straight on, none. Dashed lines of thousands of pieces are dear to draw. */
+function trackPoints({ x, y }: PlanTrack, scale: PlanScale): number[] {
+  const points: number[] = [];
+  let [keptX, keptY] = [scale.x(x[0] ?? 0), scale.y(y[0] ?? 0)];
+  points.push(keptX, keptY);
+  for (let step = 1; step < x.length; step += 1) {
+    const [hereX, hereY] = [scale.x(x[step] ?? 0), scale.y(y[step] ?? 0)];
+    const last = step === x.length - 1;
+    const [wayX, wayY] = [scale.x(x[step + 1] ?? 0) - keptX, scale.y(y[step + 1] ?? 0) - keptY];
+    const length = Math.hypot(wayX, wayY);
+    const [goneX, goneY] = [hereX - keptX, hereY - keptY];
+    const beside = length === 0 ? Math.hypot(goneX, goneY) : Math.abs(wayX * goneY - wayY * goneX) / length;
+    const back = wayX * goneX + wayY * goneY < 0;
+    const turned = length < Math.hypot(goneX, goneY) - TRACK_SLACK;
+    if (!last && beside < TRACK_SLACK && !back && !turned) continue;
+    points.push(hereX, hereY);
+    [keptX, keptY] = [hereX, hereY];
+  }
+  return points;
+}
 
 const Track = memo(function Track({
   track,
@@ -134,9 +156,7 @@ const Track = memo(function Track({
   readonly dashed: boolean;
   readonly palette: Palette;
 }) {
-  const stride = Math.max(1, Math.ceil(track.x.length / MOST_TRACK_POINTS));
-  const points: number[] = [];
-  for (let step = 0; step < track.x.length; step += stride) points.push(scale.x(track.x[step] ?? 0), scale.y(track.y[step] ?? 0));
+  const points = useMemo(() => trackPoints(track, scale), [track, scale]);
   return dashed ? (
     <Line points={points} stroke={palette.soft} strokeWidth={1.3} dash={[5, 4]} opacity={0.8} />
   ) : (
@@ -214,8 +234,8 @@ function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[
   return [...placed, ...spawned];
 }
 
-/** Draws a level as it is at one moment: solids, things with their phases, players, tracks, and what just happened. */
-export function PlanDrawing(props: PlanDrawingProps) {
+/** Draws a level as it is at one moment, and anew only when something in it is another: solids, things with their phases, players, tracks, and what just happened. */
+export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
   const { level, width, height, moment, track, ghost, labels = [], showHidden, onPress } = props;
   const { selectedPlacements = [], dragged = [] } = props;
   const palette = usePalette();
@@ -283,10 +303,9 @@ export function PlanDrawing(props: PlanDrawingProps) {
         })}
         {spots(true)}
       </Layer>
-      <Layer listening={false}>
-        {ghost != null && <Track track={ghost} scale={scale} dashed palette={palette} />}
-        {track != null && <Track track={track} scale={scale} dashed={false} palette={palette} />}
-      </Layer>
+      {/* In a layer of its own: it stays as it is while a dial is turned. */}
+      <Layer listening={false}>{ghost != null && <Track track={ghost} scale={scale} dashed palette={palette} />}</Layer>
+      <Layer listening={false}>{track != null && <Track track={track} scale={scale} dashed={false} palette={palette} />}</Layer>
       <Layer listening={false}>
         {players.map((player, index) => (
           <Player key={index} player={player} level={level} scale={scale} palette={palette} />
@@ -300,4 +319,4 @@ export function PlanDrawing(props: PlanDrawingProps) {
       </Layer>
     </Stage>
   );
-}
+});

@@ -149,6 +149,21 @@ interface ThingProps {
   readonly onPress: OnPress;
 }
 
+/** Whether a thing looks as before: what of its kind is not drawn may be another. */
+function looksAlike(before: ThingProps, now: ThingProps): boolean {
+  const names = Object.keys(now) as (keyof ThingProps)[];
+  const [was, is] = [before.kind, now.kind];
+  const sameKind =
+    was === is ||
+    (was.shapes === is.shapes &&
+      was.solid === is.solid &&
+      was.phases === is.phases &&
+      was.role === is.role &&
+      was.mark === is.mark &&
+      (now.secondsLeft === null || (was.rules === is.rules && was.cycle === is.cycle)));
+  return sameKind && names.every((name) => name === 'kind' || before[name] === now[name]);
+}
+
 /** One thing on the Plan: its shapes with the pattern of its role, its mark, its box, and the seconds left of its phase. */
 export const Thing = memo(function Thing({
   id,
@@ -211,4 +226,4 @@ export const Thing = memo(function Thing({
       )}
     </Group>
   );
-});
+}, looksAlike);
