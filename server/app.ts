@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { nameTwice } from '@dial/core/level';
 import helmet from '@fastify/helmet';
 import rateLimit from '@fastify/rate-limit';
 import sensible from '@fastify/sensible';
@@ -30,7 +31,18 @@ export async function buildApp({ queries, pages, token }: AppOptions): Promise<F
   });
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
-  app.addContentTypeParser('application/json-patch+json', { parseAs: 'string' }, app.getDefaultJsonParser('error', 'error'));
+  const parseBody = app.getDefaultJsonParser('error', 'error');
+  app.removeContentTypeParser('application/json');
+  app.addContentTypeParser<string>(['application/json', 'application/json-patch+json'], { parseAs: 'string' }, (request, body, done) => {
+    void parseBody(request, body, (error, value: unknown) => {
+      const twice = error === null ? nameTwice(body) : undefined;
+      if (twice === undefined) done(error, value);
+      else
+        done(
+          new HttpProblem(422, 'Not valid', `${twice} stands twice in what was sent; only one of them can be meant. Nothing was changed.`),
+        );
+    });
+  });
   installProblems(app);
   installGuard(app, token);
 

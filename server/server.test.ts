@@ -80,6 +80,14 @@ const refusals: [string, number, RegExp, (revision: number) => Promise<Answer>][
   ['another page’s origin', 403, /own pages/, (revision) => patch(revision, restPatch(3), { origin: 'http://elsewhere.example' })],
   ['a level of no known format', 422, /format 99/, () => call('POST', '/api/levels', { ...demoLevel, format: 99 })],
   ['a level with a dangling id', 422, /no kind/, () => call('POST', '/api/levels', { ...demoLevel, kinds: {} })],
+  ['a level with a number that is none', 400, /not valid JSON/, () => call('POST', '/api/levels', '{"format": NaN}')],
+  [
+    'a level that states an id twice',
+    422,
+    /\/kinds\/a\/mark stands twice/,
+    () => call('POST', '/api/levels', '{"kinds":{"a":{"mark":1,"mark":2}}}'),
+  ],
+  ['a level of fifty million characters', 413, /larger than allowed/, () => call('POST', '/api/levels', `"${'x'.repeat(50_000_000)}"`)],
   ['a level nested without end', 422, /.*/, () => call('POST', '/api/levels', `${'{"a":'.repeat(20_000)}1${'}'.repeat(20_000)}`)],
   [
     'a run out of order',

@@ -1,9 +1,11 @@
 import { z } from 'zod';
+import { parseJson } from './json.ts';
 import { problemsOf, type Parsed } from './problems.ts';
 import { checkReferences } from './references.ts';
 import { Level, LEVEL_FORMAT } from './schema.ts';
 
 export type { Parsed, Problem } from './problems.ts';
+export { nameTwice, parseJson } from './json.ts';
 export { roundSeconds } from './references.ts';
 
 /** Brings a document of an older format up to the present one. Format 1 is the first, so nothing changes yet. */
@@ -27,15 +29,6 @@ export function parseLevel(document: unknown): Parsed<Level> {
   if (!parsed.success) return { ok: false, problems: problemsOf(parsed.error) };
   const problems = checkReferences(parsed.data);
   return problems.length > 0 ? { ok: false, problems } : { ok: true, value: parsed.data };
-}
-
-/** Reads JSON text, with a plain message when it is none. */
-export function parseJson(text: string): Parsed<unknown> {
-  try {
-    return { ok: true, value: JSON.parse(text) };
-  } catch (error) {
-    return { ok: false, problems: [{ path: '', message: `not JSON: ${error instanceof Error ? error.message : String(error)}` }] };
-  }
 }
 
 /** Reads a level from JSON text. */
