@@ -52,24 +52,24 @@ function Bench({ open }: { readonly open: OpenLevel }) {
     document.title = `${open.level.name} · Dial`;
   }, [open.level.name]);
   return (
-    <div className="flex h-full min-h-[560px] flex-col">
+    <div className="flex flex-col desk:h-full desk:min-h-[560px]">
       <LevelHeader open={open} level={level} here="Bench" />
       <CommandList where="bench" />
       <Tray level={level} />
       <SaveTrouble />
       {trouble !== null && <Notice>{trouble}</Notice>}
-      <main className="flex min-h-0 flex-1">
+      <main className="flex min-h-0 flex-1 flex-col desk:flex-row">
         <div className="flex min-w-0 flex-1 flex-col p-2.5 pb-2">
-          <div className="flex min-h-[200px] flex-[1.72]">
+          <div className="flex h-[320px] min-h-[200px] desk:h-auto desk:flex-[1.72]">
             {listShown && <PlanList level={level} />}
             <div className="min-w-0 flex-1">
               <Plan level={level} />
             </div>
           </div>
           <RunCaption level={level} ledgerOpen={ledgerOpen} onLedger={toggleLedger} />
-          <div className="min-h-[150px] flex-1">{ledgerOpen ? <Ledger level={level} /> : <Strip />}</div>
+          <div className="h-[260px] min-h-[150px] desk:h-auto desk:flex-1">{ledgerOpen ? <Ledger level={level} /> : <Strip />}</div>
         </div>
-        <div className="w-[340px] shrink-0">
+        <div className="shrink-0 desk:w-[340px]">
           <Dials level={level} />
         </div>
       </main>

@@ -36,7 +36,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
     <AppHeader>
       <h1 className="truncate text-sm font-bold">{level.name}</h1>
       <Versions open={open} level={level} />
-      <nav aria-label="Level" className="ml-3 flex self-stretch">
+      <nav aria-label="Level" className="ml-3 flex min-h-[42px] self-stretch">
         {PAGES.map(([name, at]) =>
           name === here ? (
             <span key={name} aria-current="page" className={`${tabClass} border-needle`}>
@@ -49,7 +49,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
           ),
         )}
       </nav>
-      <div className="ml-auto flex items-center gap-2">
+      <div className="ml-auto flex flex-wrap items-center gap-2 py-1">
         <SavedState />
         <button
           type="button"

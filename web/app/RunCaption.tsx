@@ -20,7 +20,7 @@ function Closing({ name, now, was }: { readonly name: string; readonly now: numb
 export function Outcome({ level }: { readonly level: Level }) {
   const { now, compared } = useAppSelector((state) => state.bench.simulated);
   return (
-    <span className="ml-auto flex items-center gap-2.5" role="status" aria-label="Outcome">
+    <span className="ml-auto flex flex-wrap items-center gap-x-2.5" role="status" aria-label="Outcome">
       {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
       {now !== null &&
         inOrder(level.meters).map(([id, meter]) => (
@@ -49,7 +49,7 @@ export function RunCaption({ level, ledgerOpen, onLedger }: RunCaptionProps) {
   const { now } = simulated;
   const rate = now?.rate ?? level.rate;
   return (
-    <div className="flex h-8 items-center gap-2.5 text-xs">
+    <div className="flex min-h-8 flex-wrap items-center gap-x-2.5 text-xs">
       <Button
         kind="quiet"
         className="py-0!"

@@ -18,7 +18,7 @@ function OpenSheet({ open }: { readonly open: OpenLevel }) {
     document.title = `Sheet of ${open.level.name} · Dial`;
   }, [open.level.name]);
   return (
-    <div className="flex h-full min-h-[480px] flex-col">
+    <div className="flex flex-col desk:h-full desk:min-h-[480px]">
       <LevelHeader open={open} level={level} here="Sheet" />
       <CommandList where="sheet" />
       <SaveTrouble />

@@ -57,7 +57,10 @@ export function Dials({ level }: { readonly level: Level }) {
   const selection = useAppSelector((state) => state.bench.selection);
   const kind = selection.kind === null ? undefined : kindOf(level, selection.kind);
   return (
-    <aside aria-label="Dials" className="h-full overflow-y-auto border-l-[1.5px] border-ink bg-paper px-[18px] pt-3 pb-6">
+    <aside
+      aria-label="Dials"
+      className="h-full border-t-[1.5px] desk:overflow-y-auto desk:border-t-0 desk:border-l-[1.5px] border-ink bg-paper px-[18px] pt-3 pb-6"
+    >
       {selection.spot !== null ? (
         <SpotColumn key={selection.spot} level={level} spot={selection.spot} />
       ) : selection.solid !== null && selection.solid in level.solids ? (

@@ -58,7 +58,7 @@ export function PlanList({ level }: { readonly level: Level }) {
   return (
     <section
       aria-label="List of what is on the Plan"
-      className="mr-2 flex w-[210px] shrink-0 flex-col rounded-sm border-[1.3px] border-ink bg-panel text-xs"
+      className="mr-2 flex w-[150px] shrink-0 flex-col desk:w-[210px] rounded-sm border-[1.3px] border-ink bg-panel text-xs"
     >
       <div className="flex flex-wrap gap-1 border-b border-line p-1.5">
         <input

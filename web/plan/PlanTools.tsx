@@ -37,7 +37,7 @@ export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, onChoo
     <div
       role="toolbar"
       aria-label="Plan tools"
-      className="absolute top-1.5 left-1.5 flex items-center gap-1 rounded-md border border-line bg-card p-1 text-xs"
+      className="absolute top-1.5 left-1.5 flex flex-wrap items-center gap-1 rounded-md border border-line bg-card p-1 text-xs"
     >
       {TOOLS.filter((one) => one.tool !== 'one-way' || level.view === 'side').map((one) => (
         <button

@@ -150,7 +150,7 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
           </Button>
         </span>
       </div>
-      <div className="flex min-h-[74px] items-start gap-5 border-b border-line pb-1">
+      <div className="flex min-h-[74px] flex-wrap items-start gap-x-5 border-b border-line pb-1">
         <div className="w-[312px] shrink-0">
           {active !== undefined && (
             <TapeDial

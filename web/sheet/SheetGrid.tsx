@@ -117,7 +117,7 @@ export function SheetGrid(props: GridProps) {
       aria-multiselectable
       aria-activedescendant={`${id}-${String(active.row)}-${String(active.column)}`}
       tabIndex={0}
-      className="min-h-0 flex-1 overflow-auto border-[1.3px] border-ink bg-paper select-none"
+      className="h-[320px] min-h-0 overflow-auto desk:h-auto desk:flex-1 border-[1.3px] border-ink bg-paper select-none"
       onScroll={onScroll}
       onKeyDown={onKey}
       onPointerDown={onPress}

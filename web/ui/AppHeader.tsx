@@ -18,12 +18,12 @@ export function AppHeader({ children }: { readonly children?: ReactNode }) {
   const { theme } = usePalette();
   const other = theme === 'light' ? 'dark' : 'light';
   return (
-    <header className="flex h-[46px] shrink-0 items-center gap-3 border-b-[1.5px] border-ink bg-paper px-3.5">
+    <header className="flex min-h-[46px] shrink-0 items-center gap-3 border-b-[1.5px] border-ink bg-paper px-3.5">
       <Link to="/" className="flex items-center gap-2 rounded-sm text-sm font-bold" aria-label="Dial, all levels">
         <Logo />
         Dial
       </Link>
-      <div className="flex min-w-0 flex-1 items-center gap-3 self-stretch">{children}</div>
+      <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-3 self-stretch">{children}</div>
       <button
         type="button"
         className="cursor-pointer rounded-sm px-1 text-xs text-soft hover:text-ink hover:underline"
