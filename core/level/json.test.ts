@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { nameTwice, parseJson } from './index.ts';
+import { nameTwice, parseJson, parseLevelText } from './index.ts';
 
 test.each([
   ['{"a":1,"b":{"a":2},"a":3}', '/a'],
@@ -13,4 +13,9 @@ test.each([
 
 test('JSON that was written by a program states nothing twice', () => {
   fc.assert(fc.property(fc.json(), (text) => parseJson(text).ok));
+});
+
+test('a level file of fifty million characters is refused before it is read', () => {
+  const refused = parseLevelText('['.repeat(50_000_000));
+  expect(refused).toEqual({ ok: false, problems: [{ path: '', message: 'the file is larger than 8 MB (it has 48)' }] });
 });

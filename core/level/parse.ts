@@ -31,8 +31,19 @@ export function parseLevel(document: unknown): Parsed<Level> {
   return problems.length > 0 ? { ok: false, problems } : { ok: true, value: parsed.data };
 }
 
+/** A level file is no larger than this, in bytes and so in characters. */
+export const MOST_LEVEL_BYTES = 8 * 1024 * 1024;
+
+/** Why a level file of so many characters or bytes is not read; null when it may be. */
+export function tooLarge(size: number): string | null {
+  const millions = (bytes: number): string => (bytes / 1024 / 1024).toFixed(0);
+  return size <= MOST_LEVEL_BYTES ? null : `the file is larger than ${millions(MOST_LEVEL_BYTES)} MB (it has ${millions(size)})`;
+}
+
 /** Reads a level from JSON text. */
 export function parseLevelText(text: string): Parsed<Level> {
+  const large = tooLarge(text.length);
+  if (large !== null) return { ok: false, problems: [{ path: '', message: large }] };
   const document = parseJson(text);
   return document.ok ? parseLevel(document.value) : document;
 }

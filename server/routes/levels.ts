@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { levelJsonSchema, Name, parseLevel, type Level, type Problem } from '@dial/core/level';
+import { levelJsonSchema, MOST_LEVEL_BYTES, Name, parseLevel, type Level, type Problem } from '@dial/core/level';
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { applyPatch } from 'rfc6902';
 import { z } from 'zod';
@@ -7,7 +7,6 @@ import type { Queries } from '../db/queries.ts';
 import type { Followers } from '../followers.ts';
 import { HttpProblem, notFound } from '../problems.ts';
 
-const LEVEL_BYTES = 8 * 1024 * 1024;
 const PATCH_BYTES = 2 * 1024 * 1024;
 
 const Pointer = z
@@ -65,7 +64,7 @@ export const levelRoutes =
     app.post(
       '/api/levels',
       {
-        bodyLimit: LEVEL_BYTES,
+        bodyLimit: MOST_LEVEL_BYTES,
         schema: {
           summary: 'Add a level; its first version is named by how it came to be',
           querystring: z.object({ as: z.enum(['imported', 'begun', 'copied']).default('imported') }),

@@ -1,12 +1,12 @@
 import { fileName, levelText, planSvgText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useState } from 'react';
 import { benchActions } from '../state/bench.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { download, downloadPicture } from '../ui/download.ts';
 import { FileButton, type ChosenFile } from '../ui/FileButton.tsx';
-import { useAwayPress } from '../ui/useAwayPress.ts';
+import { Popover } from '../ui/Popover.tsx';
 import { SvgPreview } from './SvgPreview.tsx';
 
 const lineClass = 'w-full justify-start border-transparent!';
@@ -18,8 +18,6 @@ export function FilesMenu({ level }: { readonly level: Level }) {
   const setShown = useCallback((now: boolean) => store.dispatch(benchActions.panelShown(now ? 'files' : null)), [store]);
   const close = useCallback(() => setShown(false), [setShown]);
   const [drawing, setDrawing] = useState<ChosenFile | null>(null);
-  const root = useRef<HTMLDivElement>(null);
-  useAwayPress(root, shown, close);
   const picture = (): void => {
     downloadPicture(fileName(level.name, 'png'), planSvgText(level)).catch((error: unknown) => {
       store.dispatch(benchActions.troubled(`No picture was made: ${error instanceof Error ? error.message : String(error)}`));
@@ -30,57 +28,50 @@ export function FilesMenu({ level }: { readonly level: Level }) {
     close();
   };
   return (
-    <div
-      ref={root}
-      className="relative"
-      onKeyDown={(event) => {
-        if (event.key !== 'Escape' || !shown) return;
-        event.stopPropagation();
-        close();
-        root.current?.querySelector('button')?.focus();
-      }}
-    >
-      <Button aria-expanded={shown} onClick={() => setShown(!shown)}>
-        Files
-      </Button>
-      {shown && (
-        <div
-          role="group"
-          aria-label="Files"
-          className="absolute top-full right-0 z-30 mt-2 w-56 rounded-md border-[1.3px] border-ink bg-card p-1.5"
+    <>
+      <Popover
+        shown={shown}
+        onShown={setShown}
+        label="Files"
+        role="group"
+        className="right-0 z-30 w-56 p-1.5"
+        button={
+          <Button aria-expanded={shown} onClick={() => setShown(!shown)}>
+            Files
+          </Button>
+        }
+      >
+        <Button
+          kind="quiet"
+          className={lineClass}
+          onClick={then(() => download(fileName(level.name, 'json'), levelText(level), 'application/json'))}
         >
-          <Button
-            kind="quiet"
-            className={lineClass}
-            onClick={then(() => download(fileName(level.name, 'json'), levelText(level), 'application/json'))}
-          >
-            Export level (JSON)
-          </Button>
-          <Button
-            kind="quiet"
-            className={lineClass}
-            onClick={then(() => download(fileName(level.name, 'svg'), planSvgText(level), 'image/svg+xml'))}
-          >
-            Export Plan (SVG)
-          </Button>
-          <Button kind="quiet" className={lineClass} onClick={then(picture)}>
-            Export Plan (PNG)
-          </Button>
-          <FileButton
-            label="SVG to take shapes from"
-            accept=".svg,image/svg+xml"
-            className={lineClass}
-            onFile={(file) => {
-              setDrawing(file);
-              close();
-            }}
-          >
-            Shapes from an SVG …
-          </FileButton>
-          <p className="px-2.5 pt-1 text-[11px] text-soft">Values and placements go in and out as CSV on the Sheet.</p>
-        </div>
-      )}
+          Export level (JSON)
+        </Button>
+        <Button
+          kind="quiet"
+          className={lineClass}
+          onClick={then(() => download(fileName(level.name, 'svg'), planSvgText(level), 'image/svg+xml'))}
+        >
+          Export Plan (SVG)
+        </Button>
+        <Button kind="quiet" className={lineClass} onClick={then(picture)}>
+          Export Plan (PNG)
+        </Button>
+        <FileButton
+          label="SVG to take shapes from"
+          accept=".svg,image/svg+xml"
+          className={lineClass}
+          onFile={(file) => {
+            setDrawing(file);
+            close();
+          }}
+        >
+          Shapes from an SVG …
+        </FileButton>
+        <p className="px-2.5 pt-1 text-[11px] text-soft">Values and placements go in and out as CSV on the Sheet.</p>
+      </Popover>
       {drawing !== null && <SvgPreview level={level} file={drawing} onClose={() => setDrawing(null)} />}
-    </div>
+    </>
   );
 }

@@ -1,5 +1,5 @@
 import { levelText } from '@dial/core/formats';
-import { type Level } from '@dial/core/level';
+import { tooLarge, type Level } from '@dial/core/level';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, ApiError, reasonOf, type ListedLevel } from '../state/api.ts';
@@ -78,7 +78,9 @@ export function LevelsPage() {
             onChange={(event) => {
               const chosen = event.target.files?.[0];
               event.target.value = '';
-              if (chosen !== undefined) void chosen.text().then((text) => add(text, 'imported', `${chosen.name} was not imported.`));
+              const large = chosen === undefined ? null : tooLarge(chosen.size);
+              if (large !== null) setTrouble(`${chosen?.name ?? ''} was not imported: ${large}. Nothing was changed.`);
+              else if (chosen !== undefined) void chosen.text().then((text) => add(text, 'imported', `${chosen.name} was not imported.`));
             }}
           />
         </div>

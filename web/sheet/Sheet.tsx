@@ -6,6 +6,7 @@ import {
   placementSheet,
   placementSheetText,
   readNumber,
+  type Sheet as SheetTable,
   type SheetRow,
 } from '@dial/core/formats';
 import { forgetAt, kindOf, type Level } from '@dial/core/level';
@@ -152,7 +153,9 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
       </div>
       <div className="flex min-h-[74px] flex-wrap items-start gap-x-5 border-b border-line pb-1">
         <div className="w-[312px] shrink-0">
-          {active !== undefined && (
+          {active === undefined ? (
+            <p className="pt-3 text-xs text-soft">{hereWords(sheet, block.to)}</p>
+          ) : (
             <TapeDial
               key={active.cell.path}
               label={`${active.row.name}: ${active.column.name}`}
@@ -216,6 +219,12 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
       )}
     </section>
   );
+}
+
+/** Why there is no dial for a cell that holds no number. */
+function hereWords({ rows, columns }: SheetTable, { row, column }: Spot): string {
+  const [name, number] = [rows[row]?.name, columns[column]?.name];
+  return name === undefined || number === undefined ? '' : `${name} has no “${number}”. Its dial stands here where there is a number.`;
 }
 
 function emptyWords(rows: number, table: Table): string {

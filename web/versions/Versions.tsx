@@ -1,6 +1,6 @@
 import { levelText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, reasonOf, type Version } from '../state/api.ts';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
@@ -8,7 +8,7 @@ import { tryEdit } from '../state/edits.ts';
 import { whenAllSent } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
-import { useAwayPress } from '../ui/useAwayPress.ts';
+import { Popover } from '../ui/Popover.tsx';
 import { differences } from './differences.ts';
 import { numbersOff } from './numbersOff.ts';
 
@@ -142,43 +142,31 @@ export function Versions({ open, level }: PanelProps) {
   const store = useAppStore();
   const shown = useAppSelector((state) => state.bench.panel === 'versions');
   const setShown = useCallback((now: boolean) => store.dispatch(benchActions.panelShown(now ? 'versions' : null)), [store]);
-  const root = useRef<HTMLDivElement>(null);
   const off = useMemo(() => (open.compared === null ? 0 : numbersOff(level, open.compared.level)), [open.compared, level]);
-  const close = useCallback(() => setShown(false), [setShown]);
-  useAwayPress(root, shown, close);
   const words =
     open.compared === null
       ? 'Versions'
       : `${off === 0 ? 'same as' : `${String(off)} ${off === 1 ? 'number' : 'numbers'} off`} “${open.compared.name}”`;
   return (
-    <div
-      ref={root}
-      className="relative"
-      onKeyDown={(event) => {
-        if (event.key !== 'Escape' || !shown) return;
-        event.stopPropagation();
-        setShown(false);
-        root.current?.querySelector('button')?.focus();
-      }}
-    >
-      <button
-        type="button"
-        aria-expanded={shown}
-        title="Versions: keep, compare, restore, branch off"
-        className="cursor-pointer rounded-full border border-line bg-card px-2 py-px text-xs whitespace-nowrap hover:border-ink"
-        onClick={() => setShown(!shown)}
-      >
-        {words}
-      </button>
-      {shown && (
-        <div
-          role="dialog"
-          aria-label="Versions"
-          className="absolute top-full left-0 z-20 mt-2 w-[400px] rounded-md border-[1.3px] border-ink bg-card p-3"
+    <Popover
+      shown={shown}
+      onShown={setShown}
+      label="Versions"
+      role="dialog"
+      className="left-0 z-20 w-[400px] p-3"
+      button={
+        <button
+          type="button"
+          aria-expanded={shown}
+          title="Versions: keep, compare, restore, branch off"
+          className="cursor-pointer rounded-full border border-line bg-card px-2 py-px text-xs whitespace-nowrap hover:border-ink"
+          onClick={() => setShown(!shown)}
         >
-          <Panel open={open} level={level} />
-        </div>
-      )}
-    </div>
+          {words}
+        </button>
+      }
+    >
+      <Panel open={open} level={level} />
+    </Popover>
   );
 }
