@@ -285,7 +285,7 @@ export function Plan({ level }: { readonly level: Level }) {
             onPress={press}
           />
         </div>
-        <PlanOverlay scale={scale} way={way} band={band} measured={tool === 'measure' ? measured : null} walkSpeed={level.body.speed} />
+        <PlanOverlay scale={scale} way={way} band={band} measured={tool === 'measure' ? measured : null} pace={level.body.speed} />
       </div>
       {tool === 'select' && viewing.transform === undefined && !chosenPointers(selection).some((one) => aside.locked.includes(one)) && (
         <PlanHandles level={level} scale={scale} frame={frame} />

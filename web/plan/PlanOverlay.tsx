@@ -9,14 +9,14 @@ export interface Measured {
 }
 
 /** A distance in words, and how long it takes at walk speed. */
-export function measuredWords({ from, to }: Measured, walkSpeed: number): string {
+export function measuredWords({ from, to }: Measured, pace: number): string {
   const [right, up] = [to.x - from.x, to.y - from.y];
   const length = Math.hypot(right, up);
   const parts = [
     `${plainNumber(length)} u`,
     `${plainNumber(Math.abs(right))} ${right < 0 ? 'left' : 'right'}, ${plainNumber(Math.abs(up))} ${up < 0 ? 'down' : 'up'}`,
     `${plainNumber((Math.atan2(up, right) * 180) / Math.PI, 0)}°`,
-    ...(walkSpeed > 0 ? [`${plainNumber(length / walkSpeed)} s at walk speed`] : []),
+    ...(pace > 0 ? [`${plainNumber(length / pace)} s at walk speed`] : []),
   ];
   return parts.join(' · ');
 }
@@ -26,11 +26,11 @@ interface OverlayProps {
   readonly way: readonly PlanSpot[];
   readonly band: PlanBox | null;
   readonly measured: Measured | null;
-  readonly walkSpeed: number;
+  readonly pace: number;
 }
 
 /** What is being drawn or measured on the Plan, over everything. */
-export function PlanOverlay({ scale, way, band, measured, walkSpeed }: OverlayProps) {
+export function PlanOverlay({ scale, way, band, measured, pace }: OverlayProps) {
   return (
     <>
       {way.length > 0 && (
@@ -87,7 +87,7 @@ export function PlanOverlay({ scale, way, band, measured, walkSpeed }: OverlayPr
             className="pointer-events-none absolute rounded-sm border border-needle bg-card px-1.5 py-0.5 font-mono text-[11px] whitespace-nowrap"
             style={{ left: scale.x(measured.to.x) + 8, top: scale.y(measured.to.y) + 8 }}
           >
-            {measuredWords(measured, walkSpeed)}
+            {measuredWords(measured, pace)}
           </output>
         </>
       )}

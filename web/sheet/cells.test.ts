@@ -1,5 +1,6 @@
 import { kindSheet } from '@dial/core/formats';
 import { addKind, addVariant, newLevel, type Level } from '@dial/core/level';
+import { operated } from '../state/operations.ts';
 import { movedBy, type Block } from './block.ts';
 import { arranged, copied, fillDown, operateOn, pasteInto } from './cells.ts';
 
@@ -51,4 +52,15 @@ test('arrows stay within the table', () => {
   const at = { row: 0, column: 0 };
   expect([movedBy('ArrowUp', false, at, 3, 2), movedBy('PageDown', false, at, 3, 2)]).toEqual([at, { row: 2, column: 0 }]);
   expect([movedBy('ArrowRight', true, at, 3, 5), movedBy('x', false, at, 3, 2)]).toEqual([{ row: 0, column: 4 }, null]);
+});
+
+test.each([
+  ['multiply by', 3, 1.5, true, 5],
+  ['multiply by', 0.1, 3, false, 0.3],
+  ['add', 0.1, 0.2, false, 0.3],
+  ['add', 3, 1.5, true, 4.5],
+  ['set to', 3, 7, true, 7],
+] as const)('to %s: %d by %d, of whole numbers only: %s, is %d', (operation, value, by, integer, result) => {
+  // A whole number is rounded only when it is multiplied; a part that was typed is refused later, with the reason.
+  expect(operated(operation, value, by, { integer })).toBe(result);
 });
