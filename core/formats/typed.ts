@@ -3,18 +3,16 @@ import type { Level, Quantity } from '../level/index.ts';
 /** A number for a dial's field: at most four decimals, none that say nothing. */
 export const dialText = (value: number): string => String(Number(value.toFixed(4))).replace('-', '−');
 
+/** What may stand at a place: unit and limits. */
+type Allowed = Pick<Quantity, 'unit' | 'min' | 'max' | 'integer'>;
+
 type Typed = { readonly ok: true; readonly value: number } | { readonly ok: false; readonly why: string };
 
 /**
  * Reads what was typed into a dial: a number, with or without its unit, or as `32px` or `90f` where that means something.
  * The sign the dial writes before its number may be left standing: −14 typed over −12 is fourteen to take.
  */
-export function readTyped(
-  typed: string,
-  range: Pick<Quantity, 'unit' | 'min' | 'max' | 'integer'>,
-  scale: Level['scale'] | null,
-  sign = '',
-): Typed {
+export function readTyped(typed: string, range: Allowed, scale: Level['scale'] | null, sign = ''): Typed {
   const trimmed = typed.trim().replace(/^-/, '−');
   const text = sign !== '' && trimmed.startsWith(sign) ? trimmed.slice(sign.length) : trimmed;
   const match = /^\s*([+\-−]?\s*(?:\d+[.,]?\d*|[.,]\d+))\s*([^\d\s]*)\s*$/.exec(text);
@@ -38,12 +36,7 @@ export function readTyped(
 }
 
 /** Reads a number out of a table: as it is typed, but never guessed where a comma could part thousands or decimals. */
-export function readNumber(
-  text: string,
-  range: Pick<Quantity, 'unit' | 'min' | 'max' | 'integer'>,
-  scale: Level['scale'] | null,
-  sign = '',
-): Typed {
+export function readNumber(text: string, range: Allowed, scale: Level['scale'] | null, sign = ''): Typed {
   if (text.startsWith('=')) return { ok: false, why: 'a formula; only numbers are read' };
   if (/^[+\-−]?\d{1,3}(,\d{3})+(\.\d+)?$/.test(text.trim())) {
     return { ok: false, why: `“${text}” could be read two ways; write it without the comma` };

@@ -3,6 +3,7 @@ export type { Refers } from './basics.ts';
 export { CURVE_INPUTS, Name, type Curve, type Destination, type Points } from './basics.ts';
 export * from './chase.ts';
 export * from './derived.ts';
+export * from './extent.ts';
 export * from './fields.ts';
 export * from './hash.ts';
 export * from './jump.ts';

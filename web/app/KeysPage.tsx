@@ -12,7 +12,7 @@ const OTHERS: readonly (readonly [part: string, keys: readonly (readonly [key: s
       ['← → ↑ ↓', 'turn by a step; Shift finely, Alt coarsely'],
       ['Page up, Page down', 'ten steps'],
       ['Home, End', 'the ends of the ruler'],
-      ['Enter', 'from the ruler to its field, and back'],
+      ['Enter', 'in its field: takes the number and goes to the ruler'],
       ['Delete', 'back to the compared version'],
     ],
   ],

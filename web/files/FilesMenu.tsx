@@ -23,10 +23,11 @@ export function FilesMenu({ level }: { readonly level: Level }) {
       store.dispatch(benchActions.troubled(`No picture was made: ${error instanceof Error ? error.message : String(error)}`));
     });
   };
-  const then = (act: () => void) => () => {
-    act();
-    close();
-  };
+  const exports: readonly (readonly [name: string, act: () => void])[] = [
+    ['Export level (JSON)', () => download(fileName(level.name, 'json'), levelText(level), 'application/json')],
+    ['Export Plan (SVG)', () => download(fileName(level.name, 'svg'), planSvgText(level), 'image/svg+xml')],
+    ['Export Plan (PNG)', picture],
+  ];
   return (
     <>
       <Popover
@@ -41,23 +42,19 @@ export function FilesMenu({ level }: { readonly level: Level }) {
           </Button>
         }
       >
-        <Button
-          kind="quiet"
-          className={lineClass}
-          onClick={then(() => download(fileName(level.name, 'json'), levelText(level), 'application/json'))}
-        >
-          Export level (JSON)
-        </Button>
-        <Button
-          kind="quiet"
-          className={lineClass}
-          onClick={then(() => download(fileName(level.name, 'svg'), planSvgText(level), 'image/svg+xml'))}
-        >
-          Export Plan (SVG)
-        </Button>
-        <Button kind="quiet" className={lineClass} onClick={then(picture)}>
-          Export Plan (PNG)
-        </Button>
+        {exports.map(([name, act]) => (
+          <Button
+            key={name}
+            kind="quiet"
+            className={lineClass}
+            onClick={() => {
+              act();
+              close();
+            }}
+          >
+            {name}
+          </Button>
+        ))}
         <FileButton
           label="SVG to take shapes from"
           accept=".svg,image/svg+xml"

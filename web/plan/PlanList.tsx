@@ -6,10 +6,16 @@ import { benchActions } from '../state/bench.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { Mark } from '../ui/Mark.tsx';
+import { SearchField } from '../ui/SearchField.tsx';
 import { useWindowed } from '../ui/useWindowed.ts';
 import { isChosen, placedOn, type Placed } from './placed.ts';
 
 const ROW_HEIGHT = 24;
+
+const SET_ASIDE = [
+  { name: 'Lock', says: 'It stays where it is (K)', toggle: toggleLocked },
+  { name: 'Hide', says: 'It is not drawn while you tune (H)', toggle: toggleHidden },
+];
 
 /** Everything on the Plan as a list with the same selection: for keyboard and screen reader, and for what is covered or hidden. */
 export function PlanList({ level }: { readonly level: Level }) {
@@ -61,32 +67,12 @@ export function PlanList({ level }: { readonly level: Level }) {
       className="mr-2 flex w-[150px] shrink-0 flex-col desk:w-[210px] rounded-sm border-[1.3px] border-ink bg-panel text-xs"
     >
       <div className="flex flex-wrap gap-1 border-b border-line p-1.5">
-        <input
-          type="search"
-          aria-label="Find on the Plan"
-          placeholder="find by name or role"
-          className="w-full rounded-sm border border-line bg-card px-1.5 py-0.5"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-        />
-        <Button
-          kind="quiet"
-          className="px-1.5! py-0!"
-          disabled={!something}
-          title="It stays where it is (K)"
-          onClick={() => toggleLocked(store)}
-        >
-          Lock
-        </Button>
-        <Button
-          kind="quiet"
-          className="px-1.5! py-0!"
-          disabled={!something}
-          title="It is not drawn while you tune (H)"
-          onClick={() => toggleHidden(store)}
-        >
-          Hide
-        </Button>
+        <SearchField label="Find on the Plan" hint="find by name or role" width="w-full" value={search} onChange={setSearch} />
+        {SET_ASIDE.map(({ name, says, toggle }) => (
+          <Button key={name} kind="quiet" className="px-1.5! py-0!" disabled={!something} title={says} onClick={() => toggle(store)}>
+            {name}
+          </Button>
+        ))}
         {aside.hidden.length > 0 && (
           <Button kind="quiet" className="px-1.5! py-0!" onClick={() => showAll(store)}>
             Show {aside.hidden.length}

@@ -16,10 +16,11 @@ import { setValue, tryEdit, turnDial, writeMany } from '../state/edits.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button, Notice } from '../ui/controls.tsx';
 import { download } from '../ui/download.ts';
+import { SearchField } from '../ui/SearchField.tsx';
 import { TapeDial } from '../ui/TapeDial.tsx';
 import type { Block, Spot } from './block.ts';
 import { BlockTools } from './BlockTools.tsx';
-import { arranged, copied, fillDown, operateOn, pasteInto, placesIn, type Arrangement, type Gathered } from './cells.ts';
+import { arranged, copied, fillDown, operateOn, pasteInto, placesIn, type Arrangement, type Gathered, type Place } from './cells.ts';
 import { SheetFile } from './SheetFile.tsx';
 import { SheetGrid } from './SheetGrid.tsx';
 
@@ -40,8 +41,6 @@ function inside(block: Block, rows: number, columns: number): Block {
   });
   return { from: clamp(block.from), to: clamp(block.to) };
 }
-
-const fieldClass = 'rounded-sm border border-line bg-card px-1.5 py-0.5';
 
 /** All values of all kinds in one table, or of placements; `outcome` says what the session comes to. */
 export function Sheet({ level, outcome }: { readonly level: Level; readonly outcome: ReactNode }) {
@@ -76,13 +75,17 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
     const invalid = writeMany(store, label, writes).map(({ write, why }) => `${write.words}: ${why}`);
     setRefused([...late, ...invalid]);
   };
+  const setPlace = ({ row, column, cell }: Place, value: number): string | null => {
+    setRefused([]);
+    return setValue(store, [cell.path], `${row.name}: ${column.name}`, value);
+  };
   const setCell = (spot: Spot, typed: string): string | null => {
     const [place] = placesIn(sheet, { from: spot, to: spot });
     if (place === undefined) return 'there is no such number';
+    // What is shown is rounded; leaving it as it stands must not round the number.
+    if (typed === dialText(place.cell.value)) return null;
     const read = readNumber(typed, place.column.range, level.scale);
-    if (!read.ok) return read.why;
-    setRefused([]);
-    return setValue(store, [place.cell.path], `${place.row.name}: ${place.column.name}`, read.value);
+    return read.ok ? setPlace(place, read.value) : read.why;
   };
   const forget = (): void => {
     const own = places.filter(({ cell }) => cell.own);
@@ -105,7 +108,7 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
       <div className="flex flex-wrap items-center gap-2 text-xs">
         <select
           aria-label="Table"
-          className={fieldClass}
+          className="rounded-sm border border-line bg-card px-1.5 py-0.5"
           value={table}
           onChange={(event) => {
             setTable(event.target.value as Table);
@@ -117,21 +120,19 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
             <option key={one}>{one}</option>
           ))}
         </select>
-        <input
-          type="search"
-          aria-label="Find rows"
-          placeholder="find rows: name, role, tag"
-          className={`${fieldClass} w-44`}
+        <SearchField
+          label="Find rows"
+          hint="find rows: name, role, tag"
+          width="w-44"
           value={arrangement.search}
-          onChange={(event) => arrange({ search: event.target.value })}
+          onChange={(search) => arrange({ search })}
         />
-        <input
-          type="search"
-          aria-label="Find columns"
-          placeholder="find columns: rests for"
-          className={`${fieldClass} w-40`}
+        <SearchField
+          label="Find columns"
+          hint="find columns: rests for"
+          width="w-40"
           value={arrangement.columns}
-          onChange={(event) => arrange({ columns: event.target.value })}
+          onChange={(columns) => arrange({ columns })}
         />
         {compared !== null && (
           <label className="flex items-center gap-1">
@@ -167,7 +168,7 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
                 if (value === null) store.dispatch(benchActions.turned(null));
                 else turnDial(store, [active.cell.path], value);
               }}
-              onSet={(value) => setCell(block.to, dialText(value))}
+              onSet={(value) => setPlace(active, value)}
             />
           )}
         </div>

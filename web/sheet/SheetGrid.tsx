@@ -32,7 +32,7 @@ function cellClass(cell: SheetCell | undefined, chosen: boolean, active: boolean
   const text = cell?.follows === true ? 'text-soft' : cell?.own === true ? 'font-semibold' : '';
   return `relative h-[26px] border-r border-b border-line px-1.5 text-right font-mono whitespace-nowrap ${ground} ${text} ${
     active ? 'outline-2 -outline-offset-2 outline-needle' : ''
-  } ${changed ? 'shadow-none underline decoration-dotted decoration-1 underline-offset-2' : ''}`;
+  } ${changed ? 'underline decoration-dotted decoration-1 underline-offset-2' : ''}`;
 }
 
 /** All numbers in one table: arrows go about, typing writes, a block is copied, pasted and filled as in any spreadsheet. */
@@ -147,8 +147,7 @@ export function SheetGrid(props: GridProps) {
                   scope="row"
                   data-row={at}
                   data-column={-1}
-                  className={`sticky left-0 z-10 h-[26px] max-w-[200px] min-w-[170px] border-r-[1.3px] border-b border-r-ink border-b-line px-2 text-left font-semibold ${at >= chosen.top && at <= chosen.bottom ? 'bg-needle/10' : ''}`}
-                  style={{ backgroundColor: 'var(--paper)' }}
+                  className="sticky left-0 z-10 h-[26px] max-w-[200px] min-w-[170px] border-r-[1.3px] border-b border-r-ink border-b-line px-2 text-left font-semibold bg-paper"
                 >
                   <span className="flex items-center gap-1.5">
                     {kind !== undefined && <Mark kind={kind} size={18} />}

@@ -1,6 +1,7 @@
 import { pointer, segmentsOf } from '@dial/core/level';
 import { z } from 'zod';
 import { benchActions, type Aside, type Selection } from './bench.ts';
+import { readText } from './reading.ts';
 import type { AppStore } from './store.ts';
 
 const NONE: Aside = { locked: [], hidden: [] };
@@ -11,16 +12,7 @@ const keyOf = (level: string): string => `dial.aside.${level}`;
 
 /** What was set aside in a level when it was last looked at here. */
 export function readAside(level: string): Aside {
-  const text = localStorage.getItem(keyOf(level));
-  if (text === null) return NONE;
-  try {
-    const parsed = Stored.safeParse(JSON.parse(text));
-    return parsed.success ? parsed.data : NONE;
-  } catch (error) {
-    // Only what another program wrote there is no JSON; nothing of the level is lost with it.
-    if (error instanceof SyntaxError) return NONE;
-    throw error;
-  }
+  return readText(localStorage.getItem(keyOf(level)), Stored) ?? NONE;
 }
 
 /** The pointers of what is chosen and can be set aside. */

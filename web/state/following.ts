@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { benchActions } from './bench.ts';
 import { applyGuarded } from './changes.ts';
 import { Operations } from './keeping.ts';
+import { readText } from './reading.ts';
 import { catchUp } from './saving.ts';
 import type { AppStore } from './store.ts';
 
@@ -24,16 +25,6 @@ export async function hearChange(store: AppStore, level: string, change: z.infer
   else store.dispatch(benchActions.rebased({ level: next, revision: change.revision, unsent: [] }));
 }
 
-/** A message of the stream, or undefined when it is not what this page understands. */
-function read<Value>(schema: z.ZodType<Value>, data: unknown): Value | undefined {
-  try {
-    return schema.safeParse(JSON.parse(String(data))).data;
-  } catch (error) {
-    if (error instanceof SyntaxError) return undefined;
-    throw error;
-  }
-}
-
 /**
  * Follows the open level while the page is seen, so that edits saved in another window show at once. A stream that
  * breaks is opened again by the browser, and begins with the revision the level is at.
@@ -54,11 +45,11 @@ export function startFollowing(store: AppStore): void {
       store.dispatch(benchActions.troubled(`Edits made elsewhere cannot be fetched: ${why}`));
     };
     source.addEventListener('at', (event) => {
-      const at = read(At, event.data);
+      const at = readText(String(event.data), At);
       if (at !== undefined) hearRevision(store, wanted, at.revision).catch(say);
     });
     source.addEventListener('saved', (event) => {
-      const change = read(SavedChange, event.data);
+      const change = readText(String(event.data), SavedChange);
       if (change !== undefined) hearChange(store, wanted, change).catch(say);
     });
   };

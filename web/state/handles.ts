@@ -1,4 +1,4 @@
-import { kindOfPlacement, keptAt, pointer, rulePath, type Kind, type Level, type Owner, type Shape } from '@dial/core/level';
+import { extentOf, kindOfPlacement, keptAt, pointer, rulePath, type Kind, type Level, type Owner, type Shape } from '@dial/core/level';
 import { writeTo } from './changes.ts';
 import type { Recipe } from './edits.ts';
 import type { Selection } from './bench.ts';
@@ -167,7 +167,6 @@ function shapeHandles(id: string, shape: Shape, place: PlanSpot, several: boolea
       return [...apart, ...boxHandles(id, centre, shape, kept, at), turnHandle(id, centre, reach, shape.rotation, kept, at)];
     }
     case 'polygon': {
-      const reach = Math.max(...shape.points.map(([x, y]) => Math.hypot(x, y)));
       const corners = shape.points.map(([x, y], index): Handle => ({
         id: `${id} corner ${String(index)}`,
         name: 'corner',
@@ -180,7 +179,7 @@ function shapeHandles(id: string, shape: Shape, place: PlanSpot, several: boolea
           return [{ paths: kept(`${at}/points`), value: shape.points.map((point, other) => (other === index ? moved : [...point])) }];
         },
       }));
-      return [...apart, ...corners, turnHandle(id, centre, reach, shape.rotation, kept, at)];
+      return [...apart, ...corners, turnHandle(id, centre, extentOf(shape).most, shape.rotation, kept, at)];
     }
   }
 }
@@ -201,15 +200,7 @@ const ARROW = 1;
 
 /** How far from its place the shapes of a kind go, at most. */
 function reachOf(kind: Kind): number {
-  const reaches = Object.values(kind.shapes).map((shape) => {
-    const own =
-      shape.type === 'circle'
-        ? shape.radius
-        : shape.type === 'box'
-          ? Math.max(shape.width, shape.height) / 2
-          : Math.max(...shape.points.map(([x, y]) => Math.hypot(x, y)));
-    return own + Math.hypot(shape.x, shape.y);
-  });
+  const reaches = Object.values(kind.shapes).map((shape) => extentOf(shape).most + Math.hypot(shape.x, shape.y));
   return Math.max(0, ...reaches);
 }
 

@@ -3,6 +3,7 @@ import { applyPatch } from 'rfc6902';
 import { z } from 'zod';
 import { benchActions, type Unsent } from './bench.ts';
 import type { Change } from './changes.ts';
+import { readText } from './reading.ts';
 import type { AppStore } from './store.ts';
 
 /** Steps to undo that outlive a reload, at most: so many, and so many characters. */
@@ -26,19 +27,6 @@ const Changes = z.array(z.object({ label: z.string(), forward: Operations, backw
 const Steps = z.object({ undo: Changes, redo: Changes });
 const UnsentEdits = z.array(z.object({ key: z.string().min(8).max(100), operations: Operations }));
 
-/** What a store of the browser has under a name; undefined when there is nothing, or nothing of this sort. */
-function read<Value>(storage: Storage, name: string, schema: z.ZodType<Value>): Value | undefined {
-  const text = storage.getItem(name);
-  if (text === null) return undefined;
-  try {
-    return schema.safeParse(JSON.parse(text)).data;
-  } catch (error) {
-    // Only what another program wrote there is no JSON; nothing of ours is lost with it.
-    if (error instanceof SyntaxError) return undefined;
-    throw error;
-  }
-}
-
 const stepsOf = (level: string): string => `dial.steps.${level}`;
 const unsentOf = (level: string): string => `dial.unsent.${level}.`;
 const lockOf = (page: string): string => `dial.page.${page}`;
@@ -57,7 +45,7 @@ function newest(steps: readonly Change[]): readonly Change[] {
 
 /** The steps to undo and redo that this window had when the page was left. */
 export function keptSteps(level: string): { readonly undo: readonly Change[]; readonly redo: readonly Change[] } {
-  return read(sessionStorage, stepsOf(level), Steps) ?? { undo: [], redo: [] };
+  return readText(sessionStorage.getItem(stepsOf(level)), Steps) ?? { undo: [], redo: [] };
 }
 
 /**
@@ -69,7 +57,7 @@ export async function takeUnsent(level: string): Promise<readonly Unsent[]> {
   const alive = new Set(held.map(({ name }) => name));
   const names = Object.keys(localStorage).filter((name) => name.startsWith(unsentOf(level)));
   const orphaned = names.filter((name) => !alive.has(lockOf(name.slice(unsentOf(level).length)))).sort();
-  const edits = orphaned.flatMap((name) => read(localStorage, name, UnsentEdits) ?? []);
+  const edits = orphaned.flatMap((name) => readText(localStorage.getItem(name), UnsentEdits) ?? []);
   for (const name of orphaned) localStorage.removeItem(name);
   return edits;
 }

@@ -30,12 +30,13 @@ export async function openLevel(store: AppStore, id: string, wantedRun: string |
   await whenAllSent(store);
   const [reply, versions, runs] = await Promise.all([api.getLevel(id), api.listVersions(id), api.listRuns(id)]);
   const version = versions.at(-1);
-  // Edits that could not be sent when the level was last open here are made again, and go out now.
+  const run = await fetchRun(id, wantedRun, { level: reply.document, runs });
+  // Edits that could not be sent when the level was last open here are made again, and go out now. They are taken over
+  // last of all: nothing can go wrong between here and the store that holds them.
   const unsent = await takeUnsent(id);
   const mine = withEdits(reply.document, unsent);
   const fit = unsent.length === 0 || parseLevel(mine).ok;
   const level = fit ? mine : reply.document;
-  const run = await fetchRun(id, wantedRun, { level, runs });
   const compared = version === undefined ? null : { name: version.name, level: version.document };
   store.dispatch(
     benchActions.opened({

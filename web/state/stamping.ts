@@ -1,4 +1,4 @@
-import { addPlacement, kindOf, type Level } from '@dial/core/level';
+import { addPlacement, extentOf, kindOf, type Level } from '@dial/core/level';
 import type { PlanBox } from './authoring.ts';
 import { benchActions } from './bench.ts';
 import { preview, tryEdit, type Recipe } from './edits.ts';
@@ -32,14 +32,7 @@ export function areaSpots({ x, y, width, height }: PlanBox, gap: number): PlanSp
 
 /** How far apart things of a kind are stamped unless one says otherwise: a little more than it is wide. */
 export function usualGap(level: Level, kind: string): number {
-  const shapes = Object.values(kindOf(level, kind)?.shapes ?? {});
-  const widths = shapes.map((shape) =>
-    shape.type === 'circle'
-      ? 2 * shape.radius
-      : shape.type === 'box'
-        ? Math.max(shape.width, shape.height)
-        : 2 * Math.max(...shape.points.map(([x, y]) => Math.hypot(x, y))),
-  );
+  const widths = Object.values(kindOf(level, kind)?.shapes ?? {}).map((shape) => 2 * extentOf(shape).most);
   return Math.max(0.5, Math.ceil(Math.max(0, ...widths) * 1.25 * 4) / 4);
 }
 

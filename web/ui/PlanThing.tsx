@@ -1,4 +1,4 @@
-import type { Kind, Shape } from '@dial/core/level';
+import { extentOf, type Kind, type Shape } from '@dial/core/level';
 import type { PlacementMoment } from '@dial/core/session';
 import { memo } from 'react';
 import { Arc, Circle, Group, Line, Path, Rect, Text } from 'react-konva';
@@ -50,14 +50,6 @@ function ShapeNode({
   const width = shape.width * size;
   const height = shape.height * size;
   return <Rect {...common} width={width} height={height} offsetX={width / 2} offsetY={height / 2} rotation={-shape.rotation} />;
-}
-
-/** How far a shape goes from its own centre, at most and at least. */
-function extentOf(shape: Shape): { most: number; least: number } {
-  if (shape.type === 'circle') return { most: shape.radius, least: shape.radius };
-  if (shape.type === 'box') return { most: Math.max(shape.width, shape.height) / 2, least: Math.min(shape.width, shape.height) / 2 };
-  const corners = shape.points.map(([x, y]) => Math.hypot(x, y));
-  return { most: Math.max(...corners), least: Math.min(...corners) / 2 };
 }
 
 /** Half the width of everything a kind's shapes and solid box cover. */
