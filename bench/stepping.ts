@@ -105,7 +105,7 @@ function fixedRun(): Run {
     players: [{ changes }],
     start: null,
     events: [],
-    marks: [],
+    branched: null, marks: [],
   };
 }
 

@@ -12,6 +12,7 @@ import { Followers } from './followers.ts';
 import { installGuard } from './guard.ts';
 import { HttpProblem, installProblems } from './problems.ts';
 import { levelRoutes } from './routes/levels.ts';
+import { pictureRoutes } from './routes/pictures.ts';
 import { runRoutes } from './routes/runs.ts';
 
 export interface AppOptions {
@@ -70,6 +71,7 @@ export async function buildApp({ queries, pages, token }: AppOptions): Promise<F
   app.addHook('preClose', () => followers.end());
   await app.register(levelRoutes(queries, followers));
   await app.register(runRoutes(queries));
+  await app.register(pictureRoutes(queries));
   app.get('/api/openapi.json', { schema: { hide: true } }, () => app.swagger());
   app.get('/api/health', { schema: { summary: 'Whether the server answers' } }, () => ({ ok: true }));
 

@@ -1,4 +1,14 @@
-import { entry, inOrder, kindOf, kindOfPlacement, type Condition, type ItemRule, type Level, type Rule } from '../level/index.ts';
+import {
+  entry,
+  inOrder,
+  kindOf,
+  kindOfPlacement,
+  type Condition,
+  type ItemRule,
+  type Kind,
+  type Level,
+  type Rule,
+} from '../level/index.ts';
 import type { LedgerLine } from '../session/index.ts';
 
 /** A number as people read it: at most `places` decimals, no trailing noughts, a true minus sign. */
@@ -221,4 +231,17 @@ export function lineWords(level: Level, line: LedgerLine): string {
     case 'ended':
       return { lost: 'the session is lost', won: 'the session is won', time: 'time is up', running: 'the inputs end here' }[line.how];
   }
+}
+
+/** The label of a kind as a player in reach reads it, with its name and main amount filled in; null where it has none. */
+export function labelOf(kind: Kind): string | null {
+  if (kind.label === null) return null;
+  const effects = inOrder(kind.rules).flatMap(([, { effects }]) => inOrder(effects).map(([, effect]) => effect));
+  const amounts = effects.flatMap((effect) => {
+    if (effect.type === 'meter')
+      return typeof effect.amount === 'number' ? [effect.change === 'take' ? -effect.amount : effect.amount] : [];
+    return effect.type === 'item' || effect.type === 'lives' ? [effect.count] : [];
+  });
+  const amount = amounts[0] === undefined ? '' : signed(amounts[0]);
+  return kind.label.replaceAll('{name}', kind.name).replaceAll('{amount}', amount);
 }

@@ -25,3 +25,30 @@ export function canonicalText(value: unknown): string {
   }
   return JSON.stringify(value);
 }
+
+/** The ids of a list with one put before another, or last. */
+export function movedBefore(ids: readonly string[], id: string, before: string | null): string[] {
+  const others = ids.filter((one) => one !== id);
+  const at = before === null ? others.length : others.indexOf(before);
+  return [...others.slice(0, at), id, ...others.slice(at)];
+}
+
+/**
+ * The order numbers that must change for entries to stand in the order of `ids`, in which `moved` was put elsewhere: no
+ * more than are no longer right.
+ */
+export function newOrders(
+  ids: readonly string[],
+  moved: string,
+  orderOf: (id: string) => number,
+): readonly (readonly [id: string, order: number])[] {
+  const lowest = Math.min(0, ...ids.map(orderOf));
+  let last = -Infinity;
+  return ids.flatMap((id) => {
+    const first = id === moved && last === -Infinity;
+    const was = orderOf(id);
+    const right = was > last && !first;
+    last = right ? was : first ? lowest - 1 : last + 1;
+    return right ? [] : [[id, last] as const];
+  });
+}

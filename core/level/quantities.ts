@@ -53,6 +53,7 @@ export const quantities = define({
   order: ['order', '', 'Things of one list are sorted by this number, then by id.', [-1000000000, 1000000000], [0, 100, 1]],
   rate: ['steps per second', '/s', 'Simulation steps in a second.', [30, 240], [30, 240, 30], 'whole'],
   unitsPerPixel: ['units per pixel', 'u/px', 'Length of one pixel of the game this level stands for.', [0.0001, 100], [0.01, 1, 0.01]],
+  pixelsPerUnit: ['pixels per unit', 'px/u', 'Pixels of a picture that make one unit.', [0.01, 10000], [1, 128, 1]],
   framesPerSecond: ['frames per second', '/s', 'Frame rate of the game this level stands for.', [1, 1000], [24, 144, 1]],
   gravity: ['gravity', 'u/s²', 'Pull downwards; seen from the side only.', [0, 10000], [0, 80, 1]],
   jumpSpeed: ['jump speed', 'u/s', 'Upward speed at the moment of a jump.', [0, 1000], [0, 30, 0.5]],
@@ -77,6 +78,7 @@ export const quantities = define({
   curveInput: ['at', '', 'Where on its axis a point of a curve lies.', [0, 10000], [0, 10, 0.1]],
   curveValue: ['value', '', 'Value of a curve at a point.', [-1000000, 1000000], [0, 60, 1]],
   pitch: ['pitch', 'Hz', 'Pitch of a tone.', [20, 20000], [100, 2000, 10]],
+  digits: ['digits', '', 'Figures a number is filled up to with zeros; 0: none.', [0, 12], [0, 9, 1], 'whole'],
   players: ['players', '', 'Players in a session.', [1, 4], [1, 4, 1], 'whole'],
 });
 

@@ -1,6 +1,7 @@
 import { pointer, entry } from './pointers.ts';
 import { MOST_PROBLEMS, type Problem } from './problems.ts';
 import { kindOf, kindOfPlacement, variantProblems } from './resolve.ts';
+import { startingProblems } from './starting.ts';
 import type { Destination } from './basics.ts';
 import type { Condition, Effect, Rule } from './rules.ts';
 import type { Level, Path } from './schema.ts';
@@ -137,6 +138,13 @@ export function checkReferences(level: Level): Problem[] {
     if (goal.type === 'reach') needs('points', goal.point, ['ends', 'goals', id, 'point']);
     if (goal.type === 'item') needs('items', goal.item, ['ends', 'goals', id, 'item']);
     if (goal.type === 'meter') needs('meters', goal.meter, ['ends', 'goals', id, 'meter']);
+  }
+  for (const [id, readout] of Object.entries(level.readouts)) {
+    if (readout.type === 'meter') needs('meters', readout.meter, ['readouts', id, 'meter']);
+    if (readout.type === 'item') needs('items', readout.item, ['readouts', id, 'item']);
+  }
+  for (const [id, state] of Object.entries(level.tries)) {
+    for (const { path, message } of startingProblems(level, state)) problems.push({ path: pointer(['tries', id]) + path, message });
   }
   return problems.slice(0, MOST_PROBLEMS);
 }

@@ -34,8 +34,8 @@ interface Judged {
 
 /**
  * All numbers that have to change so that a meter runs to another upper limit and everything that touches it weighs the
- * same: its limits, start and regeneration; amounts of effects, and curves of them; conditions and goals; health on coming
- * back. Shares of the limit stay. Of whole meters the numbers are rounded, amounts to no less than 1. Throws `RangeError`
+ * same: its limits, start and regeneration; amounts of effects, and curves of them; conditions and goals; starting states; health on
+ * coming back. Shares of the limit stay. Of whole meters the numbers are rounded, amounts to no less than 1. Throws `RangeError`
  * for a meter that is not there, or has no upper limit to start from.
  */
 export function rescaleMeter(level: Level, id: string, upper: number): readonly Rescaled[] {
@@ -81,6 +81,9 @@ export function rescaleMeter(level: Level, id: string, upper: number): readonly 
   for (const [item, one] of Object.entries(level.items)) rules(under('items', item), one.rules);
   for (const [goal, one] of Object.entries(level.ends.goals)) {
     if (one.type === 'meter' && one.meter === id) change(pointer(['ends', 'goals', goal, 'value']), one.value);
+  }
+  for (const [name, { meters }] of Object.entries(level.tries)) {
+    change(pointer(['tries', name, 'meters', id]), entry(meters, id) ?? null);
   }
   if (id === 'health') change('/death/health', level.death.health);
   return rescaled;

@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { Destination, idOf, mapOf, Name, Notice, order, Tag } from './basics.ts';
 import { quantity } from './quantities.ts';
 import { ItemRule, Rule, SIDES, Side } from './rules.ts';
+import { Background, Readout } from './showing.ts';
+import { Try } from './startingState.ts';
 import { Kind, Placement, Variant } from './things.ts';
 
 /** The document format this build reads and writes. Older numbers are brought up to it by `migrate`. */
@@ -201,6 +203,9 @@ export const Level = z
     death: Death.prefault({}),
     ends: Ends.default({ goals: {}, timeLimit: null }),
     flourishes: mapOf(Flourish, 100, 'Flourishes.').default({}),
+    readouts: mapOf(Readout, 32, 'Readouts; none: the meters, the items, what is held and the time.').default({}),
+    tries: mapOf(Try, 32, 'Named states to start a try from.').default({}),
+    background: Background.nullable().default(null),
   })
   .meta({ title: 'Dial level', description: 'A level: one document. Lengths in units, times in seconds, y points up.' });
 

@@ -1,29 +1,15 @@
-import { z } from 'zod';
-import { Id } from './basics.ts';
 import { entry } from './pointers.ts';
 import type { Problem } from './problems.ts';
-import { quantity } from './quantities.ts';
 import type { Level } from './schema.ts';
+import type { StartingState, Try } from './startingState.ts';
 
-/** A stated state to start a try from, so that nobody must get hurt to try a cure. What is left out is as the level has it. */
-export const StartingState = z
-  .strictObject({
-    meters: z.record(Id, quantity('meterValue')).default({}),
-    items: z.record(Id, quantity('count')).default({}),
-    held: Id.nullable().default(null),
-    at: z
-      .strictObject({ x: quantity('coordinate'), y: quantity('coordinate') })
-      .nullable()
-      .default(null),
-    checkpoint: z
-      .strictObject({ x: quantity('coordinate'), y: quantity('coordinate') })
-      .nullable()
-      .default(null),
-    shieldSeconds: quantity('duration').default(0),
-  })
-  .meta({ title: 'Starting state', description: 'What the first player starts with.' });
-
-export type StartingState = z.infer<typeof StartingState>;
+/** The state that a try of a level starts from, without its name; null where the level has no such try. */
+export function tryOf(level: Level, id: string): StartingState | null {
+  const found = entry(level.tries, id);
+  if (found === undefined) return null;
+  const { meters, items, held, at, checkpoint, shieldSeconds }: Try = found;
+  return { meters, items, held, at, checkpoint, shieldSeconds };
+}
 
 /** What in a starting state does not fit a level: unknown ids, values out of limits. */
 export function startingProblems(level: Level, state: StartingState): Problem[] {

@@ -47,6 +47,11 @@ export const Run = z
       .meta({ description: 'For each player: [step, move right −127…127, move up −127…127, buttons held, tapped], when they change.' }),
     start: StartingState.nullable().default(null).meta({ description: 'The state it starts from, if not the level’s own.' }),
     events: z.array(Outside).max(10000).default([]).meta({ description: 'Events from outside, in order.' }),
+    branched: z
+      .strictObject({ run: z.string().max(64), name: Name, step: z.int().min(0).max(MOST_STEPS) })
+      .nullable()
+      .default(null)
+      .meta({ description: 'The run it was taken over from by hand, and after which step; its inputs up to there are the same.' }),
     marks: z
       .array(z.string().regex(/^[0-9a-f]{16}$/))
       .max(MOST_SECONDS)
@@ -190,8 +195,21 @@ export interface RunWriter {
   finish(name: string, levelHash: string): Run;
 }
 
-/** `from` is a run to go on from after `fromStep`: its inputs up to there are taken over, its seed, start and events kept. */
-export function createRunWriter(rate: number, playerCount: number, from?: { run: Run; step: number }, seed = 1): RunWriter {
+/** A run, by its id, to go on from after a step; an id of null is a run kept nowhere. */
+export interface TakenOver {
+  readonly id: string | null;
+  readonly run: Run;
+  readonly step: number;
+}
+
+/** How a run begins: taken over from another, whose inputs up to there, seed, start and events it keeps; or with a seed and a starting state of its own. */
+export interface Begun {
+  readonly from?: TakenOver | null;
+  readonly seed?: number;
+  readonly start?: Run['start'];
+}
+
+export function createRunWriter(rate: number, playerCount: number, { from = null, seed = 1, start = null }: Begun = {}): RunWriter {
   type Taken = [number, number, number, number] | [number, number, number, number, number];
   const players = Array.from({ length: playerCount }, (): { changes: Taken[] } => ({ changes: [] }));
   let steps = 0;
@@ -205,7 +223,7 @@ export function createRunWriter(rate: number, playerCount: number, from?: { run:
       else if (last[1] !== x || last[2] !== y || last[3] !== held) changes.push([step, x, y, held]);
     });
   };
-  if (from !== undefined) {
+  if (from !== null) {
     const reader = readInputs(from.run, rate);
     const inputs = new Int8Array(playerCount * INPUT_WIDTH);
     for (let step = 1; step <= from.step; step += 1) {
@@ -215,7 +233,8 @@ export function createRunWriter(rate: number, playerCount: number, from?: { run:
   }
   const kept = {
     seed: from?.run.seed ?? seed,
-    start: from?.run.start ?? null,
+    start: from?.run.start ?? start,
+    branched: from?.id == null ? null : { run: from.id, name: from.run.name, step: from.step },
     events: (from?.run.events ?? [])
       .map((event) => ({ ...event, step: stepAt(event.step, from?.run.rate ?? rate, rate) }))
       .filter(({ step }) => step <= (from?.step ?? 0)),

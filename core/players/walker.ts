@@ -73,7 +73,7 @@ export function walkRoute(compiled: Compiled, route: Route, seed = 1): Walk {
   const session = createSession(compiled, null, { seed });
   const { state } = session;
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
-  const writer = createRunWriter(compiled.rate, compiled.playerCount, undefined, seed);
+  const writer = createRunWriter(compiled.rate, compiled.playerCount, { seed });
   const keys: Keys = { x: 0, y: 0, buttons: 0 };
   let stuckAt: Walk['stuckAt'] = null;
 

@@ -55,7 +55,17 @@ type Changes = Run['players'][number]['changes'];
 
 /** A run of some players from their changes. */
 export function runOf(rate: number, steps: number, players: readonly Changes[], more: Partial<Run> = {}): Run {
-  const plain = { start: null, events: [], marks: [], level: '', seed: 1, format: 1 as const, name: 'run', simulation: SIMULATION_VERSION };
+  const plain = {
+    start: null,
+    events: [],
+    branched: null,
+    marks: [],
+    level: '',
+    seed: 1,
+    format: 1 as const,
+    name: 'run',
+    simulation: SIMULATION_VERSION,
+  };
   return { ...plain, rate, steps, players: players.map((changes) => ({ changes })), ...more };
 }
 

@@ -1,5 +1,5 @@
-import { Level } from '@dial/core/level';
-import { Run } from '@dial/core/players';
+import { Name, type Level } from '@dial/core/level';
+import type { Run } from '@dial/core/players';
 import { z } from 'zod';
 import type { Database } from './database.ts';
 
@@ -14,9 +14,15 @@ const ListRow = LevelRow.extend({ latestRun: z.string().nullable() });
 const RevisionRow = z.object({ revision: z.int() });
 const VersionRow = z.object({ id: z.coerce.number(), name: z.string(), document: storedLevel, createdAt: timestamp });
 type VersionRow = z.infer<typeof VersionRow>;
-const RunRow = z.object({ id: z.string(), name: z.string(), run: storedRun, createdAt: timestamp });
+const RunEntry = z.object({ id: z.string(), name: z.string(), starred: z.boolean(), seconds: z.number(), createdAt: timestamp });
+const RunRow = RunEntry.extend({ run: storedRun });
+const PictureRow = z.object({ type: z.string(), bytes: z.instanceof(Uint8Array) });
 const Nothing = z.unknown();
 const StoredDocument = z.object({ key: z.string(), document: z.unknown() });
+
+/** What may be changed of a run that is kept. */
+export const RunChange = z.strictObject({ name: Name, starred: z.boolean(), deleted: z.boolean() }).partial();
+export type RunChange = z.infer<typeof RunChange>;
 
 /** Where documents are stored, by table: the column they are in, and what tells rows apart. */
 const STORED = {
@@ -27,6 +33,7 @@ const STORED = {
 export type DocumentTable = keyof typeof STORED;
 
 const versionColumns = 'id, name, document, created_at as "createdAt"';
+const runColumns = 'id, name, starred, steps::float8 / rate as seconds, created_at as "createdAt"';
 const levelColumns = 'id, revision, document, updated_at as "updatedAt"';
 
 export function createQueries(database: Database) {
@@ -50,7 +57,7 @@ export function createQueries(database: Database) {
     listLevels: () =>
       database.query(
         ListRow,
-        `select ${levelColumns}, (select runs.id from runs where level_id = levels.id order by sequence desc limit 1) as "latestRun"
+        `select ${levelColumns}, (select runs.id from runs where level_id = levels.id and deleted_at is null order by sequence desc limit 1) as "latestRun"
            from levels where deleted_at is null order by updated_at desc, id`,
       ),
 
@@ -95,7 +102,15 @@ export function createQueries(database: Database) {
     },
 
     listVersions: (levelId: string) =>
-      database.query(VersionRow, `select ${versionColumns} from versions where level_id = $1 order by id`, [levelId]),
+      database.query(VersionRow, `select ${versionColumns} from versions where level_id = $1 and deleted_at is null order by id`, [
+        levelId,
+      ]),
+
+    /** Takes a version out of sight, or brings it back. Answers whether there is such a version. */
+    async setVersionDeleted(levelId: string, id: number, deleted: boolean): Promise<boolean> {
+      const sql = `update versions set deleted_at = ${deleted ? 'now()' : 'null'} where level_id = $1 and id = $2 returning id`;
+      return (await database.query(Nothing, sql, [levelId, id])).length > 0;
+    },
 
     async insertVersion(levelId: string, name: string, document: Level): Promise<VersionRow> {
       const sql = `insert into versions (level_id, name, document) values ($1, $2, $3) returning ${versionColumns}`;
@@ -104,16 +119,31 @@ export function createQueries(database: Database) {
       return row;
     },
 
+    /** Runs that are not deleted: starred ones first, then the newest. */
     listRuns: (levelId: string) =>
       database.query(
-        RunRow.omit({ run: true }),
-        'select id, name, created_at as "createdAt" from runs where level_id = $1 order by sequence desc limit 200',
+        RunEntry,
+        `select ${runColumns} from runs where level_id = $1 and deleted_at is null order by starred desc, sequence desc limit 500`,
         [levelId],
       ),
 
     async findRun(levelId: string, id: string) {
-      const sql = 'select id, name, run, created_at as "createdAt" from runs where level_id = $1 and id = $2';
-      return (await database.query(RunRow, sql, [levelId, id]))[0];
+      return (await database.query(RunRow, `select ${runColumns}, run from runs where level_id = $1 and id = $2`, [levelId, id]))[0];
+    },
+
+    /** Changes what is said of a run; what is left out stays. Answers the run as it is now, or undefined when there is none. */
+    async changeRun(levelId: string, id: string, { name, starred, deleted }: RunChange) {
+      const [row] = await database.query(
+        RunEntry,
+        `update runs set
+           name = coalesce($3, name),
+           run = case when $3::text is null then run else jsonb_set(run, '{name}', to_jsonb($3::text)) end,
+           starred = coalesce($4, starred),
+           deleted_at = case when $5::boolean is null then deleted_at when $5 then now() else null end
+         where level_id = $1 and id = $2 returning ${runColumns}`,
+        [levelId, id, name ?? null, starred ?? null, deleted ?? null],
+      );
+      return row;
     },
 
     /** Stores a run under an id its maker chose. Answers whether the id now holds this very run. */
@@ -121,13 +151,26 @@ export function createQueries(database: Database) {
       const text = JSON.stringify(run);
       const inserted = await database.query(
         z.object({ id: z.string() }),
-        `insert into runs (id, level_id, name, level_hash, rate, simulation, run)
-         values ($1, $2, $3, $4, $5, $6, $7) on conflict (level_id, id) do nothing returning id`,
-        [id, levelId, run.name, run.level, run.rate, run.simulation, text],
+        `insert into runs (id, level_id, name, level_hash, rate, simulation, run, steps)
+         values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (level_id, id) do nothing returning id`,
+        [id, levelId, run.name, run.level, run.rate, run.simulation, text, run.steps],
       );
       if (inserted.length > 0) return true;
       const same = 'select run = $3::jsonb as same from runs where level_id = $1 and id = $2';
       return (await database.query(z.object({ same: z.boolean() }), same, [levelId, id, text]))[0]?.same ?? false;
+    },
+
+    /** Keeps a picture under the hash of its bytes; again is harmless. */
+    async insertPicture(hash: string, type: string, bytes: Uint8Array): Promise<void> {
+      await database.query(Nothing, 'insert into pictures (hash, type, bytes) values ($1, $2, $3) on conflict do nothing', [
+        hash,
+        type,
+        bytes,
+      ]);
+    },
+
+    async findPicture(hash: string) {
+      return (await database.query(PictureRow, 'select type, bytes from pictures where hash = $1', [hash]))[0];
     },
   };
 }

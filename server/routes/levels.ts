@@ -197,6 +197,27 @@ export const levelRoutes =
       },
     );
 
+    const VersionId = LevelId.extend({ version: z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER) });
+    app.delete(
+      '/api/levels/:level/versions/:version',
+      { schema: { summary: 'Delete a version; it can be restored', params: VersionId, response: { 204: z.null() } } },
+      async (request, reply) => {
+        const { level, version } = request.params;
+        if (!(await queries.setVersionDeleted(level, version, true))) throw notFound('such version');
+        return reply.code(204).send(null);
+      },
+    );
+
+    app.post(
+      '/api/levels/:level/versions/:version/restore',
+      { schema: { summary: 'Bring a deleted version back', params: VersionId, response: { 204: z.null() } } },
+      async (request, reply) => {
+        const { level, version } = request.params;
+        if (!(await queries.setVersionDeleted(level, version, false))) throw notFound('such version');
+        return reply.code(204).send(null);
+      },
+    );
+
     app.get('/api/schema/level', { schema: { summary: 'JSON Schema (2020-12) of a level', response: { 200: z.unknown() } } }, () =>
       levelJsonSchema(),
     );

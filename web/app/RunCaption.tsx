@@ -45,7 +45,7 @@ interface RunCaptionProps {
 export function RunCaption({ level, ledgerOpen, onLedger }: RunCaptionProps) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { open, simulated, needleStep, playing } = useAppSelector((state) => state.bench);
+  const { open, simulated, needleStep, playing, startFrom } = useAppSelector((state) => state.bench);
   const { now } = simulated;
   const rate = now?.rate ?? level.rate;
   return (
@@ -70,6 +70,24 @@ export function RunCaption({ level, ledgerOpen, onLedger }: RunCaptionProps) {
             onChange={(event) => void navigate(`?run=${event.target.value}`)}
           >
             {open.runs.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {open !== null && Object.keys(level.tries).length > 0 && (
+        <label className="flex items-center gap-1.5" title="The state that the run and a play are tried from">
+          <span>from</span>
+          <select
+            className="max-w-[120px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
+            aria-label="Starting state"
+            value={startFrom ?? ''}
+            onChange={({ target }) => dispatch(benchActions.startFromChosen(target.value === '' ? null : target.value))}
+          >
+            <option value="">as recorded</option>
+            {inOrder(level.tries).map(([id, { name }]) => (
               <option key={id} value={id}>
                 {name}
               </option>

@@ -9,16 +9,21 @@ import {
   lastOrder,
   type Level,
   levelFields,
+  movedBefore,
+  newOrders,
   pointer,
   type Rescaled,
   rescaleMeter,
   setAt,
 } from '@dial/core/level';
 import { useState, type ReactNode } from 'react';
-import { makeEdit, setValue } from '../state/edits.ts';
+import { makeEdit, setValue, tryEdit } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
-import { FieldEditor, spaced } from '../ui/FieldEditor.tsx';
+import { BackgroundPicture } from './BackgroundPicture.tsx';
+import { FieldEditor } from '../ui/FieldEditor.tsx';
+import { spaced } from '../ui/fieldInputs.tsx';
+import { reordering, reorderTitle } from '../ui/reordering.ts';
 
 function Section({ name, children }: { readonly name: string; readonly children: ReactNode }) {
   return (
@@ -32,7 +37,8 @@ function Section({ name, children }: { readonly name: string; readonly children:
 /** Some fields of a part of the level. */
 function Fields({ level, at, names }: { readonly level: Level; readonly at: string; readonly names?: readonly string[] }) {
   const store = useAppStore();
-  const field = fieldAt(levelFields(), level, at);
+  const whole = fieldAt(levelFields(), level, at);
+  const field = whole?.type === 'maybe' ? whole.of : whole;
   const value = (at === '' ? level : level[at.slice(1) as keyof Level]) as Readonly<Record<string, unknown>>;
   if (field?.type !== 'group') return null;
   return (names ?? Object.keys(field.fields)).map((name) => (
@@ -47,13 +53,14 @@ function Fields({ level, at, names }: { readonly level: Level; readonly at: stri
   ));
 }
 
-type NamedMap = 'meters' | 'items' | 'flourishes';
+type NamedMap = 'meters' | 'items' | 'flourishes' | 'tries';
 
 /** What a new entry of a map begins as, besides what the schema says. */
 const BEGINNINGS: Readonly<Record<NamedMap, readonly [one: string, values: object]>> = {
   meters: ['meter', { lower: 0, upper: 100, start: 100 }],
   items: ['item', { most: 9 }],
   flourishes: ['flourish', {}],
+  tries: ['starting state', {}],
 };
 
 /** The entries of a map, each to be opened, and a way to add one. */
@@ -63,6 +70,15 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
   const field = fieldAt(levelFields(), level, `/${map}/any`) as Field & { type: 'group' };
   const [one, values] = BEGINNINGS[map];
   const entries = inOrder<{ readonly name: string; readonly order: number }>(level[map]);
+  const ids = entries.map(([id]) => id);
+  const move = (id: string, before: string | null): void => {
+    tryEdit(store, `put ${level[map][id]?.name ?? id} elsewhere`, (draft) => {
+      for (const [other, order] of newOrders(movedBefore(ids, id, before), id, (of) => level[map][of]?.order ?? 0)) {
+        const found = draft[map][other];
+        if (found !== undefined) found.order = order;
+      }
+    });
+  };
   const add = (): void => {
     const id = freeId(level[map], one);
     const made = { ...(blank(field, level) as object), name: id.replaceAll('-', ' '), order: lastOrder(level[map]), ...values };
@@ -72,7 +88,13 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
     <>
       {entries.map(([id, value]) => (
         <details key={id} className="mt-1 border-l-2 border-line pl-2">
-          <summary className="cursor-pointer text-xs font-semibold">{value.name}</summary>
+          <summary
+            className="cursor-pointer text-xs font-semibold"
+            title={reorderTitle('down')}
+            {...reordering({ type: `application/x-dial-${map}`, ids, id, runs: 'down', onMove: move })}
+          >
+            {value.name}
+          </summary>
           {Object.entries(field.fields)
             .filter(([name]) => name !== 'order')
             .map(([name, part]) => (
@@ -160,6 +182,7 @@ function Rescale({ level, meter }: { readonly level: Level; readonly meter: stri
 
 /** What is set for a level as a whole, shown while nothing is chosen. */
 export function LevelSettings({ level }: { readonly level: Level }) {
+  const store = useAppStore();
   const jump = level.view === 'side' ? jumpOf(level.body) : null;
   return (
     <section aria-label="Level settings">
@@ -190,11 +213,34 @@ export function LevelSettings({ level }: { readonly level: Level }) {
       <Section name="players">
         <Fields level={level} at="/players" names={['count', 'sharedScore', 'starts']} />
       </Section>
+      <Section name="readouts">
+        {Object.keys(level.readouts).length === 0 && (
+          <p className="mt-1 text-xs text-soft">None stated: Play shows the meters, the items, what is held and the time.</p>
+        )}
+        <Fields level={level} at="" names={['readouts']} />
+      </Section>
+      <Section name="starting states">
+        <p className="mt-1 text-xs text-soft">
+          To try a cure without getting hurt first: start a play, or the run on the Strip, from one of these.
+        </p>
+        <Entries level={level} map="tries" />
+      </Section>
       <Section name="flourishes">
         <Entries level={level} map="flourishes" />
       </Section>
       <Section name="level and scale">
         <Fields level={level} at="" names={['name', 'size', 'scale', 'rate']} />
+      </Section>
+      <Section name="background picture">
+        <BackgroundPicture level={level} />
+        {level.background !== null && (
+          <>
+            <Fields level={level} at="/background" names={['x', 'y', 'pixelsPerUnit', 'strength']} />
+            <Button kind="quiet" className="mt-1.5 text-xs" onClick={() => setValue(store, ['/background'], 'no background picture', null)}>
+              Take it away
+            </Button>
+          </>
+        )}
       </Section>
     </section>
   );

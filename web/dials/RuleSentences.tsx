@@ -9,6 +9,8 @@ import {
   lastOrder,
   type Level,
   levelFields,
+  movedBefore,
+  newOrders,
   type Owner,
   pointer,
   Rule,
@@ -20,10 +22,12 @@ import { sayRefused, setValue, tryEdit } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { writeTo } from '../state/changes.ts';
 import { Button } from '../ui/controls.tsx';
-import { FieldEditor, GroupFields, spaced } from '../ui/FieldEditor.tsx';
+import { FieldEditor, GroupFields } from '../ui/FieldEditor.tsx';
+import { spaced } from '../ui/fieldInputs.tsx';
+import { reordering, reorderTitle } from '../ui/reordering.ts';
 import { roleColour } from '../ui/roles.ts';
 import { focusDial } from './DialGroup.tsx';
-import { ruleSentence, type Part } from './sentence.ts';
+import { ruleSentence, type Part } from '../ui/sentence.ts';
 
 /** What the phrases of the sentence do not show. */
 const SAID = ['setOffBy', 'who', 'side', 'provided', 'effects', 'becomes'];
@@ -34,6 +38,8 @@ interface RuleProps {
   readonly kind: Kind;
   readonly ruleId: string;
   readonly rule: Rule;
+  /** What the rule needs to be put elsewhere among others; null where it is the only one. */
+  readonly sorted: ReturnType<typeof reordering> | null;
 }
 
 /** A choice that adds something as soon as one is chosen. */
@@ -63,15 +69,15 @@ function Adder({
   );
 }
 
-function Phrases({
-  parts,
-  open,
-  onOpen,
-}: {
+interface PhrasesProps {
   readonly parts: readonly Part[];
   readonly open: string | null;
   readonly onOpen: (phrase: string) => void;
-}) {
+  /** What a phrase needs to be put elsewhere in the sentence; null for one that stays where it is. */
+  readonly sorting: (phrase: string) => ReturnType<typeof reordering> | null;
+}
+
+function Phrases({ parts, open, onOpen, sorting }: PhrasesProps) {
   return parts.map(({ text, path, phrase }, index) => {
     if (path !== undefined) {
       return (
@@ -87,6 +93,7 @@ function Phrases({
       );
     }
     if (phrase === undefined) return <span key={index}>{text}</span>;
+    const sorted = sorting(phrase);
     // A button would be a block of its own, and the sentence would not flow.
     return (
       <span
@@ -94,10 +101,12 @@ function Phrases({
         role="button"
         tabIndex={0}
         aria-expanded={phrase === open}
-        title="Choose another"
+        title={sorted === null ? 'Choose another' : `Choose another. ${reorderTitle('across')}`}
+        {...sorted}
         className={`cursor-pointer rounded-sm underline decoration-line decoration-dotted underline-offset-[3px] hover:decoration-ink ${phrase === open ? 'bg-paper decoration-ink' : ''}`}
         onClick={() => onOpen(phrase)}
         onKeyDown={(event) => {
+          sorted?.onKeyDown(event);
           if (event.key !== 'Enter' && event.key !== ' ') return;
           event.preventDefault();
           onOpen(phrase);
@@ -110,7 +119,7 @@ function Phrases({
 }
 
 /** One rule: its sentence, whose phrases open to be chosen anew, and what can be added to it. */
-function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
+function RuleSentence({ level, owner, kind, ruleId, rule, sorted }: RuleProps) {
   const store = useAppStore();
   const [open, setOpen] = useState<string | null>(null);
   const [nothing, setNothing] = useState<string | null>(null);
@@ -143,23 +152,29 @@ function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
   const value = open === null ? undefined : valueAt(rule, within);
   const field = open === null || open === at ? null : fieldAt(ruleField, rule, within);
   const [map, entryId] = within.split('/').slice(1) as ['effects' | 'provided', string | undefined];
-  /** Changes places with the neighbour before. */
-  const earlier = (): void => {
-    const entries = inOrder<{ readonly order: number }>(rule[map]);
-    const index = entries.findIndex(([id]) => id === entryId);
-    if (index < 1) return;
-    const order = entries.map(([id]) => id);
-    order.splice(index - 1, 2, order[index] ?? '', order[index - 1] ?? '');
-    tryEdit(store, `${kind.name}: earlier`, (draft) => {
-      order.forEach((id, place) => {
-        for (const path of kept(`${at}/${map}/${id}/order`)) writeTo(draft, path, place + 1);
+  const sorting: PhrasesProps['sorting'] = (phrase) => {
+    const [, part, id] = phrase.slice(at.length).split('/');
+    if ((part !== 'effects' && part !== 'provided') || id === undefined) return null;
+    const entries: Readonly<Record<string, { readonly order: number }>> = rule[part];
+    const ids = inOrder(entries).map(([one]) => one);
+    if (ids.length < 2) return null;
+    const onMove = (moved: string, before: string | null): void => {
+      const orders = newOrders(movedBefore(ids, moved, before), moved, (one) => entries[one]?.order ?? 0);
+      tryEdit(store, `${kind.name}: another order`, (draft) => {
+        for (const [one, order] of orders) for (const path of kept(`${at}/${part}/${one}/order`)) writeTo(draft, path, order);
       });
-    });
+    };
+    return reordering({ type: `application/x-dial-${owner.kind}-${ruleId}-${part}`, ids, id, runs: 'across', onMove });
   };
   return (
     <div className="mt-1 first:mt-0">
       <p>
-        <Phrases parts={ruleSentence(level, kind.name, rule, at)} open={open} onOpen={(next) => setOpen(next === open ? null : next)} />
+        <Phrases
+          parts={ruleSentence(level, kind.name, rule, at)}
+          open={open}
+          onOpen={(next) => setOpen(next === open ? null : next)}
+          sorting={sorting}
+        />
       </p>
       <div className="mt-1 flex flex-wrap gap-1">
         <Adder label="+ provided" options={cases('provided')} onAdd={(type) => add('provided', type)} />
@@ -172,6 +187,16 @@ function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
         >
           more
         </button>
+        {sorted !== null && (
+          <button
+            type="button"
+            title={reorderTitle('down')}
+            className="cursor-grab rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
+            {...sorted}
+          >
+            move
+          </button>
+        )}
       </div>
       {nothing !== null && (
         <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
@@ -213,14 +238,9 @@ function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
           )}
           <div className="mt-2 flex gap-1.5">
             {entryId !== undefined && (
-              <>
-                <Button kind="quiet" className="text-xs" onClick={() => remove(open)}>
-                  Delete
-                </Button>
-                <Button kind="quiet" className="text-xs" onClick={earlier}>
-                  Earlier
-                </Button>
-              </>
+              <Button kind="quiet" className="text-xs" onClick={() => remove(open)}>
+                Delete
+              </Button>
             )}
             {open === at && (
               <Button kind="quiet" className="text-xs" onClick={() => remove(at)}>
@@ -238,7 +258,7 @@ function RuleSentence({ level, owner, kind, ruleId, rule }: RuleProps) {
 }
 
 /** What touching a kind does, as sentences that are edited phrase by phrase. */
-export function RuleSentences({ level, owner, kind }: Omit<RuleProps, 'ruleId' | 'rule'>) {
+export function RuleSentences({ level, owner, kind }: Omit<RuleProps, 'ruleId' | 'rule' | 'sorted'>) {
   const store = useAppStore();
   const rules = inOrder(kind.rules);
   const add = (): void => {
@@ -247,6 +267,17 @@ export function RuleSentences({ level, owner, kind }: Omit<RuleProps, 'ruleId' |
     const paths = keptAt(level, owner, pointer(['kinds', owner.kind, 'rules', id]));
     sayRefused(store, setValue(store, paths, `${kind.name}: another rule`, rule));
   };
+  const ids = rules.map(([id]) => id);
+  const move = (id: string, before: string | null): void => {
+    const orders = newOrders(movedBefore(ids, id, before), id, (one) => kind.rules[one]?.order ?? 0);
+    tryEdit(store, `${kind.name}: another order of rules`, (draft) => {
+      for (const [one, order] of orders) {
+        for (const path of keptAt(level, owner, pointer([...rulePath(owner.kind, one), 'order']))) writeTo(draft, path, order);
+      }
+    });
+  };
+  const sorted = (id: string): RuleProps['sorted'] =>
+    ids.length < 2 ? null : reordering({ type: `application/x-dial-${owner.kind}-rules`, ids, id, runs: 'down', onMove: move });
   return (
     <div
       className="my-2 rounded-sm border-l-[3px] bg-card px-2.5 py-1.5 text-[12.5px] leading-[1.45]"
@@ -254,7 +285,7 @@ export function RuleSentences({ level, owner, kind }: Omit<RuleProps, 'ruleId' |
     >
       {rules.length === 0 && <p>Touching it does nothing.</p>}
       {rules.map(([id, rule]) => (
-        <RuleSentence key={id} level={level} owner={owner} kind={kind} ruleId={id} rule={rule} />
+        <RuleSentence key={id} level={level} owner={owner} kind={kind} ruleId={id} rule={rule} sorted={sorted(id)} />
       ))}
       <button
         type="button"

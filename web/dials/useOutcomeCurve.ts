@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { curveAlong } from '../state/simulation.ts';
+import { runTried } from '../state/startFrom.ts';
 import { useAppSelector } from '../state/store.ts';
 import { snap } from '../ui/quantity.ts';
 import type { OutcomeCurve } from '../ui/Tape.tsx';
@@ -13,7 +14,7 @@ const SETTLE_MILLISECONDS = 120;
 /** The closing health for values around the dial in hand, simulated aside once it has come to rest. */
 export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
   const level = useAppSelector((state) => state.bench.open?.level ?? null);
-  const run = useAppSelector((state) => state.bench.open?.run?.run ?? null);
+  const run = useAppSelector((state) => runTried(state.bench));
   const [curve, setCurve] = useState<(OutcomeCurve & { readonly path: string }) | null>(null);
   const path = spec?.path;
   const kept = spec?.paths.join(' ') ?? '';

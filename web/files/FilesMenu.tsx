@@ -5,7 +5,7 @@ import { benchActions } from '../state/bench.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { download, downloadPicture } from '../ui/download.ts';
-import { FileButton, type ChosenFile } from '../ui/FileButton.tsx';
+import { FileButton, readChosen, type ChosenFile } from '../ui/FileButton.tsx';
 import { Popover } from '../ui/Popover.tsx';
 import { SvgPreview } from './SvgPreview.tsx';
 
@@ -60,7 +60,7 @@ export function FilesMenu({ level }: { readonly level: Level }) {
           accept=".svg,image/svg+xml"
           className={lineClass}
           onFile={(file) => {
-            setDrawing(file);
+            void readChosen(file).then(setDrawing);
             close();
           }}
         >

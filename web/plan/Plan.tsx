@@ -8,6 +8,7 @@ import { ledgerOf } from '../state/lines.ts';
 import { addPoint, addWay, type PlanSpot } from '../state/spots.ts';
 import { areaSpots, previewStamps, rowSpots, stamp, usualGap } from '../state/stamping.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
+import { usePicture } from '../state/usePicture.ts';
 import { happenings } from '../ui/happenings.ts';
 import { usePalette } from '../ui/palette.ts';
 import { PlanDrawing } from '../ui/PlanDrawing.tsx';
@@ -38,6 +39,7 @@ export function Plan({ level }: { readonly level: Level }) {
   const gap = wishedGap ?? (selection.kind === null ? 1 : usualGap(level, selection.kind));
   const hiddenThings = useMemo(() => idsIn(aside.hidden, 'placements'), [aside]);
   const hiddenSolids = useMemo(() => idsIn(aside.hidden, 'solids'), [aside]);
+  const picture = usePicture(level.background?.picture ?? null);
   const spaceHeld = useRef(false);
   const labels = useMemo(
     () => (moment === null || simulated.now === null ? [] : happenings(simulated.now.level, moment, ledgerOf(simulated.now), palette)),
@@ -283,6 +285,7 @@ export function Plan({ level }: { readonly level: Level }) {
             hiddenThings={hiddenThings}
             hiddenSolids={hiddenSolids}
             onPress={press}
+            picture={picture === 'missing' ? null : picture}
           />
         </div>
         <PlanOverlay scale={scale} way={way} band={band} measured={tool === 'measure' ? measured : null} pace={level.body.speed} />

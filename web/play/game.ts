@@ -1,40 +1,90 @@
-import { documentHash, type Level } from '@dial/core/level';
-import { createRunWriter, readInputs, sessionOptions, withMarks, type Run, type RunWriter } from '@dial/core/players';
+import { documentHash, type Level, type StartingState } from '@dial/core/level';
+import { createRunWriter, readInputs, sessionOptions, withMarks, type Run, type TakenOver } from '@dial/core/players';
 import {
   createLedger,
   createSession,
   hasEnded,
   INPUT_WIDTH,
   momentOf,
+  outcomeOf,
   readLine,
   step,
   stepOf,
   type LedgerLine,
   type Moment,
+  type Outcome,
   type Session,
 } from '@dial/core/session';
 import { compiledOf } from '../state/lines.ts';
+import type { ShownFlourish } from '../ui/PlanFlourishes.tsx';
+import { flourishesOf, type Tone } from './flourishes.ts';
 
-/** A slow machine plays slower rather than skipping: at most this many steps are made up for in one picture. */
-const MOST_STEPS_A_PICTURE = 8;
+/** A slow machine plays slower rather than skipping: at most this much real time is made up for in one picture. Seconds. */
+const MOST_OWED = 0.14;
+
+/** Reads what is pressed now into the inputs of all players. */
+export type ReadInputs = (inputs: Int8Array) => void;
+
+/** What is shown of a session at one moment. */
+export interface Picture {
+  readonly moment: Moment;
+  /** The newest lines, oldest first. */
+  readonly lines: readonly LedgerLine[];
+  readonly flourishes: readonly ShownFlourish[];
+  /** Tones that begin with this picture. */
+  readonly tones: readonly Tone[];
+}
+
+const LINES_KEPT = 120;
+/** What is older than this when it is first seen is no longer seen nor heard. Seconds. */
+const FRESH_SECONDS = 1;
+
+/** Looks at a session again and again. Sound and pictures follow the session and never change it. */
+function createViewer(session: Session, ledger: ReturnType<typeof createLedger>): () => Picture {
+  const { compiled } = session;
+  let read = Math.max(0, ledger.lines.count - LINES_KEPT);
+  let lines: readonly LedgerLine[] = [];
+  let flourishes: readonly ShownFlourish[] = [];
+  return () => {
+    const moment = momentOf(session);
+    const fresh = Array.from({ length: ledger.lines.count - read }, (_, at) => readLine(compiled, ledger.lines, read + at));
+    read = ledger.lines.count;
+    lines = [...lines, ...fresh].slice(-LINES_KEPT);
+    const { shown, tones } = flourishesOf(
+      compiled.level,
+      moment,
+      fresh.filter(({ seconds }) => seconds > moment.seconds - FRESH_SECONDS),
+    );
+    flourishes = [...flourishes, ...shown].filter(({ begunSeconds, seconds }) => moment.seconds <= begunSeconds + seconds);
+    return { moment, lines, flourishes, tones };
+  };
+}
 
 /** A session played by hand. */
 export interface Game {
   readonly session: Session;
-  /** Lets real time pass: makes the steps that are due. Answers whether any were made. */
-  advance(seconds: number, read: (inputs: Int8Array) => void): boolean;
-  moment(): Moment;
-  /** The newest ledger lines, oldest first. */
-  newest(count: number): LedgerLine[];
+  /** Lets real time pass at a speed: makes the steps that are due. Answers how many were made, and what share of the time was dropped. */
+  advance(seconds: number, speed: number, read: ReadInputs): { readonly made: number; readonly dropped: number };
+  /** Makes a single step. */
+  one(read: ReadInputs): void;
+  /** The session as it is now; what is new in it since the last look is seen and heard. */
+  look(): Picture;
+  /** All ledger lines, oldest first. */
+  lines(): LedgerLine[];
   over(): boolean;
+  outcome(): Outcome;
   finish(name: string): Run;
 }
 
-/** Starts a session to be played, from the beginning or from a step of a recorded run. */
-export function startGame(level: Level, from: { readonly run: Run; readonly step: number } | null): Game {
+/** How a play begins: at the start, as the level has it or from a stated state, or taken over from a step of a run. */
+export type Beginning = { readonly start: StartingState | null } | { readonly from: TakenOver };
+
+export function startGame(level: Level, begin: Beginning): Game {
   const compiled = compiledOf(level);
   const ledger = createLedger();
-  const session = createSession(compiled, ledger, from === null ? {} : sessionOptions(compiled, from.run));
+  const from = 'from' in begin ? begin.from : null;
+  const start = 'start' in begin ? begin.start : null;
+  const session = createSession(compiled, ledger, from === null ? { start } : sessionOptions(compiled, from.run));
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   if (from !== null) {
     const reader = readInputs(from.run, compiled.rate);
@@ -43,32 +93,31 @@ export function startGame(level: Level, from: { readonly run: Run; readonly step
       step(session, inputs);
     }
   }
-  const writer: RunWriter = createRunWriter(
-    compiled.rate,
-    compiled.playerCount,
-    from === null ? undefined : { run: from.run, step: stepOf(session) },
-  );
+  const begun = from === null ? { start } : { from: { ...from, step: stepOf(session) } };
+  const writer = createRunWriter(compiled.rate, compiled.playerCount, begun);
+  const one = (read: ReadInputs): void => {
+    if (hasEnded(session)) return;
+    read(inputs);
+    writer.write(stepOf(session) + 1, inputs);
+    step(session, inputs);
+  };
   let owed = 0;
   return {
     session,
-    advance(seconds, read) {
-      owed = Math.min(owed + seconds * compiled.rate, MOST_STEPS_A_PICTURE);
+    advance(seconds, speed, read) {
+      const most = MOST_OWED * speed * compiled.rate;
+      const wanted = owed + seconds * speed * compiled.rate;
+      owed = Math.min(wanted, most);
       const due = Math.floor(owed);
       owed -= due;
-      for (let made = 0; made < due && !hasEnded(session); made += 1) {
-        read(inputs);
-        writer.write(stepOf(session) + 1, inputs);
-        step(session, inputs);
-      }
-      return due > 0;
+      for (let made = 0; made < due; made += 1) one(read);
+      return { made: due, dropped: wanted > most ? (wanted - most) / wanted : 0 };
     },
-    moment: () => momentOf(session),
-    newest(count) {
-      const { lines } = ledger;
-      const first = Math.max(0, lines.count - count);
-      return Array.from({ length: lines.count - first }, (_, index) => readLine(compiled, lines, first + index));
-    },
+    one,
+    look: createViewer(session, ledger),
+    lines: () => Array.from({ length: ledger.lines.count }, (_, index) => readLine(compiled, ledger.lines, index)),
     over: () => hasEnded(session),
+    outcome: () => outcomeOf(session),
     finish: (name) => withMarks(compiled, writer.finish(name, documentHash(level))),
   };
 }

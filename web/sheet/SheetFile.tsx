@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { writeMany } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { ChangePreview } from '../ui/ChangePreview.tsx';
-import { FileButton, type ChosenFile } from '../ui/FileButton.tsx';
+import { FileButton, readChosen, type ChosenFile } from '../ui/FileButton.tsx';
 
 interface FileProps {
   readonly level: Level;
@@ -42,7 +42,7 @@ export function SheetFile({ level, table }: FileProps) {
   const [file, setFile] = useState<ChosenFile | null>(null);
   return (
     <>
-      <FileButton label="CSV to import" accept=".csv,.tsv,.txt,text/csv" onFile={setFile}>
+      <FileButton label="CSV to import" accept=".csv,.tsv,.txt,text/csv" onFile={(chosen) => void readChosen(chosen).then(setFile)}>
         Import CSV
       </FileButton>
       {file !== null && <Preview level={level} table={table} file={file} onClose={() => setFile(null)} />}

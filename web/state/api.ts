@@ -7,7 +7,7 @@ const document = z.custom<Level>((value) => typeof value === 'object' && value !
 const LevelReply = z.object({ id: z.string(), revision: z.number(), document, updatedAt: z.string() });
 const ListedLevel = LevelReply.extend({ latestRun: z.string().nullable() });
 const Version = z.object({ id: z.number(), name: z.string(), document, createdAt: z.string() });
-const RunEntry = z.object({ id: z.string(), name: z.string(), createdAt: z.string() });
+const RunEntry = z.object({ id: z.string(), name: z.string(), starred: z.boolean(), seconds: z.number(), createdAt: z.string() });
 const Saved = z.object({ id: z.string(), revision: z.number() });
 const Details = z.object({
   title: z.string(),
@@ -81,8 +81,25 @@ export const api = {
     }),
   listVersions: (level: string) => call(z.array(Version), `/levels/${id(level)}/versions`),
   keepVersion: (level: string, name: string) => call(Version, `/levels/${id(level)}/versions`, json('POST', JSON.stringify({ name }))),
+  deleteVersion: (level: string, version: number) =>
+    call(z.null(), `/levels/${id(level)}/versions/${String(version)}`, { method: 'DELETE' }),
+  restoreVersion: (level: string, version: number) =>
+    call(z.null(), `/levels/${id(level)}/versions/${String(version)}/restore`, { method: 'POST' }),
   listRuns: (level: string) => call(z.array(RunEntry), `/levels/${id(level)}/runs`),
   getRun: (level: string, run: string) => call(RunEntry.extend({ run: Run }), `/levels/${id(level)}/runs/${id(run)}`),
   putRun: (level: string, run: string, body: Run) =>
     call(z.object({ id: z.string() }), `/levels/${id(level)}/runs/${id(run)}`, json('PUT', JSON.stringify(body))),
+  changeRun: (level: string, run: string, change: { name?: string; starred?: boolean; deleted?: boolean }) =>
+    call(RunEntry, `/levels/${id(level)}/runs/${id(run)}`, json('PATCH', JSON.stringify(change))),
+  /** Keeps a picture; answers the hash it is known by. */
+  async putPicture(file: Blob): Promise<string> {
+    const bytes = await file.arrayBuffer();
+    const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
+    const hash = [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+    const init = { method: 'PUT', body: bytes, headers: { 'content-type': file.type === '' ? 'image/png' : file.type } };
+    return (await call(z.object({ hash: z.string() }), `/pictures/${hash}`, init)).hash;
+  },
 };
+
+/** Where a picture is fetched from. */
+export const pictureUrl = (hash: string): string => `/api/pictures/${hash}`;

@@ -8,6 +8,8 @@ import {
   kindOf,
   lastOrder,
   type Level,
+  movedBefore,
+  newOrders,
   type Role,
   valueAt,
 } from '@dial/core/level';
@@ -198,23 +200,19 @@ export function makeVariant(store: AppStore, basedOn: string): void {
 export function reorderKind(store: AppStore, kind: string, before: string | null): void {
   const level = openLevel(store);
   if (level === null || kind === before) return;
-  const others = allKinds(level).filter(([id]) => id !== kind);
-  const at = before === null ? others.length : others.findIndex(([id]) => id === before);
-  const ids = [...others.slice(0, at).map(([id]) => id), kind, ...others.slice(at).map(([id]) => id)];
+  const ids = movedBefore(
+    allKinds(level).map(([id]) => id),
+    kind,
+    before,
+  );
   tryEdit(store, `put ${nameOf(level, kind)} elsewhere in the Tray`, (draft) => {
-    // Only the orders that are no longer right change.
-    let last = -Infinity;
-    for (const id of ids) {
-      const one = entry(draft.kinds, id) ?? entry(draft.variants, id);
-      if (one === undefined) continue;
-      if (one.order <= last || (id === kind && last === -Infinity)) one.order = last === -Infinity ? lowest(level) - 1 : last + 1;
-      last = one.order;
+    const one = (id: string) => entry(draft.kinds, id) ?? entry(draft.variants, id);
+    for (const [id, order] of newOrders(ids, kind, (of) => one(of)?.order ?? 0)) {
+      const found = one(id);
+      if (found !== undefined) found.order = order;
     }
   });
 }
-
-/** The lowest order a kind has. */
-const lowest = (level: Level): number => Math.min(0, ...allKinds(level).map(([, { order }]) => order));
 
 /** Deletes a kind and everything placed of it. Kinds based on it, and rules that name it, keep it from being deleted. */
 export function removeKind(store: AppStore, kind: string): void {

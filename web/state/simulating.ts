@@ -1,4 +1,6 @@
+import type { Run } from '@dial/core/players';
 import { benchActions } from './bench.ts';
+import { runTried } from './startFrom.ts';
 import { newestOnly, onWorkerFailure, simulation } from './simulation.ts';
 import type { SimulateRequest } from './protocol.ts';
 import type { AppStore } from './store.ts';
@@ -18,7 +20,7 @@ export function startSimulating(store: AppStore): void {
     newestOnly(async (request) => {
       try {
         const run = await simulation.simulate(request);
-        if (store.getState().bench.open?.run?.run !== request.run) return;
+        if (runTried(store.getState().bench) !== request.run) return;
         store.dispatch(benchActions.simulatedRun({ side: request.side, run: { ...run, level: request.level } }));
       } catch (error) {
         fail(error);
@@ -35,15 +37,17 @@ export function startSimulating(store: AppStore): void {
   });
 
   let before = store.getState().bench;
+  let runBefore: Run | null = null;
   store.subscribe(() => {
     const now = store.getState().bench;
     const past = before;
     before = now;
-    const run = now.open?.run?.run;
-    if (now.open === null || run === undefined) return;
+    const run = runTried(now);
+    const otherRun = run !== runBefore;
+    runBefore = run;
+    if (now.open === null || run === null) return;
     const level = now.turning ?? now.open.level;
     const levelBefore = past.turning ?? past.open?.level;
-    const otherRun = run !== past.open?.run?.run;
     if (level !== levelBefore || otherRun) simulate.now({ side: 'now', level, run });
     const compared = now.open.compared;
     if (compared !== null && (compared !== past.open?.compared || otherRun))

@@ -102,7 +102,7 @@ function warm(): void {
     at % 5 < 2 ? -127 : 127,
     0,
   ]);
-  const none = { start: null, events: [], marks: [] };
+  const none = { start: null, events: [], branched: null, marks: [] };
   const run: Run = { format: 1, name: 'warm', simulation: 1, level: '', seed: 1, rate: 60, steps: 4000, players: [{ changes }], ...none };
   for (let round = 0; round < 3; round += 1) simulate(compiled, run);
 }

@@ -1,11 +1,11 @@
 import { plainNumber } from '@dial/core/formats';
 import { allKinds, inOrder, type Effect, type Kind, type Level } from '@dial/core/level';
-import type { DragEvent } from 'react';
 import { benchActions } from '../state/bench.ts';
 import { reorderKind } from '../state/authoring.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { KIND_DRAGGED } from '../ui/dragging.ts';
 import { Mark } from '../ui/Mark.tsx';
+import { reordering } from '../ui/reordering.ts';
 import { NewKind } from './NewKind.tsx';
 
 /** The main number of an effect, as short as it can be said. */
@@ -52,12 +52,7 @@ export function Tray({ level }: { readonly level: Level }) {
   const selected = useAppSelector((state) => state.bench.selection.kind);
   const store = useAppStore();
   const kinds = allKinds(level);
-  /** The kind before which one is dropped on this: this, or the next when it is dropped on its right half. */
-  const beforeOrAfter = (event: DragEvent<HTMLElement>, id: string): string | null => {
-    const box = event.currentTarget.getBoundingClientRect();
-    if (event.clientX < box.left + box.width / 2) return id;
-    return kinds[kinds.findIndex(([one]) => one === id) + 1]?.[0] ?? null;
-  };
+  const ids = kinds.map(([id]) => id);
   return (
     <div className="flex h-[54px] items-center border-b border-line bg-panel">
       <div role="toolbar" aria-label="Tray" className="flex h-full min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3.5">
@@ -70,26 +65,12 @@ export function Tray({ level }: { readonly level: Level }) {
               key={id}
               type="button"
               aria-pressed={on}
-              draggable
+              {...reordering({ type: KIND_DRAGGED, ids, id, runs: 'across', onMove: (kind, before) => reorderKind(store, kind, before) })}
               title="Drag onto the Plan to place one, or along the Tray to put it elsewhere (Alt + ← →)"
               className={`flex h-10 shrink-0 cursor-pointer items-center gap-1.5 rounded-lg border bg-card py-1 pr-2.5 pl-1.5 text-left ${
                 on ? 'border-needle outline outline-needle' : 'border-line hover:border-ink'
               }`}
               onClick={() => dispatch(benchActions.selected({ kind: on ? null : id }))}
-              onDragStart={(event) => event.dataTransfer.setData(KIND_DRAGGED, id)}
-              onDragOver={(event) => event.dataTransfer.types.includes(KIND_DRAGGED) && event.preventDefault()}
-              onDrop={(event) => {
-                event.preventDefault();
-                const dragged = event.dataTransfer.getData(KIND_DRAGGED);
-                if (dragged !== '' && dragged !== id) reorderKind(store, dragged, beforeOrAfter(event, id));
-              }}
-              onKeyDown={(event) => {
-                const way = { ArrowLeft: -1, ArrowRight: 2 }[event.key];
-                if (!event.altKey || way === undefined) return;
-                event.preventDefault();
-                const at = kinds.findIndex(([one]) => one === id);
-                if (at + way >= 0) reorderKind(store, id, kinds[at + way]?.[0] ?? null);
-              }}
             >
               <Mark kind={kind} />
               <span>

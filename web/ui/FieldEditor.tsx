@@ -1,8 +1,10 @@
 import { dialText, readTyped } from '@dial/core/formats';
-import { blank, blankCase, fits, freeId, lastOrder, named, type Field, type Level } from '@dial/core/level';
-import { useId, useState, type ReactNode } from 'react';
+import { blank, blankCase, fits, freeId, inOrder, movedBefore, named, newOrders, type Field, type Level } from '@dial/core/level';
+import { useState } from 'react';
 import { Button } from './controls.tsx';
 import { CurveEditor } from './CurveEditor.tsx';
+import { Choice, Row, spaced, Ticks, Typed } from './fieldInputs.tsx';
+import { reordering, reorderTitle } from './reordering.ts';
 
 /** A field of the level with its value. */
 export interface FieldProps<Of extends Field = Field> {
@@ -12,90 +14,6 @@ export interface FieldProps<Of extends Field = Field> {
   readonly level: Level;
   /** Takes another value. Answers why it is refused, or null. */
   readonly onSet: (value: unknown) => string | null;
-}
-
-const inputClass = 'min-w-0 rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs focus:border-ink aria-invalid:border-harm';
-
-/** `startOffset` → `start offset`. */
-export const spaced = (name: string): string => name.replaceAll(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
-
-function Row({ label, title, children }: { readonly label: string; readonly title: string; readonly children: (id: string) => ReactNode }) {
-  const id = useId();
-  return (
-    <div className="mt-1 flex items-center gap-2 text-xs" title={title}>
-      <label htmlFor={id} className="w-[92px] shrink-0">
-        {label}
-      </label>
-      {children(id)}
-    </div>
-  );
-}
-
-/** Something typed, taken over with Enter or on leaving; why it is refused stands beneath. */
-function Typed({
-  label,
-  title,
-  text,
-  suggestions = [],
-  unit,
-  read,
-}: {
-  readonly label: string;
-  readonly title: string;
-  readonly text: string;
-  readonly suggestions?: readonly string[];
-  readonly unit?: string;
-  readonly read: (typed: string) => string | null;
-}) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [refusal, setRefusal] = useState<string | null>(null);
-  const list = useId();
-  const finish = (): void => {
-    if (typed === null) return;
-    setTyped(null);
-    setRefusal(typed === text ? null : read(typed));
-  };
-  return (
-    <>
-      <Row label={label} title={title}>
-        {(id) => (
-          <>
-            <input
-              id={id}
-              list={suggestions.length > 0 ? list : undefined}
-              autoComplete="off"
-              spellCheck={false}
-              className={`${inputClass} ${unit === undefined ? 'flex-1' : 'w-[84px] text-right font-mono'}`}
-              value={typed ?? text}
-              aria-invalid={refusal !== null}
-              onChange={(event) => setTyped(event.target.value)}
-              onBlur={finish}
-              onKeyDown={(event) => {
-                if (event.key === 'Enter') finish();
-                if (event.key === 'Escape' && typed !== null) {
-                  event.stopPropagation();
-                  setTyped(null);
-                }
-              }}
-            />
-            {unit !== undefined && <span className="text-[11px] text-soft">{unit}</span>}
-          </>
-        )}
-      </Row>
-      {suggestions.length > 0 && (
-        <datalist id={list}>
-          {suggestions.map((one) => (
-            <option key={one} value={one} />
-          ))}
-        </datalist>
-      )}
-      {refusal !== null && (
-        <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
-          {refusal}
-        </p>
-      )}
-    </>
-  );
 }
 
 function NumberField({ field, value, label, level, onSet }: FieldProps<Field & { type: 'number' }>) {
@@ -111,63 +29,6 @@ function NumberField({ field, value, label, level, onSet }: FieldProps<Field & {
         return read.ok ? onSet(read.value) : `“${typed.trim()}” was refused: ${read.why}. It stays at ${dialText(number)}.`;
       }}
     />
-  );
-}
-
-interface ChoiceProps {
-  readonly label: string;
-  readonly title: string;
-  readonly value: string;
-  readonly options: readonly (readonly [value: string, name: string])[];
-  readonly onChoose: (value: string) => void;
-}
-
-function Choice({ label, title, value, options, onChoose }: ChoiceProps) {
-  return (
-    <Row label={label} title={title}>
-      {(id) => (
-        <select id={id} className={`${inputClass} flex-1 cursor-pointer`} value={value} onChange={(event) => onChoose(event.target.value)}>
-          {!options.some(([one]) => one === value) && <option value={value}>{value}</option>}
-          {options.map(([one, name]) => (
-            <option key={one} value={one}>
-              {name}
-            </option>
-          ))}
-        </select>
-      )}
-    </Row>
-  );
-}
-
-/** Boxes to be ticked for each of some words or ids. */
-function Ticks({
-  label,
-  title,
-  options,
-  chosen,
-  onSet,
-}: {
-  readonly label: string;
-  readonly title: string;
-  readonly options: readonly (readonly [string, string])[];
-  readonly chosen: readonly string[];
-  readonly onSet: (chosen: readonly string[]) => void;
-}) {
-  return (
-    <fieldset className="mt-1 text-xs" title={title}>
-      <legend className="float-left w-[100px]">{label}</legend>
-      {options.length === 0 && <span className="text-soft">none in this level yet</span>}
-      {options.map(([value, name]) => (
-        <label key={value} className="mr-2.5 inline-flex cursor-pointer items-center gap-1">
-          <input
-            type="checkbox"
-            checked={chosen.includes(value)}
-            onChange={({ target }) => onSet(target.checked ? [...chosen, value] : chosen.filter((one) => one !== value))}
-          />
-          {name}
-        </label>
-      ))}
-    </fieldset>
   );
 }
 
@@ -211,7 +72,6 @@ function ListField({ field, value, label, level, onSet }: FieldProps<Field & { t
 /** A map: for ids of another map, which of them and how much each; else entries that can be added and removed. */
 function MapField({ field, value, label, level, onSet }: FieldProps<Field & { type: 'map' }>) {
   const map = (value ?? {}) as Readonly<Record<string, unknown>>;
-  const without = (id: string): object => Object.fromEntries(Object.entries(map).filter(([one]) => one !== id));
   if (field.keys !== null) {
     const names = named(level, field.keys);
     const chosen = Object.keys(map);
@@ -237,27 +97,66 @@ function MapField({ field, value, label, level, onSet }: FieldProps<Field & { ty
       </>
     );
   }
-  const entries = Object.entries(map);
+  return <EntriesField field={field} value={map} label={label} level={level} onSet={onSet} />;
+}
+
+interface Entry {
+  readonly order?: number;
+  readonly type?: string;
+}
+
+/** Entries that can be added, removed, and put in another order where they have one. */
+function EntriesField({ field, value, label, level, onSet }: FieldProps<Field & { type: 'map' }>) {
+  const map = value as Readonly<Record<string, Entry>>;
+  const orderOf = (id: string): number => map[id]?.order ?? 0;
+  const entries = inOrder(Object.fromEntries(Object.entries(map).map(([id, one]) => [id, { one, order: orderOf(id) }])));
+  const ids = entries.map(([id]) => id);
+  const [nothing, setNothing] = useState(false);
   const add = (): void => {
-    const id = freeId(map, 'one');
-    const order = lastOrder(map as Readonly<Record<string, { readonly order: number }>>);
     const made = blank(field.of, level);
-    onSet({ ...map, [id]: typeof made === 'object' && 'order' in (made ?? {}) ? { ...made, order } : made });
+    const ordered = typeof made === 'object' && made !== null && 'order' in made;
+    const order = Math.max(0, ...ids.map(orderOf)) + 1;
+    setNothing(made === undefined);
+    if (made !== undefined) onSet({ ...map, [freeId(map, 'one')]: ordered ? { ...made, order } : made });
+  };
+  const move = (id: string, before: string | null): void => {
+    const orders = newOrders(movedBefore(ids, id, before), id, orderOf);
+    onSet({ ...map, ...Object.fromEntries(orders.map(([one, order]) => [one, { ...map[one], order }])) });
   };
   return (
     <fieldset className="mt-2">
       <legend className="text-[11px] font-bold text-soft">{label}</legend>
-      {entries.map(([id, one]) => (
-        <div key={id} className="mb-1 border-l-2 border-line pl-2">
-          <FieldEditor field={field.of} value={one} label={spaced(id)} level={level} onSet={(next) => onSet({ ...map, [id]: next })} />
-          <Button kind="quiet" className="mt-1 text-xs" onClick={() => onSet(without(id))}>
-            Delete {spaced(id)}
-          </Button>
-        </div>
-      ))}
+      {entries.map(([id, { one }], index) => {
+        const name = `${String(index + 1)}${one.type === undefined ? '' : ` ${one.type}`}`;
+        return (
+          <div key={id} className="mb-1.5 border-l-2 border-line pl-2">
+            <FieldEditor field={field.of} value={one} label={name} level={level} onSet={(next) => onSet({ ...map, [id]: next })} />
+            <span className="mt-1 flex gap-1.5">
+              <Button
+                kind="quiet"
+                className="text-xs"
+                onClick={() => onSet(Object.fromEntries(Object.entries(map).filter(([other]) => other !== id)))}
+              >
+                Delete {name}
+              </Button>
+              {one.order !== undefined && ids.length > 1 && (
+                <Button
+                  kind="quiet"
+                  className="text-xs"
+                  title={reorderTitle('down')}
+                  {...reordering({ type: `application/x-dial-${label.replaceAll(' ', '-')}`, ids, id, runs: 'down', onMove: move })}
+                >
+                  Move {name}
+                </Button>
+              )}
+            </span>
+          </div>
+        );
+      })}
       <Button kind="quiet" className="mt-1 text-xs" onClick={add}>
         Add to {label}
       </Button>
+      {nothing && <p role="alert">The level has nothing for this yet: make one first.</p>}
     </fieldset>
   );
 }

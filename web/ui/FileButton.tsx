@@ -10,12 +10,15 @@ export interface ChosenFile {
 interface FileButtonProps {
   readonly label: string;
   readonly accept: string;
-  readonly onFile: (file: ChosenFile) => void;
+  readonly onFile: (file: File) => void;
   readonly className?: string;
   readonly children: ReactNode;
 }
 
-/** A button that asks for a file and reads its text. */
+/** Reads the text of a chosen file. */
+export const readChosen = async (file: File): Promise<ChosenFile> => ({ name: file.name, text: await file.text() });
+
+/** A button that asks for a file. */
 export function FileButton({ label, accept, onFile, className = '', children }: FileButtonProps) {
   const chooser = useRef<HTMLInputElement>(null);
   return (
@@ -32,7 +35,7 @@ export function FileButton({ label, accept, onFile, className = '', children }: 
         onChange={(event) => {
           const [chosen] = event.target.files ?? [];
           event.target.value = '';
-          void chosen?.text().then((text) => onFile({ name: chosen.name, text }));
+          if (chosen !== undefined) onFile(chosen);
         }}
       />
     </>

@@ -1,9 +1,10 @@
 import { inOrder, kindOf, kindOfPlacement, type Level } from '@dial/core/level';
 import type { Moment, PlayerMoment } from '@dial/core/session';
 import { memo, useMemo } from 'react';
-import { Circle, Group, Label, Layer, Line, Path, Rect, Stage, Tag, Text } from 'react-konva';
+import { Circle, Group, Image, Label, Layer, Line, Path, Rect, Stage, Tag, Text } from 'react-konva';
 import { usePalette, type Palette } from './palette.ts';
 import { fitPlan, type PlanScale } from './planScale.ts';
+import { PlanFlourishes, type ShownFlourish } from './PlanFlourishes.tsx';
 import { PlanSpots } from './PlanSpots.tsx';
 import { FONT, Thing, type OnPress } from './PlanThing.tsx';
 import { useFontsReady } from './useFontsReady.ts';
@@ -49,17 +50,22 @@ interface PlanDrawingProps {
   /** Things and solids set aside: not drawn at all. */
   readonly hiddenThings?: ReadonlySet<string>;
   readonly hiddenSolids?: ReadonlySet<string>;
+  readonly flourishes?: readonly ShownFlourish[];
+  /** The level's background picture, once it is there. */
+  readonly picture?: HTMLImageElement | null;
   /** The main button was pressed on a thing, a solid, or nothing. */
   readonly onPress?: OnPress;
 }
 
 interface BackdropProps {
   readonly size: Level['size'];
+  readonly background: Level['background'];
+  readonly picture: HTMLImageElement | null;
   readonly scale: PlanScale;
   readonly palette: Palette;
 }
 
-const Backdrop = memo(function Backdrop({ size, scale, palette }: BackdropProps) {
+const Backdrop = memo(function Backdrop({ size, background, picture, scale, palette }: BackdropProps) {
   const { width, height } = size;
   const lines: { key: string; points: number[]; strong: boolean }[] = [];
   const every = scale.pixelsPerUnit < 6 ? 5 : 1;
@@ -76,6 +82,16 @@ const Backdrop = memo(function Backdrop({ size, scale, palette }: BackdropProps)
         height={height * scale.pixelsPerUnit}
         fill={palette.paper}
       />
+      {background !== null && picture !== null && (
+        <Image
+          image={picture}
+          x={scale.x(background.x)}
+          y={scale.y(background.y + picture.naturalHeight / background.pixelsPerUnit)}
+          width={(picture.naturalWidth / background.pixelsPerUnit) * scale.pixelsPerUnit}
+          height={(picture.naturalHeight / background.pixelsPerUnit) * scale.pixelsPerUnit}
+          opacity={background.strength}
+        />
+      )}
       {lines.map(({ key, points, strong }) => (
         <Line key={key} points={points} stroke={palette.line} strokeWidth={strong ? 0.9 : 0.4} opacity={strong ? 0.8 : 0.6} />
       ))}
@@ -269,7 +285,7 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         if (event.target === event.target.getStage()) onPress?.({}, event.evt);
       }}
     >
-      <Backdrop size={level.size} scale={scale} palette={palette} />
+      <Backdrop size={level.size} background={level.background} picture={props.picture ?? null} scale={scale} palette={palette} />
       <Layer>
         {spots(false)}
         <Solids
@@ -310,6 +326,9 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         {players.map((player, index) => (
           <Player key={index} player={player} level={level} scale={scale} palette={palette} />
         ))}
+        {props.flourishes !== undefined && (
+          <PlanFlourishes flourishes={props.flourishes} seconds={moment?.seconds ?? 0} scale={scale} palette={palette} />
+        )}
         {labels.map(({ key, x, y, row, text, colour }) => (
           <Label key={key} x={scale.x(x) + 20} y={scale.y(y) - 52 - row * 22}>
             <Tag fill={colour} cornerRadius={9} />

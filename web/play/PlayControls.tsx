@@ -1,0 +1,117 @@
+import { Button } from '../ui/controls.tsx';
+import type { Sound } from './remembered.ts';
+
+/** Session seconds in a second. */
+export const SPEEDS: readonly number[] = [0.25, 0.5, 1, 2, 4];
+const SPEED_NAMES: Readonly<Record<number, string>> = { 0.25: '¼', 0.5: '½', 1: '1', 2: '2', 4: '4' };
+
+interface PlayControlsProps {
+  readonly paused: boolean;
+  readonly over: boolean;
+  readonly speed: number;
+  readonly sound: Sound;
+  readonly slow: boolean;
+  readonly players: number;
+  readonly side: boolean;
+  readonly tries: readonly (readonly [id: string, name: string])[];
+  readonly startFrom: string | null;
+  readonly onToggle: () => void;
+  readonly onStep: () => void;
+  readonly onSpeed: (speed: number) => void;
+  readonly onRestart: () => void;
+  readonly onFullScreen: () => void;
+  readonly onSound: (sound: Sound) => void;
+  readonly onStartFrom: (id: string | null) => void;
+}
+
+/** What the keys do, for one player or two on one keyboard. */
+function keysText(players: number, side: boolean): string {
+  const jump = (keys: string): string => (side ? ` · ${keys} jump` : '');
+  if (players < 2) return `Arrows or W A S D walk${jump('Up or Space')} · E use · Q next held · F use held · X drop`;
+  return `1: W A S D${jump('W or Space')} · E use · Q F X held — 2: arrows${jump('Up or right Shift')} · Enter use · , . / held`;
+}
+
+/** The bar under the level: halting, stepping, speed, sound, and where one starts. */
+export function PlayControls(props: PlayControlsProps) {
+  const { paused, over, speed, sound, slow, tries, startFrom } = props;
+  return (
+    <div className="flex shrink-0 flex-wrap items-center gap-x-2.5 gap-y-1 border-t border-line bg-paper px-2.5 py-1.5 text-xs">
+      <Button kind="quiet" className="py-0.5!" title="P" onClick={props.onToggle} disabled={over}>
+        {paused ? 'Go on' : 'Pause'}
+      </Button>
+      <Button kind="quiet" className="py-0.5!" title="N: one step of the session" onClick={props.onStep} disabled={over}>
+        One step
+      </Button>
+      <Button kind="quiet" className="py-0.5!" title="R" onClick={props.onRestart}>
+        Restart
+      </Button>
+      <fieldset className="flex items-center gap-1" title="[ slower, ] faster">
+        <legend className="float-left mr-1 text-soft">speed</legend>
+        {SPEEDS.map((one) => (
+          <label
+            key={one}
+            className={`min-w-6 cursor-pointer rounded-sm border px-1.5 text-center font-mono has-focus-visible:outline-2 ${speed === one ? 'border-ink bg-card font-semibold' : 'border-line'}`}
+          >
+            <input
+              type="radio"
+              name="speed"
+              className="sr-only"
+              aria-label={String(one)}
+              checked={speed === one}
+              onChange={() => props.onSpeed(one)}
+            />
+            {SPEED_NAMES[one]}
+          </label>
+        ))}
+      </fieldset>
+      <span className="flex items-center gap-1.5">
+        <Button
+          kind="quiet"
+          className="py-0.5!"
+          title="M"
+          aria-pressed={!sound.muted}
+          onClick={() => props.onSound({ ...sound, muted: !sound.muted })}
+        >
+          {sound.muted ? 'Sound off' : 'Sound on'}
+        </Button>
+        <input
+          type="range"
+          aria-label="Volume"
+          className="w-16 accent-ink"
+          min={0}
+          max={1}
+          step={0.05}
+          value={sound.volume}
+          disabled={sound.muted}
+          onChange={({ target }) => props.onSound({ ...sound, volume: Number(target.value) })}
+        />
+      </span>
+      {tries.length > 0 && (
+        <label className="flex items-center gap-1.5">
+          start from
+          <select
+            className="max-w-[130px] rounded-sm border border-line bg-card px-1 py-0.5"
+            value={startFrom ?? ''}
+            onChange={({ target }) => props.onStartFrom(target.value === '' ? null : target.value)}
+          >
+            <option value="">the level’s start</option>
+            {tries.map(([id, name]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <Button kind="quiet" className="py-0.5!" title="G" onClick={props.onFullScreen}>
+        Full screen
+      </Button>
+      {slow && (
+        <b role="alert" className="text-harm">
+          This machine is too slow for this speed: the session runs slower, and nothing of it is skipped.
+        </b>
+      )}
+      <span className="w-full text-[11.5px] text-soft">{keysText(props.players, props.side)} · a gamepad works too</span>
+    </div>
+  );
+}

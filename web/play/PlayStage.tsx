@@ -1,0 +1,79 @@
+import { labelOf } from '@dial/core/formats';
+import { kindOf, type Level } from '@dial/core/level';
+import type { LedgerLine, Moment } from '@dial/core/session';
+import type { Ref } from 'react';
+import { useCallback, useMemo, useRef } from 'react';
+import { happenings } from '../ui/happenings.ts';
+import { usePalette, type Palette } from '../ui/palette.ts';
+import { PlanDrawing, type PlanLabel } from '../ui/PlanDrawing.tsx';
+import type { ShownFlourish } from '../ui/PlanFlourishes.tsx';
+import type { Pressed } from '../ui/PlanThing.tsx';
+import { useSize } from '../ui/useSize.ts';
+
+interface PlayStageProps {
+  readonly ref: Ref<HTMLDivElement>;
+  readonly level: Level;
+  readonly moment: Moment;
+  readonly lines: readonly LedgerLine[];
+  readonly flourishes: readonly ShownFlourish[];
+  readonly inspected: string | null;
+  readonly onPress: (placement: string | null) => void;
+}
+
+/** How near a player reads the label of a thing that is not for use. Units from its centre. */
+const LABEL_REACH = 2;
+
+/** Labels of the things players are near to. */
+function labelsInReach(level: Level, moment: Moment, palette: Palette): PlanLabel[] {
+  return Object.entries(moment.placements).flatMap(([id, at], index) => {
+    const kind = kindOf(level, at.kind);
+    const text = kind === undefined ? null : labelOf(kind);
+    const near = moment.players.some(
+      ({ x, y, inReach, dead }) => !dead && (inReach === id || Math.hypot(x - at.x, y - at.y) <= LABEL_REACH),
+    );
+    return text === null || !near ? [] : [{ key: -1 - index, x: at.x, y: at.y, row: -1, text, colour: palette.ink }];
+  });
+}
+
+/** The level as it is played. */
+export function PlayStage({ ref, level, moment, lines, flourishes, inspected, onPress }: PlayStageProps) {
+  const frame = useRef<HTMLDivElement>(null);
+  const { width, height } = useSize(frame);
+  const palette = usePalette();
+  const labels = useMemo(
+    () => [
+      ...labelsInReach(level, moment, palette),
+      ...happenings(
+        level,
+        moment,
+        lines.filter(({ type }) => type === 'refused'),
+        palette,
+      ),
+    ],
+    [level, moment, lines, palette],
+  );
+  const press = useCallback(({ placement }: Pressed) => onPress(placement ?? null), [onPress]);
+  return (
+    <div
+      ref={ref}
+      tabIndex={-1}
+      className="min-h-0 flex-1 p-2.5 outline-none"
+      role="application"
+      aria-label={`${level.name}, to be played`}
+    >
+      <div ref={frame} className="h-full" role="img" aria-label={`${level.name} being played`}>
+        <PlanDrawing
+          level={level}
+          width={width}
+          height={height}
+          moment={moment}
+          labels={labels}
+          flourishes={flourishes}
+          selectedPlacements={inspected === null ? [] : [inspected]}
+          showHidden={false}
+          onPress={press}
+        />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,63 @@
+import { plainNumber, signed } from '@dial/core/formats';
+import { entry, kindOf, type Level, type Role } from '@dial/core/level';
+import type { LedgerLine, Moment } from '@dial/core/session';
+import type { ShownFlourish } from '../ui/PlanFlourishes.tsx';
+
+/** A tone to be heard: Hz, seconds, loudness from 0 to 1. */
+export interface Tone {
+  readonly pitch: number;
+  readonly seconds: number;
+  readonly volume: number;
+}
+
+/** Tones of effects that have no flourish of their own, by role. Hz. */
+const PITCHES: Readonly<Record<Role, number>> = {
+  mend: 660,
+  harm: 175,
+  lethal: 98,
+  score: 990,
+  carry: 740,
+  movement: 440,
+  return: 330,
+};
+const SHORT = 0.12;
+const QUIET = 0.25;
+const NUMBER_SECONDS = 0.9;
+
+/** What of new ledger lines is seen and heard. A thing that states no flourish shows a rising number and a short tone of its role. */
+export function flourishesOf(
+  level: Level,
+  moment: Moment,
+  lines: readonly LedgerLine[],
+): { readonly shown: readonly ShownFlourish[]; readonly tones: readonly Tone[] } {
+  const shown: ShownFlourish[] = [];
+  const tones: Tone[] = [];
+  const stated = new Set(lines.flatMap((line) => (line.type === 'flourish' && line.placement !== null ? [line.placement] : [])));
+  for (const line of lines) {
+    const placement = 'placement' in line ? line.placement : null;
+    if (placement === null) continue;
+    const at = moment.placements[placement] ?? entry(level.placements, placement);
+    const role = kindOf(level, at?.kind ?? '')?.role;
+    if (at === undefined || role === undefined) continue;
+    const common = { key: String(line.index), x: at.x, y: at.y, role, begunSeconds: line.seconds };
+    if (line.type === 'flourish') {
+      const flourish = entry(level.flourishes, line.flourish);
+      if (flourish === undefined) continue;
+      const change = lines.find((one) => one.type === 'changed' && one.placement === placement);
+      const text = change?.type === 'changed' ? signed(change.applied, 1) : '';
+      if (flourish.shape !== 'none') shown.push({ ...common, shape: flourish.shape, text, seconds: Math.max(flourish.seconds, SHORT) });
+      if (flourish.tone !== null) tones.push({ pitch: flourish.tone, seconds: flourish.seconds, volume: flourish.volume });
+    } else if ((line.type === 'changed' || line.type === 'item') && !stated.has(placement)) {
+      shown.push({ ...common, shape: 'rising number', text: signed(line.applied, 1), seconds: NUMBER_SECONDS });
+      tones.push({ pitch: PITCHES[role], seconds: SHORT, volume: QUIET });
+    } else if ((line.type === 'movement' && line.begun) || line.type === 'launched') {
+      if (stated.has(placement)) continue;
+      shown.push({ ...common, shape: 'ring', text: plainNumber(line.after), seconds: 0.4 });
+      tones.push({ pitch: PITCHES[role], seconds: SHORT, volume: QUIET });
+    } else if (line.type === 'died') {
+      shown.push({ ...common, shape: 'burst', text: '', seconds: 0.6 });
+      tones.push({ pitch: PITCHES.lethal, seconds: 0.4, volume: QUIET });
+    }
+  }
+  return { shown, tones };
+}

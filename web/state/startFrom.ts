@@ -1,0 +1,18 @@
+import { tryOf } from '@dial/core/level';
+import type { Run } from '@dial/core/players';
+import type { BenchState } from './bench.ts';
+
+let made: { readonly recorded: Run; readonly stated: object; readonly run: Run } | null = null;
+
+/** The run as it is simulated: as recorded, or begun from the starting state that was chosen. The same for the same choice. */
+export function runTried({ open, turning, startFrom }: Pick<BenchState, 'open' | 'turning' | 'startFrom'>): Run | null {
+  const recorded = open?.run?.run ?? null;
+  const level = turning ?? open?.level;
+  const stated = startFrom === null ? undefined : level?.tries[startFrom];
+  if (recorded === null || level === undefined || startFrom === null || stated === undefined) return recorded;
+  if (made?.recorded !== recorded || made.stated !== stated) {
+    // What it was recorded from is no longer what it starts from: its marks tell nothing.
+    made = { recorded, stated, run: { ...recorded, start: tryOf(level, startFrom), marks: [] } };
+  }
+  return made.run;
+}

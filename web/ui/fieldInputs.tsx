@@ -1,0 +1,150 @@
+import { useId, useState, type ReactNode } from 'react';
+
+const inputClass = 'min-w-0 rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs focus:border-ink aria-invalid:border-harm';
+
+/** `startOffset` → `start offset`. */
+export const spaced = (name: string): string => name.replaceAll(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
+
+export function Row({
+  label,
+  title,
+  children,
+}: {
+  readonly label: string;
+  readonly title: string;
+  readonly children: (id: string) => ReactNode;
+}) {
+  const id = useId();
+  return (
+    <div className="mt-1 flex items-center gap-2 text-xs" title={title}>
+      <label htmlFor={id} className="w-[92px] shrink-0">
+        {label}
+      </label>
+      {children(id)}
+    </div>
+  );
+}
+
+/** Something typed, taken over with Enter or on leaving; why it is refused stands beneath. */
+export function Typed({
+  label,
+  title,
+  text,
+  suggestions = [],
+  unit,
+  read,
+}: {
+  readonly label: string;
+  readonly title: string;
+  readonly text: string;
+  readonly suggestions?: readonly string[];
+  readonly unit?: string;
+  readonly read: (typed: string) => string | null;
+}) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const list = useId();
+  const finish = (): void => {
+    if (typed === null) return;
+    setTyped(null);
+    setRefusal(typed === text ? null : read(typed));
+  };
+  return (
+    <>
+      <Row label={label} title={title}>
+        {(id) => (
+          <>
+            <input
+              id={id}
+              list={suggestions.length > 0 ? list : undefined}
+              autoComplete="off"
+              spellCheck={false}
+              className={`${inputClass} ${unit === undefined ? 'flex-1' : 'w-[84px] text-right font-mono'}`}
+              value={typed ?? text}
+              aria-invalid={refusal !== null}
+              onChange={(event) => setTyped(event.target.value)}
+              onBlur={finish}
+              onKeyDown={(event) => {
+                if (event.key === 'Enter') finish();
+                if (event.key === 'Escape' && typed !== null) {
+                  event.stopPropagation();
+                  setTyped(null);
+                }
+              }}
+            />
+            {unit !== undefined && <span className="text-[11px] text-soft">{unit}</span>}
+          </>
+        )}
+      </Row>
+      {suggestions.length > 0 && (
+        <datalist id={list}>
+          {suggestions.map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
+      )}
+      {refusal !== null && (
+        <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
+          {refusal}
+        </p>
+      )}
+    </>
+  );
+}
+
+interface ChoiceProps {
+  readonly label: string;
+  readonly title: string;
+  readonly value: string;
+  readonly options: readonly (readonly [value: string, name: string])[];
+  readonly onChoose: (value: string) => void;
+}
+
+export function Choice({ label, title, value, options, onChoose }: ChoiceProps) {
+  return (
+    <Row label={label} title={title}>
+      {(id) => (
+        <select id={id} className={`${inputClass} flex-1 cursor-pointer`} value={value} onChange={(event) => onChoose(event.target.value)}>
+          {!options.some(([one]) => one === value) && <option value={value}>{value}</option>}
+          {options.map(([one, name]) => (
+            <option key={one} value={one}>
+              {name}
+            </option>
+          ))}
+        </select>
+      )}
+    </Row>
+  );
+}
+
+/** Boxes to be ticked for each of some words or ids. */
+export function Ticks({
+  label,
+  title,
+  options,
+  chosen,
+  onSet,
+}: {
+  readonly label: string;
+  readonly title: string;
+  readonly options: readonly (readonly [string, string])[];
+  readonly chosen: readonly string[];
+  readonly onSet: (chosen: readonly string[]) => void;
+}) {
+  return (
+    <fieldset className="mt-1 text-xs" title={title}>
+      <legend className="float-left w-[100px]">{label}</legend>
+      {options.length === 0 && <span className="text-soft">none in this level yet</span>}
+      {options.map(([value, name]) => (
+        <label key={value} className="mr-2.5 inline-flex cursor-pointer items-center gap-1">
+          <input
+            type="checkbox"
+            checked={chosen.includes(value)}
+            onChange={({ target }) => onSet(target.checked ? [...chosen, value] : chosen.filter((one) => one !== value))}
+          />
+          {name}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
