@@ -25,13 +25,34 @@ test('taken over from a moment of a run, a basin says why it refuses; the play b
   await page.keyboard.press('p');
   await expect(page.getByRole('status')).toContainText('Paused');
   const halted = await seconds();
+  // One step at a time, each a sixtieth of a second; a thing is read about without leaving.
+  for (let press = 0; press < 6; press += 1) await page.keyboard.press('n');
+  expect(await seconds()).toBeCloseTo(halted + 0.1, 5);
+  await page.getByLabel('Watch a value').selectOption({ label: 'cooling basin 1' });
+  await expect(page.getByRole('region', { name: 'Watched' })).toContainText(/cooling basin 1resting, \d(\.\d)? s left/);
+  await page.getByRole('button', { name: 'Stop watching cooling basin 1' }).click();
+  await page.keyboard.press(']');
+  await expect(page.getByRole('radio', { name: '2', exact: true })).toBeChecked();
   await page.keyboard.press('p');
-  await expect.poll(seconds).toBeGreaterThan(halted);
+  await expect.poll(seconds).toBeGreaterThan(halted + 0.2);
   await page.keyboard.press('Escape');
   await expect(page).toHaveURL(/levels\/night-firing\?run=/);
   await expect(page.getByLabel('Run on the Strip').locator('option:checked')).toContainText('careful walk from 0:15');
   await expect(outcome(page)).toHaveText(/final health/);
   await expect(page.getByRole('button', { name: 'cooling basin 1' })).toBeVisible();
+});
+
+test('to try a cure nobody must get hurt first: played, and the run tried, from a stated state', async ({ page }) => {
+  await openBench(page);
+  const final = await outcome(page).textContent();
+  await page.getByLabel('Starting state').selectOption({ label: 'hurt' });
+  await expect(outcome(page)).not.toHaveText(final ?? '');
+  await page.getByRole('link', { name: 'Play', exact: true }).click();
+  await expect(page).toHaveURL(/play\?from=hurt/);
+  const readouts = page.getByRole('group', { name: 'Readouts' });
+  await expect(readouts).toContainText('health30');
+  await page.getByLabel('start from').selectOption({ label: 'the level’s start' });
+  await expect(readouts).toContainText('health100');
 });
 
 test('played from the start: shards are taken, and health and score are read off', async ({ page }) => {

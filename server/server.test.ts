@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { newFolder, NotStarted, serve, type Served } from './testing/serve.ts';
@@ -167,6 +168,54 @@ test('a run is kept under its maker’s id, twice is once', async () => {
   expect((body as unknown as { id: string }[]).filter(({ id }) => id === 'my-run-1')).toHaveLength(1);
   const { body: kept } = await call('GET', '/api/levels/night-firing/runs/my-run-1');
   expect((kept as unknown as { run: unknown }).run).toEqual(demoRun);
+});
+
+test('a run is named, starred, deleted and brought back; so is a version deleted', async () => {
+  const at = '/api/levels/night-firing/runs/night-firing-careful-walk';
+  const json = { 'content-type': 'application/json' };
+  const listed = async (path: string): Promise<{ id: unknown; name: string; starred?: boolean }[]> =>
+    (await call('GET', path)).body as unknown as { id: unknown; name: string }[];
+  expect((await call('PATCH', at, { name: 'slow and sure', starred: true }, json)).body).toMatchObject({
+    name: 'slow and sure',
+    starred: true,
+  });
+  expect((await listed('/api/levels/night-firing/runs'))[0]).toMatchObject({ name: 'slow and sure', starred: true, seconds: 2899 / 60 });
+  expect((await call('GET', at)).body).toMatchObject({ run: { name: 'slow and sure', seed: demoRun['seed'] } });
+  expect((await call('PATCH', at, { deleted: true }, json)).status).toBe(200);
+  expect((await listed('/api/levels/night-firing/runs')).map(({ id }) => id)).not.toContain('night-firing-careful-walk');
+  expect((await call('PATCH', at, { deleted: false, starred: false, name: 'careful walk' }, json)).body).toMatchObject({ starred: false });
+  expect((await call('PATCH', at, { colour: 1 }, json)).status).toBe(422);
+  expect((await call('PATCH', at.replace('careful', 'careless'), { starred: true }, json)).status).toBe(404);
+
+  const versions = '/api/levels/night-firing/versions';
+  const [first] = await listed(versions);
+  const version = `${versions}/${String(first?.id)}`;
+  expect([(await call('DELETE', version)).status, (await listed(versions)).map(({ id }) => id)]).toEqual([
+    204,
+    expect.not.arrayContaining([first?.id]),
+  ]);
+  expect((await call('POST', `${version}/restore`)).status).toBe(204);
+  expect((await listed(versions))[0]?.id).toBe(first?.id);
+});
+
+test('a picture is kept under the hash of its bytes; what is none, or another, is refused', async () => {
+  const png = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+  const hash = createHash('sha256').update(png).digest('hex');
+  const put = async (of: string, bytes: Buffer, type = 'image/png'): Promise<number> =>
+    (await fetch(`${served.url}/api/pictures/${of}`, { method: 'PUT', body: new Uint8Array(bytes), headers: { 'content-type': type } }))
+      .status;
+  expect([await put(hash, png), await put(hash, png)]).toEqual([200, 200]);
+  const fetched = await fetch(`${served.url}/api/pictures/${hash}`);
+  expect([fetched.headers.get('content-type'), Buffer.from(await fetched.arrayBuffer()).equals(png)]).toEqual(['image/png', true]);
+  const script = Buffer.from('<svg onload="alert(1)"/>');
+  const refusals = [
+    put(hash, Buffer.concat([png, png])),
+    put(createHash('sha256').update(script).digest('hex'), script),
+    put(hash, script, 'image/svg+xml'),
+    put('nonsense', png),
+  ];
+  expect(await Promise.all(refusals)).toEqual([422, 422, 415, 422]);
+  expect((await call('GET', `/api/pictures/${'0'.repeat(64)}`)).status).toBe(404);
 });
 
 test('a second server on the folder is refused, and the first goes on', async () => {

@@ -7,7 +7,9 @@ const demo = JSON.parse(readFileSync(join(__dirname, '../demo/night-firing/level
 
 test('documents of an older version get what they lack; what cannot be read is kept and said', async () => {
   const older = Object.fromEntries(
-    Object.entries({ ...demo, kinds: {}, placements: {}, variants: {}, items: {}, readouts: {}, tries: {} }).filter(([key]) => key !== 'players'),
+    Object.entries({ ...demo, kinds: {}, placements: {}, variants: {}, items: {}, readouts: {}, tries: {} }).filter(
+      ([key]) => key !== 'players',
+    ),
   );
   const stored: Record<string, { key: string; document: unknown }[]> = {
     levels: [

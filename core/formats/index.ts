@@ -1,4 +1,5 @@
 export { blockCells } from './csvTable.ts';
+export * from './differenceWords.ts';
 export * from './files.ts';
 export * from './placementFile.ts';
 export * from './sheet.ts';

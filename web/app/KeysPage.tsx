@@ -49,7 +49,6 @@ const OTHERS: readonly (readonly [part: string, keys: readonly (readonly [key: s
       ['← → ↑ ↓', 'go about; with Shift choose a block, with Ctrl to the end'],
       ['Enter or a digit', 'type a number'],
       ['Ctrl + C, Ctrl + V', 'copy and paste a block, as in a spreadsheet'],
-      ['Ctrl + D', 'fill down'],
       ['Delete', 'follow the kind again'],
     ],
   ],
@@ -59,7 +58,12 @@ const OTHERS: readonly (readonly [part: string, keys: readonly (readonly [key: s
       ['arrows or W A S D', 'walk; up or Space jumps where one is seen from the side'],
       ['E', 'use what is near'],
       ['Q, F, X', 'hold the next item, use it, drop it'],
-      ['Esc', 'end'],
+      ['arrows, Enter, comma, full stop, slash', 'the second player, where there are two'],
+      ['P, N', 'pause; one step of the session'],
+      ['[ ]', 'slower, faster'],
+      ['R', 'begin again'],
+      ['M, G', 'sound; the whole screen'],
+      ['Esc', 'end, and see the run'],
     ],
   ],
 ];
@@ -97,6 +101,10 @@ export function KeysPage() {
       <main className="min-h-0 flex-1 overflow-y-auto p-5" tabIndex={0}>
         <div className="mx-auto max-w-[1080px] gap-8 lg:columns-2">
           <Table name="Commands" keys={commandsOn('bench').map(({ key, name }) => [keyWords(key), name])} />
+          <Table
+            name="Commands of the Sheet"
+            keys={commandsOn('sheet').flatMap(({ on, key, name }) => (on === 'sheet' ? [[keyWords(key), name] as const] : []))}
+          />
           {OTHERS.map(([part, keys]) => (
             <Table key={part} name={part} keys={keys} />
           ))}

@@ -7,6 +7,7 @@ import { FilesMenu } from '../files/FilesMenu.tsx';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, buttonClass } from '../ui/controls.tsx';
 import { Versions } from '../versions/Versions.tsx';
+import { playPath } from './commands.ts';
 import { SavedState } from './Saved.tsx';
 
 const PAGES = [
@@ -29,6 +30,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
   const undo = useAppSelector((state) => state.bench.undo);
   const redo = useAppSelector((state) => state.bench.redo);
   const needleStep = useAppSelector((state) => state.bench.needleStep);
+  const play = useAppSelector((state) => playPath(state.bench));
   const path = `/levels/${encodeURIComponent(open.id)}`;
   const undone = undo.at(-1)?.label;
   const redone = redo.at(-1)?.label;
@@ -43,7 +45,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
               {name}
             </span>
           ) : (
-            <Link key={name} to={path + at} className={`${tabClass} border-transparent hover:border-line`}>
+            <Link key={name} to={name === 'Play' ? play : path + at} className={`${tabClass} border-transparent hover:border-line`}>
               {name}
             </Link>
           ),

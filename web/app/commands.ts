@@ -1,4 +1,4 @@
-import { duplicateSelection, removeSelection } from '../state/authoring.ts';
+import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.ts';
 import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
 import { benchActions, type BenchState, type PlanTool } from '../state/bench.ts';
 import type { AppStore } from '../state/store.ts';
@@ -8,8 +8,8 @@ export interface Command {
   readonly name: string;
   /** As `KeyboardEvent.key` has it, in lower case, after the keys to be held: "ctrl+shift+z". */
   readonly key: string;
-  /** Works on the Sheet too. */
-  readonly onSheet?: true;
+  /** Where it works, when not on the Bench alone. */
+  readonly on?: 'sheet' | 'both';
   readonly can: (bench: BenchState) => boolean;
   readonly run: (store: AppStore, go: (path: string) => void) => void;
 }
@@ -18,7 +18,12 @@ const always = (): boolean => true;
 const hasSelection = ({ selection }: BenchState): boolean =>
   selection.placements.length > 0 || selection.solid !== null || selection.spot !== null;
 const canBeSetAside = ({ selection }: BenchState): boolean => selection.placements.length > 0 || selection.solid !== null;
+const severalChosen = ({ selection }: BenchState): boolean => selection.placements.length > 1;
 const pathOf = ({ open }: BenchState): string => `/levels/${encodeURIComponent(open?.id ?? '')}`;
+
+/** Where one plays from the start, or from the starting state that was chosen. */
+export const playPath = (bench: BenchState): string =>
+  `${pathOf(bench)}/play${bench.startFrom === null ? '' : `?from=${encodeURIComponent(bench.startFrom)}`}`;
 
 const tool = (name: string, key: string, chosen: PlanTool, can: Command['can'] = always): Command => ({
   name,
@@ -27,26 +32,37 @@ const tool = (name: string, key: string, chosen: PlanTool, can: Command['can'] =
   run: (store) => store.dispatch(benchActions.toolChosen(chosen)),
 });
 
-/** All commands of the Bench, in the order they are listed. */
+/** A button of the page that a command presses. */
+const buttonOf = (id: string): HTMLButtonElement | null => document.querySelector<HTMLButtonElement>(`button[data-command="${id}"]`);
+
+const pressing = (name: string, key: string, id: string): Command => ({
+  name,
+  key,
+  on: 'sheet',
+  can: () => buttonOf(id)?.disabled === false,
+  run: () => buttonOf(id)?.click(),
+});
+
+/** All commands, in the order they are listed. */
 const COMMANDS: readonly Command[] = [
   {
     name: 'Find a command',
     key: 'ctrl+k',
-    onSheet: true,
+    on: 'both',
     can: always,
     run: (store) => store.dispatch(benchActions.panelShown('commands')),
   },
   {
     name: 'Undo',
     key: 'ctrl+z',
-    onSheet: true,
+    on: 'both',
     can: ({ undo }) => undo.length > 0,
     run: (store) => store.dispatch(benchActions.undone(crypto.randomUUID())),
   },
   {
     name: 'Redo',
     key: 'ctrl+shift+z',
-    onSheet: true,
+    on: 'both',
     can: ({ redo }) => redo.length > 0,
     run: (store) => store.dispatch(benchActions.redone(crypto.randomUUID())),
   },
@@ -60,9 +76,9 @@ const COMMANDS: readonly Command[] = [
   {
     name: 'Play from the start',
     key: 'shift+p',
-    onSheet: true,
+    on: 'both',
     can: always,
-    run: (store, go) => go(`${pathOf(store.getState().bench)}/play`),
+    run: (store, go) => go(playPath(store.getState().bench)),
   },
   {
     name: 'Take over at the needle',
@@ -92,6 +108,21 @@ const COMMANDS: readonly Command[] = [
       store.dispatch(benchActions.selected({ kind: selection.kind, placements: all.map(([id]) => id) }));
     },
   },
+  {
+    name: 'Show on the Plan what differs from the compared version',
+    key: 'd',
+    can: ({ open }) => open?.compared != null,
+    run: (store) => store.dispatch(benchActions.differencesToggled()),
+  },
+  { name: 'Put the chosen things in a row', key: 'shift+r', can: severalChosen, run: (store) => lineUp(store, 'row', false) },
+  { name: 'Put the chosen things in a column', key: 'shift+c', can: severalChosen, run: (store) => lineUp(store, 'column', false) },
+  { name: 'Spread the chosen things along their row', key: 'shift+x', can: severalChosen, run: (store) => lineUp(store, 'row', true) },
+  {
+    name: 'Spread the chosen things along their column',
+    key: 'shift+y',
+    can: severalChosen,
+    run: (store) => lineUp(store, 'column', true),
+  },
   { name: 'Lock or unlock what is chosen', key: 'k', can: canBeSetAside, run: toggleLocked },
   { name: 'Hide or show what is chosen', key: 'h', can: canBeSetAside, run: toggleHidden },
   { name: 'Show all that is hidden', key: 'shift+h', can: ({ aside }) => aside.hidden.length > 0, run: showAll },
@@ -117,15 +148,20 @@ const COMMANDS: readonly Command[] = [
   {
     name: 'Files: export the level or its Plan, take in shapes',
     key: 'e',
-    onSheet: true,
+    on: 'both',
     can: always,
     run: (store) => store.dispatch(benchActions.panelShown('files')),
   },
-  { name: 'Versions', key: 'shift+v', onSheet: true, can: always, run: (store) => store.dispatch(benchActions.panelShown('versions')) },
-  { name: 'Bench', key: 'shift+b', onSheet: true, can: always, run: (store, go) => go(pathOf(store.getState().bench)) },
-  { name: 'Sheet', key: 'shift+t', onSheet: true, can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/sheet`) },
-  { name: 'All keys', key: 'shift+?', onSheet: true, can: always, run: (_, go) => go('/keys') },
-  { name: 'All levels', key: 'shift+l', onSheet: true, can: always, run: (_, go) => go('/') },
+  { name: 'Versions', key: 'shift+v', on: 'both', can: always, run: (store) => store.dispatch(benchActions.panelShown('versions')) },
+  pressing('Kinds or placements in the table', 'shift+o', 'other table'),
+  pressing('Fill the first row’s numbers down', 'ctrl+d', 'fill down'),
+  pressing('Let the chosen numbers follow their kind again', 'shift+f', 'back to kind'),
+  pressing('Import a CSV', 'shift+i', 'import csv'),
+  pressing('Export a CSV', 'shift+e', 'export csv'),
+  { name: 'Bench', key: 'shift+b', on: 'both', can: always, run: (store, go) => go(pathOf(store.getState().bench)) },
+  { name: 'Sheet', key: 'shift+t', on: 'both', can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/sheet`) },
+  { name: 'All keys', key: 'shift+?', on: 'both', can: always, run: (_, go) => go('/keys') },
+  { name: 'All levels', key: 'shift+l', on: 'both', can: always, run: (_, go) => go('/') },
 ];
 
 /** The key of an event, written as commands write theirs. */
@@ -147,4 +183,4 @@ export const keyWords = (key: string): string =>
 export type CommandPage = 'bench' | 'sheet';
 
 /** The commands that work on a page. */
-export const commandsOn = (page: CommandPage): readonly Command[] => COMMANDS.filter(({ onSheet }) => page === 'bench' || onSheet === true);
+export const commandsOn = (page: CommandPage): readonly Command[] => COMMANDS.filter(({ on = 'bench' }) => on === 'both' || on === page);

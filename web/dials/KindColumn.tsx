@@ -1,4 +1,4 @@
-import { placementName, plainNumber } from '@dial/core/formats';
+import { clockTime, placementName, plainNumber } from '@dial/core/formats';
 import {
   type Derived,
   derivedOf,
@@ -14,11 +14,12 @@ import {
   type Owner,
   pointer,
 } from '@dial/core/level';
-import type { PlacementOutcome } from '@dial/core/session';
+import { needGaps, type NeedGap, type PlacementOutcome } from '@dial/core/session';
 import { Fragment, useState } from 'react';
 import { removeKind } from '../state/authoring.ts';
 import { benchActions, onlyPlacement, type Selection } from '../state/bench.ts';
 import { setValue } from '../state/edits.ts';
+import { ledgerOf } from '../state/lines.ts';
 import { wayPointPath } from '../state/spots.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { Button, Pill } from '../ui/controls.tsx';
@@ -42,6 +43,17 @@ function usedWords(outcome: PlacementOutcome): string {
   if (outcome.scored > 0) parts.push(`Scored ${plainNumber(outcome.scored)}.`);
   if (outcome.waitingSeconds > 0) parts.push(`Stood in for ${plainNumber(outcome.waitingSeconds, 1)} s while it rested.`);
   return parts.join(' ');
+}
+
+/** The narrowest of the times a thing was back when it was next needed; null when it never was. */
+function gapWords(gaps: readonly NeedGap[]): string | null {
+  const [narrowest] = [...gaps].sort((one, other) => one.gap - other.gap);
+  if (narrowest === undefined) return null;
+  const { gap, needSeconds } = narrowest;
+  const seconds = plainNumber(Math.abs(gap), 1);
+  return gap >= 0
+    ? `Back ${seconds} s before it was next needed, at ${clockTime(needSeconds)}, at the closest.`
+    : `Needed at ${clockTime(needSeconds)}, ${seconds} s before it was back.`;
 }
 
 /** What a number comes to, in words. */
@@ -201,7 +213,8 @@ export function KindColumn({
   readonly selection: Selection;
 }) {
   const store = useAppStore();
-  const outcome = useAppSelector((state) => state.bench.simulated.now?.outcome ?? null);
+  const now = useAppSelector((state) => state.bench.simulated.now);
+  const outcome = now?.outcome;
   const apart = useAppSelector((state) => state.bench.onlyThese);
   const placed = Object.values(level.placements).filter((placement) => placement.kind === kindId).length;
   const only = onlyPlacement(selection);
@@ -212,6 +225,8 @@ export function KindColumn({
   const kind = first === undefined ? kindOf(level, kindId) : kindOfPlacement(level, first);
   if (kind === undefined) return null;
   const derived = derivedOf(level, kind);
+  const gaps =
+    now === null ? null : gapWords(needGaps(now.level, kindId, ledgerOf(now)).filter(({ placement: id }) => only === null || id === only));
   return (
     <>
       <h2 className="flex items-center gap-2 text-base font-bold">
@@ -230,6 +245,7 @@ export function KindColumn({
         <p className="rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]" aria-live="polite">
           <b>In this run</b> {only === null ? '' : `${placementName(level, only)} was `}
           {usedWords(inRun)}
+          {gaps !== null && ` ${gaps}`}
         </p>
       )}
       {derived.length > 0 && (

@@ -17,15 +17,18 @@ export function SelectionActions({ selection }: { readonly selection: Selection 
       </Button>
       {count > 1 && <span className="text-xs text-soft">{count} things</span>}
       {count > 1 && (
-        <div className="flex w-full gap-2">
-          <Button kind="quiet" title="All as far up as the leftmost" onClick={() => lineUp(store, 'row', false)}>
+        <div className="flex w-full flex-wrap gap-2">
+          <Button kind="quiet" title="All as far up as the leftmost (Shift+R)" onClick={() => lineUp(store, 'row', false)}>
             In a row
           </Button>
-          <Button kind="quiet" title="All as far right as the lowest" onClick={() => lineUp(store, 'column', false)}>
+          <Button kind="quiet" title="All as far right as the lowest (Shift+C)" onClick={() => lineUp(store, 'column', false)}>
             In a column
           </Button>
-          <Button kind="quiet" title="Evenly from left to right" onClick={() => lineUp(store, 'row', true)}>
+          <Button kind="quiet" title="Evenly from left to right (Shift+X)" onClick={() => lineUp(store, 'row', true)}>
             Spread
+          </Button>
+          <Button kind="quiet" title="Evenly from bottom to top (Shift+Y)" onClick={() => lineUp(store, 'column', true)}>
+            Spread up
           </Button>
         </div>
       )}

@@ -16,6 +16,7 @@ import type { Pressed } from '../ui/PlanThing.tsx';
 import { useSize } from '../ui/useSize.ts';
 import { KIND_DRAGGED } from '../ui/dragging.ts';
 import { boxBetween, follow, placeOf, SNAP, snapped } from './planPointer.ts';
+import { PlanDifferences } from './PlanDifferences.tsx';
 import { PlanHandles } from './PlanHandles.tsx';
 import { PlanOverlay, type Measured } from './PlanOverlay.tsx';
 import { PlanTools } from './PlanTools.tsx';
@@ -27,7 +28,8 @@ export function Plan({ level }: { readonly level: Level }) {
   const frame = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(frame);
   const palette = usePalette();
-  const { simulated, moment, selection, tool, aside } = useAppSelector((state) => state.bench);
+  const { simulated, moment, selection, tool, aside, differencesShown, open: shown } = useAppSelector((state) => state.bench);
+  const compared = shown?.compared;
   const [band, setBand] = useState<PlanBox | null>(null);
   const [dragged, setDragged] = useState<readonly string[]>([]);
   const { width: levelWidth, height: levelHeight } = level.size;
@@ -288,6 +290,9 @@ export function Plan({ level }: { readonly level: Level }) {
             picture={picture === 'missing' ? null : picture}
           />
         </div>
+        {differencesShown && compared !== undefined && compared !== null && viewing.transform === undefined && (
+          <PlanDifferences was={compared.level} now={level} scale={scale} />
+        )}
         <PlanOverlay scale={scale} way={way} band={band} measured={tool === 'measure' ? measured : null} pace={level.body.speed} />
       </div>
       {tool === 'select' && viewing.transform === undefined && !chosenPointers(selection).some((one) => aside.locked.includes(one)) && (

@@ -17,10 +17,22 @@ export function BlockTools({ count, onApply, onFillDown, onForget }: BlockToolsP
         {count} {count === 1 ? 'number' : 'numbers'} chosen
       </p>
       <OperationForm label="Chosen numbers" operations={OPERATIONS} first="multiply by" can={count > 0} onApply={onApply}>
-        <Button kind="quiet" className="py-0!" title="The first row's numbers into the rows below it (Ctrl+D)" onClick={onFillDown}>
+        <Button
+          kind="quiet"
+          className="py-0!"
+          data-command="fill down"
+          title="The first row's numbers into the rows below it (Ctrl+D)"
+          onClick={onFillDown}
+        >
           Fill down
         </Button>
-        <Button kind="quiet" className="py-0!" title="Numbers that differ follow their kind again (Delete)" onClick={onForget}>
+        <Button
+          kind="quiet"
+          className="py-0!"
+          data-command="back to kind"
+          title="Numbers that differ follow their kind again (Delete)"
+          onClick={onForget}
+        >
           Back to kind
         </Button>
       </OperationForm>

@@ -103,23 +103,28 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
   };
   const text = table === 'kinds' ? kindSheetText : placementSheetText;
 
+  const nextTable = TABLES[(TABLES.indexOf(table) + 1) % TABLES.length];
   return (
     <section aria-label="Sheet" className="flex min-h-0 flex-1 flex-col gap-2 p-2.5">
       <div className="flex flex-wrap items-center gap-2 text-xs">
-        <select
-          aria-label="Table"
-          className="rounded-sm border border-line bg-card px-1.5 py-0.5"
-          value={table}
-          onChange={(event) => {
-            setTable(event.target.value as Table);
-            arrange({ sortBy: null, columns: '' });
-            setBlock(CORNER);
-          }}
-        >
+        <span role="group" aria-label="Table" className="flex">
           {TABLES.map((one) => (
-            <option key={one}>{one}</option>
+            <button
+              key={one}
+              type="button"
+              aria-pressed={one === table}
+              {...(one === table ? {} : { 'data-command': one === nextTable ? 'other table' : undefined })}
+              className={`cursor-pointer border px-2 py-0.5 first:rounded-l-sm last:rounded-r-sm ${one === table ? 'border-ink bg-card font-semibold' : 'border-line hover:border-ink'}`}
+              onClick={() => {
+                setTable(one);
+                arrange({ sortBy: null, columns: '' });
+                setBlock(CORNER);
+              }}
+            >
+              {one}
+            </button>
           ))}
-        </select>
+        </span>
         <SearchField
           label="Find rows"
           hint="find rows: name, role, tag"
@@ -144,6 +149,7 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
           <SheetFile level={level} table={table} />
           <Button
             kind="quiet"
+            data-command="export csv"
             onClick={() =>
               download(fileName(`${level.name} ${table === 'kinds' ? 'kinds' : 'placements'}`, 'csv'), text(level), 'text/csv')
             }
@@ -214,7 +220,6 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
           onSet={setCell}
           onPaste={(pasted) => make('paste', pasteInto(sheet, block, pasted, level.scale))}
           copy={() => copied(sheet, block)}
-          onFillDown={() => make('fill down', fillDown(sheet, block))}
           onForget={forget}
         />
       )}

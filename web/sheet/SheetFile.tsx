@@ -42,7 +42,12 @@ export function SheetFile({ level, table }: FileProps) {
   const [file, setFile] = useState<ChosenFile | null>(null);
   return (
     <>
-      <FileButton label="CSV to import" accept=".csv,.tsv,.txt,text/csv" onFile={(chosen) => void readChosen(chosen).then(setFile)}>
+      <FileButton
+        label="CSV to import"
+        command="import csv"
+        accept=".csv,.tsv,.txt,text/csv"
+        onFile={(chosen) => void readChosen(chosen).then(setFile)}
+      >
         Import CSV
       </FileButton>
       {file !== null && <Preview level={level} table={table} file={file} onClose={() => setFile(null)} />}

@@ -23,7 +23,6 @@ interface GridProps {
   readonly onSet: (spot: Spot, typed: string) => string | null;
   readonly onPaste: (text: string) => void;
   readonly copy: () => string;
-  readonly onFillDown: () => void;
   readonly onForget: () => void;
 }
 
@@ -37,7 +36,7 @@ function cellClass(cell: SheetCell | undefined, chosen: boolean, active: boolean
 
 /** All numbers in one table: arrows go about, typing writes, a block is copied, pasted and filled as in any spreadsheet. */
 export function SheetGrid(props: GridProps) {
-  const { level, sheet, was, block, onBlock, onSet, onPaste, copy, onFillDown, onForget } = props;
+  const { level, sheet, was, block, onBlock, onSet, onPaste, copy, onForget } = props;
   const { rows, columns } = sheet;
   const id = useId();
   const scroller = useRef<HTMLDivElement>(null);
@@ -75,7 +74,6 @@ export function SheetGrid(props: GridProps) {
     const held = event.ctrlKey || event.metaKey;
     const to = movedBy(event.key, held, active, rows.length, columns.length);
     if (to !== null) go(to, event.shiftKey);
-    else if (held && event.key.toLowerCase() === 'd') onFillDown();
     else if (held && event.key.toLowerCase() === 'a') {
       onBlock({ from: { row: 0, column: 0 }, to: { row: rows.length - 1, column: columns.length - 1 } });
     } else if (held) return;

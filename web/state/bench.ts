@@ -85,6 +85,8 @@ export interface BenchState {
   readonly listShown: boolean;
   readonly panel: Panel | null;
   readonly ledgerShown: boolean;
+  /** Where the level differs from the compared version, drawn over the Plan. */
+  readonly differencesShown: boolean;
   /** The stated starting state that runs and plays are tried from; null: as recorded, as the level has it. */
   readonly startFrom: string | null;
   readonly needleStep: number;
@@ -109,6 +111,7 @@ const initialState: BenchState = {
   listShown: false,
   panel: null,
   ledgerShown: false,
+  differencesShown: false,
   startFrom: null,
   needleStep: 0,
   playing: false,
@@ -191,6 +194,7 @@ const slice = createSlice({
     meantFor: (state, { payload }: PayloadAction<'kind' | 'these'>) => ({ ...plain(state), onlyThese: payload === 'these' }),
     toolChosen: (state, { payload }: PayloadAction<PlanTool>) => ({ ...plain(state), tool: payload }),
     panelShown: (state, { payload }: PayloadAction<Panel | null>) => ({ ...plain(state), panel: payload }),
+    differencesToggled: (state) => ({ ...plain(state), differencesShown: !plain(state).differencesShown }),
     startFromChosen: (state, { payload }: PayloadAction<string | null>) => ({ ...plain(state), startFrom: payload, needleStep: 0 }),
     ledgerToggled: (state) => ({ ...plain(state), ledgerShown: !plain(state).ledgerShown }),
     momentShown: (state, { payload }: PayloadAction<Moment | null>) => ({ ...plain(state), moment: payload }),

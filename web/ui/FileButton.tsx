@@ -12,6 +12,8 @@ interface FileButtonProps {
   readonly accept: string;
   readonly onFile: (file: File) => void;
   readonly className?: string;
+  /** The command that presses it. */
+  readonly command?: string;
   readonly children: ReactNode;
 }
 
@@ -19,11 +21,11 @@ interface FileButtonProps {
 export const readChosen = async (file: File): Promise<ChosenFile> => ({ name: file.name, text: await file.text() });
 
 /** A button that asks for a file. */
-export function FileButton({ label, accept, onFile, className = '', children }: FileButtonProps) {
+export function FileButton({ label, accept, onFile, className = '', command, children }: FileButtonProps) {
   const chooser = useRef<HTMLInputElement>(null);
   return (
     <>
-      <Button kind="quiet" className={className} onClick={() => chooser.current?.click()}>
+      <Button kind="quiet" className={className} data-command={command} onClick={() => chooser.current?.click()}>
         {children}
       </Button>
       <input

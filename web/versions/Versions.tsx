@@ -1,5 +1,5 @@
-import { levelText } from '@dial/core/formats';
-import type { Level } from '@dial/core/level';
+import { differenceWords, levelText } from '@dial/core/formats';
+import { differencesOf, type Level } from '@dial/core/level';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, reasonOf, type Version } from '../state/api.ts';
@@ -9,24 +9,16 @@ import { whenAllSent } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { Popover } from '../ui/Popover.tsx';
-import { differences } from './differences.ts';
-import { numbersOff } from './numbersOff.ts';
 
-const MOST_WORDS = 14;
+const MOST_WORDS = 60;
 
 function Differences({ was, now }: { readonly was: Level; readonly now: Level }) {
-  const words = useMemo(() => differences(was, now), [was, now]);
-  if (words.length === 0) {
-    return (
-      <p className="text-xs text-soft">
-        {numbersOff(was, now) === 0 ? 'Nothing has changed since.' : 'Only rarer settings have changed since.'}
-      </p>
-    );
-  }
+  const words = useMemo(() => differenceWords(was, now), [was, now]);
+  if (words.length === 0) return <p className="text-xs text-soft">Nothing has changed since.</p>;
   return (
     <ul className="list-disc pl-4 text-xs" aria-label="Changed since">
-      {words.slice(0, MOST_WORDS).map((text, index) => (
-        <li key={index}>{text}</li>
+      {words.slice(0, MOST_WORDS).map(({ path, words: text }) => (
+        <li key={path}>{text}</li>
       ))}
       {words.length > MOST_WORDS && <li>and {words.length - MOST_WORDS} more</li>}
     </ul>
@@ -43,7 +35,9 @@ function Panel({ open, level }: PanelProps) {
   const store = useAppStore();
   const navigate = useNavigate();
   const [versions, setVersions] = useState<readonly Version[] | null>(null);
+  const [deleted, setDeleted] = useState<Version | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const differencesShown = useAppSelector((state) => state.bench.differencesShown);
   useEffect(() => {
     api.listVersions(open.id).then(
       (list) => setVersions([...list].reverse()),
@@ -64,6 +58,19 @@ function Panel({ open, level }: PanelProps) {
       setTrouble(null);
     } catch (error) {
       setTrouble(`This state was not kept. ${reasonOf(error)}`);
+    }
+  };
+  /** Takes a version out of the list, or puts it back. */
+  const setGone = async (version: Version, gone: boolean): Promise<void> => {
+    try {
+      await (gone ? api.deleteVersion(open.id, version.id) : api.restoreVersion(open.id, version.id));
+      setVersions((list) =>
+        gone ? (list ?? []).filter(({ id }) => id !== version.id) : [...(list ?? []), version].sort((one, other) => other.id - one.id),
+      );
+      setDeleted(gone ? version : null);
+      setTrouble(null);
+    } catch (error) {
+      setTrouble(`“${version.name}” is as it was. ${reasonOf(error)}`);
     }
   };
   const restore = ({ name, document }: Version): void => {
@@ -109,9 +116,28 @@ function Panel({ open, level }: PanelProps) {
       )}
       {open.compared !== null && (
         <section aria-label="Differences" className="mt-2.5 max-h-44 overflow-y-auto" tabIndex={0}>
-          <h3 className="text-[11px] font-bold text-soft">since “{open.compared.name}”</h3>
+          <h3 className="flex items-center text-[11px] font-bold text-soft">
+            since “{open.compared.name}”
+            <Button
+              kind="quiet"
+              className="ml-auto px-1.5! py-0! text-xs text-ink"
+              aria-pressed={differencesShown}
+              title="D"
+              onClick={() => store.dispatch(benchActions.differencesToggled())}
+            >
+              {differencesShown ? 'Hide on the Plan' : 'Show on the Plan'}
+            </Button>
+          </h3>
           <Differences was={open.compared.level} now={level} />
         </section>
+      )}
+      {deleted !== null && (
+        <p role="status" className="mt-1.5 flex items-center gap-2 text-xs">
+          “{deleted.name}” is deleted.
+          <Button kind="quiet" className="px-1.5! py-0!" onClick={() => void setGone(deleted, false)}>
+            Undo
+          </Button>
+        </p>
       )}
       <ul aria-label="Versions" className="mt-2.5 max-h-56 overflow-y-auto border-t border-line">
         {versions === null && trouble === null && <li className="py-1 text-soft">Fetching the versions …</li>}
@@ -130,6 +156,9 @@ function Panel({ open, level }: PanelProps) {
             <Button kind="quiet" onClick={() => void branch(version)}>
               Branch off
             </Button>
+            <Button kind="quiet" aria-label={`Delete ${version.name}`} onClick={() => void setGone(version, true)}>
+              Delete
+            </Button>
           </li>
         ))}
       </ul>
@@ -142,18 +171,18 @@ export function Versions({ open, level }: PanelProps) {
   const store = useAppStore();
   const shown = useAppSelector((state) => state.bench.panel === 'versions');
   const setShown = useCallback((now: boolean) => store.dispatch(benchActions.panelShown(now ? 'versions' : null)), [store]);
-  const off = useMemo(() => (open.compared === null ? 0 : numbersOff(level, open.compared.level)), [open.compared, level]);
+  const off = useMemo(() => (open.compared === null ? 0 : differencesOf(open.compared.level, level).length), [open.compared, level]);
   const words =
     open.compared === null
       ? 'Versions'
-      : `${off === 0 ? 'same as' : `${String(off)} ${off === 1 ? 'number' : 'numbers'} off`} “${open.compared.name}”`;
+      : `${off === 0 ? 'same as' : `${String(off)} ${off === 1 ? 'value' : 'values'} off`} “${open.compared.name}”`;
   return (
     <Popover
       shown={shown}
       onShown={setShown}
       label="Versions"
       role="dialog"
-      className="left-0 z-20 w-[400px] p-3"
+      className="left-0 z-20 w-[440px] p-3"
       button={
         <button
           type="button"

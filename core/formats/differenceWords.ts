@@ -1,0 +1,128 @@
+import {
+  allNumbers,
+  differencesOf,
+  entry,
+  fieldAt,
+  kindOf,
+  levelFields,
+  segmentsOf,
+  valueAt,
+  type Difference,
+  type Level,
+  type LevelNumber,
+} from '../level/index.ts';
+import { placementName, plainNumber } from './words.ts';
+
+/** `startOffset` → `start offset`. */
+const spaced = (name: string): string => name.replaceAll(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
+
+/** What an entry of a map is called. */
+const THINGS: Readonly<Record<string, string>> = {
+  kinds: 'kind',
+  variants: 'kind',
+  placements: 'placement',
+  solids: 'solid',
+  points: 'point',
+  paths: 'path',
+  routes: 'route',
+  meters: 'meter',
+  items: 'item',
+  flourishes: 'flourish',
+  tries: 'starting state',
+  readouts: 'readout',
+  tagRules: 'tag with rules',
+};
+
+/** A value in a few words. */
+function valueWords(value: unknown, unit: string): string {
+  if (typeof value === 'number') return plainNumber(value) + (unit === '' ? '' : ` ${unit}`);
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'string') return value;
+  if (value === null || value === undefined) return 'none';
+  if (Array.isArray(value)) {
+    if (value.every((one) => typeof one === 'string')) return value.length === 0 ? 'none' : value.join(', ');
+    return `${String(value.length)} points`;
+  }
+  const { type } = value as { readonly type?: unknown };
+  return typeof type === 'string' ? type : 'set';
+}
+
+const change = (was: unknown, now: unknown, unit: string): string => {
+  const [before, after] = [valueWords(was, typeof now === 'number' ? '' : unit), valueWords(now, unit)];
+  return before === after ? 'changed' : `${before} → ${after}`;
+};
+
+/** How entries of a map are called: by their name; placements by that of their kind, solids by their place. */
+function nameOf(level: Level, map: string, id: string): string {
+  if (map === 'placements') return placementName(level, id);
+  if (map === 'kinds' || map === 'variants') return kindOf(level, id)?.name ?? id;
+  const one = (entry(level as unknown as Readonly<Record<string, unknown>>, map) ?? {}) as Readonly<Record<string, object>>;
+  const found = entry(one, id) as { readonly name?: string; readonly tag?: string; readonly x?: number; readonly y?: number } | undefined;
+  if (map === 'solids') return `solid at ${plainNumber(found?.x ?? 0)}, ${plainNumber(found?.y ?? 0)}`;
+  return found?.name ?? found?.tag ?? spaced(id.replaceAll('-', ' '));
+}
+
+/** What to call a value of a kind: its number's label, else the last words on the way to it. */
+function labelWithin(numbers: readonly LevelNumber[], within: string): string {
+  const number = numbers.find(({ path }) => path.endsWith(within));
+  if (number !== undefined) return number.label;
+  const words = segmentsOf(within).filter((word) => !/^\d+$/.test(word) && !['rules', 'changes', 'own'].includes(word));
+  return words.slice(-2).map(spaced).join(' ');
+}
+
+/** Says where a level has changed from one state to another, a line for each place: "cooling basin: rests for 9 → 6.5 s". */
+export function differenceWords(was: Level, now: Level): readonly (Difference & { readonly words: string })[] {
+  const differences = differencesOf(was, now);
+  const numbersOf = new Map<string, readonly LevelNumber[]>();
+  const numbers = (kind: string): readonly LevelNumber[] => {
+    const known = numbersOf.get(kind) ?? (kindOf(now, kind) === undefined ? [] : allNumbers(now, { kind, placements: [] }));
+    numbersOf.set(kind, known);
+    return known;
+  };
+  const unitAt = (path: string): string => {
+    const field = fieldAt(levelFields(), now, path);
+    const number = field?.type === 'maybe' ? field.of : field;
+    return number?.type === 'number' ? number.quantity.unit : '';
+  };
+  const one = (difference: Difference): string[] => {
+    const { path, was: before, now: after } = difference;
+    const [map = '', id = '', ...rest] = segmentsOf(path);
+    const sort = entry(THINGS, map);
+    if (rest.at(-1) === 'order') return [];
+    if (sort !== undefined && rest.length === 0) {
+      if (before === undefined) return [`new ${sort}: ${nameOf(now, map, id)}`];
+      if (after === undefined) return [`${sort} deleted: ${nameOf(was, map, id)}`];
+    }
+    if (map === 'placements' && (rest[0] === 'x' || rest[0] === 'y')) {
+      const [old, here] = [was.placements[id], now.placements[id]];
+      // Both coordinates are one move: said once, with the first of them that differs.
+      if (rest[0] === 'y' && old?.x !== here?.x) return [];
+      const place = (at: typeof old): string => `${plainNumber(at?.x ?? 0)}, ${plainNumber(at?.y ?? 0)}`;
+      return [`${placementName(now, id)}: moved ${place(old)} → ${place(here)}`];
+    }
+    if (map === 'placements' && rest[0] === 'own' && rest[1] !== undefined) {
+      const kind = now.placements[id]?.kind ?? '';
+      const number = numbers(kind).find(({ path: known }) => known.endsWith(rest[1] ?? ''));
+      const followed = before ?? valueAt(kindOf(was, kind), rest[1]);
+      const word = after === undefined ? 'back to its kind’s' : change(followed, after, number?.range.unit ?? '');
+      return [`${placementName(now, id)}: own ${labelWithin(numbers(kind), rest[1])} ${word}`];
+    }
+    if (map === 'variants' && rest[0] === 'changes' && rest[1] !== undefined) {
+      const number = numbers(id).find(({ path: known }) => known.endsWith(rest[1] ?? ''));
+      const [old, here] = [before ?? valueAt(kindOf(was, id), rest[1]), after ?? valueAt(kindOf(now, id), rest[1])];
+      return [`${nameOf(now, map, id)}: ${labelWithin(numbers(id), rest[1])} ${change(old, here, number?.range.unit ?? '')}`];
+    }
+    if (map === 'kinds') {
+      const within = path.slice(`/kinds/${id}`.length);
+      const number = numbers(id).find(({ path: known }) => known === path);
+      return [`${nameOf(now, map, id)}: ${labelWithin(numbers(id), within)} ${change(before, after, number?.range.unit ?? unitAt(path))}`];
+    }
+    if (sort !== undefined) {
+      return [`${nameOf(now, map, id)}: ${rest.map(spaced).join(' ')} ${change(before, after, unitAt(path))}`];
+    }
+    const words = [map, id, ...rest].filter((word) => word !== '').map(spaced);
+    const subject = map === 'body' ? 'the player' : words.length > 1 ? words[0] : 'the level';
+    return [`${subject ?? ''}: ${(words.length > 1 ? words.slice(1) : words).join(' ')} ${change(before, after, unitAt(path))}`];
+  };
+  return differences.flatMap((difference) => one(difference).map((words) => ({ ...difference, words })));
+}

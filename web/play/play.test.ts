@@ -1,0 +1,125 @@
+import { basin, level, meterEffect, kind, circle } from '../../core/testing/levels.ts';
+import { BUTTON, INPUT_WIDTH } from '@dial/core/session';
+import { flourishesOf } from './flourishes.ts';
+import { startGame, type Game } from './game.ts';
+import { padState, watchInputs, type Pad } from './keys.ts';
+import { watchables, watchedText } from './watching.ts';
+
+/** A window that keys can be pressed in. */
+function keyboard() {
+  function None(): void {}
+  Object.assign(globalThis, { HTMLInputElement: None, HTMLSelectElement: None, HTMLTextAreaElement: None, HTMLButtonElement: None });
+  const target = new EventTarget();
+  const send = (type: string, code: string): void =>
+    void target.dispatchEvent(Object.assign(new Event(type, { cancelable: true }), { code }));
+  return {
+    window: target as Window,
+    down: (code: string) => send('keydown', code),
+    up: (code: string) => send('keyup', code),
+    blur: () => target.dispatchEvent(new Event('blur')),
+  };
+}
+
+const pad = (axes: readonly number[], ...pressed: readonly number[]): Pad => ({
+  axes,
+  buttons: Array.from({ length: 16 }, (_, index) => ({ pressed: pressed.includes(index) })),
+});
+
+test('alone, both sets of keys are one player’s; two players have one each; a tap between two steps counts once', () => {
+  const keys = keyboard();
+  const inputs = new Int8Array(2 * INPUT_WIDTH);
+  const alone = watchInputs(keys.window, 'side', 1, () => []);
+  keys.down('KeyD');
+  keys.down('ArrowUp');
+  alone.read(inputs);
+  expect([...inputs]).toEqual([127, 127, BUTTON.jump, BUTTON.jump, 0, 0, 0, 0]);
+  keys.up('ArrowUp');
+  keys.down('KeyE');
+  keys.up('KeyE');
+  alone.read(inputs);
+  expect([...inputs.subarray(0, 4)]).toEqual([127, 0, 0, BUTTON.use]);
+  alone.read(inputs);
+  expect([...inputs.subarray(0, 4)]).toEqual([127, 0, 0, 0]);
+  alone.stop();
+
+  const two = watchInputs(keys.window, 'top', 2, () => [pad([0, 0]), pad([0.05, 0.5], 2)]);
+  keys.down('KeyA');
+  keys.down('ArrowRight');
+  two.read(inputs);
+  // The stick is pulled down; a key goes before a stick, and a button of the pad is pressed once while it is held.
+  expect([...inputs]).toEqual([-127, 0, 0, 0, 127, -63, BUTTON.use, BUTTON.use]);
+  keys.blur();
+  two.read(inputs);
+  expect([...inputs]).toEqual([0, 0, 0, 0, 0, -63, BUTTON.use, 0]);
+  two.stop();
+});
+
+test('a gamepad: a stick at rest is still, the cross is a stick pushed to its end', () => {
+  expect(padState(pad([0.1, -0.1]))).toEqual({ x: 0, y: -0, held: 0 });
+  expect(padState(pad([1, -1], 0))).toEqual({ x: 1, y: 1, held: BUTTON.jump });
+  expect(padState(pad([0, 0], 12, 14, 1))).toEqual({ x: -1, y: 1, held: BUTTON.useHeld });
+});
+
+const walking = level({
+  kinds: {
+    basin,
+    bell: kind(circle(0.5), {
+      setOffBy: { type: 'arriving' },
+      effects: { ...meterEffect('score', 'add', 5), ring: { type: 'flourish', flourish: 'bell' } },
+    }),
+  },
+  flourishes: { bell: { name: 'bell', shape: 'ring', tone: 520, seconds: 0.8, volume: 0.6 } },
+  placements: { pad: { kind: 'basin', x: 5, y: 10 }, bell: { kind: 'bell', x: 9, y: 10 } },
+  tries: { hurt: { name: 'hurt', meters: { health: 30 } } },
+});
+const right = (inputs: Int8Array): void => void (inputs[0] = 127);
+const start = { meters: { health: 30 }, items: {}, held: null, at: null, checkpoint: null, shieldSeconds: 0 };
+
+test('as fast as the clock and the speed say; what a slow machine cannot make up for is dropped and told, not skipped', () => {
+  const game = startGame(walking, { start: null });
+  expect(game.advance(0.1, 1, right)).toEqual({ made: 6, dropped: 0 });
+  expect(game.advance(0.1, 0.25, right)).toEqual({ made: 1, dropped: 0 });
+  expect(game.advance(1 / 120, 1, right).made).toBe(1);
+  const late = game.advance(1.4, 1, right);
+  expect([late.made, late.dropped]).toEqual([8, expect.closeTo(0.9, 2)]);
+  expect(game.look().moment.step).toBe(16);
+});
+
+test('played from a stated state: healed at once, with what is seen and heard of it; the run is the very session', () => {
+  const game: Game = startGame(walking, { start });
+  expect(game.look().moment.players[0]?.meters['health']).toBe(30);
+  while (game.look().moment.seconds < 3) game.one(right);
+  const run = game.finish('tried');
+  expect([run.start?.meters, run.branched, run.steps]).toEqual([{ health: 30 }, null, 180]);
+  const lines = game.lines();
+  const { moment } = game.look();
+  const { shown, tones } = flourishesOf(walking, moment, lines);
+  // The basin states no flourish: a number rises. The bell states a ring and its own tone, with the number of its change.
+  expect(shown.map(({ shape, text, x }) => [shape, text, x])).toEqual([
+    ['rising number', '+18', 5],
+    ['ring', '+5', 9],
+  ]);
+  expect(tones).toEqual([
+    { pitch: 990, seconds: 0.12, volume: 0.25 },
+    { pitch: 520, seconds: 0.8, volume: 0.6 },
+  ]);
+
+  const again = startGame(walking, { from: { id: 'tried-run', run, step: 60 } });
+  expect(again.look().moment.step).toBe(60);
+  again.one(right);
+  expect(again.finish('on').branched).toEqual({ run: 'tried-run', name: 'tried', step: 60 });
+  while (again.look().moment.step < 180) again.one(right);
+  expect(again.finish('on').marks).toEqual(run.marks);
+});
+
+test('any value of a player or a thing can be watched', () => {
+  const game = startGame(walking, { start });
+  while (game.look().moment.seconds < 1.5) game.one(right);
+  const { moment } = game.look();
+  const all = watchables(walking, moment);
+  expect(all.map(({ name }) => name)).toEqual(expect.arrayContaining(['health', 'score', 'speed now', 'shield']));
+  expect(all.every(({ key }) => watchedText(moment, key) !== null)).toBe(true);
+  expect(watchedText(moment, 'player 1 meter health')).toBe('48');
+  expect(watchedText(moment, 'thing pad')).toMatch(/^resting, \d(\.\d)? s left$/);
+  expect([watchedText(moment, 'thing gone'), watchedText(moment, 'player 3 place')]).toEqual([null, null]);
+});
