@@ -1,9 +1,9 @@
 #!/usr/bin/env node
 import { writeFile } from 'node:fs/promises';
-import { clockTime, ledgerText, levelText } from '@dial/core/formats';
+import { clockTime, ledgerNdjson, levelText } from '@dial/core/formats';
 import { levelJsonSchema } from '@dial/core/level';
 import { compareSessions, simulate, withMarks, type Parting } from '@dial/core/players';
-import { compile } from '@dial/core/session';
+import { compile, readLines } from '@dial/core/session';
 import { Command, CommanderError } from 'commander';
 import { differences, differenceWords, outcomeWords } from './printing.ts';
 import { BadInput, rateOf, readLevel, readRun, type RunOptions } from './reading.ts';
@@ -23,7 +23,7 @@ async function run(file: string, options: RunCommand): Promise<void> {
   const recorded = await readRun(options, level);
   const recording = simulate(compiled, recorded);
   if (options.saveRun !== undefined) await writeFile(options.saveRun, JSON.stringify(withMarks(compiled, recorded)) + '\n');
-  if (options.ledger !== undefined) await writeFile(options.ledger, ledgerText(compiled, recording.lines));
+  if (options.ledger !== undefined) await writeFile(options.ledger, ledgerNdjson(readLines(compiled, recording.lines)));
   const { outcome, digest, partsAtSeconds } = recording;
   console.log(options.json === true ? JSON.stringify({ ...outcome, digest, partsAtSeconds }) : outcomeWords(level, recording));
 }

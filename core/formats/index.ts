@@ -1,11 +1,15 @@
 export { blockCells } from './csvTable.ts';
 export * from './differenceWords.ts';
 export * from './files.ts';
+export * from './ledgerFile.ts';
+export * from './outcomeRows.ts';
 export * from './placementFile.ts';
+export * from './sentence.ts';
 export * from './sheet.ts';
 export * from './sheetFile.ts';
 export type { RefusedCell, SheetChange, SheetReading } from './sheetReading.ts';
 export * from './typed.ts';
+export * from './whyWords.ts';
 export * from './words.ts';
 export * from './planSvg.ts';
 export * from './svgPlacing.ts';

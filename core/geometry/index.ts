@@ -1,5 +1,6 @@
 export * from './angles.ts';
 export * from './curve.ts';
+export * from './distance.ts';
 export * from './grid.ts';
 export * from './shapes.ts';
 export * from './slide.ts';

@@ -1,3 +1,5 @@
+export * from './nearest.ts';
+export * from './spanSums.ts';
 export * from './compare.ts';
 export * from './run.ts';
 export * from './seek.ts';

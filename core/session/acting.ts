@@ -44,7 +44,7 @@ function leavesAsIs(session: Session, rule: number): boolean {
 }
 
 /** Why a rule does not act in a phase of its thing; −1 when it may. */
-function phaseReason(session: Session, placement: number, rule: number, phase: number): number {
+export function phaseReason(session: Session, placement: number, rule: number, phase: number): number {
   const { compiled, state } = session;
   if (compiled.rules.becomes[rule] === BECOMES.ready) return NONE;
   switch (phase) {

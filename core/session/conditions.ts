@@ -21,7 +21,7 @@ export function speedOf(session: Session, player: number): number {
 }
 
 /** Whether one condition of a rule holds. What is about a player holds for whoever is none. */
-function holds(session: Session, condition: number, rule: number, toucher: number, placement: number, draws: boolean): boolean {
+export function holds(session: Session, condition: number, rule: number, toucher: number, placement: number, draws: boolean): boolean {
   const { compiled, state } = session;
   const { conditions, meters } = compiled;
   const test = conditions.test[condition] as number;

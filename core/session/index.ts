@@ -8,3 +8,4 @@ export type { OutsideEvent, Session } from './running.ts';
 export * from './session.ts';
 export { createSession, type SessionOptions } from './start.ts';
 export { TooManyChanges, TooManyContacts } from './state.ts';
+export { distanceToTouch, leastDistanceToTouch, whyNot, type RuleTest, type RuleTests } from './why.ts';

@@ -1,10 +1,11 @@
-import { useCallback, useEffect } from 'react';
+import { useEffect } from 'react';
 import { Dials } from '../dials/Dials.tsx';
+import { Ghost } from '../ghost/Ghost.tsx';
 import { Ledger } from '../ledger/Ledger.tsx';
 import { Plan } from '../plan/Plan.tsx';
 import { PlanList } from '../plan/PlanList.tsx';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
-import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
+import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Strip } from '../strip/Strip.tsx';
 import { Tray } from '../tray/Tray.tsx';
 import { Notice } from '../ui/controls.tsx';
@@ -42,10 +43,8 @@ function useRunningNeedle(): void {
 function Bench({ open }: { readonly open: OpenLevel }) {
   const level = useAppSelector((state) => state.bench.turning) ?? open.level;
   const trouble = useAppSelector((state) => state.bench.trouble);
-  const ledgerOpen = useAppSelector((state) => state.bench.ledgerShown);
+  const evidence = useAppSelector((state) => state.bench.evidence);
   const listShown = useAppSelector((state) => state.bench.listShown);
-  const dispatch = useAppDispatch();
-  const toggleLedger = useCallback(() => dispatch(benchActions.ledgerToggled()), [dispatch]);
   useCommandKeys('bench');
   useRunningNeedle();
   useEffect(() => {
@@ -66,8 +65,12 @@ function Bench({ open }: { readonly open: OpenLevel }) {
               <Plan level={level} />
             </div>
           </div>
-          <RunCaption level={level} ledgerOpen={ledgerOpen} onLedger={toggleLedger} />
-          <div className="h-[260px] min-h-[150px] desk:h-auto desk:flex-1">{ledgerOpen ? <Ledger level={level} /> : <Strip />}</div>
+          <RunCaption level={level} />
+          <div className="h-[260px] min-h-[150px] desk:h-auto desk:flex-1">
+            {evidence === 'strip' && <Strip />}
+            {evidence === 'ledger' && <Ledger level={level} />}
+            {evidence === 'ghost' && <Ghost level={level} />}
+          </div>
         </div>
         <div className="shrink-0 desk:w-[340px]">
           <Dials level={level} />

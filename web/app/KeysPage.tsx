@@ -36,11 +36,13 @@ const OTHERS: readonly (readonly [part: string, keys: readonly (readonly [key: s
     ],
   ],
   [
-    'On the Strip’s needle',
+    'On the Strip and its needle',
     [
       ['← →', 'a tenth of a second; Shift one step'],
       ['Page up, Page down', 'further'],
       ['Home, End', 'start and end of the run'],
+      ['+ − 0', 'nearer, further, the whole run; Ctrl + wheel does too'],
+      ['Shift held', 'pull out a stretch and read what it comes to'],
     ],
   ],
   [

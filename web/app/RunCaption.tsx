@@ -1,7 +1,7 @@
 import { clockTime, plainNumber } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
 import { useNavigate } from 'react-router';
-import { benchActions } from '../state/bench.ts';
+import { benchActions, type Evidence } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Button, Pill } from '../ui/controls.tsx';
 
@@ -10,7 +10,7 @@ function Closing({ name, now, was }: { readonly name: string; readonly now: numb
   const before = was === null ? text : plainNumber(was, 1);
   return (
     <span className="whitespace-nowrap">
-      final {name} <b className="font-mono">{text}</b>
+      {name} <b className="font-mono">{text}</b>
       {before !== text && <span className="font-mono text-soft"> was {before}</span>}
     </span>
   );
@@ -22,6 +22,7 @@ export function Outcome({ level }: { readonly level: Level }) {
   return (
     <span className="ml-auto flex flex-wrap items-center gap-x-2.5" role="status" aria-label="Outcome">
       {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
+      {now !== null && <span className="-mr-1.5">final</span>}
       {now !== null &&
         inOrder(level.meters).map(([id, meter]) => (
           <Closing
@@ -35,21 +36,25 @@ export function Outcome({ level }: { readonly level: Level }) {
   );
 }
 
+const VIEWS: readonly (readonly [view: Evidence, name: string, key: string])[] = [
+  ['strip', 'Strip', ''],
+  ['ledger', 'Ledger', 'L'],
+  ['ghost', 'Ghost', 'C'],
+];
+
 interface RunCaptionProps {
   readonly level: Level;
-  readonly ledgerOpen: boolean;
-  readonly onLedger: () => void;
 }
 
 /** The line between Plan and Strip: which run, where the needle is, and what the session comes to. */
-export function RunCaption({ level, ledgerOpen, onLedger }: RunCaptionProps) {
+export function RunCaption({ level }: RunCaptionProps) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { open, simulated, needleStep, playing, startFrom } = useAppSelector((state) => state.bench);
+  const { open, simulated, needleStep, playing, startFrom, evidence } = useAppSelector((state) => state.bench);
   const { now } = simulated;
   const rate = now?.rate ?? level.rate;
   return (
-    <div className="flex min-h-8 flex-wrap items-center gap-x-2.5 text-xs">
+    <div className="flex min-h-8 flex-wrap items-center gap-x-2 text-xs">
       <Button
         kind="quiet"
         className="py-0!"
@@ -64,7 +69,7 @@ export function RunCaption({ level, ledgerOpen, onLedger }: RunCaptionProps) {
         <label className="flex items-center gap-1.5">
           <span className="font-semibold">run</span>
           <select
-            className="max-w-[210px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
+            className="max-w-[170px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
             aria-label="Run on the Strip"
             value={open.run?.id ?? ''}
             onChange={(event) => void navigate(`?run=${event.target.value}`)}
@@ -81,7 +86,7 @@ export function RunCaption({ level, ledgerOpen, onLedger }: RunCaptionProps) {
         <label className="flex items-center gap-1.5" title="The state that the run and a play are tried from">
           <span>from</span>
           <select
-            className="max-w-[120px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
+            className="max-w-[104px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
             aria-label="Starting state"
             value={startFrom ?? ''}
             onChange={({ target }) => dispatch(benchActions.startFromChosen(target.value === '' ? null : target.value))}
@@ -97,9 +102,20 @@ export function RunCaption({ level, ledgerOpen, onLedger }: RunCaptionProps) {
       )}
       {now !== null && <Pill title={`digest ${now.digest}`}>simulated in {Math.max(1, Math.round(now.took))} ms</Pill>}
       <Outcome level={level} />
-      <Button kind="quiet" className="py-0!" aria-pressed={ledgerOpen} onClick={onLedger}>
-        {ledgerOpen ? 'Strip' : 'Ledger'}
-      </Button>
+      <span role="group" aria-label="Under the Plan" className="flex">
+        {VIEWS.filter(([view]) => view !== 'ghost' || open?.compared != null).map(([view, name, key]) => (
+          <button
+            key={view}
+            type="button"
+            title={key}
+            aria-pressed={evidence === view}
+            className={`-ml-px cursor-pointer border px-2 py-0.5 font-semibold first:rounded-l-md last:rounded-r-md ${evidence === view ? 'z-[1] border-ink bg-card' : 'border-line text-soft hover:border-ink'}`}
+            onClick={() => evidence !== view && dispatch(benchActions.evidenceToggled(view))}
+          >
+            {name}
+          </button>
+        ))}
+      </span>
     </div>
   );
 }

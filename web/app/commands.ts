@@ -1,7 +1,9 @@
 import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.ts';
 import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
 import { benchActions, type BenchState, type PlanTool } from '../state/bench.ts';
+import { ledgerOf } from '../state/lines.ts';
 import type { AppStore } from '../state/store.ts';
+import { eventStep, isEvent } from '../strip/events.ts';
 
 /** Something that can be done on the Bench, by its key or from the list of commands. */
 export interface Command {
@@ -19,6 +21,17 @@ const hasSelection = ({ selection }: BenchState): boolean =>
   selection.placements.length > 0 || selection.solid !== null || selection.spot !== null;
 const canBeSetAside = ({ selection }: BenchState): boolean => selection.placements.length > 0 || selection.solid !== null;
 const severalChosen = ({ selection }: BenchState): boolean => selection.placements.length > 1;
+const hasRun = ({ simulated }: BenchState): boolean => simulated.now !== null;
+
+function stepToEvent(store: AppStore, way: 1 | -1): void {
+  const { simulated, needleStep, selection } = store.getState().bench;
+  if (simulated.now === null) return;
+  const { level } = simulated.now;
+  const step = eventStep(ledgerOf(simulated.now), needleStep, way, (line) => isEvent(line, level, selection));
+  store.dispatch(benchActions.playingChanged(false));
+  if (step !== null) store.dispatch(benchActions.needleMoved(step));
+}
+
 const pathOf = ({ open }: BenchState): string => `/levels/${encodeURIComponent(open?.id ?? '')}`;
 
 /** Where one plays from the start, or from the starting state that was chosen. */
@@ -69,10 +82,18 @@ const COMMANDS: readonly Command[] = [
   {
     name: 'Run or halt the needle',
     key: 'p',
-    can: ({ simulated }) => simulated.now !== null,
+    can: hasRun,
     run: (store) => store.dispatch(benchActions.playingChanged(!store.getState().bench.playing)),
   },
-  { name: 'Show the Ledger or the Strip', key: 'l', can: always, run: (store) => store.dispatch(benchActions.ledgerToggled()) },
+  { name: 'To the next event of what is chosen, or of a player', key: '.', can: hasRun, run: (store) => stepToEvent(store, 1) },
+  { name: 'To the event before', key: ',', can: hasRun, run: (store) => stepToEvent(store, -1) },
+  { name: 'Show the Ledger or the Strip', key: 'l', can: always, run: (store) => store.dispatch(benchActions.evidenceToggled('ledger')) },
+  {
+    name: 'Show what differs from the ghost, or the Strip',
+    key: 'c',
+    can: ({ open }) => open?.compared != null,
+    run: (store) => store.dispatch(benchActions.evidenceToggled('ghost')),
+  },
   {
     name: 'Play from the start',
     key: 'shift+p',

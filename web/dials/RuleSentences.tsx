@@ -27,7 +27,7 @@ import { spaced } from '../ui/fieldInputs.tsx';
 import { reordering, reorderTitle } from '../ui/reordering.ts';
 import { roleColour } from '../ui/roles.ts';
 import { focusDial } from './DialGroup.tsx';
-import { ruleSentence, type Part } from '../ui/sentence.ts';
+import { ruleSentence, type Part } from '@dial/core/formats';
 
 /** What the phrases of the sentence do not show. */
 const SAID = ['setOffBy', 'who', 'side', 'provided', 'effects', 'becomes'];

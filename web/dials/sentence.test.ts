@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { allKinds, fieldAt, inOrder, levelFields, parseLevel, pointer, rulePath, segmentsOf, valueAt } from '@dial/core/level';
 import { kindDials } from '../state/dialList.ts';
-import { ruleSentence } from '../ui/sentence.ts';
+import { ruleSentence } from '@dial/core/formats';
 
 describe.each(['night-firing', 'chimney-climb', 'proving-yard'])('the sentences of %s', (name) => {
   const parsed = parseLevel(JSON.parse(readFileSync(`demo/${name}/level.json`, 'utf8')) as unknown);

@@ -1,84 +1,193 @@
 import { clockTime, lineWords, placementName } from '@dial/core/formats';
 import { kindOf, type Level } from '@dial/core/level';
-import type { LedgerLine } from '@dial/core/session';
-import { useState } from 'react';
+import { REASONS, type LedgerLine, type Reason } from '@dial/core/session';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { benchActions, onlyPlacement } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
+import type { ShownRun } from '../state/protocol.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { SearchField } from '../ui/SearchField.tsx';
+import { useWindowed } from '../ui/useWindowed.ts';
+import { Chain } from './Chain.tsx';
+import { WhyNot } from './WhyNot.tsx';
 
-type Only = 'all' | 'refusals' | 'changes';
-
-const MOST_SHOWN = 500;
+type Only = 'all' | 'changes' | 'refusals' | 'movement' | 'phases';
+const ONLY: Readonly<Record<Only, string>> = {
+  all: 'everything',
+  changes: 'changes of meters and items',
+  refusals: 'refusals',
+  movement: 'changes of movement',
+  phases: 'phases',
+};
+const ROW_HEIGHT = 20;
 
 function shows(line: LedgerLine, only: Only): boolean {
-  if (only === 'refusals') return line.type === 'refused';
-  return only === 'all' || line.type === 'changed' || line.type === 'rate';
+  switch (only) {
+    case 'all':
+      return true;
+    case 'changes':
+      return line.type === 'changed' || line.type === 'rate' || line.type === 'item';
+    case 'refusals':
+      return line.type === 'refused';
+    case 'movement':
+      return ['movement', 'launched', 'moved', 'returned', 'shield', 'held'].includes(line.type);
+    case 'phases':
+      return line.type === 'phase';
+  }
 }
 
-/** The list of what happened and why. A line leads to its moment. */
+const selectClass = 'rounded-sm border border-line bg-card px-1 py-px';
+
+interface LinesProps {
+  readonly run: ShownRun;
+  readonly lines: readonly LedgerLine[];
+  readonly chosen: number | null;
+  readonly onChoose: (line: LedgerLine) => void;
+}
+
+/** A long list of lines, of which only those in view are drawn. */
+function Lines({ run, lines, chosen, onChoose }: LinesProps) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const { first, last, onScroll } = useWindowed(scroller, lines.length, ROW_HEIGHT);
+  const needleStep = useAppSelector((state) => state.bench.needleStep);
+  return (
+    <div
+      ref={scroller}
+      onScroll={onScroll}
+      className="min-h-0 flex-1 overflow-y-auto text-[12.5px]"
+      tabIndex={0}
+      role="group"
+      aria-label="lines"
+    >
+      {lines.length === 0 && <p className="px-3 py-1 text-soft">Nothing of this sort happened in this run.</p>}
+      <ol style={{ height: lines.length * ROW_HEIGHT, paddingTop: first * ROW_HEIGHT }}>
+        {lines.slice(first, last).map((line) => (
+          <li key={line.index} aria-setsize={lines.length}>
+            <button
+              type="button"
+              aria-pressed={line.index === chosen}
+              style={{ height: ROW_HEIGHT }}
+              className={`flex w-full cursor-pointer items-center gap-3 px-3 text-left hover:bg-panel ${line.index === chosen ? 'bg-panel font-semibold' : line.step === needleStep ? 'bg-panel/60' : ''}`}
+              onClick={() => onChoose(line)}
+            >
+              <span className="w-14 shrink-0 text-right font-mono text-soft">{clockTime(line.seconds)}</span>
+              <span className={`truncate ${line.type === 'refused' ? 'text-harm' : ''}`}>{lineWords(run.level, line)}</span>
+            </button>
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+/** The list of what happened and why. A line leads to its moment, and to what brought it about. */
 export function Ledger({ level }: { readonly level: Level }) {
   const dispatch = useAppDispatch();
   const run = useAppSelector((state) => state.bench.simulated.now);
-  const needleStep = useAppSelector((state) => state.bench.needleStep);
   const selection = useAppSelector((state) => state.bench.selection);
   const { kind, placements } = selection;
-  const placement = onlyPlacement(selection);
   const [only, setOnly] = useState<Only>('all');
+  const [reason, setReason] = useState<Reason | ''>('');
+  const [player, setPlayer] = useState('');
+  const [search, setSearch] = useState('');
   const [ofSelected, setOfSelected] = useState(false);
+  const [chosen, setChosen] = useState<number | null>(null);
 
-  const concerns = (line: LedgerLine): boolean => {
-    if (!ofSelected || kind === null) return true;
-    if (!('placement' in line) || line.placement === null) return false;
-    return placements.length === 0 ? level.placements[line.placement]?.kind === kind : placements.includes(line.placement);
+  const all = useMemo(() => (run === null ? [] : ledgerOf(run)), [run]);
+  const lines = useMemo(() => {
+    const wanted = search.trim().toLowerCase();
+    const concerns = (line: LedgerLine): boolean => {
+      if (!ofSelected || kind === null) return true;
+      if (!('placement' in line) || line.placement === null) return false;
+      return placements.length === 0 ? level.placements[line.placement]?.kind === kind : placements.includes(line.placement);
+    };
+    return all.filter(
+      (line) =>
+        shows(line, only) &&
+        (reason === '' || only !== 'refusals' || (line.type === 'refused' && line.reason === reason)) &&
+        (player === '' || ('toucher' in line && line.toucher === player)) &&
+        concerns(line) &&
+        (wanted === '' || lineWords(level, line).toLowerCase().includes(wanted)),
+    );
+  }, [all, only, reason, player, search, ofSelected, kind, placements, level]);
+  const reasons = useMemo(() => {
+    const counts = new Map<Reason, number>();
+    for (const line of all) if (line.type === 'refused') counts.set(line.reason, (counts.get(line.reason) ?? 0) + 1);
+    return REASONS.flatMap((one) => (counts.has(one) ? [[one, counts.get(one) ?? 0] as const] : []));
+  }, [all]);
+
+  const choose = (line: LedgerLine): void => {
+    setChosen(line.index);
+    dispatch(benchActions.playingChanged(false));
+    dispatch(benchActions.needleMoved(line.step));
+    const placement = 'placement' in line ? line.placement : null;
+    const placed = placement === null ? undefined : level.placements[placement];
+    if (placement !== null && placed !== undefined) dispatch(benchActions.selected({ kind: placed.kind, placements: [placement] }));
   };
-  const lines = run === null ? [] : ledgerOf(run).filter((line) => shows(line, only) && concerns(line));
+  const placement = onlyPlacement(selection);
   const selectedName = placement !== null ? placementName(level, placement) : kind !== null ? kindOf(level, kind)?.name : undefined;
-
+  const players = level.players.count;
+  const line = all.find(({ index }) => index === chosen);
   return (
     <section aria-label="Ledger" className="flex h-full flex-col rounded-sm border-[1.3px] border-ink bg-card">
-      <div className="flex items-center gap-3 border-b border-line bg-panel px-3 py-1 text-xs">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-3 py-1 text-xs">
         <label className="flex items-center gap-1.5">
           show
-          <select
-            className="rounded-sm border border-line bg-card px-1 py-px"
-            value={only}
-            onChange={(event) => setOnly(event.target.value as Only)}
-          >
-            <option value="all">everything</option>
-            <option value="changes">changes of meters</option>
-            <option value="refusals">refusals</option>
+          <select className={selectClass} value={only} onChange={(event) => setOnly(event.target.value as Only)}>
+            {Object.entries(ONLY).map(([value, name]) => (
+              <option key={value} value={value}>
+                {name}
+              </option>
+            ))}
           </select>
         </label>
+        {only === 'refusals' && (
+          <select
+            aria-label="Reason"
+            className={selectClass}
+            value={reason}
+            onChange={({ target }) => setReason(target.value as Reason | '')}
+          >
+            <option value="">any reason</option>
+            {reasons.map(([one, count]) => (
+              <option key={one} value={one}>
+                {one} ({count})
+              </option>
+            ))}
+          </select>
+        )}
+        <select aria-label="Who" className={selectClass} value={player} onChange={({ target }) => setPlayer(target.value)}>
+          <option value="">anybody</option>
+          {Array.from({ length: players }, (_, index) => `player ${String(index + 1)}`).map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </select>
+        <SearchField label="Find lines" hint="find lines" width="w-28" value={search} onChange={setSearch} />
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={ofSelected} onChange={(event) => setOfSelected(event.target.checked)} />
           only of {selectedName ?? 'what is selected'}
         </label>
         <span className="ml-auto text-soft">{lines.length === 1 ? '1 line' : `${String(lines.length)} lines`}</span>
       </div>
-      <ol className="min-h-0 flex-1 overflow-y-auto py-1 text-[12.5px]" tabIndex={0} aria-label="lines">
-        {lines.length === 0 && <li className="px-3 py-1 text-soft">Nothing of this sort happened in this run.</li>}
-        {lines.slice(0, MOST_SHOWN).map((line) => (
-          <li key={line.index}>
-            <button
-              type="button"
-              className={`flex w-full cursor-pointer gap-3 px-3 py-px text-left hover:bg-panel ${line.step === needleStep ? 'bg-panel font-semibold' : ''}`}
-              onClick={() => {
-                dispatch(benchActions.needleMoved(line.step));
-                const placement = 'placement' in line ? line.placement : null;
-                const placed = placement === null ? undefined : level.placements[placement];
-                if (placement !== null && placed !== undefined)
-                  dispatch(benchActions.selected({ kind: placed.kind, placements: [placement] }));
-              }}
-            >
-              <span className="w-14 shrink-0 text-right font-mono text-soft">{clockTime(line.seconds)}</span>
-              <span className={line.type === 'refused' ? 'text-harm' : ''}>{lineWords(level, line)}</span>
-            </button>
-          </li>
-        ))}
-        {lines.length > MOST_SHOWN && (
-          <li className="px-3 py-1 text-soft">The first {MOST_SHOWN} are shown; narrow the list to see the others.</li>
+      <div className="flex min-h-0 flex-1">
+        {run === null ? (
+          <p className="flex-1 p-3 text-soft">No run yet.</p>
+        ) : (
+          <Lines run={run} lines={lines} chosen={chosen} onChoose={choose} />
         )}
-      </ol>
+        <div
+          className="w-[320px] shrink-0 overflow-y-auto border-l border-line px-3 py-1.5 text-xs"
+          tabIndex={0}
+          role="group"
+          aria-label="Causes"
+        >
+          {line !== undefined && run !== null && <Chain level={run.level} lines={all} line={line} onChoose={choose} />}
+          {run !== null && placement !== null && <WhyNot run={run} placement={placement} />}
+          {line === undefined && placement === null && (
+            <p className="text-soft">Choose a line to see what brought it about; choose a thing to ask why it did nothing.</p>
+          )}
+        </div>
+      </div>
     </section>
   );
 }

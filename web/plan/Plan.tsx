@@ -42,6 +42,15 @@ export function Plan({ level }: { readonly level: Level }) {
   const hiddenThings = useMemo(() => idsIn(aside.hidden, 'placements'), [aside]);
   const hiddenSolids = useMemo(() => idsIn(aside.hidden, 'solids'), [aside]);
   const picture = usePicture(level.background?.picture ?? null);
+  const ghostPlace = useMemo(() => {
+    const { now, compared: was } = simulated;
+    if (moment === null || now === null || was === null || now.rate !== was.rate) return null;
+    const step = Math.min(moment.step, was.steps);
+    const [x, y] = [was.x[step] ?? 0, was.y[step] ?? 0];
+    const player = moment.players[0];
+    // Where both are at one place, one of them is drawn.
+    return player !== undefined && Math.hypot(player.x - x, player.y - y) < 0.01 ? null : { x, y };
+  }, [simulated, moment]);
   const spaceHeld = useRef(false);
   const labels = useMemo(
     () => (moment === null || simulated.now === null ? [] : happenings(simulated.now.level, moment, ledgerOf(simulated.now), palette)),
@@ -278,6 +287,7 @@ export function Plan({ level }: { readonly level: Level }) {
             moment={moment}
             track={simulated.now}
             ghost={simulated.compared}
+            ghostPlace={ghostPlace}
             labels={labels}
             selectedKind={selection.kind}
             selectedPlacements={selection.placements}

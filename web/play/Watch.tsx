@@ -3,7 +3,7 @@ import { kindOf, inOrder, type Level } from '@dial/core/level';
 import type { LedgerLine, Moment } from '@dial/core/session';
 import { Button } from '../ui/controls.tsx';
 import { Mark } from '../ui/Mark.tsx';
-import { ruleSentence } from '../ui/sentence.ts';
+import { ruleSentence } from '@dial/core/formats';
 import { LedgerLines } from './LiveLedger.tsx';
 import { phaseText, watchables, watchedText } from './watching.ts';
 

@@ -68,6 +68,9 @@ export type PlanTool = 'select' | 'place' | 'solid' | 'one-way' | 'point' | 'pat
 /** What lies over the Bench, at most one at a time. */
 export type Panel = 'commands' | 'new kind' | 'versions' | 'files';
 
+/** What stands under the Plan: the session over time, all that happened, or what differs from the compared version. */
+export type Evidence = 'strip' | 'ledger' | 'ghost';
+
 export interface BenchState {
   readonly open: OpenLevel | null;
   /** The level while a dial is being turned, not yet an edit. */
@@ -84,7 +87,7 @@ export interface BenchState {
   /** The list of all that is placed, beside the Plan. */
   readonly listShown: boolean;
   readonly panel: Panel | null;
-  readonly ledgerShown: boolean;
+  readonly evidence: Evidence;
   /** Where the level differs from the compared version, drawn over the Plan. */
   readonly differencesShown: boolean;
   /** The stated starting state that runs and plays are tried from; null: as recorded, as the level has it. */
@@ -110,7 +113,7 @@ const initialState: BenchState = {
   aside: { locked: [], hidden: [] },
   listShown: false,
   panel: null,
-  ledgerShown: false,
+  evidence: 'strip',
   differencesShown: false,
   startFrom: null,
   needleStep: 0,
@@ -196,7 +199,11 @@ const slice = createSlice({
     panelShown: (state, { payload }: PayloadAction<Panel | null>) => ({ ...plain(state), panel: payload }),
     differencesToggled: (state) => ({ ...plain(state), differencesShown: !plain(state).differencesShown }),
     startFromChosen: (state, { payload }: PayloadAction<string | null>) => ({ ...plain(state), startFrom: payload, needleStep: 0 }),
-    ledgerToggled: (state) => ({ ...plain(state), ledgerShown: !plain(state).ledgerShown }),
+    /** Shows one sort of evidence, or the Strip when it is shown already. */
+    evidenceToggled: (state, { payload }: PayloadAction<Evidence>) => ({
+      ...plain(state),
+      evidence: plain(state).evidence === payload ? ('strip' as const) : payload,
+    }),
     momentShown: (state, { payload }: PayloadAction<Moment | null>) => ({ ...plain(state), moment: payload }),
     troubled: (state, { payload }: PayloadAction<string>) => ({ ...plain(state), trouble: payload }),
   },

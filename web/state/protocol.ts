@@ -1,6 +1,6 @@
 import type { Level } from '@dial/core/level';
-import type { Recording, Run } from '@dial/core/players';
-import type { Moment } from '@dial/core/session';
+import type { Nearest, Recording, Run } from '@dial/core/players';
+import type { Moment, RuleTests } from '@dial/core/session';
 import { z } from 'zod';
 
 /** Which of two simulations: the level as it is turned now, or the version it is compared with. */
@@ -23,6 +23,14 @@ export const CurveRequest = z.strictObject({
 });
 export type CurveRequest = z.infer<typeof CurveRequest>;
 
+export const WhyRequest = MomentRequest.extend({ placement: z.string().max(200), player: z.int().min(0).max(3) });
+
+/** Why a thing does nothing to a player at a moment: the tests of its rules, and how near anybody ever came. */
+export interface Why {
+  readonly tests: readonly RuleTests[];
+  readonly nearest: Nearest | null;
+}
+
 /** A simulated run as the page draws it. Numbers of step k stand at index k. */
 export interface SimulatedRun extends Omit<Recording, 'lines' | 'contacts' | 'snapshots' | 'snapshotSteps'> {
   readonly lines: { readonly count: number; readonly values: Float64Array };
@@ -40,6 +48,8 @@ export interface ShownRun extends SimulatedRun {
 export interface SimulationApi {
   simulate(request: SimulateRequest): SimulatedRun;
   momentAt(request: z.infer<typeof MomentRequest>): Moment | null;
+  /** What the rules of a thing would test at a step of the run shown; null when none is, or the level has no such thing. */
+  why(request: z.infer<typeof WhyRequest>): Why | null;
   /** The closing value of a meter for each value of one dial; null where the level would not be valid. */
   curve(request: CurveRequest): (number | null)[];
 }

@@ -1,11 +1,11 @@
 import './withoutEval.ts';
 import { parseLevel } from '@dial/core/level';
-import { momentAt, simulate, type Recording, type Run } from '@dial/core/players';
-import { compile, type Compiled, type Rows } from '@dial/core/session';
+import { momentAt, nearestInRun, sessionAt, simulate, type Nearest, type Recording, type Run } from '@dial/core/players';
+import { compile, whyNot, type Compiled, type Rows } from '@dial/core/session';
 import { expose, transfer } from 'comlink';
 import { writeTo } from './changes.ts';
 import { produce } from 'immer';
-import { CurveRequest, MomentRequest, SimulateRequest, type Side, type SimulatedRun, type SimulationApi } from './protocol.ts';
+import { CurveRequest, MomentRequest, SimulateRequest, WhyRequest, type Side, type SimulatedRun, type SimulationApi } from './protocol.ts';
 
 interface Kept {
   readonly compiled: Compiled;
@@ -14,6 +14,16 @@ interface Kept {
 }
 
 const kept = new Map<Side, Kept>();
+
+const knownNearest = new WeakMap<Kept, Map<string, Nearest | null>>();
+
+/** When anybody came nearest to a thing in a run that is kept, worked out once. */
+function nearestOf(found: Kept, placement: string): Nearest | null {
+  const known = knownNearest.get(found) ?? new Map<string, Nearest | null>();
+  knownNearest.set(found, known);
+  if (!known.has(placement)) known.set(placement, nearestInRun(found.compiled, found.run, placement));
+  return known.get(placement) ?? null;
+}
 
 const used = ({ count, width, values }: Rows): { count: number; values: Float64Array } => ({
   count,
@@ -42,6 +52,17 @@ const api: SimulationApi = {
     const { side, step } = MomentRequest.parse(request);
     const found = kept.get(side);
     return found === undefined ? null : momentAt(found.compiled, found.run, found.recording, step);
+  },
+
+  why(request) {
+    const { side, step, placement, player } = WhyRequest.parse(request);
+    const found = kept.get(side);
+    if (found === undefined || !found.compiled.ids.placements.includes(placement) || player >= found.compiled.playerCount) return null;
+    const { compiled, run, recording } = found;
+    return {
+      tests: whyNot(sessionAt(compiled, run, recording, step), player, placement),
+      nearest: nearestOf(found, placement),
+    };
   },
 
   curve(request) {

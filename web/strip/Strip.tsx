@@ -1,145 +1,80 @@
 import { clockTime, plainNumber } from '@dial/core/formats';
-import { inOrder } from '@dial/core/level';
-import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { benchActions, type Selection } from '../state/bench.ts';
-import type { ShownRun } from '../state/protocol.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
-import { usePalette, type Palette } from '../ui/palette.ts';
+import { Button } from '../ui/controls.tsx';
+import { usePalette } from '../ui/palette.ts';
 import { useSize } from '../ui/useSize.ts';
-import { AXIS_HEIGHT, drawLanes, drawRows, prepare, ROW_HEIGHT, tickSeconds, type Lane } from './drawing.ts';
+import { useArrangement } from './arrangement.ts';
+import { AXIS_HEIGHT, drawLanes, drawRows, prepare, ROW_HEIGHT, tickSeconds, type Lane, type TimeView } from './drawing.ts';
+import { LaneChooser } from './LaneChooser.tsx';
+import { arranged, lanesOf } from './lanes.ts';
+import { Needle } from './Needle.tsx';
 import { stripRows, type StripRow } from './rows.ts';
+import { SpanPanel } from './SpanPanel.tsx';
+import { StripSurface } from './StripSurface.tsx';
+import { useTimeView, type Viewing } from './timeView.ts';
 
 const LABEL_WIDTH = 112;
 /** Room after the end of the run, so that its last moment can be seen. */
 const RIGHT_MARGIN = 8;
+const NEARER = 0.6;
 
 const isSelected = (row: StripRow, selection: Selection): boolean =>
   selection.placements.length > 0
     ? selection.placements.some((placement) => row.placements.includes(placement))
     : selection.kind === row.kind;
 
-const peak = (values: Float32Array): number => values.reduce((most, value) => Math.max(most, value), 0);
-
-function lanesOf(now: ShownRun, ghost: ShownRun | null, palette: Palette): Lane[] {
-  const { level } = now;
-  const meters = inOrder(level.meters).map(([id, meter]): Lane => {
-    const values = now.meters[id] ?? new Float32Array(1);
-    const other = ghost?.meters[id] ?? null;
-    const high = meter.upper ?? Math.max(1, peak(values), other === null ? 0 : peak(other));
-    const main = id === 'health';
-    const colour = main ? palette.role.mend : id === 'score' ? palette.role.score : palette.role.carry;
-    return { key: id, name: meter.name, height: main ? 54 : 34, colour, filled: main, low: meter.lower, high, now: values, ghost: other };
-  });
-  const high = Math.max(level.body.speed, peak(now.speed)) * 1.05 || 1;
-  return [
-    ...meters,
-    {
-      key: 'speed',
-      name: 'speed',
-      height: 30,
-      colour: palette.role.movement,
-      filled: false,
-      low: 0,
-      high,
-      now: now.speed,
-      ghost: ghost?.speed ?? null,
-    },
-  ];
-}
-
-function Axis({ duration, width }: { readonly duration: number; readonly width: number }) {
-  const every = tickSeconds(duration, width);
-  const ticks = Array.from({ length: Math.floor(duration / every) + 1 }, (_, index) => index * every);
+function Axis({ view, width }: { readonly view: TimeView; readonly width: number }) {
+  const span = view.to - view.from;
+  const every = tickSeconds(span, width);
+  const first = Math.ceil(view.from / every - 1e-6);
+  const ticks = Array.from({ length: Math.max(0, Math.floor(view.to / every + 1e-6) - first + 1) }, (_, index) => (first + index) * every);
   return (
-    <div className="sticky top-0 z-10 border-b border-line bg-panel" style={{ height: AXIS_HEIGHT }} aria-hidden="true">
+    <div className="absolute inset-0" aria-hidden="true">
       {ticks.map((at) => (
         <span
           key={at}
           className="absolute top-[2px] pl-1 font-mono text-[10.5px] text-soft"
-          style={{ left: LABEL_WIDTH + (at / duration) * width }}
+          style={{ left: LABEL_WIDTH + ((at - view.from) / span) * width }}
         >
-          {clockTime(at, every < 1 ? 1 : 0)}
+          {every < 0.1 ? `${clockTime(at, 0)}.${at.toFixed(2).slice(-2)}` : clockTime(at, every < 1 ? 1 : 0)}
         </span>
       ))}
     </div>
   );
 }
 
-interface NeedleProps {
-  readonly width: number;
-  readonly height: number;
-  readonly duration: number;
-  readonly rate: number;
-  /** Pressed on the surface: seconds, pixels from the top, and seconds a pixel stands for. */
-  readonly onPress: (seconds: number, y: number, secondsPerPixel: number) => void;
-}
-
-/** Lets the needle be moved by pointer on the surface, and by keys on its own handle. */
-function Needle({ width, duration, rate, height, onPress }: NeedleProps) {
-  const dispatch = useAppDispatch();
-  const step = useAppSelector((state) => state.bench.needleStep);
-  const steps = useAppSelector((state) => state.bench.simulated.now?.steps ?? 0);
-  const seconds = step / rate;
-  const moveTo = (next: number): void => {
-    dispatch(benchActions.playingChanged(false));
-    dispatch(benchActions.needleMoved(next));
-  };
-  const onPointer = (event: PointerEvent<HTMLDivElement>): void => {
-    if (event.buttons !== 1) return;
-    const box = event.currentTarget.getBoundingClientRect();
-    const at = ((event.clientX - box.left) / width) * duration;
-    if (event.type === 'pointerdown') {
-      event.currentTarget.setPointerCapture(event.pointerId);
-      onPress(at, event.clientY - box.top, duration / width);
-    }
-    moveTo(at * rate);
-  };
-  const onKeyDown = (event: KeyboardEvent): void => {
-    const tenth = Math.max(1, Math.round(rate / 10));
-    const moves: Record<string, number> = {
-      ArrowRight: step + (event.shiftKey ? 1 : tenth),
-      ArrowLeft: step - (event.shiftKey ? 1 : tenth),
-      PageUp: step + 5 * rate,
-      PageDown: step - 5 * rate,
-      Home: 0,
-      End: steps,
-    };
-    const next = moves[event.key];
-    if (next === undefined) return;
-    event.preventDefault();
-    moveTo(next);
-  };
-  const x = (seconds / duration) * width;
+/** What the view is zoomed with, shown while only a part is in view. */
+function ZoomTools({ viewing, about }: { readonly viewing: Viewing; readonly about: number }) {
+  const quiet = 'px-1! py-0! text-[10.5px]! leading-[14px]';
   return (
-    <div
-      className="absolute top-0 cursor-col-resize touch-none"
-      style={{ left: LABEL_WIDTH, width, height }}
-      onPointerDown={onPointer}
-      onPointerMove={onPointer}
-    >
-      <div
-        role="slider"
-        tabIndex={0}
-        aria-label="Needle"
-        aria-valuemin={0}
-        aria-valuemax={Number((steps / rate).toFixed(2))}
-        aria-valuenow={Number(seconds.toFixed(2))}
-        aria-valuetext={clockTime(seconds)}
-        className="group absolute top-0 h-3 w-3 -translate-x-1/2 outline-none"
-        style={{ left: x }}
-        onKeyDown={onKeyDown}
+    <span className="absolute top-px right-1 z-20 flex gap-1">
+      <Button
+        kind="quiet"
+        className={quiet}
+        aria-label="Nearer"
+        title="Ctrl + wheel, or + on the needle"
+        onClick={() => viewing.zoom(NEARER, about)}
       >
-        <svg
-          width="12"
-          height="9"
-          className="absolute top-0 left-0 group-focus-visible:outline-2 group-focus-visible:outline-offset-1 group-focus-visible:outline-ink"
-          aria-hidden="true"
-        >
-          <path d="M0 0h12l-6 9z" fill="var(--needle)" />
-        </svg>
-        <div className="absolute top-0 left-1/2 w-[1.8px] -translate-x-1/2 bg-needle" style={{ height }} />
-      </div>
-    </div>
+        +
+      </Button>
+      <Button
+        kind="quiet"
+        className={quiet}
+        aria-label="Further"
+        title="− on the needle"
+        disabled={viewing.whole}
+        onClick={() => viewing.zoom(1 / NEARER, about)}
+      >
+        −
+      </Button>
+      {!viewing.whole && (
+        <Button kind="quiet" className={quiet} title="0 on the needle" onClick={viewing.fit}>
+          whole run
+        </Button>
+      )}
+    </span>
   );
 }
 
@@ -181,14 +116,28 @@ function RowLabel({
   );
 }
 
-/** The session over time: a lane for each meter and speed, a row for each thing that was touched. */
+function LaneLabel({ lane, step }: { readonly lane: Lane; readonly step: number }) {
+  const value = lane.lines[0]?.values[step];
+  return (
+    <div className="flex items-center justify-between gap-1 border-b border-line pr-2 pl-2.5" style={{ height: lane.height }}>
+      <b className="truncate text-xs">{lane.name}</b>
+      {lane.bars.length === 0 && <span className="font-mono text-[12.5px]">{plainNumber(value ?? 0, 1)}</span>}
+    </div>
+  );
+}
+
+/** The session over time: a lane for each meter, speed, item and change of movement, a row for each thing that was touched. */
 export function Strip() {
   const dispatch = useAppDispatch();
   const palette = usePalette();
   const { now, compared } = useAppSelector((state) => state.bench.simulated);
+  const id = useAppSelector((state) => state.bench.open?.id ?? '');
   const selection = useAppSelector((state) => state.bench.selection);
   const needleStep = useAppSelector((state) => state.bench.needleStep);
+  const playing = useAppSelector((state) => state.bench.playing);
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
+  const [span, setSpan] = useState<TimeView | null>(null);
+  const [arrangement, arrange] = useArrangement(id);
   const frame = useRef<HTMLDivElement>(null);
   const laneCanvas = useRef<HTMLCanvasElement>(null);
   const rowCanvas = useRef<HTMLCanvasElement>(null);
@@ -196,29 +145,47 @@ export function Strip() {
   const width = Math.max(50, frameWidth - LABEL_WIDTH - RIGHT_MARGIN);
   const rate = now?.rate ?? 60;
   const duration = Math.max(1, (now?.steps ?? 0) / rate, (compared?.steps ?? 0) / (compared?.rate ?? rate));
+  const viewing = useTimeView(frame, { duration, rate, left: LABEL_WIDTH, width });
+  const { from, to } = viewing.view;
 
-  const lanes = useMemo(() => (now === null ? [] : lanesOf(now, compared, palette)), [now, compared, palette]);
+  const all = useMemo(() => (now === null ? [] : lanesOf(now, compared, palette)), [now, compared, palette]);
+  const lanes = useMemo(() => arranged(all, arrangement), [all, arrangement]);
   const rows = useMemo(() => (now === null ? [] : stripRows(now, unfolded)), [now, unfolded]);
   const laneHeight = lanes.reduce((sum, lane) => sum + lane.height, 0);
+  const rowsHeight = rows.length * ROW_HEIGHT;
 
   useLayoutEffect(() => {
     const context = laneCanvas.current === null ? null : prepare(laneCanvas.current, width, laneHeight);
-    if (context !== null) drawLanes(context, lanes, width, duration, rate, palette);
-  }, [lanes, laneHeight, width, duration, rate, palette]);
+    if (context !== null) drawLanes(context, lanes, width, { from, to }, rate, palette);
+  }, [lanes, laneHeight, width, from, to, rate, palette]);
   useLayoutEffect(() => {
-    const context = rowCanvas.current === null ? null : prepare(rowCanvas.current, width, rows.length * ROW_HEIGHT);
-    if (context !== null && now !== null) drawRows(context, rows, now.level, (row) => isSelected(row, selection), width, duration, palette);
-  }, [rows, now, selection, width, duration, palette]);
+    const context = rowCanvas.current === null ? null : prepare(rowCanvas.current, width, rowsHeight);
+    if (context !== null && now !== null)
+      drawRows(context, rows, now.level, (row) => isSelected(row, selection), width, { from, to }, palette);
+  }, [rows, rowsHeight, now, selection, width, from, to, palette]);
+
+  // While it runs, and when it is moved otherwise, the needle is kept in view.
+  const seconds = needleStep / rate;
+  const shown = useRef(viewing);
+  useEffect(() => {
+    shown.current = viewing;
+  });
+  useEffect(() => {
+    const { view, whole, shift } = shown.current;
+    if (whole || (seconds >= view.from && seconds <= view.to)) return;
+    shift(seconds - (playing ? view.from : (view.from + view.to) / 2));
+  }, [seconds, playing]);
+
   const choose = (row: StripRow): void => {
     dispatch(benchActions.selected({ kind: row.kind, placements: row.placements.length === 1 ? row.placements : [] }));
   };
   /** A press on a row chooses the very thing whose bar or × is there, else the row. */
-  const press = (seconds: number, y: number, secondsPerPixel: number): void => {
+  const press = (at: number, y: number, secondsPerPixel: number): void => {
     const row = rows[Math.floor((y - laneHeight) / ROW_HEIGHT)];
     if (y < laneHeight || row === undefined) return;
     const near = 4 * secondsPerPixel;
-    const stretch = [...row.inside, ...row.resting].find(({ from, to }) => seconds >= from - near && seconds <= to + near);
-    const placement = stretch?.placement ?? row.refusals.find(({ at }) => Math.abs(at - seconds) <= near)?.placement;
+    const stretch = [...row.inside, ...row.resting].find((one) => at >= one.from - near && at <= one.to + near);
+    const placement = stretch?.placement ?? row.refusals.find((one) => Math.abs(one.at - at) <= near)?.placement;
     if (placement === undefined) choose(row);
     else dispatch(benchActions.selected({ kind: row.kind, placements: [placement] }));
   };
@@ -234,7 +201,17 @@ export function Strip() {
       ref={frame}
       className="relative h-full overflow-x-hidden overflow-y-auto rounded-sm border-[1.3px] border-ink bg-card"
     >
-      <Axis duration={duration} width={width} />
+      <div className="sticky top-0 z-20 border-b border-line bg-panel" style={{ height: AXIS_HEIGHT }}>
+        <Axis view={viewing.view} width={width} />
+        {now !== null && (
+          <>
+            <div className="relative z-10 w-20 pl-1">
+              <LaneChooser lanes={all} arrangement={arrangement} onArrange={arrange} />
+            </div>
+            <ZoomTools viewing={viewing} about={seconds >= from && seconds <= to ? seconds : (from + to) / 2} />
+          </>
+        )}
+      </div>
       {now === null ? (
         <p className="p-3 text-soft">
           No run yet. Draw a route on the Plan (R) for the walker to follow, or press Play to walk the level by hand; the run appears here.
@@ -244,14 +221,7 @@ export function Strip() {
           <div className="flex">
             <div style={{ width: LABEL_WIDTH }} className="shrink-0">
               {lanes.map((lane) => (
-                <div
-                  key={lane.key}
-                  className="flex items-center justify-between border-b border-line pr-2 pl-2.5"
-                  style={{ height: lane.height }}
-                >
-                  <b className="text-xs">{lane.name}</b>
-                  <span className="font-mono text-[12.5px]">{plainNumber(lane.now[needleStep] ?? 0, lane.key === 'speed' ? 1 : 1)}</span>
-                </div>
+                <LaneLabel key={lane.key} lane={lane} step={needleStep} />
               ))}
             </div>
             <canvas ref={laneCanvas} style={{ width, height: laneHeight }} aria-hidden="true" />
@@ -269,16 +239,35 @@ export function Strip() {
                 />
               ))}
             </div>
-            <canvas ref={rowCanvas} style={{ width, height: rows.length * ROW_HEIGHT }} aria-hidden="true" />
+            <canvas ref={rowCanvas} style={{ width, height: rowsHeight }} aria-hidden="true" />
           </div>
-          <Needle
+          <StripSurface
+            run={now}
+            lanes={lanes}
+            rows={rows}
+            laneHeight={laneHeight}
+            viewing={viewing}
+            left={LABEL_WIDTH}
             width={width}
-            duration={duration}
-            rate={rate}
+            height={Math.max(laneHeight + rowsHeight, frameHeight - AXIS_HEIGHT - 3)}
+            span={span}
+            onSpan={setSpan}
             onPress={press}
-            height={Math.max(laneHeight + rows.length * ROW_HEIGHT, frameHeight - AXIS_HEIGHT - 3)}
-          />
+          >
+            <Needle viewing={viewing} width={width} rate={rate} height={Math.max(laneHeight + rowsHeight, frameHeight - AXIS_HEIGHT - 3)} />
+          </StripSurface>
         </div>
+      )}
+      {now !== null && span !== null && (
+        <SpanPanel
+          run={now}
+          span={span}
+          onZoom={() => {
+            viewing.show(span);
+            setSpan(null);
+          }}
+          onClose={() => setSpan(null)}
+        />
       )}
     </section>
   );

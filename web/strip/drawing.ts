@@ -3,7 +3,30 @@ import { ROLE_PATTERNS } from '../ui/roles.ts';
 import { TILE_SCALE, type Palette } from '../ui/palette.ts';
 import type { StripRow } from './rows.ts';
 
-/** A lane: one number over the session. */
+const BAR_TEXT = '10.5px "IBM Plex Mono"';
+
+/** The stretch of time in view. Seconds. */
+export interface TimeView {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** One line of a lane: numbers of step k stand at index k. */
+export interface LaneLine {
+  readonly values: Float32Array;
+  readonly dashed: boolean;
+  /** Seconds of the axis at which its step 0 lies. */
+  readonly beginsAt: number;
+}
+
+/** Something in force for a while. */
+export interface LaneBar {
+  readonly from: number;
+  readonly to: number;
+  readonly text: string;
+}
+
+/** A lane: one number over the session, or what is in force when. */
 export interface Lane {
   readonly key: string;
   readonly name: string;
@@ -12,8 +35,9 @@ export interface Lane {
   readonly filled: boolean;
   readonly low: number;
   readonly high: number;
-  readonly now: Float32Array;
-  readonly ghost: Float32Array | null;
+  /** The first is the one that hover and labels speak of. */
+  readonly lines: readonly LaneLine[];
+  readonly bars: readonly LaneBar[];
 }
 
 export const AXIS_HEIGHT = 18;
@@ -25,21 +49,26 @@ export function tickSeconds(duration: number, width: number): number {
   return [0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1200, 3600].find((step) => step >= wanted) ?? 7200;
 }
 
-/** Traces a lane: for each pixel column the least and the greatest value, so that nothing is lost however long the run. */
+/** Traces a line: for each pixel column the least and the greatest value, so that nothing is lost however long the run. Answers the first and the last column. */
 function trace(
   context: CanvasRenderingContext2D,
-  values: Float32Array,
+  { values, beginsAt }: LaneLine,
   width: number,
-  stepsAcross: number,
+  view: TimeView,
+  rate: number,
   y: (value: number) => number,
-): number {
-  const perPixel = stepsAcross / width;
+): readonly [first: number, last: number] {
+  const perPixel = ((view.to - view.from) * rate) / width;
+  const offset = (view.from - beginsAt) * rate;
+  let first = -1;
   let last = 0;
   context.beginPath();
   for (let column = 0; column <= width; column += 1) {
-    const from = Math.floor(column * perPixel);
+    const from = Math.max(0, Math.floor(offset + column * perPixel));
     if (from >= values.length) break;
-    const to = Math.min(values.length, Math.max(from + 1, Math.floor((column + 1) * perPixel)));
+    const until = Math.floor(offset + (column + 1) * perPixel);
+    if (until < 0) continue;
+    const to = Math.min(values.length, Math.max(from + 1, until));
     let least = Infinity;
     let most = -Infinity;
     for (let step = from; step < to; step += 1) {
@@ -47,45 +76,78 @@ function trace(
       if (value < least) least = value;
       if (value > most) most = value;
     }
-    const first = values[from] as number;
+    const begun = values[from] as number;
     const final = values[to - 1] as number;
-    if (column === 0) context.moveTo(0, y(first));
-    else context.lineTo(column, y(first));
-    if (most > Math.max(first, final) || least < Math.min(first, final)) {
+    if (first < 0) {
+      context.moveTo(column, y(begun));
+      first = column;
+    } else context.lineTo(column, y(begun));
+    if (most > Math.max(begun, final) || least < Math.min(begun, final)) {
       context.lineTo(column, y(most));
       context.lineTo(column, y(least));
     }
     context.lineTo(column, y(final));
     last = column;
   }
-  return last;
+  return [Math.max(0, first), last];
 }
 
-function drawLane(context: CanvasRenderingContext2D, lane: Lane, top: number, width: number, stepsAcross: number, palette: Palette): void {
-  const inner = lane.height - 10;
-  const y = (value: number): number => top + 5 + inner - ((value - lane.low) / (lane.high - lane.low)) * inner;
-  if (lane.filled) {
-    const last = trace(context, lane.now, width, stepsAcross, y);
+/** Widths of the lines of a lane: the first, then others beside it, told apart by dashes too. */
+const DASHES: readonly (readonly number[])[] = [[], [7, 3], [2, 3], [9, 3, 2, 3], [4, 4], [1, 4]];
+
+function drawLane(
+  context: CanvasRenderingContext2D,
+  lane: Lane,
+  top: number,
+  width: number,
+  view: TimeView,
+  rate: number,
+  palette: Palette,
+): void {
+  const inner = Math.max(4, lane.height - 10);
+  const pad = (lane.height - inner) / 2;
+  const y = (value: number): number => top + pad + inner - ((value - lane.low) / Math.max(1e-9, lane.high - lane.low)) * inner;
+  const x = (seconds: number): number => ((seconds - view.from) / (view.to - view.from)) * width;
+  const [main, ...others] = lane.lines;
+  if (lane.filled && main !== undefined) {
+    const [first, last] = trace(context, main, width, view, rate, y);
     context.lineTo(last, top + lane.height);
-    context.lineTo(0, top + lane.height);
+    context.lineTo(first, top + lane.height);
     context.closePath();
     context.globalAlpha = 0.13;
     context.fillStyle = lane.colour;
     context.fill();
     context.globalAlpha = 1;
   }
-  if (lane.ghost !== null) {
-    trace(context, lane.ghost, width, stepsAcross, y);
-    context.setLineDash([4, 3]);
-    context.strokeStyle = palette.soft;
-    context.lineWidth = 1;
+  others.forEach((line, index) => {
+    trace(context, line, width, view, rate, y);
+    context.setLineDash(line.dashed ? [4, 3] : [...(DASHES[(index + 1) % DASHES.length] ?? [])]);
+    context.strokeStyle = line.dashed ? palette.soft : lane.colour;
+    context.lineWidth = line.dashed ? 1 : 1.4;
     context.stroke();
     context.setLineDash([]);
+  });
+  if (main !== undefined) {
+    trace(context, main, width, view, rate, y);
+    context.strokeStyle = lane.colour;
+    context.lineWidth = 1.8;
+    context.stroke();
   }
-  trace(context, lane.now, width, stepsAcross, y);
-  context.strokeStyle = lane.colour;
-  context.lineWidth = 1.8;
-  context.stroke();
+  context.font = BAR_TEXT;
+  for (const { from, to, text } of lane.bars) {
+    if (to < view.from || from > view.to) continue;
+    const [left, right] = [Math.max(-2, x(from)), Math.min(width + 2, x(to))];
+    const span = Math.max(2, right - left);
+    context.globalAlpha = 0.14;
+    context.fillStyle = lane.colour;
+    context.fillRect(left, top + 3, span, lane.height - 6);
+    context.globalAlpha = 1;
+    context.strokeStyle = lane.colour;
+    context.lineWidth = 1.2;
+    context.strokeRect(left, top + 3, span, lane.height - 6);
+    context.fillStyle = palette.ink;
+    if (span > 40) context.fillText(text, left + 4, top + lane.height / 2 + 3.5, span - 8);
+  }
 }
 
 /** Sizes a canvas for the screen and clears it. */
@@ -98,12 +160,13 @@ export function prepare(canvas: HTMLCanvasElement, width: number, height: number
   return context;
 }
 
-function gridLines(context: CanvasRenderingContext2D, width: number, height: number, duration: number, palette: Palette): void {
-  const every = tickSeconds(duration, width);
+function gridLines(context: CanvasRenderingContext2D, width: number, height: number, view: TimeView, palette: Palette): void {
+  const span = view.to - view.from;
+  const every = tickSeconds(span, width);
   context.strokeStyle = palette.line;
   context.lineWidth = 0.6;
-  for (let at = every; at < duration; at += every) {
-    const x = Math.round((at / duration) * width) + 0.5;
+  for (let at = Math.ceil(view.from / every) * every; at < view.to; at += every) {
+    const x = Math.round(((at - view.from) / span) * width) + 0.5;
     context.beginPath();
     context.moveTo(x, 0);
     context.lineTo(x, height);
@@ -115,15 +178,15 @@ export function drawLanes(
   context: CanvasRenderingContext2D,
   lanes: readonly Lane[],
   width: number,
-  duration: number,
+  view: TimeView,
   rate: number,
   palette: Palette,
 ): void {
   const height = lanes.reduce((sum, lane) => sum + lane.height, 0);
-  gridLines(context, width, height, duration, palette);
+  gridLines(context, width, height, view, palette);
   let top = 0;
   for (const lane of lanes) {
-    drawLane(context, lane, top, width, duration * rate + 1, palette);
+    drawLane(context, lane, top, width, view, rate, palette);
     top += lane.height;
     context.strokeStyle = palette.line;
     context.lineWidth = 1;
@@ -174,11 +237,14 @@ export function drawRows(
   level: Level,
   selected: (row: StripRow) => boolean,
   width: number,
-  duration: number,
+  view: TimeView,
   palette: Palette,
 ): void {
-  gridLines(context, width, rows.length * ROW_HEIGHT, duration, palette);
-  const x = (seconds: number): number => (seconds / duration) * width;
+  gridLines(context, width, rows.length * ROW_HEIGHT, view, palette);
+  const x = (seconds: number): number => ((seconds - view.from) / (view.to - view.from)) * width;
+  const inView = ({ from, to }: TimeView): boolean => to >= view.from && from <= view.to;
+  /** No further out than can be seen: a pattern drawn over an hour would be dear. */
+  const clipped = (at: number): number => Math.max(-4, Math.min(width + 4, x(at)));
   rows.forEach((row, index) => {
     const top = index * ROW_HEIGHT;
     const role = kindOf(level, row.kind)?.role ?? 'score';
@@ -188,26 +254,29 @@ export function drawRows(
       context.fillRect(0, top, width, ROW_HEIGHT);
       context.globalAlpha = 1;
     }
-    for (const { from, to } of row.resting) hatch(context, x(from), top + 4, Math.max(2, x(to) - x(from)), ROW_HEIGHT - 8, palette);
+    for (const { from, to } of row.resting.filter(inView)) {
+      hatch(context, clipped(from), top + 4, Math.max(2, clipped(to) - clipped(from)), ROW_HEIGHT - 8, palette);
+    }
     context.fillStyle = rolePattern(context, role, palette);
     context.strokeStyle = palette.role[role];
     context.lineWidth = 1.2;
-    for (const { from, to } of row.inside) {
-      const span = Math.max(3, x(to) - x(from));
-      context.fillRect(x(from), top + 3, span, ROW_HEIGHT - 6);
-      context.strokeRect(x(from), top + 3, span, ROW_HEIGHT - 6);
+    for (const { from, to } of row.inside.filter(inView)) {
+      const span = Math.max(3, clipped(to) - clipped(from));
+      context.fillRect(clipped(from), top + 3, span, ROW_HEIGHT - 6);
+      context.strokeRect(clipped(from), top + 3, span, ROW_HEIGHT - 6);
     }
+    const refusals = row.refusals.filter(({ at }) => at >= view.from && at <= view.to);
     // Movers are refused all day long; what players were refused must not drown in that.
     drawCrosses(
       context,
-      row.refusals.filter(({ ofPlayer }) => !ofPlayer).map(({ at }) => x(at)),
+      refusals.filter(({ ofPlayer }) => !ofPlayer).map(({ at }) => x(at)),
       top + ROW_HEIGHT / 2,
       1.8,
       palette.line,
     );
     drawCrosses(
       context,
-      row.refusals.filter(({ ofPlayer }) => ofPlayer).map(({ at }) => x(at)),
+      refusals.filter(({ ofPlayer }) => ofPlayer).map(({ at }) => x(at)),
       top + ROW_HEIGHT / 2,
       3,
       palette.ink,

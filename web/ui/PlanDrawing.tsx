@@ -26,6 +26,12 @@ export interface PlanTrack {
   readonly y: Float32Array;
 }
 
+/** A place of the ghost. */
+export interface GhostPlace {
+  readonly x: number;
+  readonly y: number;
+}
+
 interface PlanDrawingProps {
   readonly level: Level;
   readonly width: number;
@@ -34,6 +40,7 @@ interface PlanDrawingProps {
   readonly moment: Moment | null;
   readonly track?: PlanTrack | null;
   readonly ghost?: PlanTrack | null;
+  readonly ghostPlace?: GhostPlace | null;
   readonly labels?: readonly PlanLabel[];
   readonly selectedKind?: string | null;
   readonly selectedPlacements?: readonly string[];
@@ -234,6 +241,34 @@ function Player({
   );
 }
 
+/** Where the player of the other version is at the same moment, dashed. */
+function GhostPlayer({
+  at,
+  level,
+  scale,
+  palette,
+}: {
+  readonly at: GhostPlace;
+  readonly level: Level;
+  readonly scale: PlanScale;
+  readonly palette: Palette;
+}) {
+  const look = { stroke: palette.soft, strokeWidth: 2, dash: [4, 3], listening: false };
+  const [x, y] = [scale.x(at.x), scale.y(at.y)];
+  const { body, view } = level;
+  const size = scale.pixelsPerUnit;
+  if (view === 'top') return <Circle x={x} y={y} radius={Math.max(5, body.radius * size)} {...look} />;
+  return (
+    <Rect
+      x={x - (body.width * size) / 2}
+      y={y - (body.height * size) / 2}
+      width={body.width * size}
+      height={body.height * size}
+      {...look}
+    />
+  );
+}
+
 /** Everything to draw: what is placed, then what has been spawned by this moment. */
 function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[]) {
   const placed = inOrder(level.placements).flatMap(([id, placement]) => {
@@ -323,6 +358,7 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
       <Layer listening={false}>{ghost != null && <Track track={ghost} scale={scale} dashed palette={palette} />}</Layer>
       <Layer listening={false}>{track != null && <Track track={track} scale={scale} dashed={false} palette={palette} />}</Layer>
       <Layer listening={false}>
+        {props.ghostPlace != null && <GhostPlayer at={props.ghostPlace} level={level} scale={scale} palette={palette} />}
         {players.map((player, index) => (
           <Player key={index} player={player} level={level} scale={scale} palette={palette} />
         ))}

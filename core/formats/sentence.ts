@@ -1,5 +1,5 @@
-import { plainNumber } from '@dial/core/formats';
-import { entry, inOrder, kindOf, type Condition, type Destination, type Effect, type Level, type Rule } from '@dial/core/level';
+import { entry, inOrder, kindOf, type Condition, type Destination, type Effect, type Level, type Rule } from '../level/index.ts';
+import { plainNumber } from './words.ts';
 
 /** A stretch of a sentence; one with a path is a number that leads to its dial, one with a phrase a part of the rule to be chosen anew. */
 export interface Part {
@@ -142,7 +142,7 @@ function writer(level: Level) {
       says('.'),
     ];
   };
-  return { judged };
+  return { judged, condition };
 }
 
 function opening(rule: Rule, at: string): Part[] {
@@ -210,4 +210,12 @@ export function ruleSentence(level: Level, name: string, rule: Rule, at: string)
       : phrase(`${at}/windUp`, says(' It winds up for '), number(rule.windUp.seconds, `${at}/windUp/seconds`, ' s'), says(' first.'));
   const rate = rule.setOffBy.type === 'inside' && rule.setOffBy.pulse === null;
   return [...opening(rule, at), ...writer(level).judged(rule, rate, at), ...windUp, ...closing(rule, name, at)];
+}
+
+/** A condition as it is said when it holds: `health is below its limit`. */
+export function conditionWords(level: Level, condition: Condition): string {
+  return writer(level)
+    .condition(condition, '')
+    .map(({ text }) => text)
+    .join('');
 }

@@ -1,0 +1,64 @@
+import { entry, kindOf, type Level } from '../level/index.ts';
+import type { LedgerLine } from '../session/index.ts';
+import { csvText } from './csvTable.ts';
+import { lineWords, placementName } from './words.ts';
+
+/** Ledger lines as NDJSON: one JSON object a line. */
+export function ledgerNdjson(lines: readonly LedgerLine[]): string {
+  return lines.map((line) => JSON.stringify(line) + '\n').join('');
+}
+
+const HEADS = [
+  'line',
+  'seconds',
+  'step',
+  'type',
+  'who',
+  'thing',
+  'kind',
+  'rule',
+  'of',
+  'asked',
+  'applied',
+  'before',
+  'after',
+  'reason',
+  'cause',
+  'words',
+];
+
+/** What a line is of: a meter, an item, a movement, a notice. */
+function subjectOf(line: LedgerLine): string {
+  if ('meter' in line) return line.meter;
+  if ('item' in line && line.item !== null) return line.item;
+  if (line.type === 'movement') return line.of;
+  if (line.type === 'notice') return line.notice;
+  return line.type === 'phase' ? line.phase : '';
+}
+
+/** Ledger lines as CSV, with a line of headings; each ends with the line in words. */
+export function ledgerCsv(level: Level, lines: readonly LedgerLine[]): string {
+  const rows = lines.map((line) => {
+    const placement = 'placement' in line ? line.placement : null;
+    const kind = placement === null ? '' : (kindOf(level, entry(level.placements, placement)?.kind ?? '')?.name ?? '');
+    return [
+      line.index,
+      line.seconds,
+      line.step,
+      line.type,
+      'toucher' in line ? (line.toucher ?? '') : '',
+      placement === null ? '' : placementName(level, placement),
+      kind,
+      'rule' in line ? (line.rule ?? '') : '',
+      subjectOf(line),
+      'asked' in line ? line.asked : '',
+      'applied' in line ? line.applied : '',
+      'before' in line ? line.before : '',
+      'after' in line ? line.after : '',
+      line.type === 'refused' ? line.reason : '',
+      line.cause ?? '',
+      lineWords(level, line),
+    ];
+  });
+  return csvText([HEADS, ...rows]);
+}

@@ -1,0 +1,207 @@
+import { outlineDistance, turn, type Corner } from '../geometry/index.ts';
+import { entry, inOrder, kindOf, kindOfPlacement, type Condition, type Effect, type Kind, type Rule, type Shape } from '../level/index.ts';
+import { phaseReason } from './acting.ts';
+import { holds, speedOf } from './conditions.ts';
+import { LIFE, MOVEMENT, PHASES, type PhaseName } from './codes.ts';
+import { NONE } from './lines.ts';
+import { cellOf } from './meters.ts';
+import { isChanged } from './movement.ts';
+import { usesAt } from './phases.ts';
+import type { Session } from './running.ts';
+import { CLOCK, NEVER } from './state.ts';
+import { countingSlot, distanceTo, exists, phaseFor, placeX, placeY } from './things.ts';
+
+/** One test that a rule makes before it acts, with the value it saw. */
+export type RuleTest = { readonly passed: boolean } & (
+  | { readonly test: 'there' }
+  | { readonly test: 'alive' }
+  /** How far the player is from touching it, or, for use, from its reach. Units; 0: it does. */
+  | { readonly test: 'touching'; readonly distance: number; readonly reach: number | null }
+  | { readonly test: 'who'; readonly tags: readonly string[] }
+  | { readonly test: 'accepted' }
+  | { readonly test: 'phase'; readonly phase: PhaseName; readonly secondsLeft: number | null }
+  | { readonly test: 'condition'; readonly condition: Condition; readonly saw: number | boolean | null }
+  /** What would keep an effect from doing anything, although the rule acts. */
+  | {
+      readonly test: 'effect';
+      readonly effect: Effect;
+      readonly stopped: 'grace' | 'shield' | 'carry limit' | 'empty' | 'full';
+      readonly secondsLeft: number | null;
+    }
+);
+
+export interface RuleTests {
+  readonly rule: string;
+  /** How it is set off. */
+  readonly setOffBy: Rule['setOffBy']['type'];
+  readonly tests: readonly RuleTest[];
+}
+
+function outline(shape: Shape, x: number, y: number): { readonly corners: readonly Corner[]; readonly radius: number } {
+  if (shape.type === 'circle') return { corners: [[x + shape.x, y + shape.y]], radius: shape.radius };
+  const { cos, sin } = turn(shape.rotation);
+  const [right, up] = shape.type === 'box' ? [shape.width / 2, shape.height / 2] : [0, 0];
+  const corners: readonly Corner[] =
+    shape.type === 'polygon'
+      ? shape.points
+      : [
+          [-right, -up],
+          [right, -up],
+          [right, up],
+          [-right, up],
+        ];
+  return { corners: corners.map(([cx, cy]) => [x + shape.x + cx * cos - cy * sin, y + shape.y + cx * sin + cy * cos]), radius: 0 };
+}
+
+const kindAt = (session: Session, placement: number): Kind | undefined => {
+  const { compiled, state } = session;
+  const { level, ids } = compiled;
+  const id = ids.placements[placement] ?? '';
+  if (entry(level.placements, id) !== undefined) return kindOfPlacement(level, id);
+  return kindOf(level, ids.kinds[compiled.forms.kind[state.form[placement] as number] as number] ?? '');
+};
+
+/** How far a player is from touching a thing, as its shapes lie when it has not turned. Units; Infinity where there is nothing to touch. */
+export function distanceToTouch(session: Session, player: number, placement: number): number {
+  const { compiled, state } = session;
+  if (!exists(session, placement)) return Infinity;
+  const [x, y] = [state.playerX[player] as number, state.playerY[player] as number];
+  const { body, view } = compiled.level;
+  const own =
+    view === 'top'
+      ? { corners: [[x, y]] as readonly Corner[], radius: body.radius }
+      : outline({ type: 'box', x: 0, y: 0, width: body.width, height: body.height, rotation: 0 }, x, y);
+  const shapes = Object.values(kindAt(session, placement)?.shapes ?? {});
+  return Math.min(
+    Infinity,
+    ...shapes.map((shape) => {
+      const other = outline(shape, placeX(session, placement), placeY(session, placement));
+      return Math.max(0, outlineDistance(own.corners, other.corners) - own.radius - other.radius);
+    }),
+  );
+}
+
+/** A distance that `distanceToTouch` does not come below, quickly told. Units. */
+export function leastDistanceToTouch(session: Session, player: number, placement: number): number {
+  const { compiled, state } = session;
+  if (!exists(session, placement)) return Infinity;
+  return distanceTo(session, player, placement) - compiled.bodyReach - (compiled.forms.reach[state.form[placement] as number] as number);
+}
+
+/** The value a condition is about, as it is now; null for chance. */
+function seen(session: Session, condition: Condition, rule: number, player: number, placement: number): number | boolean | null {
+  const { compiled, state } = session;
+  const { ids } = compiled;
+  switch (condition.type) {
+    case 'below limit':
+    case 'meter':
+    case 'share':
+      return state.meter[cellOf(session, player, ids.meters.indexOf(condition.meter))] as number;
+    case 'item':
+      return state.items[player * ids.items.length + ids.items.indexOf(condition.item)] as number;
+    case 'held':
+      return state.held[player] === ids.items.indexOf(condition.item);
+    case 'movement':
+      return isChanged(session, player, MOVEMENT[condition.of]);
+    case 'speed':
+      return speedOf(session, player);
+    case 'ground':
+      return (state.floor[player] as number) >= 0;
+    case 'chance':
+      return null;
+    case 'times used':
+      return state.timesUsed[usesAt(session, placement, rule, player)] as number;
+    case 'time':
+      return (state.clock[CLOCK.step] as number) * compiled.stepSeconds;
+    case 'notice':
+      return (state.noticed[ids.notices.indexOf(condition.notice)] as number) > 0;
+  }
+}
+
+/** What would keep the effects of a rule from doing anything to a player now. */
+function stoppedEffects(session: Session, effects: readonly Effect[], player: number): RuleTest[] {
+  const { compiled, state } = session;
+  const { level, ids } = compiled;
+  const now = state.clock[CLOCK.step] as number;
+  const left = (until: number): number => (until - now) / compiled.rate;
+  const [grace, shield] = [left(state.graceUntil[player] as number), left(state.shieldUntil[player] as number)];
+  return effects.flatMap((effect): RuleTest[] => {
+    const stopped = (why: Extract<RuleTest, { test: 'effect' }>['stopped'], secondsLeft: number | null = null): RuleTest[] => [
+      { test: 'effect', passed: false, effect, stopped: why, secondsLeft },
+    ];
+    const harms = effect.type === 'kill' || (effect.type === 'meter' && effect.change === 'take' && effect.meter === 'health');
+    if (harms && grace > 0) return stopped('grace', grace);
+    if ((effect.type === 'kill' || effect.type === 'meter') && harms && effect.blockable && shield > 0) return stopped('shield', shield);
+    if (effect.type === 'meter' && (effect.change === 'add' || effect.change === 'fill')) {
+      const upper = entry(level.meters, effect.meter)?.upper ?? null;
+      const value = state.meter[cellOf(session, player, ids.meters.indexOf(effect.meter))] as number;
+      if (upper !== null && value >= upper) return stopped('full');
+    }
+    if (effect.type === 'item') {
+      const carried = state.items[player * ids.items.length + ids.items.indexOf(effect.item)] as number;
+      const most = entry(level.items, effect.item)?.most ?? null;
+      if (effect.count > 0 && most !== null && carried >= most) return stopped('carry limit');
+      if (effect.count < 0 && carried + effect.count < 0) return stopped('empty');
+    }
+    return [];
+  });
+}
+
+/**
+ * Every test that the rules of a thing would make of a player at this moment of a session, in the order they are made,
+ * each with what it saw. Nothing of the session changes. `player` counts from 0. Throws `RangeError` for a thing that the level has not.
+ */
+export function whyNot(session: Session, player: number, placementId: string): readonly RuleTests[] {
+  const { compiled, state } = session;
+  const placement = compiled.ids.placements.indexOf(placementId);
+  if (placement < 0) throw new RangeError(`there is no placement "${placementId}"`);
+  const kind = kindAt(session, placement);
+  if (!exists(session, placement) || kind === undefined)
+    return [{ rule: '', setOffBy: 'arriving', tests: [{ test: 'there', passed: false }] }];
+  const form = state.form[placement] as number;
+  const phase = phaseFor(session, placement, player);
+  const slot = countingSlot(session, placement, player);
+  const cycled = state.cycledOff[placement] === 1;
+  const due = (cycled ? state.cycleDue[placement] : state.phaseDue[slot]) as number;
+  const secondsLeft = due === NEVER ? null : (due - (state.clock[CLOCK.step] as number)) / compiled.rate;
+  const gap = distanceToTouch(session, player, placement);
+  const tags = [...compiled.level.body.tags, ...(compiled.level.players.tags[player] ?? [])];
+  const { ruleStart } = compiled.forms;
+  const numbers = Array.from(
+    { length: (ruleStart[form + 1] as number) - (ruleStart[form] as number) },
+    (_, at) => (ruleStart[form] as number) + at,
+  );
+  return numbers.map((rule): RuleTests => {
+    const id = compiled.ids.rules[rule]?.rule ?? '';
+    const document = entry(kind.rules, id);
+    const setOffBy = document?.setOffBy.type ?? 'arriving';
+    const byContact = setOffBy === 'arriving' || setOffBy === 'inside' || setOffBy === 'leaving';
+    const reach = document?.setOffBy.type === 'use' ? document.setOffBy.reach : null;
+    const [x, y] = [
+      (state.playerX[player] as number) - placeX(session, placement),
+      (state.playerY[player] as number) - placeY(session, placement),
+    ];
+    const distance = reach === null ? gap : Math.max(0, Math.sqrt(x * x + y * y) - reach);
+    const conditionStart = compiled.rules.conditionStart[rule] as number;
+    const conditions = document === undefined ? [] : inOrder(document.provided);
+    const refusedBy = phaseReason(session, placement, rule, phase);
+    return {
+      rule: id,
+      setOffBy,
+      tests: [
+        ...(byContact || reach !== null ? [{ test: 'touching' as const, passed: distance <= 0, distance, reach }] : []),
+        { test: 'who', passed: compiled.rules.accepts[rule * compiled.classCount + player] === 1, tags },
+        ...(compiled.forms.accepted[form] === 1 ? [] : [{ test: 'accepted' as const, passed: false }]),
+        { test: 'phase', passed: refusedBy === NONE, phase: PHASES[phase] ?? 'ready', secondsLeft },
+        ...(state.life[player] === LIFE.alive ? [] : [{ test: 'alive' as const, passed: false }]),
+        ...conditions.map(([, condition], at): RuleTest => ({
+          test: 'condition',
+          passed: holds(session, conditionStart + at, rule, player, placement, false),
+          condition,
+          saw: seen(session, condition, rule, player, placement),
+        })),
+        ...stoppedEffects(session, document === undefined ? [] : inOrder(document.effects).map(([, effect]) => effect), player),
+      ],
+    };
+  });
+}

@@ -1,0 +1,21 @@
+import { useState } from 'react';
+import { z } from 'zod';
+import { readText } from '../state/reading.ts';
+import type { Arrangement } from './lanes.ts';
+
+const Keys = z.array(z.string().max(120)).max(200);
+const Stored = z.object({ order: Keys, hidden: Keys, folded: Keys });
+const NONE: Arrangement = { order: [], hidden: [], folded: [] };
+const keyOf = (level: string): string => `dial.lanes.${level}`;
+
+/** How the lanes of a level are arranged here, kept in the browser: it is how one looks at a run, not part of the level. */
+export function useArrangement(level: string): readonly [Arrangement, (arrangement: Arrangement) => void] {
+  const [arrangement, setArrangement] = useState(() => readText(localStorage.getItem(keyOf(level)), Stored) ?? NONE);
+  return [
+    arrangement,
+    (next) => {
+      localStorage.setItem(keyOf(level), JSON.stringify(next));
+      setArrangement(next);
+    },
+  ];
+}
