@@ -73,7 +73,7 @@ function walkOf(options: RunOptions, level: Level, seed: number): Run {
     const known = routes.map(([, { name }]) => name).join(', ') || 'none';
     throw new BadInput(route === undefined ? 'the level has no route; give --run FILE' : `no route "${route}"; the level has: ${known}`);
   }
-  const { run, stuckAt } = walkRoute(compile(level, rateOf(options, level)), found[1], seed);
+  const { run, stuckAt } = walkRoute(compile(level, rateOf(options, level)), found[1], { seed });
   if (stuckAt !== null) {
     const { x, y, wayPoint, seconds } = stuckAt;
     const place = `${plainNumber(x)}, ${plainNumber(y)}`;

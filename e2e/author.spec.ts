@@ -82,14 +82,14 @@ test('from nothing: kinds are made, placed, moved, copied and deleted, solids dr
 
 test('a thing that is dragged changes the session as it moves', async ({ page }) => {
   await openBench(page);
-  await expect(outcome(page)).toContainText('final score 180');
+  await expect(outcome(page)).toContainText('score 180');
   await tray(page, 'tile shard').click();
   const at = await spot(page, 2.5, 15.3);
   await page.mouse.move(at.x, at.y);
   await page.mouse.down();
   const away = await spot(page, 2.5, 1.5);
   await page.mouse.move(away.x, away.y, { steps: 3 });
-  await expect(outcome(page)).not.toContainText('final score 180 was');
+  await expect(outcome(page)).not.toContainText('score 180 was');
   await expect(outcome(page)).toContainText('was 180');
   await page.mouse.up();
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -82,13 +82,13 @@ test('undo and redo go through the turned dials', async ({ page }) => {
   await openBench(page);
   await tray(page, 'tile shard').click();
   await type(page, 'score', '20');
-  await expect(outcome(page)).toHaveText(/final score 240 was 180/);
+  await expect(outcome(page)).toHaveText(/score 240 was 180/);
   await type(page, 'score', '25');
-  await expect(outcome(page)).toHaveText(/final score 300/);
+  await expect(outcome(page)).toHaveText(/score 300/);
   await page.keyboard.press('Control+z');
-  await expect(outcome(page)).toHaveText(/final score 240/);
+  await expect(outcome(page)).toHaveText(/score 240/);
   await page.keyboard.press('Control+z');
-  await expect(outcome(page)).toHaveText(/final score 180/);
+  await expect(outcome(page)).toHaveText(/score 180/);
   await page.keyboard.press('Control+Shift+z');
   await expect(dial(page, 'score')).toHaveAttribute('aria-valuenow', '20');
   await page.getByRole('button', { name: 'Undo' }).click();

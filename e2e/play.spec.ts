@@ -45,7 +45,7 @@ test('taken over from a moment of a run, a basin says why it refuses; the play b
 test('to try a cure nobody must get hurt first: played, and the run tried, from a stated state', async ({ page }) => {
   await openBench(page);
   const final = await outcome(page).textContent();
-  await page.getByLabel('Starting state').selectOption({ label: 'hurt' });
+  await page.getByLabel('Starting state').selectOption({ label: 'from hurt' });
   await expect(outcome(page)).not.toHaveText(final ?? '');
   await page.getByRole('link', { name: 'Play', exact: true }).click();
   await expect(page).toHaveURL(/play\?from=hurt/);

@@ -12,5 +12,6 @@ export * from './typed.ts';
 export * from './whyWords.ts';
 export * from './words.ts';
 export * from './planSvg.ts';
+export * from './stripSvg.ts';
 export * from './svgPlacing.ts';
 export * from './svgShapes.ts';

@@ -38,12 +38,14 @@ function subjectOf(line: LedgerLine): string {
 
 /** Ledger lines as CSV, with a line of headings; each ends with the line in words. */
 export function ledgerCsv(level: Level, lines: readonly LedgerLine[]): string {
+  /** To a millionth: sums of many steps carry noise beyond. */
+  const number = (value: number): number => Number(value.toFixed(6));
   const rows = lines.map((line) => {
     const placement = 'placement' in line ? line.placement : null;
     const kind = placement === null ? '' : (kindOf(level, entry(level.placements, placement)?.kind ?? '')?.name ?? '');
     return [
       line.index,
-      line.seconds,
+      number(line.seconds),
       line.step,
       line.type,
       'toucher' in line ? (line.toucher ?? '') : '',
@@ -51,10 +53,10 @@ export function ledgerCsv(level: Level, lines: readonly LedgerLine[]): string {
       kind,
       'rule' in line ? (line.rule ?? '') : '',
       subjectOf(line),
-      'asked' in line ? line.asked : '',
-      'applied' in line ? line.applied : '',
-      'before' in line ? line.before : '',
-      'after' in line ? line.after : '',
+      'asked' in line ? number(line.asked) : '',
+      'applied' in line ? number(line.applied) : '',
+      'before' in line ? number(line.before) : '',
+      'after' in line ? number(line.after) : '',
       line.type === 'refused' ? line.reason : '',
       line.cause ?? '',
       lineWords(level, line),

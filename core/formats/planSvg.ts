@@ -35,8 +35,16 @@ function shapeText(shape: Shape, x: number, y: number, look: string): string {
   return `<rect x="${left}" y="${top}" width="${fixed(shape.width)}" height="${fixed(shape.height)}"${turn} ${look}/>`;
 }
 
-/** The Plan of a level as an SVG file: 32 pixels a unit; each thing in a group of the class of its kind, with its id and name. */
-export function planSvgText(level: Level): string {
+/** The way of a run: of its steps as many as a drawing can show. */
+function trackText({ x, y }: { readonly x: Float32Array; readonly y: Float32Array }, down: (y: number) => number): string {
+  const every = Math.max(1, Math.floor(x.length / 2000));
+  const points: string[] = [];
+  for (let step = 0; step < x.length; step += every) points.push(`${fixed(x[step] as number)},${fixed(down(y[step] as number))}`);
+  return `<polyline class="run" points="${points.join(' ')}" fill="none" stroke="${INK}" stroke-width="3"/>`;
+}
+
+/** The Plan of a level as an SVG file: 32 pixels a unit; each thing in a group of the class of its kind, with its id and name; a run's way over it, where one is given. */
+export function planSvgText(level: Level, track?: { readonly x: Float32Array; readonly y: Float32Array }): string {
   const { width, height } = level.size;
   const down = (y: number): number => height - y;
   const patterns = ROLES.map((role) => {
@@ -73,6 +81,7 @@ export function planSvgText(level: Level): string {
     ...solids,
     ...things,
     ...points,
+    ...(track === undefined ? [] : [trackText(track, down)]),
     '</svg>',
     '',
   ].join('\n');

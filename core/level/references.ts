@@ -139,6 +139,13 @@ export function checkReferences(level: Level): Problem[] {
     if (goal.type === 'item') needs('items', goal.item, ['ends', 'goals', id, 'item']);
     if (goal.type === 'meter') needs('meters', goal.meter, ['ends', 'goals', id, 'meter']);
   }
+  for (const [id, { wayPoints }] of Object.entries(level.routes)) {
+    wayPoints.forEach(({ until }, index) => {
+      const path = ['routes', id, 'wayPoints', index, 'until'];
+      if (until?.type === 'ready') needsKind(until.kind, [...path, 'kind']);
+      if (until?.type === 'meter') needs('meters', until.meter, [...path, 'meter']);
+    });
+  }
   for (const [id, readout] of Object.entries(level.readouts)) {
     if (readout.type === 'meter') needs('meters', readout.meter, ['readouts', id, 'meter']);
     if (readout.type === 'item') needs('items', readout.item, ['readouts', id, 'item']);

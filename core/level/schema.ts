@@ -79,6 +79,25 @@ const WayPoint = z.strictObject({
   pause: quantity('pause').default(0),
 });
 
+const RouteWayPoint = WayPoint.extend({
+  until: z
+    .discriminatedUnion('type', [
+      z.strictObject({
+        type: z.literal('ready').meta({ description: 'Until the nearest thing of a kind is ready.' }),
+        kind: idOf('kinds'),
+      }),
+      z.strictObject({
+        type: z.literal('meter').meta({ description: 'Until a meter is at least, or at most, so much.' }),
+        meter: idOf('meters'),
+        is: z.enum(['at least', 'at most']),
+        value: quantity('meterValue'),
+      }),
+    ])
+    .nullable()
+    .default(null)
+    .meta({ description: 'What is waited for here, after the pause; no longer than a minute.' }),
+});
+
 export const Path = z
   .strictObject({
     name: Name,
@@ -90,7 +109,7 @@ export const Path = z
   .meta({ description: 'What movers travel along.' });
 
 export const Route = z
-  .strictObject({ name: Name, order, wayPoints: z.array(WayPoint).min(1).max(2000) })
+  .strictObject({ name: Name, order, wayPoints: z.array(RouteWayPoint).min(1).max(2000) })
   .meta({ description: 'Way-points and pauses a simulated player follows.' });
 
 const Point = z

@@ -1,5 +1,6 @@
 import { addKind, addPlacement, newLevel, type Level, type Route } from '../level/index.ts';
 import { compile } from '../session/index.ts';
+import { routeFromRun } from './routeFromRun.ts';
 import { simulate } from './simulate.ts';
 import { walkRoute } from './walker.ts';
 
@@ -11,7 +12,7 @@ function yard(change: (level: Level) => void): Level {
 const through = (...places: readonly [number, number][]): Route => ({
   name: 'through',
   order: 1,
-  wayPoints: places.map(([x, y]) => ({ x, y, pause: 0 })),
+  wayPoints: places.map(([x, y]) => ({ x, y, pause: 0, until: null })),
 });
 
 test('a walker killed on the way comes back, tries again, and gives up after three deaths', () => {
@@ -29,4 +30,35 @@ test('a walker before a wall stops after three seconds, one with nothing in its 
   const { stuckAt } = walkRoute(compile(walled), through([14, 5]));
   expect([stuckAt?.wayPoint, stuckAt?.x.toFixed(2)]).toEqual([0, '7.60']);
   expect(walkRoute(compile(yard(() => undefined)), through([14, 5], [14, 8])).stuckAt).toBeNull();
+});
+
+test('a walker waits at a way-point until a thing is ready, or a meter is high enough, but not for ever', () => {
+  const pads = yard((draft) => {
+    addPlacement(draft, addKind(draft, 'mend'), 10, 5);
+    draft.meters['health']!.start = 50;
+  });
+  const waiting = (until: Route['wayPoints'][number]['until']): Route => {
+    const route = through([10, 5], [14, 5]);
+    return { ...route, wayPoints: route.wayPoints.map((point, index) => (index === 0 ? { ...point, until } : point)) };
+  };
+  const seconds = (route: Route): number => walkRoute(compile(pads), route).run.steps / 60;
+  const plain = seconds(waiting(null));
+  // From 50 the pad heals three times, resting for six seconds each time, before the walker who stands in it is full.
+  expect(seconds(waiting({ type: 'ready', kind: 'healing-pad' })) - plain).toBeCloseTo(18, 0);
+  expect(seconds(waiting({ type: 'meter', meter: 'health', is: 'at least', value: 70 })) - plain).toBeLessThan(0.5);
+  expect(seconds(waiting({ type: 'meter', meter: 'score', is: 'at least', value: 1 })) - plain).toBeCloseTo(60, 0);
+});
+
+test('a route made from a run goes where the run went, and pauses where it stood', () => {
+  const level = yard(() => undefined);
+  const first = through([14, 5], [14, 8], [6, 8]);
+  first.wayPoints[1]!.pause = 2;
+  const recording = simulate(compile(level), walkRoute(compile(level), first).run);
+  const wayPoints = routeFromRun(recording, 60);
+  expect(wayPoints.length).toBeLessThan(10);
+  expect(wayPoints.filter(({ pause }) => pause > 1)).toEqual([expect.objectContaining({ pause: expect.closeTo(2, 0) as number })]);
+  const again = simulate(compile(level), walkRoute(compile(level), { name: 'again', wayPoints }).run);
+  expect(again.x.at(-1)).toBeCloseTo(recording.x.at(-1) ?? 0, 0);
+  expect(again.y.at(-1)).toBeCloseTo(recording.y.at(-1) ?? 0, 0);
+  expect(again.outcome.players[0]!.distance).toBeCloseTo(recording.outcome.players[0]!.distance, -1);
 });

@@ -1,5 +1,16 @@
 import { documentHash, type Route } from '../level/index.ts';
-import { BUTTON, createSession, hasEnded, INPUT_WIDTH, LIFE, step, stepOf, type Compiled, type Session } from '../session/index.ts';
+import {
+  BUTTON,
+  createSession,
+  hasEnded,
+  INPUT_WIDTH,
+  LIFE,
+  momentOf,
+  step,
+  stepOf,
+  type Compiled,
+  type Session,
+} from '../session/index.ts';
 import { createRunWriter, MOST_SECONDS, type Run } from './run.ts';
 
 /** Distance at which a way-point counts as reached, seen from above. Units. */
@@ -11,6 +22,8 @@ const REACHED_HEIGHT = 0.6;
 const STUCK_SECONDS = 3;
 /** So many deaths on the way to one way-point, and the walker gives up. */
 const MOST_DEATHS = 3;
+/** What is waited for at a way-point is given up after this. */
+const MOST_WAIT_SECONDS = 60;
 /** A way-point this much higher is jumped for. Units. */
 const WORTH_A_JUMP = 0.4;
 
@@ -65,15 +78,44 @@ function reached({ compiled, state }: Session, point: WayPoint): boolean {
   return dx * dx + dy * dy <= REACHED * REACHED;
 }
 
+/** Whether what is waited for at a way-point has come: a thing that there is none of is not waited for. */
+function hasCome(session: Session, { until }: WayPoint): boolean {
+  const { compiled, state } = session;
+  const { ids } = compiled;
+  if (until === null) return true;
+  if (until.type === 'meter') {
+    const value = state.meter[compiled.meterCell[ids.meters.indexOf(until.meter)] as number] as number;
+    return until.is === 'at least' ? value >= until.value : value <= until.value;
+  }
+  const nearest = Object.values(momentOf(session).placements)
+    .filter(({ kind }) => kind === until.kind)
+    .map(({ x, y, phase }) => {
+      const [dx, dy] = [x - (state.playerX[0] as number), y - (state.playerY[0] as number)];
+      return { phase, distance: dx * dx + dy * dy };
+    })
+    .reduce<{ phase: string; distance: number } | null>((best, one) => (best === null || one.distance < best.distance ? one : best), null);
+  return nearest === null || nearest.phase === 'ready';
+}
+
+/** How a walk begins. */
+export interface WalkOptions {
+  readonly seed?: number;
+  readonly start?: Run['start'];
+}
+
 /**
- * Follows a route as a plain walker: straight to each way-point at full input, slowing to stop on it, then its pause.
- * Closed loop, so it arrives whatever the feel of the body. Being put somewhere else, it goes on to the same way-point.
+ * Follows a route as a plain walker: straight to each way-point at full input, slowing to stop on it, then its pause
+ * and what it waits for. Closed loop, so it arrives whatever the feel of the body. Being put somewhere else, it goes on to the same way-point.
  */
-export function walkRoute(compiled: Compiled, route: Route, seed = 1): Walk {
-  const session = createSession(compiled, null, { seed });
+export function walkRoute(
+  compiled: Compiled,
+  route: Pick<Route, 'name' | 'wayPoints'>,
+  { seed = 1, start = null }: WalkOptions = {},
+): Walk {
+  const session = createSession(compiled, null, { seed, start });
   const { state } = session;
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
-  const writer = createRunWriter(compiled.rate, compiled.playerCount, { seed });
+  const writer = createRunWriter(compiled.rate, compiled.playerCount, { seed, start });
   const keys: Keys = { x: 0, y: 0, buttons: 0 };
   let stuckAt: Walk['stuckAt'] = null;
 
@@ -116,6 +158,8 @@ export function walkRoute(compiled: Compiled, route: Route, seed = 1): Walk {
     keys.y = 0;
     keys.buttons = 0;
     while (!hasEnded(session) && stepOf(session) < until) press();
+    const longest = stepOf(session) + MOST_WAIT_SECONDS * compiled.rate;
+    while (!hasEnded(session) && stepOf(session) < longest && !hasCome(session, point)) press();
   }
   return { run: writer.finish(route.name, documentHash(compiled.level)), stuckAt };
 }

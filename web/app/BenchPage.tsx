@@ -20,6 +20,7 @@ import { useCommandKeys } from './useCommandKeys.ts';
 function useRunningNeedle(): void {
   const store = useAppStore();
   const playing = useAppSelector((state) => state.bench.playing);
+  const pace = useAppSelector((state) => state.bench.pace);
   useEffect(() => {
     if (!playing) return;
     const { needleStep, simulated } = store.getState().bench;
@@ -30,14 +31,14 @@ function useRunningNeedle(): void {
     const tick = (time: number): void => {
       began ??= time;
       const steps = store.getState().bench.simulated.now?.steps ?? 0;
-      const step = from + ((time - began) / 1000) * rate;
+      const step = from + ((time - began) / 1000) * rate * pace;
       store.dispatch(benchActions.needleMoved(step));
       if (step >= steps) store.dispatch(benchActions.playingChanged(false));
       else frame = requestAnimationFrame(tick);
     };
     frame = requestAnimationFrame(tick);
     return () => cancelAnimationFrame(frame);
-  }, [store, playing]);
+  }, [store, playing, pace]);
 }
 
 function Bench({ open }: { readonly open: OpenLevel }) {

@@ -13,6 +13,7 @@ import { SavedState } from './Saved.tsx';
 const PAGES = [
   ['Bench', ''],
   ['Sheet', '/sheet'],
+  ['Runs', '/runs'],
   ['Play', '/play'],
 ] as const;
 

@@ -22,12 +22,11 @@ export function Outcome({ level }: { readonly level: Level }) {
   return (
     <span className="ml-auto flex flex-wrap items-center gap-x-2.5" role="status" aria-label="Outcome">
       {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
-      {now !== null && <span className="-mr-1.5">final</span>}
       {now !== null &&
-        inOrder(level.meters).map(([id, meter]) => (
+        inOrder(level.meters).map(([id, meter], index) => (
           <Closing
             key={id}
-            name={meter.name}
+            name={index === 0 ? `final ${meter.name}` : meter.name}
             now={now.outcome.players[0]?.meters[id] ?? 0}
             was={compared?.outcome.players[0]?.meters[id] ?? null}
           />
@@ -42,6 +41,17 @@ const VIEWS: readonly (readonly [view: Evidence, name: string, key: string])[] =
   ['ghost', 'Ghost', 'C'],
 ];
 
+/** Session seconds in a second, and how they are written. */
+export const PACES: readonly (readonly [pace: number, name: string])[] = [
+  [0.25, '×¼'],
+  [0.5, '×½'],
+  [1, '×1'],
+  [2, '×2'],
+  [4, '×4'],
+  [8, '×8'],
+  [16, '×16'],
+];
+
 interface RunCaptionProps {
   readonly level: Level;
 }
@@ -50,7 +60,7 @@ interface RunCaptionProps {
 export function RunCaption({ level }: RunCaptionProps) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { open, simulated, needleStep, playing, startFrom, evidence } = useAppSelector((state) => state.bench);
+  const { open, simulated, needleStep, playing, startFrom, evidence, pace } = useAppSelector((state) => state.bench);
   const { now } = simulated;
   const rate = now?.rate ?? level.rate;
   return (
@@ -64,10 +74,22 @@ export function RunCaption({ level }: RunCaptionProps) {
       >
         {playing ? 'Halt' : 'Run'}
       </Button>
+      <select
+        aria-label="Speed of the needle"
+        title="[ slower, ] faster"
+        className="rounded-sm border border-line bg-card py-0.5 font-mono"
+        value={pace}
+        onChange={({ target }) => dispatch(benchActions.paceChanged(Number(target.value)))}
+      >
+        {PACES.map(([value, name]) => (
+          <option key={value} value={value}>
+            {name}
+          </option>
+        ))}
+      </select>
       <span className="w-13 font-mono">{clockTime(needleStep / rate)}</span>
       {open !== null && open.runs.length > 0 && (
-        <label className="flex items-center gap-1.5">
-          <span className="font-semibold">run</span>
+        <label>
           <select
             className="max-w-[170px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
             aria-label="Run on the Strip"
@@ -83,24 +105,29 @@ export function RunCaption({ level }: RunCaptionProps) {
         </label>
       )}
       {open !== null && Object.keys(level.tries).length > 0 && (
-        <label className="flex items-center gap-1.5" title="The state that the run and a play are tried from">
-          <span>from</span>
+        <label title="The state that the run and a play are tried from">
           <select
             className="max-w-[104px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
             aria-label="Starting state"
             value={startFrom ?? ''}
             onChange={({ target }) => dispatch(benchActions.startFromChosen(target.value === '' ? null : target.value))}
           >
-            <option value="">as recorded</option>
+            <option value="">from its start</option>
             {inOrder(level.tries).map(([id, { name }]) => (
               <option key={id} value={id}>
-                {name}
+                from {name}
               </option>
             ))}
           </select>
         </label>
       )}
       {now !== null && <Pill title={`digest ${now.digest}`}>simulated in {Math.max(1, Math.round(now.took))} ms</Pill>}
+      {now?.walk?.stuckAt != null && (
+        <b role="alert" className="text-harm">
+          The walker got stuck at {clockTime(now.walk.stuckAt.seconds)}, on the way to way-point {now.walk.stuckAt.wayPoint + 1}: move it,
+          or what is in its way.
+        </b>
+      )}
       <Outcome level={level} />
       <span role="group" aria-label="Under the Plan" className="flex">
         {VIEWS.filter(([view]) => view !== 'ghost' || open?.compared != null).map(([view, name, key]) => (
@@ -109,7 +136,7 @@ export function RunCaption({ level }: RunCaptionProps) {
             type="button"
             title={key}
             aria-pressed={evidence === view}
-            className={`-ml-px cursor-pointer border px-2 py-0.5 font-semibold first:rounded-l-md last:rounded-r-md ${evidence === view ? 'z-[1] border-ink bg-card' : 'border-line text-soft hover:border-ink'}`}
+            className={`-ml-px cursor-pointer border px-1.5 py-0.5 font-semibold first:rounded-l-md last:rounded-r-md ${evidence === view ? 'z-[1] border-ink bg-card' : 'border-line text-soft hover:border-ink'}`}
             onClick={() => evidence !== view && dispatch(benchActions.evidenceToggled(view))}
           >
             {name}

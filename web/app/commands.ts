@@ -2,6 +2,7 @@ import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.
 import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
 import { benchActions, type BenchState, type PlanTool } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
+import { makeRoute } from '../state/spots.ts';
 import type { AppStore } from '../state/store.ts';
 import { eventStep, isEvent } from '../strip/events.ts';
 
@@ -11,7 +12,7 @@ export interface Command {
   /** As `KeyboardEvent.key` has it, in lower case, after the keys to be held: "ctrl+shift+z". */
   readonly key: string;
   /** Where it works, when not on the Bench alone. */
-  readonly on?: 'sheet' | 'both';
+  readonly on?: 'sheet' | 'every';
   readonly can: (bench: BenchState) => boolean;
   readonly run: (store: AppStore, go: (path: string) => void) => void;
 }
@@ -22,6 +23,10 @@ const hasSelection = ({ selection }: BenchState): boolean =>
 const canBeSetAside = ({ selection }: BenchState): boolean => selection.placements.length > 0 || selection.solid !== null;
 const severalChosen = ({ selection }: BenchState): boolean => selection.placements.length > 1;
 const hasRun = ({ simulated }: BenchState): boolean => simulated.now !== null;
+
+function changePace(store: AppStore, factor: number): void {
+  store.dispatch(benchActions.paceChanged(Math.max(0.25, Math.min(16, store.getState().bench.pace * factor))));
+}
 
 function stepToEvent(store: AppStore, way: 1 | -1): void {
   const { simulated, needleStep, selection } = store.getState().bench;
@@ -61,21 +66,21 @@ const COMMANDS: readonly Command[] = [
   {
     name: 'Find a command',
     key: 'ctrl+k',
-    on: 'both',
+    on: 'every',
     can: always,
     run: (store) => store.dispatch(benchActions.panelShown('commands')),
   },
   {
     name: 'Undo',
     key: 'ctrl+z',
-    on: 'both',
+    on: 'every',
     can: ({ undo }) => undo.length > 0,
     run: (store) => store.dispatch(benchActions.undone(crypto.randomUUID())),
   },
   {
     name: 'Redo',
     key: 'ctrl+shift+z',
-    on: 'both',
+    on: 'every',
     can: ({ redo }) => redo.length > 0,
     run: (store) => store.dispatch(benchActions.redone(crypto.randomUUID())),
   },
@@ -85,6 +90,8 @@ const COMMANDS: readonly Command[] = [
     can: hasRun,
     run: (store) => store.dispatch(benchActions.playingChanged(!store.getState().bench.playing)),
   },
+  { name: 'Run the needle slower', key: '[', can: hasRun, run: (store) => changePace(store, 0.5) },
+  { name: 'Run the needle faster', key: ']', can: hasRun, run: (store) => changePace(store, 2) },
   { name: 'To the next event of what is chosen, or of a player', key: '.', can: hasRun, run: (store) => stepToEvent(store, 1) },
   { name: 'To the event before', key: ',', can: hasRun, run: (store) => stepToEvent(store, -1) },
   { name: 'Show the Ledger or the Strip', key: 'l', can: always, run: (store) => store.dispatch(benchActions.evidenceToggled('ledger')) },
@@ -97,7 +104,7 @@ const COMMANDS: readonly Command[] = [
   {
     name: 'Play from the start',
     key: 'shift+p',
-    on: 'both',
+    on: 'every',
     can: always,
     run: (store, go) => go(playPath(store.getState().bench)),
   },
@@ -117,6 +124,7 @@ const COMMANDS: readonly Command[] = [
   tool('Place points', 'o', 'point'),
   tool('Draw paths for the chosen things', 'a', 'path'),
   tool('Draw routes for the walker', 'r', 'route'),
+  { name: 'Make a route from the run', key: 'shift+w', can: hasRun, run: makeRoute },
   tool('Measure on the Plan', 'm', 'measure'),
   { name: 'List of what is on the Plan', key: 'i', can: always, run: (store) => store.dispatch(benchActions.listToggled()) },
   {
@@ -169,20 +177,21 @@ const COMMANDS: readonly Command[] = [
   {
     name: 'Files: export the level or its Plan, take in shapes',
     key: 'e',
-    on: 'both',
+    on: 'every',
     can: always,
     run: (store) => store.dispatch(benchActions.panelShown('files')),
   },
-  { name: 'Versions', key: 'shift+v', on: 'both', can: always, run: (store) => store.dispatch(benchActions.panelShown('versions')) },
+  { name: 'Versions', key: 'shift+v', on: 'every', can: always, run: (store) => store.dispatch(benchActions.panelShown('versions')) },
   pressing('Kinds or placements in the table', 'shift+o', 'other table'),
   pressing('Fill the first row’s numbers down', 'ctrl+d', 'fill down'),
   pressing('Let the chosen numbers follow their kind again', 'shift+f', 'back to kind'),
   pressing('Import a CSV', 'shift+i', 'import csv'),
   pressing('Export a CSV', 'shift+e', 'export csv'),
-  { name: 'Bench', key: 'shift+b', on: 'both', can: always, run: (store, go) => go(pathOf(store.getState().bench)) },
-  { name: 'Sheet', key: 'shift+t', on: 'both', can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/sheet`) },
-  { name: 'All keys', key: 'shift+?', on: 'both', can: always, run: (_, go) => go('/keys') },
-  { name: 'All levels', key: 'shift+l', on: 'both', can: always, run: (_, go) => go('/') },
+  { name: 'Bench', key: 'shift+b', on: 'every', can: always, run: (store, go) => go(pathOf(store.getState().bench)) },
+  { name: 'Sheet', key: 'shift+t', on: 'every', can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/sheet`) },
+  { name: 'Runs', key: 'shift+n', on: 'every', can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/runs`) },
+  { name: 'All keys', key: 'shift+?', on: 'every', can: always, run: (_, go) => go('/keys') },
+  { name: 'All levels', key: 'shift+l', on: 'every', can: always, run: (_, go) => go('/') },
 ];
 
 /** The key of an event, written as commands write theirs. */
@@ -201,7 +210,7 @@ export const keyWords = (key: string): string =>
     .join(' + ');
 
 /** The pages that commands are given on. */
-export type CommandPage = 'bench' | 'sheet';
+export type CommandPage = 'bench' | 'sheet' | 'runs';
 
 /** The commands that work on a page. */
 export const commandsOn = (page: CommandPage): readonly Command[] => COMMANDS.filter(({ on = 'bench' }) => on === 'both' || on === page);

@@ -14,6 +14,8 @@ import '../ui/styles.css';
 // Drawing surfaces are large; the first page does not wait for them.
 const BenchPage = lazy(() => import('./BenchPage.tsx').then((module) => ({ default: module.BenchPage })));
 const SheetPage = lazy(() => import('./SheetPage.tsx').then((module) => ({ default: module.SheetPage })));
+const RunsPage = lazy(() => import('./RunsPage.tsx').then((module) => ({ default: module.RunsPage })));
+const ReportPage = lazy(() => import('./ReportPage.tsx').then((module) => ({ default: module.ReportPage })));
 const KeysPage = lazy(() => import('./KeysPage.tsx').then((module) => ({ default: module.KeysPage })));
 const PlayPage = lazy(() => import('../play/PlayPage.tsx').then((module) => ({ default: module.PlayPage })));
 
@@ -43,6 +45,8 @@ createRoot(root).render(
             <Route path="/" element={<LevelsPage />} />
             <Route path="/levels/:level" element={<BenchPage />} />
             <Route path="/levels/:level/sheet" element={<SheetPage />} />
+            <Route path="/levels/:level/runs" element={<RunsPage />} />
+            <Route path="/levels/:level/report" element={<ReportPage />} />
             <Route path="/levels/:level/play" element={<PlayPage />} />
             <Route path="/keys" element={<KeysPage />} />
             <Route path="*" element={<NoSuchPage />} />

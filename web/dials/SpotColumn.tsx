@@ -50,6 +50,7 @@ export function SpotColumn({ level, spot }: { readonly level: Level; readonly sp
   if (place === undefined) return null;
   const way = map === 'paths' || map === 'routes' ? map : null;
   const field = fieldAt(levelFields(), level, '/points/any/name');
+  const untilField = fieldAt(levelFields(), level, '/routes/any/wayPoints/0/until');
   return (
     <>
       <h2 className="text-base font-bold first-letter:uppercase">{spotName(level, spot)}</h2>
@@ -63,6 +64,16 @@ export function SpotColumn({ level, spot }: { readonly level: Level; readonly sp
         />
       )}
       {way !== null && <WayFields key={`${way} ${id}`} level={level} map={way} id={id} />}
+      {way === 'routes' && untilField !== null && (
+        <FieldEditor
+          key={spot}
+          field={untilField}
+          value={(place as Level['routes'][string]['wayPoints'][number]).until}
+          label="waits until"
+          level={level}
+          onSet={(next) => setValue(store, [`${spot}/until`], 'what a way-point waits for', next)}
+        />
+      )}
       <DialGroup specs={spotDials(level, spot, place)} level={level} />
       <div className="mt-4 flex flex-wrap gap-2">
         {way !== null && (

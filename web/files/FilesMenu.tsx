@@ -1,7 +1,9 @@
-import { fileName, levelText, planSvgText } from '@dial/core/formats';
+import { fileName, ledgerCsv, ledgerNdjson, levelText, planSvgText, stripSvgText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useCallback, useState } from 'react';
 import { benchActions } from '../state/bench.ts';
+import { ledgerOf } from '../state/lines.ts';
+import type { ShownRun } from '../state/protocol.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { download, downloadPicture } from '../ui/download.ts';
@@ -18,16 +20,33 @@ export function FilesMenu({ level }: { readonly level: Level }) {
   const setShown = useCallback((now: boolean) => store.dispatch(benchActions.panelShown(now ? 'files' : null)), [store]);
   const close = useCallback(() => setShown(false), [setShown]);
   const [drawing, setDrawing] = useState<ChosenFile | null>(null);
-  const picture = (): void => {
-    downloadPicture(fileName(level.name, 'png'), planSvgText(level)).catch((error: unknown) => {
+  const run = useAppSelector((state) => state.bench.simulated.now);
+  const runName = useAppSelector((state) => state.bench.open?.run?.run.name ?? 'run');
+  const picture = (name: string, svg: string): void => {
+    downloadPicture(fileName(name, 'png'), svg).catch((error: unknown) => {
       store.dispatch(benchActions.troubled(`No picture was made: ${error instanceof Error ? error.message : String(error)}`));
     });
   };
   const exports: readonly (readonly [name: string, act: () => void])[] = [
     ['Export level (JSON)', () => download(fileName(level.name, 'json'), levelText(level), 'application/json')],
     ['Export Plan (SVG)', () => download(fileName(level.name, 'svg'), planSvgText(level), 'image/svg+xml')],
-    ['Export Plan (PNG)', picture],
+    ['Export Plan (PNG)', () => picture(level.name, planSvgText(level))],
   ];
+  const named = `${level.name} ${runName}`;
+  const strip = (of: ShownRun): string => stripSvgText(of.level, { lanes: of, rate: of.rate, steps: of.steps, lines: ledgerOf(of) });
+  const ofRun: typeof exports =
+    run === null
+      ? []
+      : [
+          ['Export Ledger (NDJSON)', () => download(fileName(named, 'ndjson'), ledgerNdjson(ledgerOf(run)), 'application/x-ndjson')],
+          ['Export Ledger (CSV)', () => download(fileName(named, 'ledger.csv'), ledgerCsv(run.level, ledgerOf(run)), 'text/csv')],
+          [
+            'Export outcome (JSON)',
+            () => download(fileName(named, 'outcome.json'), JSON.stringify(run.outcome, null, 2), 'application/json'),
+          ],
+          ['Export Strip (SVG)', () => download(fileName(`${named} strip`, 'svg'), strip(run), 'image/svg+xml')],
+          ['Export Strip (PNG)', () => picture(`${named} strip`, strip(run))],
+        ];
   return (
     <>
       <Popover
@@ -42,7 +61,7 @@ export function FilesMenu({ level }: { readonly level: Level }) {
           </Button>
         }
       >
-        {exports.map(([name, act]) => (
+        {[...exports, ...ofRun].map(([name, act]) => (
           <Button
             key={name}
             kind="quiet"

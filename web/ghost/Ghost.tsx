@@ -16,6 +16,7 @@ const headClass = 'sticky top-0 border-b border-line bg-panel px-2 py-0.5 text-l
 /** What each change alone does to the compared version's session: begun by hand, shown as it comes, and to be stopped. */
 function Contributions({ level, was, compared }: { readonly level: Level; readonly was: Level; readonly compared: string }) {
   const run = useAppSelector((state) => runTried(state.bench));
+  const route = useAppSelector((state) => state.bench.open?.run?.route ?? null);
   const base = useAppSelector((state) => state.bench.simulated.compared?.outcome ?? null);
   const changes = useMemo(() => differenceWords(was, level), [was, level]);
   const [asked, setAsked] = useState<{ readonly changes: typeof changes; readonly run: typeof run } | null>(null);
@@ -30,13 +31,14 @@ function Contributions({ level, was, compared }: { readonly level: Level; readon
       was,
       asked.changes.slice(0, MOST_CHANGES),
       asked.run,
+      route,
       () => wanted,
       (one) => setFound((before) => [...before, one]),
     ).catch((error: unknown) => wanted && setTrouble(`The changes could not be tried: ${String(error)}`));
     return () => {
       wanted = false;
     };
-  }, [asked, was]);
+  }, [asked, was, route]);
   const busy = tried && found.length < most.length && trouble === null;
   const meters = inOrder(level.meters);
   if (changes.length === 0) return <p className="px-2 py-1 text-soft">The level is the same as “{compared}”.</p>;

@@ -50,6 +50,14 @@ function Lines({ run, lines, chosen, onChoose }: LinesProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const { first, last, onScroll } = useWindowed(scroller, lines.length, ROW_HEIGHT);
   const needleStep = useAppSelector((state) => state.bench.needleStep);
+  // The chosen line is kept in view when the list becomes another.
+  useEffect(() => {
+    const at = lines.findIndex(({ index }) => index === chosen);
+    const view = scroller.current;
+    if (at < 0 || view === null) return;
+    const top = at * ROW_HEIGHT;
+    if (top < view.scrollTop || top + ROW_HEIGHT > view.scrollTop + view.clientHeight) view.scrollTop = top - view.clientHeight / 2;
+  }, [lines, chosen]);
   return (
     <div
       ref={scroller}

@@ -250,7 +250,8 @@ export function PlayPage() {
   }, [open]);
   if (trouble !== null) return <Notice>{trouble}</Notice>;
   if (open === null) return <p className="p-4 text-soft">Fetching the level …</p>;
-  const run = runTried(store.getState().bench);
+  const { bench } = store.getState();
+  const run = (open.run?.route === undefined ? null : bench.simulated.now?.walk?.run) ?? runTried(bench);
   const takenOver = search.get('run') !== null && Number.isInteger(at) && at >= 0 && run !== null && open.run !== null;
   const wanted = search.get('from');
   const start = wanted === null ? null : tryOf(open.level, wanted);

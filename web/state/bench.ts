@@ -48,7 +48,8 @@ export interface OpenLevel {
   readonly revision: number;
   readonly compared: { readonly name: string; readonly level: Level } | null;
   readonly runs: readonly RunEntry[];
-  readonly run: { readonly id: string; readonly run: Run } | null;
+  /** The run that is drawn; of a walked route the route's id too: it is walked anew on every change. */
+  readonly run: { readonly id: string; readonly run: Run; readonly route?: string } | null;
 }
 
 /** Things and solids set aside on the Plan, by JSON Pointer. It is how one looks at the level, not part of it. */
@@ -94,6 +95,8 @@ export interface BenchState {
   readonly startFrom: string | null;
   readonly needleStep: number;
   readonly playing: boolean;
+  /** Session seconds in a second while the needle runs. */
+  readonly pace: number;
   readonly simulated: Readonly<Record<Side, ShownRun | null>>;
   readonly moment: Moment | null;
   /** Something that went wrong and is shown until the next change. */
@@ -118,6 +121,7 @@ const initialState: BenchState = {
   startFrom: null,
   needleStep: 0,
   playing: false,
+  pace: 1,
   simulated: { now: null, compared: null },
   moment: null,
   trouble: null,
@@ -156,6 +160,10 @@ const slice = createSlice({
         trouble: null,
       };
     },
+    runsListed: (state, { payload: runs }: PayloadAction<OpenLevel['runs']>) => {
+      const { open, ...rest } = plain(state);
+      return open === null ? state : { ...rest, open: { ...open, runs } };
+    },
     comparedChanged: (state, { payload }: PayloadAction<OpenLevel['compared']>) => {
       const { open, simulated, ...rest } = plain(state);
       if (open === null) return state;
@@ -187,6 +195,7 @@ const slice = createSlice({
       return { ...plain(state), needleStep: Math.max(0, Math.min(most, Math.round(payload))) };
     },
     playingChanged: (state, { payload }: PayloadAction<boolean>) => ({ ...plain(state), playing: payload }),
+    paceChanged: (state, { payload }: PayloadAction<number>) => ({ ...plain(state), pace: payload }),
     simulatedRun: (state, { payload }: PayloadAction<{ side: Side; run: ShownRun }>) => {
       const bench = plain(state);
       const simulated = { ...bench.simulated, [payload.side]: payload.run };

@@ -15,6 +15,7 @@ export async function contributionsOf(
   was: Level,
   differences: readonly Difference[],
   run: Run,
+  route: string | null,
   wanted: () => boolean,
   onOne: (one: Contribution) => void,
 ): Promise<void> {
@@ -24,7 +25,10 @@ export async function contributionsOf(
         setAt(draft, difference.path, difference.now);
     });
     const parsed = changed === was ? null : parseLevel(changed);
-    const outcome = parsed?.ok === true ? (await simulateOnce(parsed.value, run)).outcome : null;
+    const outcome =
+      parsed?.ok === true
+        ? (await simulateOnce(parsed.value, run, route === null ? null : (parsed.value.routes[route] ?? null))).outcome
+        : null;
     if (!wanted()) return;
     onOne({ difference, outcome });
   }

@@ -15,8 +15,8 @@ export const WALKED = 'route';
 async function fetchRun(id: string, wanted: string | null, open: Pick<OpenLevel, 'level' | 'runs'>): Promise<OpenLevel['run']> {
   const chosen = wanted === null || wanted === WALKED ? open.runs[0]?.id : wanted;
   if (chosen !== undefined) return { id: chosen, run: (await api.getRun(id, chosen)).run };
-  const route = inOrder(open.level.routes)[0]?.[1];
-  return route === undefined ? null : { id: WALKED, run: walkRoute(compile(open.level), route).run };
+  const [first] = inOrder(open.level.routes);
+  return first === undefined ? null : { id: WALKED, run: walkRoute(compile(open.level), first[1]).run, route: first[0] };
 }
 
 /** Opens a level on the Bench, once the edits of the one that is open are safe. A level that is open already stays as it is, edits and undo steps too; its run changes. */

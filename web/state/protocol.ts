@@ -1,5 +1,5 @@
-import type { Level } from '@dial/core/level';
-import type { Nearest, Recording, Run } from '@dial/core/players';
+import type { Level, Route } from '@dial/core/level';
+import type { Nearest, Recording, Run, Walk } from '@dial/core/players';
 import type { Moment, RuleTests } from '@dial/core/session';
 import { z } from 'zod';
 
@@ -11,7 +11,10 @@ export type Side = z.infer<typeof Side>;
 const level = z.custom<Level>((value) => typeof value === 'object' && value !== null && 'placements' in value);
 const run = z.custom<Run>((value) => typeof value === 'object' && value !== null && 'players' in value);
 
-export const SimulateRequest = z.strictObject({ side: Side, level, run });
+const route = z.custom<Route>((value) => value === null || (typeof value === 'object' && 'wayPoints' in value)).nullable();
+
+/** A route is walked anew on the level, in place of the inputs of the run. */
+export const SimulateRequest = z.strictObject({ side: Side, level, run, route });
 export type SimulateRequest = z.infer<typeof SimulateRequest>;
 export const MomentRequest = z.strictObject({ side: Side, step: z.int().min(0) });
 export const CurveRequest = z.strictObject({
@@ -35,6 +38,8 @@ export interface Why {
 export interface SimulatedRun extends Omit<Recording, 'lines' | 'contacts' | 'snapshots' | 'snapshotSteps'> {
   readonly lines: { readonly count: number; readonly values: Float64Array };
   readonly contacts: { readonly count: number; readonly values: Float64Array };
+  /** What the walker made of the route, when one was walked. */
+  readonly walk: Walk | null;
   /** Milliseconds the simulation took. */
   readonly took: number;
 }

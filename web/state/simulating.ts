@@ -1,3 +1,4 @@
+import type { Level, Route } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import { benchActions } from './bench.ts';
 import { runTried } from './startFrom.ts';
@@ -48,10 +49,12 @@ export function startSimulating(store: AppStore): void {
     if (now.open === null || run === null) return;
     const level = now.turning ?? now.open.level;
     const levelBefore = past.turning ?? past.open?.level;
-    if (level !== levelBefore || otherRun) simulate.now({ side: 'now', level, run });
+    const walked = now.open.run?.route;
+    const routeOf = (of: Level): Route | null => (walked === undefined ? null : (of.routes[walked] ?? level.routes[walked] ?? null));
+    if (level !== levelBefore || otherRun) simulate.now({ side: 'now', level, run, route: routeOf(level) });
     const compared = now.open.compared;
     if (compared !== null && (compared !== past.open?.compared || otherRun))
-      simulate.compared({ side: 'compared', level: compared.level, run });
+      simulate.compared({ side: 'compared', level: compared.level, run, route: routeOf(compared.level) });
     if (now.simulated.now !== null && (now.simulated.now !== past.simulated.now || now.needleStep !== past.needleStep)) {
       showMoment(now.needleStep);
     }

@@ -1,4 +1,4 @@
-import type { Level } from '@dial/core/level';
+import type { Level, Route } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import { wrap, type Remote } from 'comlink';
 import type { CurveRequest, SimulatedRun, SimulationApi } from './protocol.ts';
@@ -25,9 +25,9 @@ export function onWorkerFailure(listener: (message: string) => void): void {
 }
 
 /** Simulates a run on a level aside, without putting it on screen. */
-export async function simulateOnce(level: Level, run: Run): Promise<SimulatedRun> {
+export async function simulateOnce(level: Level, run: Run, route: Route | null = null): Promise<SimulatedRun> {
   aside ??= startWorker();
-  return aside.api.simulate({ side: 'now', level, run });
+  return aside.api.simulate({ side: 'now', level, run, route });
 }
 
 /** Closing values of a meter along a dial, computed in the second worker. */

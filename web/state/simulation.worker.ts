@@ -1,6 +1,6 @@
 import './withoutEval.ts';
 import { parseLevel } from '@dial/core/level';
-import { momentAt, nearestInRun, sessionAt, simulate, type Nearest, type Recording, type Run } from '@dial/core/players';
+import { momentAt, nearestInRun, sessionAt, simulate, type Nearest, type Recording, type Run, walkRoute } from '@dial/core/players';
 import { compile, whyNot, type Compiled, type Rows } from '@dial/core/session';
 import { expose, transfer } from 'comlink';
 import { writeTo } from './changes.ts';
@@ -32,9 +32,11 @@ const used = ({ count, width, values }: Rows): { count: number; values: Float64A
 
 const api: SimulationApi = {
   simulate(request) {
-    const { side, level, run } = SimulateRequest.parse(request);
+    const { side, level, run: recorded, route } = SimulateRequest.parse(request);
     const began = performance.now();
     const compiled = compile(level);
+    const walk = route === null ? null : walkRoute(compiled, route, { seed: recorded.seed, start: recorded.start });
+    const run = walk?.run ?? recorded;
     const recording = simulate(compiled, run);
     const took = performance.now() - began;
     kept.set(side, { compiled, run, recording });
@@ -42,7 +44,7 @@ const api: SimulationApi = {
     const lines = used(recording.lines);
     const contacts = used(recording.contacts);
     const shown = { rate, steps, x, y, speed, meters, others, outcome, digest, marks, partsAtSeconds };
-    const reply: SimulatedRun = { ...shown, lines, contacts, took };
+    const reply: SimulatedRun = { ...shown, lines, contacts, walk, took };
     const lanes = [recording, ...others].flatMap((one) => [one.x, one.y, one.speed, ...Object.values(one.meters)]);
     const buffers = [...lanes, lines.values, contacts.values].map((array) => array.buffer as ArrayBuffer);
     return transfer(reply, buffers);

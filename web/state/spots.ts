@@ -1,5 +1,5 @@
 import { entry, freeId, lastOrder, pointer, segmentsOf, type Level } from '@dial/core/level';
-import { walkRoute } from '@dial/core/players';
+import { routeFromRun, walkRoute } from '@dial/core/players';
 import { compile } from '@dial/core/session';
 import { benchActions } from './bench.ts';
 import { tryEdit } from './edits.ts';
@@ -58,7 +58,7 @@ export function addPoint(store: AppStore, { x, y }: PlanSpot): void {
 /** Draws a path, which the chosen things then follow; or a route, which is walked at once. */
 export function addWay(store: AppStore, map: Ways, spots: readonly PlanSpot[]): void {
   const { selection } = store.getState().bench;
-  const wayPoints = spots.map(({ x, y }) => ({ x, y, pause: 0 }));
+  const wayPoints = spots.map(({ x, y }) => ({ x, y, pause: 0, until: null }));
   let id = '';
   const made = tryEdit(store, map === 'paths' ? 'draw a path' : 'draw a route', (draft) => {
     const name = freeName(draft[map], map === 'paths' ? 'path' : 'route');
@@ -83,23 +83,34 @@ export function walk(store: AppStore, id: string): void {
   const { open } = store.getState().bench;
   const route = open === null ? undefined : entry(open.level.routes, id);
   if (open === null || route === undefined) return;
-  const { run, stuckAt } = walkRoute(compile(open.level), route);
-  store.dispatch(benchActions.runChosen({ runs: open.runs, run: { id: WALKED, run } }));
-  if (stuckAt === null) return;
-  const where = `${stuckAt.seconds.toFixed(1)} s, on the way to way-point ${String(stuckAt.wayPoint + 1)}`;
-  store.dispatch(
-    benchActions.troubled(`The walker got stuck after ${where}. The run ends there; move the way-point or what is in its way.`),
-  );
+  const { run } = walkRoute(compile(open.level), route);
+  store.dispatch(benchActions.runChosen({ runs: open.runs, run: { id: WALKED, run, route: id } }));
+}
+
+/** Makes a route that goes where the run on the Strip went, and walks it. */
+export function makeRoute(store: AppStore): void {
+  const { simulated, open } = store.getState().bench;
+  if (simulated.now === null || open === null) return;
+  const { now } = simulated;
+  let id = '';
+  const made = tryEdit(store, 'a route from the run', (draft) => {
+    const name = freeName(draft.routes, `way of ${open.run?.run.name ?? 'the run'}`.slice(0, 70));
+    id = freeId(draft.routes, name);
+    draft.routes[id] = { name, order: lastOrder(draft.routes), wayPoints: routeFromRun(now, now.rate) };
+  });
+  if (!made) return;
+  walk(store, id);
+  store.dispatch(benchActions.selected({ spot: wayPointPath('routes', id, 0) }));
 }
 
 /** Adds a way-point after another: half-way to the next, or a little further on. */
 export function addWayPoint(store: AppStore, map: Ways, id: string, index: number): void {
   const added = tryEdit(store, 'add a way-point', (draft) => {
-    const way = entry<Level['paths'][string] | Level['routes'][string]>(draft[map], id);
+    const way = entry<{ wayPoints: readonly (PlanSpot & { readonly pause: number })[] }>(draft[map], id);
     const here = way?.wayPoints[index];
     if (way === undefined || here === undefined) return;
     const next = way.wayPoints[index + 1] ?? { x: here.x + 2, y: here.y };
-    const between = { x: (here.x + next.x) / 2, y: (here.y + next.y) / 2, pause: 0 };
+    const between = { x: (here.x + next.x) / 2, y: (here.y + next.y) / 2, pause: 0, ...(map === 'routes' ? { until: null } : {}) };
     way.wayPoints = [...way.wayPoints.slice(0, index + 1), between, ...way.wayPoints.slice(index + 1)];
   });
   if (added) store.dispatch(benchActions.selected({ spot: wayPointPath(map, id, index + 1) }));
@@ -108,7 +119,7 @@ export function addWayPoint(store: AppStore, map: Ways, id: string, index: numbe
 /** Deletes a path or a route; things that followed it stay where it began. */
 export function removeWay(store: AppStore, map: Ways, id: string): void {
   const removed = tryEdit(store, map === 'paths' ? 'delete a path' : 'delete a route', (draft) => {
-    const begin = entry(draft[map], id)?.wayPoints[0];
+    const begin = entry<{ readonly wayPoints: readonly PlanSpot[] }>(draft[map], id)?.wayPoints[0];
     Reflect.deleteProperty(draft[map], id);
     if (map === 'routes' || begin === undefined) return;
     for (const placement of Object.values(draft.placements)) {
@@ -136,7 +147,7 @@ export function removeSpot(store: AppStore, spot: string): void {
       Reflect.deleteProperty(draft.points, id);
       return;
     }
-    const way = entry<Level['paths'][string] | Level['routes'][string]>(draft[map], id);
+    const way = entry<{ wayPoints: readonly (PlanSpot & { readonly pause: number })[] }>(draft[map], id);
     if (way !== undefined) way.wayPoints = way.wayPoints.filter((_, at) => at !== index);
   });
   if (removed) store.dispatch(benchActions.selected({}));

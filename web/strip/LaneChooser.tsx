@@ -2,7 +2,7 @@ import { movedBefore } from '@dial/core/level';
 import { useState } from 'react';
 import { Popover } from '../ui/Popover.tsx';
 import { reordering, reorderTitle } from '../ui/reordering.ts';
-import type { Lane } from './drawing.ts';
+import type { Lane } from '../ui/laneDrawing.ts';
 import { arranged, type Arrangement } from './lanes.ts';
 
 interface LaneChooserProps {

@@ -5,7 +5,7 @@ import { useMemo } from 'react';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { Button } from '../ui/controls.tsx';
-import type { TimeView } from './drawing.ts';
+import type { TimeView } from '../ui/laneDrawing.ts';
 
 interface SpanPanelProps {
   readonly run: ShownRun;

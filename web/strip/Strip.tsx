@@ -6,7 +6,8 @@ import { Button } from '../ui/controls.tsx';
 import { usePalette } from '../ui/palette.ts';
 import { useSize } from '../ui/useSize.ts';
 import { useArrangement } from './arrangement.ts';
-import { AXIS_HEIGHT, drawLanes, drawRows, prepare, ROW_HEIGHT, tickSeconds, type Lane, type TimeView } from './drawing.ts';
+import { AXIS_HEIGHT, drawLanes, prepare, tickSeconds, type Lane, type TimeView } from '../ui/laneDrawing.ts';
+import { drawRows, ROW_HEIGHT } from './drawing.ts';
 import { LaneChooser } from './LaneChooser.tsx';
 import { arranged, lanesOf } from './lanes.ts';
 import { Needle } from './Needle.tsx';
@@ -42,6 +43,33 @@ function Axis({ view, width }: { readonly view: TimeView; readonly width: number
         </span>
       ))}
     </div>
+  );
+}
+
+interface PartingProps {
+  readonly seconds: number;
+  readonly view: TimeView;
+  readonly width: number;
+  readonly rate: number;
+}
+
+/** Where the session is no longer the one that was recorded, since the level has changed. Digests are kept for each second, so it is told to a second. */
+function Parting({ seconds, view, width, rate }: PartingProps) {
+  const dispatch = useAppDispatch();
+  const share = (seconds - 1 - view.from) / (view.to - view.from);
+  if (share < 0 || share > 1) return null;
+  const right = share > 0.6;
+  const at = LABEL_WIDTH + share * width;
+  return (
+    <button
+      type="button"
+      title="From here the session is not the one that was recorded: the level has changed since."
+      className={`absolute top-0 z-10 h-[17px] cursor-pointer bg-panel px-1 text-[10.5px] whitespace-nowrap hover:underline ${right ? '-translate-x-full border-r-2' : 'border-l-2'} border-ink`}
+      style={{ left: at }}
+      onClick={() => dispatch(benchActions.needleMoved((seconds - 1) * rate))}
+    >
+      parts from the recording at {clockTime(seconds - 1, 0)}
+    </button>
   );
 }
 
@@ -208,6 +236,7 @@ export function Strip() {
             <div className="relative z-10 w-20 pl-1">
               <LaneChooser lanes={all} arrangement={arrangement} onArrange={arrange} />
             </div>
+            {now.partsAtSeconds !== null && <Parting seconds={now.partsAtSeconds} view={viewing.view} width={width} rate={rate} />}
             <ZoomTools viewing={viewing} about={seconds >= from && seconds <= to ? seconds : (from + to) / 2} />
           </>
         )}

@@ -4,7 +4,8 @@ import { benchActions } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { useAppDispatch } from '../state/store.ts';
-import { ROW_HEIGHT, type Lane, type TimeView } from './drawing.ts';
+import type { Lane, TimeView } from '../ui/laneDrawing.ts';
+import { ROW_HEIGHT } from './drawing.ts';
 import type { StripRow } from './rows.ts';
 import type { Viewing } from './timeView.ts';
 
@@ -123,10 +124,11 @@ export function StripSurface(props: SurfaceProps) {
     }
   };
   const x = (seconds: number): number => (seconds - view.from) / secondsPerPixel;
+  const inView = (seconds: number): number => Math.max(0, Math.min(width, x(seconds)));
   const words = pointed === null ? [] : pointedWords(props, pointed, secondsPerPixel);
   return (
     <div
-      className="absolute top-0 cursor-col-resize touch-none overflow-hidden"
+      className="absolute top-0 cursor-col-resize touch-none"
       style={{ left, width, height }}
       onPointerDown={down}
       onPointerMove={move}
@@ -138,7 +140,7 @@ export function StripSurface(props: SurfaceProps) {
       {span !== null && (
         <div
           className="pointer-events-none absolute top-0 border-x-[1.3px] border-ink bg-ink/10"
-          style={{ left: x(span.from), width: Math.max(1, x(span.to) - x(span.from)), height }}
+          style={{ left: inView(span.from), width: Math.max(1, inView(span.to) - inView(span.from)), height }}
         />
       )}
       {children}

@@ -3,7 +3,7 @@ import { plainNumber } from '@dial/core/formats';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import type { Palette } from '../ui/palette.ts';
-import type { Lane, LaneBar, LaneLine } from './drawing.ts';
+import type { Lane, LaneBar, LaneLine } from '../ui/laneDrawing.ts';
 
 const HEIGHTS = { main: 54, meter: 34, speed: 30, item: 24, bars: 20 } as const;
 /** A lane that is folded: enough to see that something happens. */

@@ -1,0 +1,135 @@
+import { outcomeRows, planSvgText, plainNumber, clockTime, stripSvgText, placementName } from '@dial/core/formats';
+import { allKinds, documentHash } from '@dial/core/level';
+import { useEffect } from 'react';
+import { Link } from 'react-router';
+import type { OpenLevel } from '../state/bench.ts';
+import { ledgerOf } from '../state/lines.ts';
+import type { ShownRun } from '../state/protocol.ts';
+import { useAppSelector } from '../state/store.ts';
+import { Button, buttonClass } from '../ui/controls.tsx';
+import { LevelPage } from './LevelPage.tsx';
+
+const picture = (svg: string): string => `data:image/svg+xml,${encodeURIComponent(svg)}`;
+const cellClass = 'border-b border-line px-2 py-px';
+const MOST_DEATHS = 8;
+
+function Report({ open, run }: { readonly open: OpenLevel; readonly run: ShownRun }) {
+  const { level, outcome } = run;
+  const name = open.run?.run.name ?? '';
+  const rows = outcomeRows(level, outcome);
+  const kinds = allKinds(level).flatMap(([id, kind]) => {
+    const one = outcome.perKind[id];
+    return one === undefined || Object.keys(kind.rules).length === 0 ? [] : [{ id, name: kind.name, one }];
+  });
+  const touched = kinds.filter(({ one }) => one.uses + one.refusals > 0);
+  const never = kinds.filter(({ one }) => one.uses + one.refusals === 0);
+  const half = Math.ceil(rows.length / 2);
+  return (
+    <article className="mx-auto max-w-[1000px] bg-card p-5 text-xs print:max-w-none print:p-0" aria-label="Report">
+      <h1 className="text-lg font-bold">
+        {level.name}: {name}
+      </h1>
+      <p className="text-soft">
+        level <span className="font-mono">{documentHash(level)}</span> · {run.rate} steps a second · digest{' '}
+        <span className="font-mono">{run.digest}</span>
+        {open.run?.run.branched != null && ` · taken over from “${open.run.run.branched.name}”`}
+        {run.partsAtSeconds !== null && ` · parts from the recording at ${clockTime(run.partsAtSeconds, 0)}`}
+      </p>
+      <div className="mt-2 grid grid-cols-2 gap-4">
+        <img
+          src={picture(planSvgText(level, run))}
+          alt={`Plan of ${level.name} with the way of the run`}
+          className="w-full border border-line"
+        />
+        <div className="grid grid-cols-2 gap-x-4 self-start">
+          {[rows.slice(0, half), rows.slice(half)].map((part, index) => (
+            <table key={index}>
+              <tbody>
+                {part.map(({ name: row, text }) => (
+                  <tr key={row}>
+                    <td className={cellClass}>{row}</td>
+                    <td className={`${cellClass} text-right font-mono`}>{text}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          ))}
+        </div>
+      </div>
+      <img
+        src={picture(stripSvgText(level, { lanes: run, rate: run.rate, steps: run.steps, lines: ledgerOf(run) }))}
+        alt="The session over time"
+        className="mt-3 w-full border border-line"
+      />
+      <div className="mt-3 grid grid-cols-[1.6fr_1fr] gap-4">
+        <table aria-label="Kinds">
+          <thead>
+            <tr className="text-right text-soft">
+              {['kind', 'used', 'refused', 'healed', 'wasted', 'hurt', 'scored'].map((head) => (
+                <th key={head} className={`${cellClass} first:text-left`}>
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {touched.map(({ id, name: kind, one }) => (
+              <tr key={id}>
+                <td className={cellClass}>{kind}</td>
+                {[one.uses, one.refusals, one.healed, one.wasted, one.hurt, one.scored].map((value, index) => (
+                  <td key={index} className={`${cellClass} text-right font-mono`}>
+                    {value === 0 ? '' : plainNumber(value, 1)}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <div>
+          <h2 className="font-bold">Never touched</h2>
+          <p>{never.length === 0 ? 'Everything was touched.' : never.map(({ name: kind }) => kind).join(', ')}</p>
+          <h2 className="mt-2 font-bold">Deaths</h2>
+          {outcome.deaths.length === 0 && <p>None.</p>}
+          <ul>
+            {outcome.deaths.slice(0, MOST_DEATHS).map(({ seconds, placement, x, y }, index) => (
+              <li key={index}>
+                {clockTime(seconds)} {placement === null ? '' : `of ${placementName(level, placement)} `}at {plainNumber(x, 1)},{' '}
+                {plainNumber(y, 1)}
+              </li>
+            ))}
+            {outcome.deaths.length > MOST_DEATHS && <li>and {outcome.deaths.length - MOST_DEATHS} more</li>}
+          </ul>
+        </div>
+      </div>
+    </article>
+  );
+}
+
+function OpenReport({ open }: { readonly open: OpenLevel }) {
+  const run = useAppSelector((state) => state.bench.simulated.now);
+  useEffect(() => {
+    document.title = `Report of ${open.level.name} · Dial`;
+  }, [open.level.name]);
+  return (
+    <div className="min-h-full bg-panel">
+      <div className="flex gap-2 p-2.5 print:hidden">
+        <Link to={`/levels/${encodeURIComponent(open.id)}?run=${open.run?.id ?? ''}`} className={buttonClass('quiet')}>
+          Back to the Bench
+        </Link>
+        <Button kind="strong" disabled={run === null} onClick={() => print()}>
+          Print
+        </Button>
+      </div>
+      <main>
+        {open.run === null && <p className="p-4 text-soft">This level has no run yet: play it, or draw a route for the walker.</p>}
+        {open.run !== null && run === null && <p className="p-4 text-soft">Simulating the run …</p>}
+        {run !== null && <Report open={open} run={run} />}
+      </main>
+    </div>
+  );
+}
+
+/** A run on one page, to be printed. */
+export function ReportPage() {
+  return <LevelPage>{(open) => <OpenReport key={open.id} open={open} />}</LevelPage>;
+}

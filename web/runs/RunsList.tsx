@@ -1,0 +1,206 @@
+import { clockTime, fileName, outcomesBeside, outcomesCsv } from '@dial/core/formats';
+import type { Level } from '@dial/core/level';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { OpenLevel } from '../state/bench.ts';
+import { Button, buttonClass } from '../ui/controls.tsx';
+import { download } from '../ui/download.ts';
+import { FileButton } from '../ui/FileButton.tsx';
+import { CompareStrip, DashSample } from './CompareStrip.tsx';
+import { useCompared, useRuns, type ComparedRun } from './useRuns.ts';
+
+/** More lines than this over each other cannot be told apart. */
+const MOST_COMPARED = 6;
+
+const cellClass = 'border-b border-line/60 px-2 py-1';
+
+function OutcomesTable({ level, runs }: { readonly level: Level; readonly runs: readonly ComparedRun[] }) {
+  const beside = outcomesBeside(runs.map(({ shown }) => ({ level, outcome: shown.outcome })));
+  return (
+    <section aria-label="Outcomes" className="mt-3">
+      <h2 className="flex items-center gap-2 text-xs font-bold">
+        Outcomes
+        <Button
+          kind="quiet"
+          className="px-1.5! py-0!"
+          onClick={() =>
+            download(
+              fileName(`${level.name} runs`, 'csv'),
+              outcomesCsv(runs.map(({ name, shown }) => ({ name, level, outcome: shown.outcome }))),
+              'text/csv',
+            )
+          }
+        >
+          Export CSV
+        </Button>
+      </h2>
+      <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Table of outcomes">
+        <table className="mt-1 text-xs">
+          <thead>
+            <tr>
+              <th className={`${cellClass} text-left text-soft`}>outcome</th>
+              {runs.map(({ id, name }, index) => (
+                <th key={id} className={`${cellClass} max-w-[190px] text-right`}>
+                  <span className="flex items-center justify-end gap-1.5">
+                    <DashSample index={index} /> <span className="truncate">{name}</span>
+                  </span>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {beside.map(({ name, cells }) => {
+              const other = cells.some((cell) => cell?.text !== cells[0]?.text);
+              return (
+                <tr key={name} className={other ? 'font-semibold' : 'text-soft'}>
+                  <td className={cellClass}>{name}</td>
+                  {cells.map((cell, index) => (
+                    <td key={index} className={`${cellClass} text-right font-mono`}>
+                      {cell?.text ?? '—'}
+                    </td>
+                  ))}
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+/** The runs that are kept of a level: named, starred, deleted, taken out and in as files, and compared. */
+export function RunsList({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
+  const { told, change, remove, exportRun, importRun } = useRuns(open.id);
+  const [ids, setIds] = useState<readonly string[]>(() => open.runs.slice(0, 2).map(({ id }) => id));
+  const chosen = ids.flatMap((id) => open.runs.find((run) => run.id === id) ?? []);
+  const { runs, trouble } = useCompared(open.id, level, chosen);
+  const at = `/levels/${encodeURIComponent(open.id)}`;
+  return (
+    <main className="min-h-0 flex-1 overflow-y-auto p-3" tabIndex={0} aria-label="Runs">
+      <div className="flex items-center gap-2 text-xs">
+        <span className="text-soft">Every play is kept here. Tick up to {MOST_COMPARED} runs to compare them.</span>
+        <span className="ml-auto">
+          <FileButton label="Run to import" accept=".json,application/json" onFile={(file) => importRun(file, level)}>
+            Import a run
+          </FileButton>
+        </span>
+      </div>
+      {told !== null && (
+        <p role="status" className="mt-1.5 flex items-center gap-2 rounded-sm border border-line bg-card px-2 py-1 text-xs">
+          {told.text}
+          {told.undo !== undefined && (
+            <Button kind="quiet" className="px-1.5! py-0!" onClick={told.undo}>
+              Undo
+            </Button>
+          )}
+        </p>
+      )}
+      {trouble !== null && <p role="alert">{trouble}</p>}
+      {open.runs.length === 0 && (
+        <p className="mt-3 text-soft">No runs yet. Play the level, draw a route for the walker (R on the Bench), or import a run.</p>
+      )}
+      {open.runs.length > 0 && (
+        <table className="mt-2 w-full text-xs" aria-label="Runs kept">
+          <thead>
+            <tr className="text-left text-soft">
+              <th className={cellClass}>compare</th>
+              <th className={cellClass}>star</th>
+              <th className={cellClass}>name</th>
+              <th className={`${cellClass} text-right`}>length</th>
+              <th className={cellClass}>kept</th>
+              <th className={cellClass} />
+            </tr>
+          </thead>
+          <tbody>
+            {open.runs.map((run) => {
+              const shown = runs.find(({ id }) => id === run.id);
+              const branched = shown?.run.branched;
+              return (
+                <tr key={run.id} aria-label={run.name}>
+                  <td className={cellClass}>
+                    <input
+                      type="checkbox"
+                      aria-label={`Compare ${run.name}`}
+                      checked={ids.includes(run.id)}
+                      disabled={!ids.includes(run.id) && chosen.length >= MOST_COMPARED}
+                      onChange={({ target }) => setIds(target.checked ? [...ids, run.id] : ids.filter((id) => id !== run.id))}
+                    />
+                  </td>
+                  <td className={cellClass}>
+                    <button
+                      type="button"
+                      aria-label={`Star ${run.name}`}
+                      aria-pressed={run.starred}
+                      className={`cursor-pointer rounded-sm border px-1.5 ${run.starred ? 'border-ink bg-ink text-card' : 'border-line bg-card text-soft hover:border-ink'}`}
+                      onClick={() => change(run, { starred: !run.starred })}
+                    >
+                      ★
+                    </button>
+                  </td>
+                  <td className={cellClass}>
+                    <input
+                      key={run.name}
+                      aria-label={`Name of ${run.name}`}
+                      className="w-full max-w-[300px] rounded-sm border border-transparent bg-transparent px-1 font-semibold hover:border-line focus:border-ink"
+                      defaultValue={run.name}
+                      maxLength={80}
+                      onBlur={({ target }) => {
+                        const name = target.value.trim();
+                        if (name === '') target.value = run.name;
+                        else if (name !== run.name) change(run, { name });
+                      }}
+                      onKeyDown={(event) => {
+                        if (event.key === 'Enter') event.currentTarget.blur();
+                      }}
+                    />
+                    {branched != null && (
+                      <span className="text-soft">
+                        {' '}
+                        taken over from “{branched.name}” at {clockTime(branched.step / (shown?.run.rate ?? 60))}
+                      </span>
+                    )}
+                    {shown?.shown.partsAtSeconds != null && (
+                      <span className="text-soft"> parts from the recording at {clockTime(shown.shown.partsAtSeconds, 0)}</span>
+                    )}
+                  </td>
+                  <td className={`${cellClass} text-right font-mono`}>{clockTime(run.seconds)}</td>
+                  <td className={`${cellClass} whitespace-nowrap text-soft`}>{new Date(run.createdAt).toLocaleString()}</td>
+                  <td className={cellClass}>
+                    <span className="flex justify-end gap-1.5">
+                      <Link to={`${at}?run=${run.id}`} className={`${buttonClass('quiet')} px-1.5! py-0!`}>
+                        Open
+                      </Link>
+                      <Link to={`${at}/report?run=${run.id}`} className={`${buttonClass('quiet')} px-1.5! py-0!`}>
+                        Report
+                      </Link>
+                      <Button kind="quiet" className="px-1.5! py-0!" onClick={() => exportRun(run)}>
+                        Export
+                      </Button>
+                      <Button
+                        kind="quiet"
+                        className="px-1.5! py-0!"
+                        onClick={() => {
+                          setIds(ids.filter((id) => id !== run.id));
+                          remove(run);
+                        }}
+                      >
+                        Delete<span className="sr-only"> {run.name}</span>
+                      </Button>
+                    </span>
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+      {runs.length > 0 && (
+        <div className="mt-3">
+          <CompareStrip level={level} runs={runs} />
+          <OutcomesTable level={level} runs={runs} />
+        </div>
+      )}
+    </main>
+  );
+}

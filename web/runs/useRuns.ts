@@ -1,0 +1,118 @@
+import { fileName, parseRunText, runText } from '@dial/core/formats';
+import type { Level } from '@dial/core/level';
+import { runProblems, type Run } from '@dial/core/players';
+import { useCallback, useEffect, useState } from 'react';
+import { api, reasonOf, type RunEntry } from '../state/api.ts';
+import { benchActions } from '../state/bench.ts';
+import type { ShownRun } from '../state/protocol.ts';
+import { simulateOnce } from '../state/simulation.ts';
+import { useAppStore } from '../state/store.ts';
+import { download } from '../ui/download.ts';
+
+/** What was done last and can be undone, or what went wrong. */
+export interface Told {
+  readonly text: string;
+  readonly undo?: () => void;
+}
+
+interface Runs {
+  readonly told: Told | null;
+  readonly change: (run: RunEntry, change: { readonly name?: string; readonly starred?: boolean }) => void;
+  readonly remove: (run: RunEntry) => void;
+  readonly exportRun: (run: RunEntry) => void;
+  readonly importRun: (file: File, level: Level) => void;
+}
+
+/** What can be done with the runs that are kept of a level; the list in the store follows. */
+export function useRuns(level: string): Runs {
+  const store = useAppStore();
+  const [told, setTold] = useState<Told | null>(null);
+  const list = useCallback(async () => store.dispatch(benchActions.runsListed(await api.listRuns(level))), [store, level]);
+  const doing = (what: string, task: () => Promise<Told | null>): void => {
+    task()
+      .then(async (done) => {
+        await list();
+        setTold(done);
+      })
+      .catch((error: unknown) => setTold({ text: `${what} was not done. ${reasonOf(error)}` }));
+  };
+  const remove = (run: RunEntry): void =>
+    doing(`Deleting “${run.name}”`, async () => {
+      await api.changeRun(level, run.id, { deleted: true });
+      const undo = (): void =>
+        doing(`Bringing “${run.name}” back`, async () => {
+          await api.changeRun(level, run.id, { deleted: false });
+          return null;
+        });
+      return { text: `“${run.name}” is deleted.`, undo };
+    });
+  return {
+    told,
+    change: (run, change) =>
+      doing(`The change of “${run.name}”`, async () => {
+        await api.changeRun(level, run.id, change);
+        return null;
+      }),
+    remove,
+    exportRun: (run) =>
+      doing(`The export of “${run.name}”`, async () => {
+        const found = await api.getRun(level, run.id);
+        download(fileName(run.name, 'run.json'), runText(found.run), 'application/json');
+        return null;
+      }),
+    importRun: (file, on) =>
+      doing(`The import of “${file.name}”`, async () => {
+        const parsed = parseRunText(await file.text());
+        if (!parsed.ok)
+          throw new Error(`At ${parsed.problems[0]?.path ?? ''}: ${parsed.problems[0]?.message ?? 'not a run'}. Nothing was taken.`);
+        await api.putRun(level, crypto.randomUUID(), parsed.value);
+        const [first, ...others] = runProblems(on, parsed.value);
+        const more = others.length === 0 ? '' : ` and ${String(others.length)} more`;
+        const left = first === undefined ? '' : ` What this level has not is left out when it is simulated: ${first.message}${more}.`;
+        return { text: `“${parsed.value.name}” is imported.${left}` };
+      }),
+  };
+}
+
+/** A run that is compared with others, simulated on the level as it is. */
+export interface ComparedRun {
+  readonly id: string;
+  readonly name: string;
+  readonly run: Run;
+  readonly shown: ShownRun;
+}
+
+/** The chosen runs, fetched and simulated one after the other, in the order they were chosen. */
+export function useCompared(
+  levelId: string,
+  level: Level,
+  chosen: readonly RunEntry[],
+): { readonly runs: readonly ComparedRun[]; readonly trouble: string | null } {
+  const [found, setFound] = useState<readonly ComparedRun[]>([]);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const wantedIds = chosen.map(({ id }) => id).join(' ');
+  useEffect(() => {
+    let wanted = true;
+    const fetchAll = async (): Promise<void> => {
+      for (const id of wantedIds.split(' ').filter((one) => one !== '')) {
+        const { run, name } = await api.getRun(levelId, id);
+        const simulated = await simulateOnce(level, run);
+        if (!wanted) return;
+        const one = { id, name, run, shown: { ...simulated, level } };
+        setFound((before) => [...before.filter((other) => other.id !== id), one]);
+      }
+    };
+    fetchAll().then(
+      () => wanted && setTrouble(null),
+      (error: unknown) => wanted && setTrouble(`A run could not be compared. ${reasonOf(error)}`),
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [levelId, level, wantedIds]);
+  const runs = chosen.flatMap(({ id, name }) => {
+    const one = found.find((other) => other.id === id && other.shown.level === level);
+    return one === undefined ? [] : [{ ...one, name }];
+  });
+  return { runs, trouble };
+}

@@ -1,0 +1,82 @@
+import { basin, level, play, pressed, shard, vent } from '../../core/testing/levels.ts';
+import type { ShownRun } from '../state/protocol.ts';
+import type { Lane } from '../ui/laneDrawing.ts';
+import { partingOf } from '../ghost/parting.ts';
+import { alignedAt, alignments, comparedLanes } from '../runs/aligned.ts';
+import { eventStep, isEvent } from './events.ts';
+import { arranged, FOLDED_HEIGHT, lanesOf } from './lanes.ts';
+import { clampView, zoomed } from './timeView.ts';
+
+const works = level({
+  kinds: { vent, basin: { ...basin, name: 'basin' }, shard: { ...shard, name: 'shard' } },
+  items: { jar: { name: 'jar', most: 3 } },
+  placements: { vent: { kind: 'vent', x: 8, y: 10 }, basin: { kind: 'basin', x: 16, y: 10 }, shard: { kind: 'shard', x: 22, y: 10 } },
+});
+const shownOf = (of: typeof works, seconds: number, from = 0): ShownRun => {
+  const { recording } = play(of, pressed(60, [from, 0, 0], [seconds, 1, 0]));
+  return { ...recording, level: of, walk: null, took: 1 };
+};
+const shown = shownOf(works, 7);
+const { lines } = play(works, pressed(60, [7, 1, 0]));
+const palette = { role: { mend: 'm', score: 's', carry: 'c', movement: 'v' } } as never;
+
+test('zooming keeps the moment it is about where it is, and the view inside the session', () => {
+  const near = zoomed({ from: 0, to: 100 }, 25, 0.5);
+  expect([near, (25 - near.from) / (near.to - near.from)]).toEqual([{ from: 12.5, to: 62.5 }, 0.25]);
+  expect(clampView({ from: -5, to: 15 }, 100, 1)).toEqual({ from: 0, to: 20 });
+  expect(clampView({ from: 95, to: 130 }, 100, 1)).toEqual({ from: 65, to: 100 });
+  expect(clampView({ from: 50, to: 50.01 }, 100, 1)).toEqual({ from: 50, to: 51 });
+});
+
+test('from event to event: those of what is chosen, else what happened to a player', () => {
+  const none = { kind: null, placements: [], solid: null, spot: null };
+  const counts = (kind: string | null) => (line: (typeof lines)[number]) => isEvent(line, works, { ...none, kind });
+  const first = eventStep(lines, 0, 1, counts('basin')) ?? 0;
+  // The basin begins at 15, is touched at 14.5: (14.5 − 1) / 4 = 3.375 s, in step 203.
+  expect(first).toBe(203);
+  expect(eventStep(lines, first, -1, counts('basin'))).toBeNull();
+  // The shard is met at 21, at the very end of the 300th step or the beginning of the next.
+  expect([300, 301]).toContain(eventStep(lines, first, 1, counts('shard')));
+  expect(eventStep(lines, first, -1, counts(null))).toBeLessThan(first);
+});
+
+test('lanes: what nobody carries is left out; chosen, ordered and folded as arranged', () => {
+  const lanes = lanesOf(shown, null, palette);
+  const keys = (list: readonly Lane[]): string[] => list.map(({ key }) => key);
+  expect(keys(lanes)).toEqual(['health', 'score', 'speed']);
+  const made = arranged(lanes, { order: ['speed'], hidden: ['score'], folded: ['health'] });
+  expect([keys(made), made[1]?.height]).toEqual([['speed', 'health'], FOLDED_HEIGHT]);
+});
+
+test('where two simulations of a run part, and in what', () => {
+  const harder = level({
+    ...works,
+    kinds: {
+      ...works.kinds,
+      basin: {
+        ...works.kinds['basin']!,
+        rules: {
+          act: {
+            ...works.kinds['basin']!.rules['act']!,
+            effects: { effect: { type: 'meter', meter: 'health', change: 'add', amount: 10 } },
+          },
+        },
+      },
+    },
+  });
+  expect(partingOf(shownOf(harder, 7), shown)).toEqual({ step: 203, seconds: 203 / 60, words: 'health 89, was 97' });
+  expect(partingOf(shown, shown)).toBeNull();
+  expect(partingOf(shownOf(works, 5), shown)?.words).toBe('this session ends first');
+});
+
+test('runs are laid over each other by what all of them come to', () => {
+  const of = (run: ShownRun, id: string) => ({ id, name: id, run: {} as never, shown: run });
+  const runs = [of(shown, 'a'), of(shownOf(works, 7, 2), 'b'), of(shownOf(works, 3), 'short')];
+  expect(alignments(works, runs.slice(0, 2)).map(([by]) => by)).toEqual(['start', 'kind basin', 'kind shard', 'kind vent']);
+  expect(alignments(works, runs).map(([by]) => by)).toEqual(['start', 'kind vent']);
+  const [a = null, b = null] = runs.map((run) => alignedAt(run, 'kind basin'));
+  expect((b ?? 0) - (a ?? 0)).toBeCloseTo(2, 6);
+  const { lanes, zero, duration } = comparedLanes(works, runs.slice(0, 2), 'kind basin', palette);
+  expect(lanes[0]?.lines.map(({ beginsAt }) => beginsAt.toFixed(2))).toEqual(['2.00', '0.00']);
+  expect([zero.toFixed(2), duration.toFixed(2)]).toEqual([(b ?? 0).toFixed(2), '9.00']);
+});
