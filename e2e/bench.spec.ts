@@ -256,7 +256,7 @@ test('everything on the Bench can be reached and done by keyboard alone', async 
   const tabTo = async (name: string | RegExp): Promise<void> => {
     const exact = true;
     const wanted = page.locator(':focus').and(page.getByRole('button', { name, exact }).or(page.getByRole('slider', { name, exact })));
-    for (let press = 0; press < 60 && (await wanted.count()) === 0; press += 1) await page.keyboard.press('Tab');
+    for (let press = 0; press < 80 && (await wanted.count()) === 0; press += 1) await page.keyboard.press('Tab');
     await expect(wanted).toHaveCount(1);
   };
   await tabTo(/^cooling basin/);

@@ -36,7 +36,7 @@ test('in the dark, and on the page of keys, nothing is hard to read', async ({ p
   await expect(page.getByRole('grid')).toBeVisible();
   await expectNoSeriousProblem(page);
   await page.keyboard.press('Shift+?');
-  await expect(page.getByRole('heading', { name: 'Commands' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Commands', exact: true })).toBeVisible();
   await expectNoSeriousProblem(page);
   await page.getByRole('button', { name: 'Light' }).click();
   await page.getByRole('button', { name: 'Back' }).click();

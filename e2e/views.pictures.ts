@@ -27,7 +27,43 @@ test('bench', async ({ page }) => {
   await page.keyboard.press('l');
   await page.getByRole('button', { name: /cooling basin 1 refused player 1/ }).click();
   await expect(page.getByRole('img', { name: /resting, 3\.4 s left/ })).toBeVisible();
+  await page.getByRole('region', { name: 'What brought it about' }).waitFor();
   await page.screenshot(picture('ledger'));
+});
+
+test('evidence', async ({ page }) => {
+  await page.goto('/levels/night-firing?run=night-firing-whole-round');
+  await expect(page.getByText(/simulated in/)).toBeVisible();
+  const strip = page.getByRole('region', { name: 'Strip' });
+  const box = (await strip.boundingBox()) ?? { x: 0, y: 0 };
+  await page.mouse.move(box.x + 500, box.y + 60);
+  await page.keyboard.down('Control');
+  for (let turn = 0; turn < 3; turn += 1) await page.mouse.wheel(0, -200);
+  await page.keyboard.up('Control');
+  await page.keyboard.down('Shift');
+  await page.mouse.move(box.x + 260, box.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 520, box.y + 60);
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+  await page.mouse.move(box.x + 330, box.y + 90);
+  await expect(page.getByRole('region', { name: 'Chosen stretch' })).toBeVisible();
+  await page.screenshot(picture('strip'));
+  await page.goto('/levels/night-firing?run=night-firing-careful-walk');
+  await page.keyboard.press('c');
+  await page.getByRole('button', { name: 'Try each change alone' }).click();
+  await expect(page.getByRole('table', { name: 'What each change does alone' })).toContainText('+15.8');
+  await page.screenshot(picture('ghost'));
+});
+
+test('runs and their report', async ({ page }) => {
+  await page.goto('/levels/night-firing/runs');
+  await expect(page.getByRole('region', { name: 'Outcomes' })).toContainText('lowest health');
+  await expect(page.getByRole('columnheader', { name: 'careful walk' })).toBeVisible();
+  await page.screenshot(picture('runs'));
+  await page.goto('/levels/night-firing/report?run=night-firing-careful-walk');
+  await expect(page.getByRole('article', { name: 'Report' })).toContainText('Never touched');
+  await page.screenshot(picture('report'));
 });
 
 test('making and keeping', async ({ page }) => {
@@ -36,7 +72,7 @@ test('making and keeping', async ({ page }) => {
   await page.screenshot(picture('new-kind'));
   await page.keyboard.press('Escape');
   await tray(page, 'cooling basin').click();
-  await page.getByRole('button', { name: /numbers off/ }).click();
+  await page.getByRole('button', { name: /values off/ }).click();
   await expect(page.getByRole('list', { name: 'Changed since' })).toBeVisible();
   await page.screenshot(picture('versions'));
 });
@@ -48,22 +84,15 @@ test('play', async ({ page }) => {
   await page.screenshot(picture('play'));
 });
 
-test('seen from the side', async ({ page }) => {
-  await page.goto('/levels/chimney-climb');
-  await tray(page, 'drying rack').click();
-  const needle = page.getByRole('slider', { name: 'Needle' });
-  await needle.focus();
-  await page.keyboard.press('PageUp');
-  await expect(page.getByRole('img', { name: /the run at 0:05/ })).toBeVisible();
-  await page.screenshot(picture('chimney-climb'));
-});
-
-test('one of everything', async ({ page }) => {
-  await page.goto('/levels/proving-yard');
-  await tray(page, 'lever').click();
-  await page.getByLabel('Run on the Strip').selectOption({ label: 'trying things out' });
-  await expect(page.getByText(/score/)).toBeVisible();
-  await page.screenshot(picture('proving-yard'));
+test('play, seen from the side', async ({ page }) => {
+  await page.goto('/levels/chimney-climb/play');
+  const ledger = page.getByRole('complementary', { name: 'Live ledger' });
+  await page.keyboard.down('d');
+  await expect(ledger).toContainText('checkpoint');
+  await page.keyboard.down('w');
+  await expect(page.getByRole('group', { name: 'Readouts' })).toContainText(/0:01\.[5-9]/);
+  await page.keyboard.press('p');
+  await page.screenshot(picture('play-side'));
 });
 
 test('a rule in its sentence', async ({ page }) => {

@@ -116,8 +116,28 @@ export interface InputReader {
   read(step: number, inputs: Int8Array): void;
 }
 
+const columnsKnown = new WeakMap<Run, { readonly rate: number; readonly players: readonly ChangeColumns[] }>();
+
+/** The changes of a run in columns: made once for a run and a rate, since one seeks in the same run again and again. */
+function columnsOf(run: Run, rate: number): readonly ChangeColumns[] {
+  const known = columnsKnown.get(run);
+  if (known?.rate === rate) return known.players;
+  const players = run.players.map(({ changes }) => changeColumns(changes, (step) => stepAt(step, run.rate, rate)));
+  columnsKnown.set(run, { rate, players });
+  return players;
+}
+
 export function readInputs(run: Run, rate: number): InputReader {
-  const players = run.players.map(({ changes }) => readableChanges(changes, (step) => stepAt(step, run.rate, rate)));
+  const players = columnsOf(run, rate).map((columns): ReadableChanges => ({
+    next: 0,
+    from: 0,
+    upTo: 0,
+    x: 0,
+    y: 0,
+    held: 0,
+    pressed: 0,
+    ...columns,
+  }));
   return {
     steps: rate === run.rate ? run.steps : Math.round((run.steps * rate) / run.rate),
     read(step, inputs) {
@@ -135,8 +155,14 @@ export function readInputs(run: Run, rate: number): InputReader {
   };
 }
 
-/** The changes of one player in columns, closed by one that never comes; and what holds from step `from` up to `upTo`. */
-interface ReadableChanges {
+/** The changes of one player in columns, closed by one that never comes. */
+interface ChangeColumns {
+  readonly steps: Float64Array;
+  readonly columns: { readonly x: Int8Array; readonly y: Int8Array; readonly held: Uint8Array; readonly pressed: Uint8Array };
+}
+
+/** The changes of one player, and what holds from step `from` up to `upTo`. */
+interface ReadableChanges extends ChangeColumns {
   next: number;
   from: number;
   upTo: number;
@@ -144,8 +170,6 @@ interface ReadableChanges {
   y: number;
   held: number;
   pressed: number;
-  readonly steps: Float64Array;
-  readonly columns: { readonly x: Int8Array; readonly y: Int8Array; readonly held: Uint8Array; readonly pressed: Uint8Array };
 }
 
 /** Finds what holds at a step. Keys pressed anew count in its first step, also those let go again before it is over. */
@@ -164,16 +188,9 @@ function seek(changes: ReadableChanges, step: number): void {
   for (let at = last; at >= 0 && steps[at] === changes.from; at -= 1) changes.pressed |= columns.pressed[at] as number;
 }
 
-function readableChanges(changes: Run['players'][number]['changes'], at: (step: number) => number): ReadableChanges {
+function changeColumns(changes: Run['players'][number]['changes'], at: (step: number) => number): ChangeColumns {
   let before = 0;
   return {
-    next: 0,
-    from: 0,
-    upTo: 0,
-    x: 0,
-    y: 0,
-    held: 0,
-    pressed: 0,
     steps: Float64Array.from([...changes.map(([step]) => at(step)), Infinity]),
     columns: {
       x: Int8Array.from(changes, ([, x]) => x),

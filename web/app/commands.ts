@@ -213,4 +213,4 @@ export const keyWords = (key: string): string =>
 export type CommandPage = 'bench' | 'sheet' | 'runs';
 
 /** The commands that work on a page. */
-export const commandsOn = (page: CommandPage): readonly Command[] => COMMANDS.filter(({ on = 'bench' }) => on === 'both' || on === page);
+export const commandsOn = (page: CommandPage): readonly Command[] => COMMANDS.filter(({ on = 'bench' }) => on === 'every' || on === page);

@@ -58,13 +58,13 @@ export function addPoint(store: AppStore, { x, y }: PlanSpot): void {
 /** Draws a path, which the chosen things then follow; or a route, which is walked at once. */
 export function addWay(store: AppStore, map: Ways, spots: readonly PlanSpot[]): void {
   const { selection } = store.getState().bench;
-  const wayPoints = spots.map(({ x, y }) => ({ x, y, pause: 0, until: null }));
+  const wayPoints = spots.map(({ x, y }) => ({ x, y, pause: 0 }));
   let id = '';
   const made = tryEdit(store, map === 'paths' ? 'draw a path' : 'draw a route', (draft) => {
     const name = freeName(draft[map], map === 'paths' ? 'path' : 'route');
     id = freeId(draft[map], name);
     const order = lastOrder(draft[map]);
-    if (map === 'routes') draft.routes[id] = { name, order, wayPoints };
+    if (map === 'routes') draft.routes[id] = { name, order, wayPoints: wayPoints.map((point) => ({ ...point, until: null })) };
     else {
       draft.paths[id] = { name, order, speed: 2, round: 'back and forth', wayPoints };
       for (const one of selection.placements) {

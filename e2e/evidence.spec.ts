@@ -1,0 +1,148 @@
+import { readFile } from 'node:fs/promises';
+import { digestOf, expect, expectNoSeriousProblem, openBench, outcome, test, tray, type } from './fixture.ts';
+import { begin, makeKind, pressAt } from './planning.ts';
+
+test('why a thing did nothing: its refusals by reason, their causes, and every test of a thing nobody touched', async ({ page }) => {
+  await openBench(page);
+  await page.keyboard.press('l');
+  const ledger = page.getByRole('region', { name: 'Ledger' });
+  await ledger.getByLabel('show').selectOption('refusals');
+  await ledger.getByLabel('Who').selectOption('player 1');
+  await ledger.getByLabel('Reason').selectOption('resting');
+  await expect(ledger.getByText(/^2 lines$/)).toBeVisible();
+  await ledger.getByRole('button', { name: /cooling basin 1 refused player 1: resting, 3\.4 s left/ }).click();
+  const why = page.getByRole('region', { name: 'Why did this not work?' });
+  await expect(why).toContainText('it is ready and sensing · resting, 3.4 s left');
+  await expectNoSeriousProblem(page);
+  // The line before it, of which it rests, has its cause above it.
+  await ledger.getByLabel('show').selectOption('phases');
+  await ledger.getByLabel('Who').selectOption('');
+  await ledger.getByLabel('Find lines').fill('basin 1 rests');
+  await ledger
+    .getByRole('button', { name: /cooling basin 1 rests/ })
+    .first()
+    .click();
+  await expect(page.getByRole('region', { name: 'What brought it about' })).toContainText('cooling basin 1: health +18');
+  // Nobody ever came near the salve tin.
+  await tray(page, 'salve tin').click();
+  await page.getByRole('region', { name: 'placements' }).getByRole('button').first().click();
+  await expect(why).toContainText(/Never touched: nearest \d+(\.\d+)? u at 0:\d\d/);
+  await why.getByRole('button', { name: /^0:/ }).click();
+  await expect(why).toContainText(/the player touches it · \d+(\.\d+)? u too far away/);
+});
+
+test('the Strip: from the whole run to single steps, from event to event, a stretch and what it comes to', async ({ page }) => {
+  await openBench(page);
+  const strip = page.getByRole('region', { name: 'Strip' });
+  const needle = page.getByRole('slider', { name: 'Needle' });
+  await tray(page, 'cooling basin').click();
+  await page.keyboard.press('.');
+  await expect(needle).toHaveAttribute('aria-valuetext', '0:14.4');
+  await page.keyboard.press(',');
+  await expect(needle).toHaveAttribute('aria-valuetext', '0:14.4');
+  await needle.focus();
+  for (let press = 0; press < 24; press += 1) await page.keyboard.press('+');
+  await expect(strip.getByRole('button', { name: 'whole run' })).toBeVisible();
+  await page.keyboard.press('0');
+  await expect(strip.getByRole('button', { name: 'whole run' })).toBeHidden();
+  const box = (await strip.boundingBox()) ?? { x: 0, y: 0, width: 0 };
+  await page.keyboard.down('Shift');
+  await page.mouse.move(box.x + 116, box.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width - 4, box.y + 60, { steps: 3 });
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+  // All of the run: what the outcome says of it.
+  await expect(page.getByRole('region', { name: 'Chosen stretch' })).toContainText('damage by ember vent63.8');
+  await page.getByRole('region', { name: 'Chosen stretch' }).getByRole('button', { name: 'Close' }).click();
+  await strip.getByRole('button', { name: 'lanes' }).click();
+  await page.getByRole('dialog', { name: 'Lanes' }).getByLabel('lives').uncheck();
+  await page.keyboard.press('Escape');
+  await page.reload();
+  await expect(page.getByText(/simulated in/)).toBeVisible();
+  await expect(strip.getByText('lives', { exact: true })).toHaveCount(0);
+});
+
+test('the ghost: outcomes beside each other, where they part, and what each change does alone', async ({ page }) => {
+  await openBench(page);
+  await page.keyboard.press('c');
+  await expect(page.getByRole('status', { name: 'Parting' })).toContainText('at 0:14.4: health 64.52, was 70.52');
+  await expect(page.getByRole('row', { name: /^final health 78 62\.2 \+15\.8$/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Try each change alone' }).click();
+  const alone = page.getByRole('table', { name: 'What each change does alone' });
+  await expect(alone.getByRole('row', { name: /rests for 9 → 6\.5 s \+15\.8/ })).toBeVisible();
+  await expect(alone.getByRole('row', { name: /health 24 → 18 −12/ })).toBeVisible();
+  await expectNoSeriousProblem(page);
+});
+
+test('a run goes out as a file and comes back as the very session; it is named, starred, deleted and brought back', async ({ page }) => {
+  await openBench(page);
+  const digest = await digestOf(page);
+  await page.getByRole('link', { name: 'Runs' }).click();
+  await expect(page.getByRole('region', { name: 'Outcomes' })).toContainText('lowest health');
+  await expectNoSeriousProblem(page);
+  const row = page.getByRole('row', { name: 'careful walk', exact: true });
+  const [file] = await Promise.all([page.waitForEvent('download'), row.getByRole('button', { name: 'Export' }).click()]);
+  const text = await readFile(await file.path(), 'utf8');
+  const asFile = (name: string, content: string) => ({ name, mimeType: 'application/json', buffer: Buffer.from(content) });
+  await page.getByLabel('Run to import').setInputFiles(asFile('broken.json', text.slice(0, 200)));
+  await expect(page.getByText('The import of “broken.json” was not done.')).toBeVisible();
+  await page.getByLabel('Run to import').setInputFiles(asFile('again.json', text.replace('careful walk', 'carried over')));
+  const carried = page.getByRole('row', { name: 'carried over', exact: true });
+  await carried.getByRole('button', { name: 'Star carried over' }).click();
+  await expect(carried.getByRole('button', { name: 'Star carried over' })).toHaveAttribute('aria-pressed', 'true');
+  await carried.getByRole('link', { name: 'Open' }).click();
+  await expect(page.getByText(/simulated in/)).toBeVisible();
+  expect(await digestOf(page)).toBe(digest);
+  await page.getByRole('link', { name: 'Runs' }).click();
+  await carried.getByRole('button', { name: 'Delete carried over' }).click();
+  await expect(carried).toHaveCount(0);
+  await page.getByRole('status').filter({ hasText: 'is deleted' }).getByRole('button', { name: 'Undo' }).click();
+  await expect(carried).toBeVisible();
+  await carried.getByRole('button', { name: 'Delete carried over' }).click();
+  await row.getByRole('link', { name: 'Report' }).click();
+  await expect(page.getByRole('article', { name: 'Report' })).toContainText('final health78');
+  await expectNoSeriousProblem(page);
+});
+
+test('the ledger, the outcome and the Strip go out as files', async ({ page }) => {
+  await openBench(page);
+  const take = async (name: string): Promise<string> => {
+    await page.keyboard.press('e');
+    const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name, exact: true }).click()]);
+    return readFile(await file.path(), 'utf8');
+  };
+  const lines = (await take('Export Ledger (NDJSON)')).trimEnd().split('\n');
+  expect(lines.length).toBeGreaterThan(100);
+  expect((await take('Export Ledger (CSV)')).split('\r\n')).toHaveLength(lines.length + 2);
+  expect(JSON.parse(await take('Export outcome (JSON)'))).toMatchObject({ players: [{ deaths: 0 }] });
+  expect(await take('Export Strip (SVG)')).toMatch(/^<svg[\s\S]*health[\s\S]*<\/svg>/);
+  expect((await take('Export Strip (PNG)')).slice(1, 4)).toBe('PNG');
+});
+
+test('a route is walked anew on each change, and says where it got stuck', async ({ page }) => {
+  await begin(page, 'Walled works');
+  await makeKind(page, 'mend');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('r');
+  await pressAt(page, 6, 5);
+  await pressAt(page, 14, 5);
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/simulated in/)).toBeVisible();
+  await page.keyboard.press('v');
+  await page.keyboard.press('Escape');
+  const length = async (): Promise<number> => Number(await page.getByRole('slider', { name: 'Needle' }).getAttribute('aria-valuemax'));
+  const walked = await length();
+  await type(page, 'walk speed', '10');
+  await expect.poll(length).toBeLessThan(walked * 0.8);
+  await page.keyboard.press('s');
+  await page.getByRole('img', { name: /^Plan of/ }).focus();
+  await page.keyboard.press('Enter');
+  await type(page, 'height', '18');
+  await type(page, 'right', '9');
+  await type(page, 'up', '0');
+  await expect(page.getByRole('alert')).toContainText('The walker got stuck');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await expect(outcome(page)).toContainText('final health');
+});
