@@ -105,7 +105,8 @@ function fixedRun(): Run {
     players: [{ changes }],
     start: null,
     events: [],
-    branched: null, marks: [],
+    branched: null,
+    marks: [],
   };
 }
 

@@ -1,29 +1,15 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtempSync, readFileSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { medianOf, quantileOf, type Figure } from './figures.ts';
+import { hourFigures, longRun } from './hour.ts';
 import { panningFigures } from './panning.ts';
 
 const TURNS = 60;
 const THREE_MINUTES = 180;
-
-/** The demo run, over and over, until it is three minutes long. */
-function longRun(): object {
-  const run = JSON.parse(readFileSync('demo/night-firing/runs/careful-walk.json', 'utf8')) as {
-    rate: number;
-    steps: number;
-    players: { changes: number[][] }[];
-  };
-  const steps = THREE_MINUTES * run.rate;
-  const once = run.players[0]?.changes ?? [];
-  const changes = Array.from({ length: Math.ceil(steps / run.steps) }, (_, round) =>
-    once.map(([at = 1, ...rest]) => [at + round * run.steps, ...rest]),
-  ).flat();
-  return { ...run, steps, players: [{ changes: changes.filter(([at = 0]) => at <= steps) }] };
-}
 
 /**
  * From a turned dial to the redrawn Strip in headless Chromium: from the key press until the browser has painted the
@@ -45,7 +31,7 @@ export async function turningFigures(): Promise<Figure[]> {
     await fetch(`${url}/api/levels/night-firing/runs/bench-long`, {
       method: 'PUT',
       headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(longRun()),
+      body: JSON.stringify(longRun(THREE_MINUTES)),
     });
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     const began = performance.now();
@@ -92,6 +78,7 @@ export async function turningFigures(): Promise<Figure[]> {
       { name: '… of which simulation, median', value: medianOf(simulations), unit: 'ms' },
       { name: 'first page usable, warm server', value: firstPage, unit: 'ms' },
       ...(await panningFigures(page, url)),
+      ...(await hourFigures(page, url)),
     ];
   } finally {
     await browser.close();

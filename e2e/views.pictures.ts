@@ -25,6 +25,7 @@ test('bench', async ({ page }) => {
   await page.screenshot(picture('bench-dark'));
   await page.getByRole('button', { name: 'Light' }).click();
   await page.keyboard.press('l');
+  await page.getByLabel('Find lines').fill('cooling basin 1');
   await page.getByRole('button', { name: /cooling basin 1 refused player 1/ }).click();
   await expect(page.getByRole('img', { name: /resting, 3\.4 s left/ })).toBeVisible();
   await page.getByRole('region', { name: 'What brought it about' }).waitFor();
@@ -50,6 +51,7 @@ test('evidence', async ({ page }) => {
   await expect(page.getByRole('region', { name: 'Chosen stretch' })).toBeVisible();
   await page.screenshot(picture('strip'));
   await page.goto('/levels/night-firing?run=night-firing-careful-walk');
+  await expect(page.getByText(/simulated in/)).toBeVisible();
   await page.keyboard.press('c');
   await page.getByRole('button', { name: 'Try each change alone' }).click();
   await expect(page.getByRole('table', { name: 'What each change does alone' })).toContainText('+15.8');
@@ -87,6 +89,7 @@ test('play', async ({ page }) => {
 test('play, seen from the side', async ({ page }) => {
   await page.goto('/levels/chimney-climb/play');
   const ledger = page.getByRole('complementary', { name: 'Live ledger' });
+  await expect(page.getByRole('group', { name: 'Readouts' })).toContainText(/0:00\.[3-9]/);
   await page.keyboard.down('d');
   await expect(ledger).toContainText('checkpoint');
   await page.keyboard.down('w');

@@ -50,6 +50,12 @@ function Lines({ run, lines, chosen, onChoose }: LinesProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const { first, last, onScroll } = useWindowed(scroller, lines.length, ROW_HEIGHT);
   const needleStep = useAppSelector((state) => state.bench.needleStep);
+  // It opens at the needle's moment.
+  const opened = useRef({ lines, needleStep });
+  useEffect(() => {
+    const at = opened.current.lines.findIndex(({ step }) => step >= opened.current.needleStep);
+    if (scroller.current !== null) scroller.current.scrollTop = Math.max(0, at - 2) * ROW_HEIGHT;
+  }, []);
   // The chosen line is kept in view when the list becomes another.
   useEffect(() => {
     const at = lines.findIndex(({ index }) => index === chosen);

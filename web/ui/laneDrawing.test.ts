@@ -1,0 +1,114 @@
+import { drawLanes, tickSeconds, type Lane } from './laneDrawing.ts';
+import type { Palette } from './palette.ts';
+
+interface Drawn {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** A surface that notes the lines drawn on it, and whether they are dashed. */
+function surface() {
+  const strokes: { readonly points: Drawn[]; readonly dashed: boolean; readonly colour: string }[] = [];
+  const texts: string[] = [];
+  const boxes: number[][] = [];
+  let points: Drawn[] = [];
+  let dashed = false;
+  const context = {
+    strokeStyle: '',
+    beginPath: () => void (points = []),
+    moveTo: (x: number, y: number) => void points.push({ x, y }),
+    lineTo: (x: number, y: number) => void points.push({ x, y }),
+    closePath: () => undefined,
+    fill: () => undefined,
+    setLineDash: (dash: readonly number[]) => void (dashed = dash.length > 0),
+    stroke() {
+      strokes.push({ points, dashed, colour: this.strokeStyle });
+    },
+    fillRect: () => undefined,
+    strokeRect: (...box: number[]) => void boxes.push(box),
+    fillText: (text: string) => void texts.push(text),
+  };
+  return { context: context as unknown as CanvasRenderingContext2D, strokes, texts, boxes };
+}
+
+const palette = { line: 'line', soft: 'soft', ink: 'ink' } as Palette;
+const lane = (parts: Partial<Lane>): Lane => ({
+  key: 'health',
+  name: 'health',
+  height: 54,
+  colour: 'mend',
+  filled: false,
+  low: 0,
+  high: 100,
+  lines: [],
+  bars: [],
+  ...parts,
+});
+/** An hour at 60 steps a second: full, but for one step in which it is nought. */
+const hour = new Float32Array(216_000).fill(100);
+hour[123_456] = 0;
+
+test('a dip of a single step in an hour is drawn, in whole and zoomed in', () => {
+  for (const view of [
+    { from: 0, to: 3600 },
+    { from: 2000, to: 2100 },
+    { from: 123_450 / 60, to: 123_470 / 60 },
+  ]) {
+    const { context, strokes } = surface();
+    drawLanes(context, [lane({ lines: [{ values: hour, dashed: false, beginsAt: 0 }] })], 800, view, 60, palette);
+    const main = strokes.filter(({ colour }) => colour === 'mend');
+    expect(main).toHaveLength(1);
+    const heights = main[0]!.points.map(({ y }) => y);
+    expect([Math.min(...heights), Math.max(...heights)]).toEqual([5, 49]);
+    const at = main[0]!.points.find(({ y }) => y === 49)!.x;
+    expect(at / 800).toBeCloseTo((123_456 / 60 - view.from) / (view.to - view.from), 1);
+    expect(Math.max(...main[0]!.points.map(({ x }) => x))).toBeLessThanOrEqual(800);
+  }
+});
+
+test('the other version is dashed; a line that begins later begins where its time is; what is out of view is not drawn', () => {
+  const { context, strokes } = surface();
+  const ten = new Float32Array(601).fill(50);
+  const lines = [
+    { values: ten, dashed: false, beginsAt: 0 },
+    { values: ten, dashed: true, beginsAt: 5 },
+    { values: ten, dashed: false, beginsAt: 100 },
+  ];
+  drawLanes(context, [lane({ lines })], 100, { from: 0, to: 20 }, 60, palette);
+  const drawn = strokes.filter(({ colour }) => colour === 'mend' || colour === 'soft');
+  expect(drawn.map(({ dashed }) => dashed)).toEqual([true, true, false]);
+  const ends = drawn.map(({ points }) => (points.length === 0 ? null : [points[0]!.x, points.at(-1)!.x]));
+  expect(ends).toEqual([[24, 75], null, [0, 50]]);
+});
+
+test('bars of what is in force keep to the view and say what they are where there is room', () => {
+  const { context, texts, boxes } = surface();
+  const bars = [
+    { from: -50, to: 5, text: '4 → 7.2' },
+    { from: 8, to: 8.1, text: 'short' },
+    { from: 60, to: 70, text: 'later' },
+  ];
+  drawLanes(context, [lane({ bars, height: 20 })], 400, { from: 0, to: 10 }, 60, palette);
+  expect(texts).toEqual(['4 → 7.2']);
+  const widths = boxes.filter(([, , , height]) => height === 14).map(([x, , width]) => [x, width]);
+  expect(widths).toEqual(
+    [
+      [-2, 202],
+      [320, 4],
+    ].map(([x, width]) => [x, expect.closeTo(width!, 6) as number]),
+  );
+});
+
+test('marks of the time axis are round figures, never closer than they can be read', () => {
+  for (const [duration, width] of [
+    [0.2, 800],
+    [3, 800],
+    [48, 800],
+    [3600, 800],
+    [7200, 300],
+  ] as const) {
+    const every = tickSeconds(duration, width);
+    expect((every / duration) * width).toBeGreaterThan(width === 300 ? 60 : 30);
+  }
+  expect([tickSeconds(48, 800), tickSeconds(3600, 800), tickSeconds(1, 900)]).toEqual([10, 600, 0.1]);
+});
