@@ -26,9 +26,11 @@ export function longRun(seconds: number): object {
 function endless(): object {
   const level = JSON.parse(readFileSync('demo/night-firing/level.json', 'utf8')) as {
     death: { returns: string };
+    ends: object;
     kinds: Record<string, { rules: Record<string, { becomes: object }> }>;
   };
   level.death.returns = 'always';
+  level.ends = {};
   for (const kind of Object.values(level.kinds)) {
     for (const rule of Object.values(kind.rules)) {
       if ('type' in rule.becomes && rule.becomes.type === 'spent') rule.becomes = { type: 'rests', seconds: 1 };

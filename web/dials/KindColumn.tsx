@@ -15,7 +15,7 @@ import {
   pointer,
 } from '@dial/core/level';
 import { needGaps, type NeedGap, type PlacementOutcome } from '@dial/core/session';
-import { Fragment, useState } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { removeKind } from '../state/authoring.ts';
 import { benchActions, onlyPlacement, type Selection } from '../state/bench.ts';
 import { setValue } from '../state/edits.ts';
@@ -54,6 +54,16 @@ function gapWords(gaps: readonly NeedGap[]): string | null {
   return gap >= 0
     ? `Back ${seconds} s before it was next needed, at ${clockTime(needSeconds)}, at the closest.`
     : `Needed at ${clockTime(needSeconds)}, ${seconds} s before it was back.`;
+}
+
+/** How long what rests was back when it was next needed, in the run on the Strip. */
+function Gap({ kindId, only }: { readonly kindId: string; readonly only: string | null }) {
+  const now = useAppSelector((state) => state.bench.simulated.now);
+  const words = useMemo(() => {
+    if (now === null) return null;
+    return gapWords(needGaps(now.level, kindId, ledgerOf(now)).filter(({ placement }) => only === null || placement === only));
+  }, [now, kindId, only]);
+  return words === null ? null : ` ${words}`;
 }
 
 /** What a number comes to, in words. */
@@ -213,8 +223,7 @@ export function KindColumn({
   readonly selection: Selection;
 }) {
   const store = useAppStore();
-  const now = useAppSelector((state) => state.bench.simulated.now);
-  const outcome = now?.outcome;
+  const outcome = useAppSelector((state) => state.bench.simulated.now?.outcome);
   const apart = useAppSelector((state) => state.bench.onlyThese);
   const placed = Object.values(level.placements).filter((placement) => placement.kind === kindId).length;
   const only = onlyPlacement(selection);
@@ -225,8 +234,6 @@ export function KindColumn({
   const kind = first === undefined ? kindOf(level, kindId) : kindOfPlacement(level, first);
   if (kind === undefined) return null;
   const derived = derivedOf(level, kind);
-  const gaps =
-    now === null ? null : gapWords(needGaps(now.level, kindId, ledgerOf(now)).filter(({ placement: id }) => only === null || id === only));
   return (
     <>
       <h2 className="flex items-center gap-2 text-base font-bold">
@@ -245,7 +252,7 @@ export function KindColumn({
         <p className="rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]" aria-live="polite">
           <b>In this run</b> {only === null ? '' : `${placementName(level, only)} was `}
           {usedWords(inRun)}
-          {gaps !== null && ` ${gaps}`}
+          <Gap kindId={kindId} only={only} />
         </p>
       )}
       {derived.length > 0 && (

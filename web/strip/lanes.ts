@@ -26,8 +26,18 @@ const MOVEMENT_NAMES: Readonly<Record<string, string>> = {
   control: 'control',
 };
 
-/** How many of an item the first player carries after each step. */
+const carriedKnown = new WeakMap<ShownRun, Map<string, Float32Array>>();
+
+/** How many of an item the first player carries after each step; worked out once for a run, since that of the ghost stays. */
 function carried(run: ShownRun, item: string): Float32Array {
+  const known = carriedKnown.get(run) ?? new Map<string, Float32Array>();
+  carriedKnown.set(run, known);
+  const counts = known.get(item) ?? countCarried(run, item);
+  known.set(item, counts);
+  return counts;
+}
+
+function countCarried(run: ShownRun, item: string): Float32Array {
   const counts = new Float32Array(run.steps + 1);
   const lines = ledgerOf(run).flatMap((line) => (line.type === 'item' && line.item === item && line.toucher === 'player 1' ? [line] : []));
   counts.fill(lines[0]?.before ?? run.outcome.players[0]?.items[item] ?? 0);
