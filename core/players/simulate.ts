@@ -36,7 +36,7 @@ export interface Recording extends Lanes {
   readonly digest: string;
   /** Digests of the players after each second. */
   readonly marks: readonly string[];
-  /** Seconds from which the session parts from the run as it was recorded; null when it does not, or that is not known. */
+  /** Seconds after which the session parts from the run as it was recorded, within the next; null when it does not, or that is not known. */
   readonly partsAtSeconds: number | null;
   /** State every `snapshotSteps` steps, from step 0. */
   readonly snapshots: readonly Uint8Array[];
@@ -89,11 +89,11 @@ function cutLanes(lanes: Lanes, length: number): Lanes {
   return { x: cut(lanes.x), y: cut(lanes.y), speed: cut(lanes.speed), meters };
 }
 
-/** The first second at which marks differ from those of the run; null when none does, or they cannot be compared. */
+/** The last second up to which the marks are those of the run, before one that differs; null when none does, or they cannot be compared. */
 function partsAt(run: Run, marks: readonly string[], rate: number): number | null {
   if (run.rate !== rate) return null;
   const different = run.marks.findIndex((mark, index) => marks[index] !== mark);
-  return different < 0 ? null : different + 1;
+  return different < 0 ? null : different;
 }
 
 /** Simulates a run on a compiled level from start to end and keeps the whole recording. */

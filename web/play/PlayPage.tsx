@@ -17,7 +17,7 @@ import { LiveLedger } from './LiveLedger.tsx';
 import { PlayControls, SPEEDS } from './PlayControls.tsx';
 import { PlayStage } from './PlayStage.tsx';
 import { Readouts } from './Readouts.tsx';
-import { keepSound, keepWatched, readSound, readWatched } from './remembered.ts';
+import { keepSound, keepWatched, readSound, readWatched, type Sound } from './remembered.ts';
 import { usePlayLoop } from './usePlayLoop.ts';
 import { Inspect, Watch } from './Watch.tsx';
 
@@ -99,17 +99,20 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
     const change = document.fullscreenElement === null ? document.documentElement.requestFullscreen() : document.exitFullscreen();
     change.catch((error: unknown) => setTrouble(`The browser does not fill the screen: ${reasonOf(error)}`));
   };
-  const mute = (): void => {
-    const next = { ...sound, muted: !sound.muted };
+  const hear = (next: Sound): void => {
     setSound(next);
     keepSound(next);
+  };
+  const watch = (keys: readonly string[]): void => {
+    setWatched(keys);
+    keepWatched(open.id, keys);
   };
 
   const commands: Readonly<Record<string, () => void>> = {
     KeyP: toggle,
     KeyN: oneStep,
     KeyR: restart,
-    KeyM: mute,
+    KeyM: () => hear({ ...sound, muted: !sound.muted }),
     KeyG: fullScreen,
     BracketLeft: () => faster(-1),
     BracketRight: () => faster(1),
@@ -200,32 +203,18 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
             onSpeed={setSpeed}
             onRestart={restart}
             onFullScreen={fullScreen}
-            onSound={(next) => {
-              setSound(next);
-              keepSound(next);
-            }}
+            onSound={hear}
             onStartFrom={(id) => void navigate(id === null ? `${bench}/play` : `${bench}/play?from=${encodeURIComponent(id)}`)}
           />
         </main>
         <aside aria-label="Live ledger" className="flex w-[270px] shrink-0 flex-col border-l-[1.5px] border-ink bg-paper">
-          <Watch
-            level={level}
-            moment={moment}
-            watched={watched}
-            onWatch={(keys) => {
-              setWatched(keys);
-              keepWatched(open.id, keys);
-            }}
-          />
+          <Watch level={level} moment={moment} watched={watched} onWatch={watch} />
           {inspected !== null && (
             <Inspect
               level={level}
               moment={moment}
               watched={watched}
-              onWatch={(keys) => {
-                setWatched(keys);
-                keepWatched(open.id, keys);
-              }}
+              onWatch={watch}
               placement={inspected}
               lines={game.lines()}
               onClose={() => setInspected(null)}

@@ -56,7 +56,7 @@ interface PartingProps {
 /** Where the session is no longer the one that was recorded, since the level has changed. Digests are kept for each second, so it is told to a second. */
 function Parting({ seconds, view, width, rate }: PartingProps) {
   const dispatch = useAppDispatch();
-  const share = (seconds - 1 - view.from) / (view.to - view.from);
+  const share = (seconds - view.from) / (view.to - view.from);
   if (share < 0 || share > 1) return null;
   const right = share > 0.6;
   const at = LABEL_WIDTH + share * width;
@@ -66,9 +66,9 @@ function Parting({ seconds, view, width, rate }: PartingProps) {
       title="From here the session is not the one that was recorded: the level has changed since."
       className={`absolute top-0 z-10 h-[17px] cursor-pointer bg-panel px-1 text-[10.5px] whitespace-nowrap hover:underline ${right ? '-translate-x-full border-r-2' : 'border-l-2'} border-ink`}
       style={{ left: at }}
-      onClick={() => dispatch(benchActions.needleMoved((seconds - 1) * rate))}
+      onClick={() => dispatch(benchActions.needleMoved(seconds * rate))}
     >
-      parts from the recording at {clockTime(seconds - 1, 0)}
+      parts from the recording at {clockTime(seconds, 0)}
     </button>
   );
 }
