@@ -359,23 +359,29 @@ export function lowerToBoundary(table: ShapeTable, i: number, j: number, motion:
   if (distance < nearest.distance) nearest.distance = distance;
 }
 
+/** The same for a disc against a box, from the box's middle to the disc's. */
+function discToBox(table: ShapeTable, disc: number, box: number, fromX: number, fromY: number): number {
+  const cos = table.cos[box] as number;
+  const sin = table.sin[box] as number;
+  const px = Math.abs(fromX * cos + fromY * sin) - (table.a[box] as number);
+  const py = Math.abs(fromY * cos - fromX * sin) - (table.b[box] as number);
+  const radius = table.a[disc] as number;
+  if (px <= 0 && py <= 0) return radius - Math.max(px, py);
+  const outX = px > 0 ? px : 0;
+  const outY = py > 0 ? py : 0;
+  return Math.abs(Math.sqrt(outX * outX + outY * outY) - radius);
+}
+
 function boundaryDistance(table: ShapeTable, i: number, j: number, { x, y }: Motion): number {
   const fromX = x + (table.x[i] as number) - (table.x[j] as number);
   const fromY = y + (table.y[i] as number) - (table.y[j] as number);
-  if (table.type[i] === CIRCLE && table.type[j] === CIRCLE) {
+  const type = table.type[i];
+  const other = table.type[j];
+  if (type === CIRCLE && other === CIRCLE) {
     return Math.abs(Math.sqrt(fromX * fromX + fromY * fromY) - (table.a[i] as number) - (table.a[j] as number));
   }
-  if (table.type[i] === CIRCLE && table.type[j] === BOX) {
-    const cos = table.cos[j] as number;
-    const sin = table.sin[j] as number;
-    const px = Math.abs(fromX * cos + fromY * sin) - (table.a[j] as number);
-    const py = Math.abs(fromY * cos - fromX * sin) - (table.b[j] as number);
-    const radius = table.a[i] as number;
-    if (px <= 0 && py <= 0) return radius - Math.max(px, py);
-    const outX = px > 0 ? px : 0;
-    const outY = py > 0 ? py : 0;
-    return Math.abs(Math.sqrt(outX * outX + outY * outY) - radius);
-  }
+  if (type === CIRCLE && other === BOX) return discToBox(table, i, j, fromX, fromY);
+  if (type === BOX && other === CIRCLE) return discToBox(table, j, i, -fromX, -fromY);
   const apart = Math.sqrt(fromX * fromX + fromY * fromY) - (table.reach[i] as number) - (table.reach[j] as number);
   return apart > 0 ? apart : 0;
 }

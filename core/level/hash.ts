@@ -5,42 +5,46 @@ import { canonicalText } from './order.ts';
  * (Appleby, public domain). Not for secrets: for telling two sessions or documents apart.
  */
 export interface Digest {
-  addInteger(value: number): void;
-  /** Adds the exact bits of a number. */
-  addNumber(value: number): void;
-  addBytes(bytes: Uint8Array): void;
+  /** Adds integers of at most 32 bits. */
+  addIntegers(values: Int32Array | Uint8Array | Uint16Array): void;
+  /** Adds the code units of a text. */
+  addText(text: string): void;
   /** Sixteen hexadecimal digits. */
   text(): string;
 }
 
 export function createDigest(): Digest {
-  let high = 0x9e3779b9 | 0;
-  let low = 0x85ebca6b | 0;
-  const number = new Float64Array(1);
-  const halves = new Int32Array(number.buffer);
+  // Kept in typed arrays: numbers of 32 bits in variables of a closure may each be put on the heap.
+  const lanes = Int32Array.of(0x9e3779b9, 0x85ebca6b);
 
-  const addInteger = (value: number): void => {
-    low = Math.imul(low ^ value, 0xcc9e2d51);
-    low ^= low >>> 15;
-    high = Math.imul(high ^ low ^ value, 0x1b873593);
-    high ^= high >>> 13;
-  };
-  const addNumber = (value: number): void => {
-    number[0] = value === 0 ? 0 : value;
-    addInteger(halves[0] as number);
-    addInteger(halves[1] as number);
-  };
-  const addBytes = (bytes: Uint8Array): void => {
-    for (const byte of bytes) addInteger(byte);
+  const addIntegers: Digest['addIntegers'] = (values) => {
+    let high = lanes[0] as number;
+    let low = lanes[1] as number;
+    for (let at = 0; at < values.length; at += 1) {
+      const value = values[at] as number;
+      low = Math.imul(low ^ value, 0xcc9e2d51);
+      low ^= low >>> 15;
+      high = Math.imul(high ^ low ^ value, 0x1b873593);
+      high ^= high >>> 13;
+    }
+    lanes[0] = high;
+    lanes[1] = low;
   };
   const hex = (lane: number): string => (lane >>> 0).toString(16).padStart(8, '0');
-  return { addInteger, addNumber, addBytes, text: () => hex(high) + hex(low) };
+  return {
+    addIntegers,
+    addText(text) {
+      const units = new Uint16Array(text.length);
+      for (let at = 0; at < text.length; at += 1) units[at] = text.charCodeAt(at);
+      addIntegers(units);
+    },
+    text: () => hex(lanes[0] as number) + hex(lanes[1] as number),
+  };
 }
 
 /** The key under which everything computed from a document is stored. */
 export function documentHash(document: unknown): string {
   const digest = createDigest();
-  const text = canonicalText(document);
-  for (let index = 0; index < text.length; index += 1) digest.addInteger(text.charCodeAt(index));
+  digest.addText(canonicalText(document));
   return digest.text();
 }

@@ -46,31 +46,47 @@ export interface Recording extends Lanes {
 /** Seconds of session between two snapshots. */
 const SNAPSHOT_SECONDS = 5;
 
-/** The digest of a session: every player's motion and meters at each step, then the whole closing state. */
-function createSessionDigest() {
-  const digest = createDigest();
-  const addPlayers = (into: typeof digest, { state, compiled }: Session): void => {
-    for (let player = 0; player < compiled.playerCount; player += 1) {
-      into.addNumber(state.playerX[player] as number);
-      into.addNumber(state.playerY[player] as number);
-      into.addNumber(state.velocityX[player] as number);
-      into.addNumber(state.velocityY[player] as number);
-    }
-    const { meter, items } = state;
-    for (let cell = 0; cell < meter.length; cell += 1) into.addNumber(meter[cell] as number);
-    for (let item = 0; item < items.length; item += 1) into.addInteger(items[item] as number);
-  };
+/** Every player's motion, meters and items, as the words that a digest is made of. */
+function createPlayerWords({ state, compiled }: Session): { readonly words: Int32Array; fill(): void } {
+  const { meter, items } = state;
+  const count = 4 * compiled.playerCount + meter.length;
+  const buffer = new ArrayBuffer(8 * count + 4 * items.length);
+  const numbers = new Float64Array(buffer, 0, count);
+  const integers = new Int32Array(buffer, 8 * count);
   return {
-    afterStep(session: Session): void {
-      addPlayers(digest, session);
+    words: new Int32Array(buffer),
+    fill() {
+      let at = 0;
+      // Nought has two signs, which are the same number: adding nought leaves one.
+      for (let player = 0; player < compiled.playerCount; player += 1, at += 4) {
+        numbers[at] = (state.playerX[player] as number) + 0;
+        numbers[at + 1] = (state.playerY[player] as number) + 0;
+        numbers[at + 2] = (state.velocityX[player] as number) + 0;
+        numbers[at + 3] = (state.velocityY[player] as number) + 0;
+      }
+      for (let cell = 0; cell < meter.length; cell += 1, at += 1) numbers[at] = (meter[cell] as number) + 0;
+      for (let item = 0; item < items.length; item += 1) integers[item] = items[item] as number;
     },
-    mark(session: Session): string {
+  };
+}
+
+/** The digest of a session: every player's motion, meters and items at each step, then the whole closing state. */
+function createSessionDigest(session: Session) {
+  const digest = createDigest();
+  const players = createPlayerWords(session);
+  return {
+    afterStep(): void {
+      players.fill();
+      digest.addIntegers(players.words);
+    },
+    /** The digest of the players as they were after the last step. */
+    mark(): string {
       const own = createDigest();
-      addPlayers(own, session);
+      own.addIntegers(players.words);
       return own.text();
     },
-    finish(session: Session): string {
-      digest.addBytes(snapshot(session));
+    finish(): string {
+      digest.addIntegers(snapshot(session));
       return digest.text();
     },
   };
@@ -101,7 +117,7 @@ export function simulate(compiled: Compiled, run: Run): Recording {
   const reader = readInputs(run, compiled.rate);
   const ledger = createLedger();
   const session = createSession(compiled, ledger, sessionOptions(compiled, run));
-  const digest = createSessionDigest();
+  const digest = createSessionDigest(session);
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   const snapshotSteps = SNAPSHOT_SECONDS * compiled.rate;
   const length = reader.steps + 1;
@@ -124,14 +140,14 @@ export function simulate(compiled: Compiled, run: Run): Recording {
       }
     }
     if (at % snapshotSteps === 0) snapshots.push(snapshot(session));
-    if (at > 0 && at % compiled.rate === 0) marks.push(digest.mark(session));
   };
   sample();
   while (!hasEnded(session) && stepOf(session) < reader.steps) {
     reader.read(stepOf(session) + 1, inputs);
     step(session, inputs);
     sample();
-    digest.afterStep(session);
+    digest.afterStep();
+    if (stepOf(session) % compiled.rate === 0) marks.push(digest.mark());
   }
   const steps = stepOf(session);
   endSession(session, 0);
@@ -144,7 +160,7 @@ export function simulate(compiled: Compiled, run: Run): Recording {
     lines: ledger.lines,
     contacts: ledger.contacts,
     outcome: outcomeOf(session),
-    digest: digest.finish(session),
+    digest: digest.finish(),
     marks,
     partsAtSeconds: partsAt(run, marks, compiled.rate),
     snapshots,

@@ -31,7 +31,7 @@ export function formsOf(level: Level): { forms: Form[]; kindCount: number; formO
 /** The number an id is known by in random draws: it does not shift when others are added. */
 export function idHash(id: string): number {
   const digest = createDigest();
-  for (let index = 0; index < id.length; index += 1) digest.addInteger(id.charCodeAt(index));
+  digest.addText(id);
   return parseInt(digest.text().slice(0, 8), 16) | 0;
 }
 

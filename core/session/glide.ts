@@ -2,9 +2,11 @@ import { met, slide } from '../geometry/index.ts';
 import { INPUT_WIDTH, LIFE, PHASE } from './codes.ts';
 import { stepsAhead } from './ahead.ts';
 import { firstPair } from './contacts.ts';
+import { itemsRest } from './items.ts';
 import type { PlayerMotion, Session } from './running.ts';
 import { CLOCK, NEVER } from './state.ts';
 import { phaseFor } from './things.ts';
+import { stepsAtRest } from './travel.ts';
 
 /**
  * Gliding: a player whose velocity did not change in a step, and whose keys stay the same, goes on by the same motion,
@@ -139,7 +141,7 @@ export function lookAhead(session: Session): void {
   const step = state.clock[CLOCK.step] as number;
   scratch.quietUntil = 0;
   if (!compiled.canGlide || session.exhaustive) return;
-  let quiet = !compiled.movesThings && compiled.itemRuleCount === 0;
+  let quiet = true;
   let until = NEVER;
   for (let player = 0; player < compiled.playerCount; player += 1) {
     const motion = scratch.motions[player] as PlayerMotion;
@@ -158,6 +160,7 @@ export function lookAhead(session: Session): void {
     }
     until = Math.min(until, motion.glideUntil);
     quiet = quiet && (!compiled.meters.regenerates || metersRest(session, player));
+    quiet = quiet && (compiled.itemRuleCount === 0 || itemsRest(session, player));
   }
   if (!quiet || until <= step) return;
   const event = events[state.clock[CLOCK.events] as number];
@@ -169,5 +172,6 @@ export function lookAhead(session: Session): void {
     motion.moves = state.life[player] === LIFE.alive;
     motion.changed = (state.changes[player] as number) > 0;
   }
-  scratch.quietUntil = Math.min(until, (state.clock[CLOCK.nextDue] as number) - 1);
+  until = Math.min(until, (state.clock[CLOCK.nextDue] as number) - 1);
+  scratch.quietUntil = step + stepsAtRest(session, until - step);
 }

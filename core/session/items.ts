@@ -148,6 +148,19 @@ export function runItemRules(session: Session, player: number): void {
   }
 }
 
+/** Whether nothing a player carries or holds changes a meter as time goes by. */
+export function itemsRest(session: Session, player: number): boolean {
+  const { compiled, state } = session;
+  const { rules, effects } = compiled;
+  for (let rule = compiled.firstItemRule; rule < compiled.firstItemRule + compiled.itemRuleCount; rule += 1) {
+    if (rules.setOffBy[rule] === SET_OFF_BY['use held'] || state.itemUses[ruleState(session, player, rule)] !== 1) continue;
+    for (let effect = rules.effectStart[rule] as number; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
+      if (effects.op[effect] === EFFECT.meter) return false;
+    }
+  }
+  return true;
+}
+
 /** The next item that can be held, after the one held; nothing comes after the last. */
 export function holdNext(session: Session, player: number): void {
   const { compiled, state } = session;

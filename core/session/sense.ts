@@ -330,13 +330,31 @@ function apart({ scratch: { range } }: Session, a: number, b: number): boolean {
   );
 }
 
+/** How far the nearest boundary of contact between two travellers that do not turn is, from where they are now. Units. */
+function betweenTravellers(session: Session, own: number, other: number): number {
+  const { compiled, state } = session;
+  const { shapes, forms } = compiled;
+  const ownForm = state.form[own] as number;
+  const form = state.form[other] as number;
+  still.x = placeX(session, own) - placeX(session, other);
+  still.y = placeY(session, own) - placeY(session, other);
+  const apart = Math.sqrt(still.x * still.x + still.y * still.y) - (forms.reach[ownForm] as number) - (forms.reach[form] as number);
+  if (apart > 0) return apart;
+  still.grow = forms.grow[form] as number;
+  nearest.distance = Infinity;
+  for (let shape = forms.shapeStart[form] as number; shape < (forms.shapeStart[form + 1] as number); shape += 1) {
+    for (let at = forms.shapeStart[ownForm] as number; at < (forms.shapeStart[ownForm + 1] as number); at += 1) {
+      lowerToBoundary(shapes, at, shape, still);
+    }
+  }
+  return nearest.distance;
+}
+
 /** Steps within which a traveller cannot come to, or from, touching another. */
 function stepsToTravellers(session: Session, traveller: number): number {
   const { compiled, state } = session;
   const own = compiled.travellers.placement[traveller] as number;
-  const ownForm = state.form[own] as number;
-  const x = placeX(session, own);
-  const y = placeY(session, own);
+  const turns = compiled.forms.turns[state.form[own] as number] === 1;
   const speed = travelSpeed(session, traveller);
   let least = Infinity;
   const { start, other: others } = compiled.meetings;
@@ -347,10 +365,8 @@ function stepsToTravellers(session: Session, traveller: number): number {
     const placement = compiled.travellers.placement[other] as number;
     const form = state.form[placement] as number;
     if (form < 0 || compiled.forms.senses[form] === 0 || apart(session, traveller, other)) continue;
-    if (state.drawnBy[other] !== -1 || compiled.forms.turns[form] === 1) return 1;
-    const dx = placeX(session, placement) - x;
-    const dy = placeY(session, placement) - y;
-    const gap = Math.sqrt(dx * dx + dy * dy) - (compiled.forms.reach[ownForm] as number) - (compiled.forms.reach[form] as number) - HAIR;
+    if (turns || state.drawnBy[other] !== -1 || compiled.forms.turns[form] === 1) return 1;
+    const gap = betweenTravellers(session, own, placement) - HAIR;
     const closing = speed + travelSpeed(session, other);
     if (closing > 0) least = Math.min(least, gap / closing);
     if (least <= 0) return 1;

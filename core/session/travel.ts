@@ -1,6 +1,6 @@
 import { beginTrack, curveArea, extendTrack, rebound, slide, type Hull, type Track } from '../geometry/index.ts';
 import { GLIDING, LIFE, LINE, PHASE, SET_OFF_BY, TRAVEL } from './codes.ts';
-import { mayAct, touched } from './acting.ts';
+import { mayAct, phaseReason, touched } from './acting.ts';
 import { moveSolid } from './chain.ts';
 import { NONE, note } from './lines.ts';
 import type { PlayerMotion, Session } from './running.ts';
@@ -141,15 +141,49 @@ function drift(session: Session, traveller: number, form: number): void {
   state.travelVelocityY[traveller] = body.velocityY;
 }
 
+/** How far a player goes in each step of a glide, at most. */
+const glideWay = (motion: PlayerMotion): number => Math.abs(motion.wayX) + Math.abs(motion.wayY) + HAIR;
+
+/** How much nearer to a magnet a player may have come by its last step. */
+const cameNearer = ({ compiled }: Session, motion: PlayerMotion): number =>
+  (motion.gone === GLIDING ? glideWay(motion) : motion.gone) + compiled.fastest * compiled.stepSeconds;
+
 /** Whether no player can have come into reach of a magnet since that was last looked at. */
-function magnetsFar({ compiled, scratch }: Session): boolean {
+function magnetsFar(session: Session): boolean {
   let far = true;
-  for (const motion of scratch.motions) {
-    const gone = motion.gone === GLIDING ? Math.abs(motion.wayX) + Math.abs(motion.wayY) + HAIR : motion.gone;
-    motion.magnetSlack -= gone + compiled.fastest * compiled.stepSeconds;
+  for (const motion of session.scratch.motions) {
+    motion.magnetSlack -= cameNearer(session, motion);
     if (motion.magnetSlack <= 0) far = false;
   }
   return far;
+}
+
+/** For how many of so many steps nothing but what follows paths can move, while all players glide on. */
+export function stepsAtRest(session: Session, steps: number): number {
+  const { compiled, scratch } = session;
+  if (!compiled.movesThings) return steps;
+  if (scratch.stirs) return 0;
+  let rest = steps;
+  for (const motion of scratch.motions) {
+    const each = glideWay(motion) + compiled.fastest * compiled.stepSeconds;
+    rest = Math.min(rest, Math.floor((motion.magnetSlack - cameNearer(session, motion)) / each));
+  }
+  if (rest <= 0) return 0;
+  // These steps are made without looking at magnets: what they use up is taken off now.
+  for (const motion of scratch.motions) motion.magnetSlack -= rest * (glideWay(motion) + compiled.fastest * compiled.stepSeconds);
+  return rest;
+}
+
+/** Whether a thing is in a phase, for a player, in which none of its arrival rules acts: until it changes it draws nobody. */
+function isIdle(session: Session, placement: number, player: number): boolean {
+  const { compiled, state } = session;
+  const { rules, forms } = compiled;
+  const form = state.form[placement] as number;
+  const phase = phaseFor(session, placement, player);
+  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+    if (rules.setOffBy[rule] === SET_OFF_BY.arriving && phaseReason(session, placement, rule, phase) === NONE) return false;
+  }
+  return true;
 }
 
 /** Works out how far each player can go before it may come into reach of a magnet that draws nobody. */
@@ -161,6 +195,7 @@ function lookAtMagnets(session: Session): void {
     const form = state.form[placement] as number;
     if (form < 0 || compiled.magnets.has[form] === 0) continue;
     for (let player = 0; player < compiled.playerCount; player += 1) {
+      if (isIdle(session, placement, player)) continue;
       const motion = scratch.motions[player] as PlayerMotion;
       const slack = distanceTo(session, player, placement) - (compiled.magnets.reach[form] as number) - HAIR;
       motion.magnetSlack = Math.min(motion.magnetSlack, slack);

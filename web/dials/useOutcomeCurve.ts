@@ -11,6 +11,9 @@ const SAMPLES = 21;
 const STEPS_AROUND = 30;
 const SETTLE_MILLISECONDS = 120;
 
+/** Simulated at a time: what is no longer wanted is given up after so many, and takes no more time from what is. */
+const AT_A_TIME = 3;
+
 /** The closing health for values around the dial in hand, simulated aside once it has come to rest. */
 export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
   const level = useAppSelector((state) => state.bench.open?.level ?? null);
@@ -33,14 +36,16 @@ export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
         return Math.max(min, Math.min(max, snap(centre + share * STEPS_AROUND * step, step)));
       });
       const values = [...new Set(around)];
-      curveAlong({ level, run, paths: kept.split(' '), values, meter: 'health' }).then(
-        (outcomes) => {
-          if (wanted) setCurve({ path, meter: 'health', values, outcomes });
-        },
-        () => {
-          if (wanted) setCurve(null); // The curve is an extra: without it the dial turns just the same.
-        },
-      );
+      const simulateAll = async (): Promise<void> => {
+        const outcomes: (number | null)[] = [];
+        while (wanted && outcomes.length < values.length) {
+          const some = values.slice(outcomes.length, outcomes.length + AT_A_TIME);
+          outcomes.push(...(await curveAlong({ level, run, paths: kept.split(' '), values: some, meter: 'health' })));
+        }
+        if (wanted) setCurve({ path, meter: 'health', values, outcomes });
+      };
+      // The curve is an extra: without it the dial turns just the same.
+      simulateAll().catch(() => wanted && setCurve(null));
     }, SETTLE_MILLISECONDS);
     return () => {
       wanted = false;

@@ -1,5 +1,6 @@
 import { allKinds, inOrder, type Level } from '@dial/core/level';
 import { ledgerOf } from '../state/lines.ts';
+import { peak } from '../ui/extremes.ts';
 import type { Lane, LaneLine } from '../ui/laneDrawing.ts';
 import type { Palette } from '../ui/palette.ts';
 import type { ComparedRun } from './useRuns.ts';
@@ -55,7 +56,7 @@ export function comparedLanes(
       const values = of(run);
       return values === undefined ? [] : [{ values, dashed: false, beginsAt: begins[index] ?? 0 }];
     });
-    const most = lines.reduce((peak, { values }) => values.reduce((top, value) => Math.max(top, value), peak), 0);
+    const most = Math.max(0, ...lines.map(({ values }) => peak(values)));
     return { key, name, height: 64, colour, filled: false, low, high: high ?? Math.max(1, most) * 1.05, lines, bars: [] };
   };
   const meters = inOrder(level.meters).map(([id, { name, lower, upper }]) => {

@@ -13,13 +13,13 @@ const run = z.custom<Run>((value) => typeof value === 'object' && value !== null
 
 const route = z.custom<Route>((value) => value === null || (typeof value === 'object' && 'wayPoints' in value)).nullable();
 
-/** A route is walked anew on the level, in place of the inputs of the run. */
-export const SimulateRequest = z.strictObject({ side: Side, level, run, route });
+/** A run is sent once: null stands for the one sent last. A route is walked anew on the level, in place of its inputs. */
+export const SimulateRequest = z.strictObject({ side: Side, level, run: run.nullable(), route });
 export type SimulateRequest = z.infer<typeof SimulateRequest>;
 export const MomentRequest = z.strictObject({ side: Side, step: z.int().min(0) });
 export const CurveRequest = z.strictObject({
   level,
-  run,
+  run: run.nullable(),
   paths: z.array(z.string()).max(5000),
   values: z.array(z.number()).max(64),
   meter: z.string(),

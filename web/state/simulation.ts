@@ -1,21 +1,42 @@
 import type { Level, Route } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import { wrap, type Remote } from 'comlink';
-import type { CurveRequest, SimulatedRun, SimulationApi } from './protocol.ts';
+import type { CurveRequest, SimulatedRun, SimulateRequest, SimulationApi } from './protocol.ts';
 
 /**
  * The simulation workers: one for what is on screen, a second for what may be late (the curves behind dials).
  * They are started with the page, so that they are warm when the first dial is turned.
  */
-function startWorker(): { readonly api: Remote<SimulationApi>; readonly worker: Worker } {
+interface SimulationWorker {
+  readonly api: Remote<SimulationApi>;
+  readonly worker: Worker;
+  /** The request with its run left out where the worker has it already: it is long, and the same from turn to turn. */
+  readonly lean: <Request extends { readonly run: Run | null }>(request: Request) => Request;
+}
+
+function startWorker(): SimulationWorker {
   const worker = new Worker(new URL('./simulation.worker.ts', import.meta.url), { type: 'module' });
-  return { api: wrap<SimulationApi>(worker), worker };
+  let sent: Run | null = null;
+  return {
+    api: wrap<SimulationApi>(worker),
+    worker,
+    lean: (request) => {
+      const known = request.run === sent;
+      sent = request.run;
+      return known ? { ...request, run: null } : request;
+    },
+  };
 }
 
 const main = startWorker();
-let aside: ReturnType<typeof startWorker> | null = null;
+let aside: SimulationWorker | null = null;
 
-export const simulation = main.api;
+/** What is on screen: simulates it, and answers what is asked about it. */
+export const simulation = {
+  simulate: (request: SimulateRequest): Promise<SimulatedRun> => main.api.simulate(main.lean(request)),
+  momentAt: main.api.momentAt,
+  why: main.api.why,
+};
 
 /** Tells when the worker breaks, so that the page can say so. */
 export function onWorkerFailure(listener: (message: string) => void): void {
@@ -27,13 +48,13 @@ export function onWorkerFailure(listener: (message: string) => void): void {
 /** Simulates a run on a level aside, without putting it on screen. */
 export async function simulateOnce(level: Level, run: Run, route: Route | null = null): Promise<SimulatedRun> {
   aside ??= startWorker();
-  return aside.api.simulate({ side: 'now', level, run, route });
+  return aside.api.simulate(aside.lean({ side: 'now', level, run, route }));
 }
 
 /** Closing values of a meter along a dial, computed in the second worker. */
 export async function curveAlong(request: CurveRequest): Promise<(number | null)[]> {
   aside ??= startWorker();
-  return aside.api.curve(request);
+  return aside.api.curve(aside.lean(request));
 }
 
 /**

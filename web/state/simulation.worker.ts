@@ -25,6 +25,15 @@ function nearestOf(found: Kept, placement: string): Nearest | null {
   return known.get(placement) ?? null;
 }
 
+let sentLast: Run | null = null;
+
+/** The run of a request: the one it brings along, else the one sent last. */
+function runOf(sent: Run | null): Run {
+  sentLast = sent ?? sentLast;
+  if (sentLast === null) throw new Error('no run was sent');
+  return sentLast;
+}
+
 const used = ({ count, width, values }: Rows): { count: number; values: Float64Array } => ({
   count,
   values: values.slice(0, count * width),
@@ -32,7 +41,8 @@ const used = ({ count, width, values }: Rows): { count: number; values: Float64A
 
 const api: SimulationApi = {
   simulate(request) {
-    const { side, level, run: recorded, route } = SimulateRequest.parse(request);
+    const { side, level, run: sent, route } = SimulateRequest.parse(request);
+    const recorded = runOf(sent);
     const began = performance.now();
     const compiled = compile(level);
     const walk = route === null ? null : walkRoute(compiled, route, { seed: recorded.seed, start: recorded.start });
@@ -68,7 +78,8 @@ const api: SimulationApi = {
   },
 
   curve(request) {
-    const { level, run, paths, values, meter } = CurveRequest.parse(request);
+    const { level, run: sent, paths, values, meter } = CurveRequest.parse(request);
+    const run = runOf(sent);
     return values.map((value) => {
       const turned = produce(level, (draft) => {
         for (const path of paths) writeTo(draft, path, value);

@@ -2,6 +2,7 @@ import { inOrder } from '@dial/core/level';
 import { plainNumber } from '@dial/core/formats';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
+import { peak } from '../ui/extremes.ts';
 import type { Palette } from '../ui/palette.ts';
 import type { Lane, LaneBar, LaneLine } from '../ui/laneDrawing.ts';
 
@@ -15,8 +16,6 @@ export interface Arrangement {
   readonly hidden: readonly string[];
   readonly folded: readonly string[];
 }
-
-const peak = (values: Float32Array): number => values.reduce((most, value) => Math.max(most, value), 0);
 
 const MOVEMENT_NAMES: Readonly<Record<string, string>> = {
   speed: 'walk speed',

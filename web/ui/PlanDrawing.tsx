@@ -6,6 +6,7 @@ import { usePalette, type Palette } from './palette.ts';
 import { fitPlan, type PlanScale } from './planScale.ts';
 import { PlanFlourishes, type ShownFlourish } from './PlanFlourishes.tsx';
 import { PlanSpots } from './PlanSpots.tsx';
+import { StillLine } from './StillLine.tsx';
 import { FONT, Thing, type OnPress } from './PlanThing.tsx';
 import { useFontsReady } from './useFontsReady.ts';
 
@@ -126,7 +127,7 @@ const Solids = memo(function Solids({ solids, scale, palette, selected, hidden, 
     return (
       <Group key={id} x={x} y={y} onMouseDown={(event) => onPress?.({ solid: id }, event.evt)} name={`solid ${id}`}>
         <Rect width={width} height={height} fill={ink} opacity={whole ? 1 : 0.25} stroke={ink} strokeWidth={0.7} />
-        {!whole && solid.sides.includes('top') && <Line points={[0, 0, width, 0]} stroke={ink} strokeWidth={3} />}
+        {!whole && solid.sides.includes('top') && <StillLine points={[0, 0, width, 0]} stroke={ink} strokeWidth={3} />}
         {selected === id && (
           <Rect
             x={-4}

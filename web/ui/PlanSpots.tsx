@@ -1,9 +1,10 @@
 import { inOrder, kindOfPlacement, pointer, type Destination, type Kind, type Level } from '@dial/core/level';
 import { memo } from 'react';
-import { Arrow, Circle, Group, Line, Rect, Text } from 'react-konva';
+import { Circle, Group, Rect, Text } from 'react-konva';
 import type { Palette } from './palette.ts';
 import type { PlanScale } from './planScale.ts';
 import { FONT, type OnPress } from './PlanThing.tsx';
+import { StillArrow, StillLine } from './StillLine.tsx';
 
 /** The points a kind sends players to. */
 function pointsSentTo(kind: Kind): string[] {
@@ -83,7 +84,7 @@ export const PlanSpots = memo(function PlanSpots({ level, scale, palette, select
           const ink = own ? palette.needle : palette.soft;
           return (
             <Group key={path}>
-              <Line
+              <StillLine
                 points={spots.flatMap(({ x, y }) => [scale.x(x), scale.y(y)])}
                 closed={closed}
                 stroke={ink}
@@ -121,7 +122,7 @@ export const PlanSpots = memo(function PlanSpots({ level, scale, palette, select
         const to = level.points[point];
         const from = at(id);
         return to === undefined ? null : (
-          <Arrow
+          <StillArrow
             key={`${id} ${point}`}
             points={[scale.x(from.x), scale.y(from.y), scale.x(to.x), scale.y(to.y)]}
             stroke={colour}
@@ -148,8 +149,8 @@ export const PlanSpots = memo(function PlanSpots({ level, scale, palette, select
                 strokeWidth={here ? 2.4 : 1.6}
                 hitStrokeWidth={8}
               />
-              <Line points={[0, -10, 0, 10]} stroke={here ? palette.needle : colour} strokeWidth={1.2} listening={false} />
-              <Line points={[-10, 0, 10, 0]} stroke={here ? palette.needle : colour} strokeWidth={1.2} listening={false} />
+              <StillLine points={[0, -10, 0, 10]} stroke={here ? palette.needle : colour} strokeWidth={1.2} listening={false} />
+              <StillLine points={[-10, 0, 10, 0]} stroke={here ? palette.needle : colour} strokeWidth={1.2} listening={false} />
               <Text text={name} fontFamily={FONT} fontSize={10.5} fill={palette.ink} x={9} y={3} listening={false} />
             </Group>
           );
@@ -182,7 +183,7 @@ function StartPlace({
       <Rect x={-reach} y={-reach} width={2 * reach} height={2 * reach} />
       {[-1, 1].flatMap((h) =>
         [-1, 1].map((v) => (
-          <Line
+          <StillLine
             key={`${String(h)} ${String(v)}`}
             points={[h * reach, v * (reach - 5), h * reach, v * reach, h * (reach - 5), v * reach]}
             stroke={ink}

@@ -1,3 +1,4 @@
+import { extremes, findExtremes } from './extremes.ts';
 import type { Palette } from './palette.ts';
 
 const BAR_TEXT = '10.5px "IBM Plex Mono"';
@@ -45,7 +46,17 @@ export function tickSeconds(duration: number, width: number): number {
   return [0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1200, 3600].find((step) => step >= wanted) ?? 7200;
 }
 
-/** Traces a line: for each pixel column the least and the greatest value, so that nothing is lost however long the run. Answers the first and the last column. */
+/** The corners of a traced line, x after y; reused from line to line. */
+let corners = new Float64Array(0);
+let cornerCount = 0;
+
+function addCorner(x: number, y: number): void {
+  corners[cornerCount] = x;
+  corners[cornerCount + 1] = y;
+  cornerCount += 2;
+}
+
+/** Begins a path along a line, its corners in `corners`: for each pixel column the least and the greatest value, so that nothing is lost however long the run. */
 function trace(
   context: CanvasRenderingContext2D,
   { values, beginsAt }: LaneLine,
@@ -53,39 +64,36 @@ function trace(
   view: TimeView,
   rate: number,
   y: (value: number) => number,
-): readonly [first: number, last: number] {
+): void {
   const perPixel = ((view.to - view.from) * rate) / width;
   const offset = (view.from - beginsAt) * rate;
-  let first = -1;
-  let last = 0;
-  context.beginPath();
+  const most = (Math.ceil(width) + 1) * 8;
+  if (corners.length < most) corners = new Float64Array(most);
+  cornerCount = 0;
   for (let column = 0; column <= width; column += 1) {
     const from = Math.max(0, Math.floor(offset + column * perPixel));
     if (from >= values.length) break;
     const until = Math.floor(offset + (column + 1) * perPixel);
     if (until < 0) continue;
     const to = Math.min(values.length, Math.max(from + 1, until));
-    let least = Infinity;
-    let most = -Infinity;
-    for (let step = from; step < to; step += 1) {
-      const value = values[step] as number;
-      if (value < least) least = value;
-      if (value > most) most = value;
-    }
     const begun = values[from] as number;
     const final = values[to - 1] as number;
-    if (first < 0) {
-      context.moveTo(column, y(begun));
-      first = column;
-    } else context.lineTo(column, y(begun));
-    if (most > Math.max(begun, final) || least < Math.min(begun, final)) {
-      context.lineTo(column, y(most));
-      context.lineTo(column, y(least));
+    findExtremes(values, from, to);
+    addCorner(column, y(begun));
+    if (extremes.most > Math.max(begun, final) || extremes.least < Math.min(begun, final)) {
+      addCorner(column, y(extremes.most));
+      addCorner(column, y(extremes.least));
     }
-    context.lineTo(column, y(final));
-    last = column;
+    if (final !== begun) addCorner(column, y(final));
   }
-  return [Math.max(0, first), last];
+  context.beginPath();
+  for (let at = 0; at < cornerCount; at += 2) {
+    const [x, y] = [corners[at] as number, corners[at + 1] as number];
+    // A corner in the middle of a level stretch changes nothing.
+    const level = at > 0 && at + 2 < cornerCount && corners[at - 1] === y && corners[at + 3] === y;
+    if (at === 0) context.moveTo(x, y);
+    else if (!level) context.lineTo(x, y);
+  }
 }
 
 /** Widths of the lines of a lane: the first, then others beside it, told apart by dashes too. */
@@ -109,9 +117,10 @@ function drawLane(
   const x = (seconds: number): number => ((seconds - view.from) / (view.to - view.from)) * width;
   const [main, ...others] = lane.lines;
   if (lane.filled && main !== undefined) {
-    const [first, last] = trace(context, main, width, view, rate, y);
+    trace(context, main, width, view, rate, y);
+    const last = cornerCount > 0 ? (corners[cornerCount - 2] as number) : 0;
     context.lineTo(last, top + lane.height);
-    context.lineTo(first, top + lane.height);
+    context.lineTo(cornerCount > 0 ? (corners[0] as number) : 0, top + lane.height);
     context.closePath();
     context.globalAlpha = 0.13;
     context.fillStyle = lane.colour;
