@@ -4,6 +4,7 @@ import { medianOf, quantileOf, type Figure } from './figures.ts';
 
 const HOUR = 3600;
 const FRAMES = 120;
+const SEEKS = 60;
 
 interface DemoRun {
   rate: number;
@@ -22,12 +23,12 @@ export function longRun(seconds: number): object {
   return { ...run, steps, marks: [], players: [{ changes: changes.filter(([at = 0]) => at <= steps) }] };
 }
 
-/** Night Firing in which death is never the end, and things that were taken come back: an hour of it has many lines. */
-function endless(): object {
+/** Night Firing in which death is never the end, things that were taken come back, and some go on and off: an hour of it has many lines. */
+export function endless(): object {
   const level = JSON.parse(readFileSync('demo/night-firing/level.json', 'utf8')) as {
     death: { returns: string };
     ends: object;
-    kinds: Record<string, { rules: Record<string, { becomes: object }> }>;
+    kinds: Record<string, { rules: Record<string, { becomes: object }>; cycle?: object }>;
   };
   level.death.returns = 'always';
   level.ends = {};
@@ -36,6 +37,8 @@ function endless(): object {
       if ('type' in rule.becomes && rule.becomes.type === 'spent') rule.becomes = { type: 'rests', seconds: 1 };
     }
   }
+  const tile = level.kinds['glazed-tile'];
+  if (tile !== undefined) tile.cycle = { on: 0.6, off: 0.6 };
   return { ...level, name: 'Endless night' };
 }
 
@@ -82,6 +85,50 @@ async function frames(page: Page, what: 'zoom' | 'scrub' | 'scroll'): Promise<nu
   );
 }
 
+/** Milliseconds from a press on the Strip, at moments all over the run, until the Plan tells of that moment. */
+async function seekTimes(page: Page): Promise<number[]> {
+  return page.evaluate(
+    (count) =>
+      new Promise<number[]>((resolve) => {
+        const plan = document.querySelector('[aria-label^="Plan of"]');
+        const surface = document.querySelector('[aria-label="Needle"]')?.parentElement;
+        const box = surface?.getBoundingClientRect();
+        const times: number[] = [];
+        let began = 0;
+        const seek = (): void => {
+          // Far apart, in no order: each from another snapshot.
+          const clientX = (box?.left ?? 0) + (((times.length + 1) * 387) % 761) + 10;
+          const init = { clientX, clientY: (box?.top ?? 0) + 20, button: 0, buttons: 1, pointerId: 1, bubbles: true };
+          began = performance.now();
+          surface?.dispatchEvent(new PointerEvent('pointerdown', init));
+          surface?.dispatchEvent(new PointerEvent('pointerup', { ...init, buttons: 0 }));
+        };
+        const observer = new MutationObserver(() => {
+          times.push(performance.now() - began);
+          if (times.length < count) setTimeout(seek, 50);
+          else {
+            observer.disconnect();
+            resolve(times);
+          }
+        });
+        if (plan !== null) observer.observe(plan, { attributes: true, attributeFilter: ['aria-label'] });
+        if (surface instanceof HTMLElement) surface.setPointerCapture = () => undefined;
+        seek();
+      }),
+    SEEKS,
+  );
+}
+
+/** What the process of the page holds in memory of its own, workers and pictures with it. Megabytes. */
+async function tabMegabytes(page: Page): Promise<number> {
+  const client = await page.context().browser()?.newBrowserCDPSession();
+  const { processInfo } = (await client?.send('SystemInfo.getProcessInfo')) ?? { processInfo: [] };
+  const sizes = processInfo
+    .filter(({ type }) => type === 'renderer')
+    .map(({ id }) => Number(/^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${String(id)}/smaps_rollup`, 'utf8'))?.[1]) / 1000);
+  return Math.max(...sizes);
+}
+
 /** A run of an hour on the Bench: how long it takes to open, and how smoothly it is zoomed, scrubbed and scrolled. */
 export async function hourFigures(page: Page, url: string): Promise<Figure[]> {
   const reply = await fetch(`${url}/api/levels`, json('POST', endless()));
@@ -93,13 +140,10 @@ export async function hourFigures(page: Page, url: string): Promise<Figure[]> {
   const opened = performance.now() - began;
   const zoom = await frames(page, 'zoom');
   const scrub = await frames(page, 'scrub');
+  const seek = await seekTimes(page);
   await page.keyboard.press('l');
   const lines = Number(/\d+/.exec((await page.getByText(/^\d+ lines$/).textContent()) ?? '')?.[0]);
   const scroll = await frames(page, 'scroll');
-  const client = await page.context().newCDPSession(page);
-  await client.send('Performance.enable');
-  const { metrics } = await client.send('Performance.getMetrics');
-  const heap = metrics.find(({ name }) => name === 'JSHeapUsedSize')?.value ?? NaN;
   const smooth = (name: string, times: readonly number[]): Figure[] => [
     { name: `an hour, ${name}: frame, median`, value: medianOf([...times]), unit: 'ms' },
     { name: `an hour, ${name}: frame, p95`, value: quantileOf([...times], 0.95), unit: 'ms' },
@@ -110,6 +154,8 @@ export async function hourFigures(page: Page, url: string): Promise<Figure[]> {
     ...smooth('Strip zoomed', zoom),
     ...smooth('needle moved by seconds', scrub),
     ...smooth('Ledger scrolled', scroll),
-    { name: '… memory of the page', value: heap / 1e6, unit: 'MB' },
+    { name: 'an hour: seeking anywhere until the Plan shows it, median', value: medianOf([...seek]), unit: 'ms' },
+    { name: 'an hour: seeking anywhere until the Plan shows it, p95', value: quantileOf([...seek], 0.95), unit: 'ms' },
+    { name: '… memory of the tab, its workers with it', value: await tabMegabytes(page), unit: 'MB' },
   ];
 }

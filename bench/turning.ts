@@ -7,6 +7,7 @@ import { chromium } from '@playwright/test';
 import { medianOf, quantileOf, type Figure } from './figures.ts';
 import { hourFigures, longRun } from './hour.ts';
 import { panningFigures } from './panning.ts';
+import { playingFigures } from './playing.ts';
 
 const TURNS = 60;
 const THREE_MINUTES = 180;
@@ -78,6 +79,7 @@ export async function turningFigures(): Promise<Figure[]> {
       { name: '… of which simulation, median', value: medianOf(simulations), unit: 'ms' },
       { name: 'first page usable, warm server', value: firstPage, unit: 'ms' },
       ...(await panningFigures(page, url)),
+      ...(await playingFigures(page, url)),
       ...(await hourFigures(page, url)),
     ];
   } finally {

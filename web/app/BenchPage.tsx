@@ -60,7 +60,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
       {trouble !== null && <Notice>{trouble}</Notice>}
       <main className="flex min-h-0 flex-1 flex-col desk:flex-row">
         <div className="flex min-w-0 flex-1 flex-col p-2.5 pb-2">
-          <div className="flex h-[320px] min-h-[200px] desk:h-auto desk:flex-[1.72]">
+          <div className="flex h-[320px] min-h-[200px] desk:h-auto desk:flex-[1.9]">
             {listShown && <PlanList level={level} />}
             <div className="min-w-0 flex-1">
               <Plan level={level} />

@@ -259,55 +259,7 @@ export function Plan({ level }: { readonly level: Level }) {
       ? 'no run'
       : `the run at ${clockTime(moment.seconds)}: ${labels.map(({ text }) => text).join(', ') || 'nothing just happened'}`;
   return (
-    <section aria-label="Plan" className="relative h-full overflow-hidden rounded-sm border-[1.3px] border-ink bg-panel">
-      <div
-        ref={frame}
-        className={`absolute inset-0 ${tool === 'select' ? '' : 'cursor-crosshair'}`}
-        role="img"
-        aria-label={`Plan of ${level.name}, ${described}`}
-        tabIndex={0}
-        onKeyDown={onKey}
-        onKeyUp={(event) => {
-          if (event.key === ' ') spaceHeld.current = false;
-        }}
-        onDoubleClick={() => {
-          if (way.length > 0) finishWay();
-        }}
-        onDragOver={(event) => event.dataTransfer.types.includes(KIND_DRAGGED) && event.preventDefault()}
-        onDrop={drop}
-      >
-        <div style={{ transform: viewing.transform, transformOrigin: '0 0' }}>
-          <PlanDrawing
-            level={level}
-            scale={scale}
-            selectedSpot={selection.spot}
-            routesShown={tool === 'route'}
-            width={width}
-            height={height}
-            moment={moment}
-            track={simulated.now}
-            ghost={simulated.compared}
-            ghostPlace={ghostPlace}
-            labels={labels}
-            selectedKind={selection.kind}
-            selectedPlacements={selection.placements}
-            selectedSolid={selection.solid}
-            dragged={dragged}
-            showHidden
-            hiddenThings={hiddenThings}
-            hiddenSolids={hiddenSolids}
-            onPress={press}
-            picture={picture === 'missing' ? null : picture}
-          />
-        </div>
-        {differencesShown && compared !== undefined && compared !== null && viewing.transform === undefined && (
-          <PlanDifferences was={compared.level} now={level} scale={scale} />
-        )}
-        <PlanOverlay scale={scale} way={way} band={band} measured={tool === 'measure' ? measured : null} pace={level.body.speed} />
-      </div>
-      {tool === 'select' && viewing.transform === undefined && !chosenPointers(selection).some((one) => aside.locked.includes(one)) && (
-        <PlanHandles level={level} scale={scale} frame={frame} />
-      )}
+    <section aria-label="Plan" className="flex h-full flex-col overflow-hidden rounded-sm border-[1.3px] border-ink bg-panel">
       <PlanTools
         tool={tool}
         kind={selection.kind}
@@ -318,6 +270,56 @@ export function Plan({ level }: { readonly level: Level }) {
         level={level}
         onChoose={(next) => store.dispatch(benchActions.toolChosen(next))}
       />
+      <div className="relative min-h-0 flex-1 overflow-hidden">
+        <div
+          ref={frame}
+          className={`absolute inset-0 ${tool === 'select' ? '' : 'cursor-crosshair'}`}
+          role="img"
+          aria-label={`Plan of ${level.name}, ${described}`}
+          tabIndex={0}
+          onKeyDown={onKey}
+          onKeyUp={(event) => {
+            if (event.key === ' ') spaceHeld.current = false;
+          }}
+          onDoubleClick={() => {
+            if (way.length > 0) finishWay();
+          }}
+          onDragOver={(event) => event.dataTransfer.types.includes(KIND_DRAGGED) && event.preventDefault()}
+          onDrop={drop}
+        >
+          <div style={{ transform: viewing.transform, transformOrigin: '0 0' }}>
+            <PlanDrawing
+              level={level}
+              scale={scale}
+              selectedSpot={selection.spot}
+              routesShown={tool === 'route'}
+              width={width}
+              height={height}
+              moment={moment}
+              track={simulated.now}
+              ghost={simulated.compared}
+              ghostPlace={ghostPlace}
+              labels={labels}
+              selectedKind={selection.kind}
+              selectedPlacements={selection.placements}
+              selectedSolid={selection.solid}
+              dragged={dragged}
+              showHidden
+              hiddenThings={hiddenThings}
+              hiddenSolids={hiddenSolids}
+              onPress={press}
+              picture={picture === 'missing' ? null : picture}
+            />
+          </div>
+          {differencesShown && compared !== undefined && compared !== null && viewing.transform === undefined && (
+            <PlanDifferences was={compared.level} now={level} scale={scale} />
+          )}
+          <PlanOverlay scale={scale} way={way} band={band} measured={tool === 'measure' ? measured : null} pace={level.body.speed} />
+        </div>
+        {tool === 'select' && viewing.transform === undefined && !chosenPointers(selection).some((one) => aside.locked.includes(one)) && (
+          <PlanHandles level={level} scale={scale} frame={frame} />
+        )}
+      </div>
     </section>
   );
 }

@@ -30,6 +30,22 @@ interface PlanToolsProps {
   readonly onChoose: (tool: PlanTool) => void;
 }
 
+interface Hinted extends Pick<PlanToolsProps, 'tool' | 'chosen' | 'drawn'> {
+  readonly name: string | undefined;
+}
+
+/** What to do next with the tool in hand. */
+function hint({ tool, chosen, drawn, name }: Hinted): string {
+  if (tool === 'place') {
+    return name === undefined ? 'Choose a kind in the Tray first' : `Press to place: ${name}; drag for a row, with Shift for an area`;
+  }
+  if (tool !== 'path' && tool !== 'route') return TOOLS.find((one) => one.tool === tool)?.says ?? '';
+  if (drawn > 0) return `${String(drawn)} way-points; Enter or a double-click ends it, Esc drops it`;
+  if (tool === 'route') return 'Press for each way-point of the walker';
+  if (chosen === 0) return 'Press for each way-point; choose things first to have them follow it';
+  return `Press for each way-point that ${chosen === 1 ? 'the chosen thing follows' : 'the chosen things follow'}`;
+}
+
 /** What a press on the Plan does. */
 export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, onChoose }: PlanToolsProps) {
   const name = kind === null ? undefined : kindOf(level, kind)?.name;
@@ -37,7 +53,7 @@ export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, onChoo
     <div
       role="toolbar"
       aria-label="Plan tools"
-      className="absolute top-1.5 left-1.5 flex flex-wrap items-center gap-1 rounded-md border border-line bg-card p-1 text-xs"
+      className="flex min-h-8 shrink-0 items-center gap-1 overflow-hidden border-b border-line bg-panel px-1 text-xs"
     >
       {TOOLS.filter((one) => one.tool !== 'one-way' || level.view === 'side').map((one) => (
         <button
@@ -53,22 +69,9 @@ export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, onChoo
           {one.name}
         </button>
       ))}
-      {(tool === 'path' || tool === 'route') && (
-        <span role="status" className="rounded-sm bg-card px-1.5 py-0.5">
-          {drawn > 0
-            ? `${String(drawn)} way-points; Enter or a double-click ends it, Esc drops it`
-            : tool === 'route'
-              ? 'Press for each way-point of the walker'
-              : chosen === 0
-                ? 'Press for each way-point; choose things first to have them follow it'
-                : `Press for each way-point that ${chosen === 1 ? 'the chosen thing follows' : 'the chosen things follow'}`}
-        </span>
-      )}
-      {tool === 'place' && (
-        <span role="status" className="rounded-sm bg-card px-1.5 py-0.5">
-          {name === undefined ? 'Choose a kind in the Tray first' : `Press to place: ${name}; drag for a row, with Shift for an area`}
-        </span>
-      )}
+      <span role="status" className={`min-w-0 flex-1 truncate px-1.5 ${tool === 'select' ? 'text-soft' : ''}`}>
+        {hint({ tool, chosen, drawn, name })}
+      </span>
       {tool === 'place' && name !== undefined && (
         <label className="flex items-center gap-1">
           every

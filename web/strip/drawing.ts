@@ -43,6 +43,38 @@ function drawCrosses(context: CanvasRenderingContext2D, centres: readonly number
   context.stroke();
 }
 
+/** Where stretches of time lie, in pixels; those so near each other that no gap would be seen are one. A pattern drawn over an hour, or a thousand times, would be dear. */
+export function spansInView(
+  stretches: readonly TimeView[],
+  view: TimeView,
+  width: number,
+  least: number,
+): readonly { readonly left: number; readonly span: number }[] {
+  const clipped = (at: number): number => Math.max(-4, Math.min(width + 4, ((at - view.from) / (view.to - view.from)) * width));
+  const spans: { left: number; span: number }[] = [];
+  for (const { from, to } of stretches) {
+    if (to < view.from || from > view.to) continue;
+    const left = clipped(from);
+    const right = Math.max(left + least, clipped(to));
+    const last = spans.at(-1);
+    if (last !== undefined && left >= last.left && left - (last.left + last.span) < 1) last.span = Math.max(last.span, right - last.left);
+    else spans.push({ left, span: right - left });
+  }
+  return spans;
+}
+
+/** Pixels of moments in view, none so near another that their crosses would be one blot. */
+function momentsInView(moments: readonly number[], view: TimeView, width: number, apart: number): number[] {
+  const shown: number[] = [];
+  for (const at of moments) {
+    const x = ((at - view.from) / (view.to - view.from)) * width;
+    if (x < 0 || x > width) continue;
+    const last = shown.at(-1);
+    if (last === undefined || Math.abs(x - last) >= apart) shown.push(x);
+  }
+  return shown;
+}
+
 export function drawRows(
   context: CanvasRenderingContext2D,
   rows: readonly StripRow[],
@@ -53,10 +85,6 @@ export function drawRows(
   palette: Palette,
 ): void {
   gridLines(context, width, rows.length * ROW_HEIGHT, view, palette);
-  const x = (seconds: number): number => ((seconds - view.from) / (view.to - view.from)) * width;
-  const inView = ({ from, to }: TimeView): boolean => to >= view.from && from <= view.to;
-  /** No further out than can be seen: a pattern drawn over an hour would be dear. */
-  const clipped = (at: number): number => Math.max(-4, Math.min(width + 4, x(at)));
   rows.forEach((row, index) => {
     const top = index * ROW_HEIGHT;
     const role = kindOf(level, row.kind)?.role ?? 'score';
@@ -66,33 +94,22 @@ export function drawRows(
       context.fillRect(0, top, width, ROW_HEIGHT);
       context.globalAlpha = 1;
     }
-    for (const { from, to } of row.resting.filter(inView)) {
-      hatch(context, clipped(from), top + 4, Math.max(2, clipped(to) - clipped(from)), ROW_HEIGHT - 8, palette);
+    for (const { left, span } of spansInView(row.resting, view, width, 2)) {
+      hatch(context, left, top + 4, span, ROW_HEIGHT - 8, palette);
     }
     context.fillStyle = rolePattern(context, role, palette);
     context.strokeStyle = palette.role[role];
     context.lineWidth = 1.2;
-    for (const { from, to } of row.inside.filter(inView)) {
-      const span = Math.max(3, clipped(to) - clipped(from));
-      context.fillRect(clipped(from), top + 3, span, ROW_HEIGHT - 6);
-      context.strokeRect(clipped(from), top + 3, span, ROW_HEIGHT - 6);
+    for (const { left, span } of spansInView(row.inside, view, width, 3)) {
+      context.fillRect(left, top + 3, span, ROW_HEIGHT - 6);
+      context.strokeRect(left, top + 3, span, ROW_HEIGHT - 6);
     }
-    const refusals = row.refusals.filter(({ at }) => at >= view.from && at <= view.to);
     // Movers are refused all day long; what players were refused must not drown in that.
-    drawCrosses(
-      context,
-      refusals.filter(({ ofPlayer }) => !ofPlayer).map(({ at }) => x(at)),
-      top + ROW_HEIGHT / 2,
-      1.8,
-      palette.line,
-    );
-    drawCrosses(
-      context,
-      refusals.filter(({ ofPlayer }) => ofPlayer).map(({ at }) => x(at)),
-      top + ROW_HEIGHT / 2,
-      3,
-      palette.ink,
-    );
+    for (const ofPlayer of [false, true]) {
+      const moments = row.refusals.filter((refusal) => refusal.ofPlayer === ofPlayer).map(({ at }) => at);
+      const arm = ofPlayer ? 3 : 1.8;
+      drawCrosses(context, momentsInView(moments, view, width, arm), top + ROW_HEIGHT / 2, arm, ofPlayer ? palette.ink : palette.line);
+    }
     context.strokeStyle = palette.line;
     context.lineWidth = 0.7;
     context.strokeRect(-1, top + ROW_HEIGHT - 0.5, width + 2, 0);

@@ -1,10 +1,10 @@
 import { inOrder } from '@dial/core/level';
-import { plainNumber } from '@dial/core/formats';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { peak } from '../ui/extremes.ts';
 import type { Palette } from '../ui/palette.ts';
-import type { Lane, LaneBar, LaneLine } from '../ui/laneDrawing.ts';
+import type { Lane, LaneLine } from '../ui/laneDrawing.ts';
+import { changesInForce } from './inForce.ts';
 
 const HEIGHTS = { main: 54, meter: 34, speed: 30, item: 24, bars: 20 } as const;
 /** A lane that is folded: enough to see that something happens. */
@@ -42,24 +42,6 @@ function countCarried(run: ShownRun, item: string): Float32Array {
   counts.fill(lines[0]?.before ?? run.outcome.players[0]?.items[item] ?? 0);
   for (const { step, after } of lines) counts.fill(after, step);
   return counts;
-}
-
-/** Changes of a movement in force for the first player, from when each begins to when it ends. */
-function changesInForce(run: ShownRun, of: string): LaneBar[] {
-  const end = run.steps / run.rate;
-  const open: { from: number; text: string; by: string }[] = [];
-  const bars: LaneBar[] = [];
-  for (const line of ledgerOf(run)) {
-    if (line.type !== 'movement' || line.of !== of || line.toucher !== 'player 1') continue;
-    const by = `${line.placement ?? line.ofItem ?? ''} ${line.rule ?? ''}`;
-    if (line.begun) open.push({ from: line.seconds, by, text: `${plainNumber(line.before)} → ${plainNumber(line.after)}` });
-    else {
-      const index = open.findIndex((one) => one.by === by);
-      const [ended] = index < 0 ? [] : open.splice(index, 1);
-      if (ended !== undefined) bars.push({ from: ended.from, to: line.seconds, text: ended.text });
-    }
-  }
-  return [...bars, ...open.map(({ from, text }) => ({ from, to: end, text }))];
 }
 
 const line = (values: Float32Array, dashed = false): LaneLine => ({ values, dashed, beginsAt: 0 });

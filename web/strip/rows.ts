@@ -16,7 +16,7 @@ export interface Refusal {
   readonly ofPlayer: boolean;
 }
 
-/** One row of the Strip: a thing that was touched, or several of one kind folded together. Times in seconds. */
+/** One row of the Strip: a thing that was touched, or several of one kind folded together. Times in seconds, the earliest first. */
 export interface StripRow {
   readonly key: string;
   readonly name: string;
@@ -24,7 +24,6 @@ export interface StripRow {
   readonly placements: readonly string[];
   readonly inside: readonly Stretch[];
   readonly resting: readonly Stretch[];
-
   readonly refusals: readonly Refusal[];
 }
 
@@ -84,9 +83,9 @@ export function stripRows(run: ShownRun, unfolded: ReadonlySet<string>): StripRo
         name,
         kind: kindId,
         placements: ids,
-        inside: parts.flatMap(({ inside }) => inside),
-        resting: parts.flatMap(({ resting }) => resting),
-        refusals: parts.flatMap(({ refusals }) => refusals),
+        inside: parts.flatMap(({ inside }) => inside).sort((a, b) => a.from - b.from),
+        resting: parts.flatMap(({ resting }) => resting).sort((a, b) => a.from - b.from),
+        refusals: parts.flatMap(({ refusals }) => refusals).sort((a, b) => a.at - b.at),
       };
     };
     const ids = [...placed, ...made].filter((id) => touches.has(id));

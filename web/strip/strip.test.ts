@@ -4,6 +4,7 @@ import type { Lane } from '../ui/laneDrawing.ts';
 import { partingOf } from '../ghost/parting.ts';
 import { alignedAt, alignments, comparedLanes } from '../runs/aligned.ts';
 import { eventStep, isEvent } from './events.ts';
+import { changesInForce } from './inForce.ts';
 import { arranged, FOLDED_HEIGHT, lanesOf } from './lanes.ts';
 import { clampView, zoomed } from './timeView.ts';
 
@@ -46,6 +47,29 @@ test('lanes: what nobody carries is left out; chosen, ordered and folded as arra
   expect(keys(lanes)).toEqual(['health', 'score', 'speed']);
   const made = arranged(lanes, { order: ['speed'], hidden: ['score'], folded: ['health'] });
   expect([keys(made), made[1]?.height]).toEqual([['speed', 'health'], FOLDED_HEIGHT]);
+});
+
+test.each([
+  // Entered at 4 and 6. From 2, at 8 u/s²: 0.5 s to 4 u/s and to 3, then 0.25 s; from there 4t + 4t² = 2, t = 0.37 s. Each change lasts 1 s.
+  ['refresh', [[0.75, 2.12]]],
+  [
+    'stack',
+    [
+      [0.75, 1.75],
+      [1.12, 2.12],
+    ],
+  ],
+] as const)('a change of movement that comes again while it lasts: %s', (again, expected) => {
+  const gust = { type: 'movement', of: 'speed', change: 'multiply', value: 2, lasts: { type: 'for', seconds: 1 }, again, most: 2 };
+  const lane = {
+    ...shard,
+    name: 'lane',
+    role: 'movement',
+    rules: { gust: { setOffBy: { type: 'arriving' }, effects: { gust }, becomes: { type: 'stays' } } },
+  };
+  const lanes = level({ kinds: { lane }, placements: { one: { kind: 'lane', x: 5, y: 10 }, two: { kind: 'lane', x: 7, y: 10 } } });
+  const bars = changesInForce(shownOf(lanes, 3), 'speed');
+  expect(bars.map(({ from, to }) => [from, to])).toEqual(expected.map(([from, to]) => [expect.closeTo(from, 1), expect.closeTo(to, 1)]));
 });
 
 test('where two simulations of a run part, and in what', () => {

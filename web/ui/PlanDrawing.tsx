@@ -277,11 +277,19 @@ function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[
     const still = { x: placement.x, y: placement.y, phase: 'ready' as const, secondsLeft: null, turnedDegrees: 0 };
     return kind === undefined
       ? []
-      : [{ id, kindId: placement.kind, kind, at: (dragged.includes(id) ? undefined : moment?.placements[id]) ?? still }];
+      : [
+          {
+            id,
+            kindId: placement.kind,
+            kind,
+            at: (dragged.includes(id) ? undefined : moment?.placements[id]) ?? still,
+            moves: placement.travel !== null || kind.magnet !== null || kind.drift !== null,
+          },
+        ];
   });
   const spawned = Object.entries(moment?.placements ?? {}).flatMap(([id, at]) => {
     const kind = id in level.placements ? undefined : kindOf(level, at.kind);
-    return kind === undefined ? [] : [{ id, kindId: at.kind, kind, at }];
+    return kind === undefined ? [] : [{ id, kindId: at.kind, kind, at, moves: true }];
   });
   return [...placed, ...spawned];
 }
@@ -311,6 +319,27 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         onPress={onPress}
       />
     );
+  const draw = ({ id, kindId, kind, at }: (typeof things)[number]) => {
+    const chosen = selectedPlacements.includes(id);
+    const selected = chosen ? 'placement' : selectedPlacements.length === 0 && props.selectedKind === kindId ? 'kind' : 'no';
+    return (
+      <Thing
+        key={id}
+        id={id}
+        kind={kind}
+        x={at.x}
+        y={at.y}
+        phase={at.phase}
+        secondsLeft={at.secondsLeft}
+        turned={at.turnedDegrees}
+        scale={scale}
+        palette={palette}
+        selected={selected}
+        showHidden={showHidden}
+        onPress={onPress}
+      />
+    );
+  };
   return (
     <Stage
       // Text is measured once; with other fonts everything is drawn anew.
@@ -332,33 +361,15 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
           hidden={props.hiddenSolids}
           onPress={onPress}
         />
-        {things.map(({ id, kindId, kind, at }) => {
-          const chosen = selectedPlacements.includes(id);
-          const selected = chosen ? 'placement' : selectedPlacements.length === 0 && props.selectedKind === kindId ? 'kind' : 'no';
-          return (
-            <Thing
-              key={id}
-              id={id}
-              kind={kind}
-              x={at.x}
-              y={at.y}
-              phase={at.phase}
-              secondsLeft={at.secondsLeft}
-              turned={at.turnedDegrees}
-              scale={scale}
-              palette={palette}
-              selected={selected}
-              showHidden={showHidden}
-              onPress={onPress}
-            />
-          );
-        })}
-        {spots(true)}
+        {things.filter(({ moves }) => !moves).map(draw)}
       </Layer>
       {/* In a layer of its own: it stays as it is while a dial is turned. */}
       <Layer listening={false}>{ghost != null && <Track track={ghost} scale={scale} dashed palette={palette} />}</Layer>
       <Layer listening={false}>{track != null && <Track track={track} scale={scale} dashed={false} palette={palette} />}</Layer>
-      <Layer listening={false}>
+      {/* What travels, players, and what just happened: drawn anew in every frame while a session runs. All else need not be. */}
+      <Layer>
+        {things.filter(({ moves }) => moves).map(draw)}
+        {spots(true)}
         {props.ghostPlace != null && <GhostPlayer at={props.ghostPlace} level={level} scale={scale} palette={palette} />}
         {players.map((player, index) => (
           <Player key={index} player={player} level={level} scale={scale} palette={palette} />
@@ -367,7 +378,7 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
           <PlanFlourishes flourishes={props.flourishes} seconds={moment?.seconds ?? 0} scale={scale} palette={palette} />
         )}
         {labels.map(({ key, x, y, row, text, colour }) => (
-          <Label key={key} x={scale.x(x) + 20} y={scale.y(y) - 52 - row * 22}>
+          <Label key={key} x={scale.x(x) + 20} y={scale.y(y) - 52 - row * 22} listening={false}>
             <Tag fill={colour} cornerRadius={9} />
             <Text text={text} padding={4} fontFamily={FONT} fontSize={11} fontStyle="600" fill={palette.card} />
           </Label>

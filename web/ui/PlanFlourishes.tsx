@@ -39,7 +39,7 @@ export function PlanFlourishes({
     const [moved, fading] = still ? [0.5, 1] : [gone, 1 - gone];
     const colour = palette.role[role];
     return (
-      <Group key={key} x={scale.x(x)} y={scale.y(y)} opacity={fading}>
+      <Group key={key} x={scale.x(x)} y={scale.y(y)} opacity={fading} listening={false}>
         {shape === 'ring' && <Circle radius={8 + GROWS * moved} stroke={colour} strokeWidth={2.5} />}
         {shape === 'burst' &&
           RAYS.map((angle) => {

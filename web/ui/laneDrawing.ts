@@ -1,6 +1,8 @@
 import { extremes, findExtremes } from './extremes.ts';
 import type { Palette } from './palette.ts';
 
+/** Room that the text of a bar takes, at most. Pixels. */
+const TEXT_ROOM = 90;
 const BAR_TEXT = '10.5px "IBM Plex Mono"';
 
 /** The stretch of time in view. Seconds. */
@@ -46,17 +48,58 @@ export function tickSeconds(duration: number, width: number): number {
   return [0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1200, 3600].find((step) => step >= wanted) ?? 7200;
 }
 
-/** The corners of a traced line, x after y; reused from line to line. */
-let corners = new Float64Array(0);
-let cornerCount = 0;
+/** From so many steps in a pixel on, a line is drawn as the band it covers: thousands of strokes up and down are dear, and say no more. */
+const DENSE = 12;
 
-function addCorner(x: number, y: number): void {
-  corners[cornerCount] = x;
-  corners[cornerCount + 1] = y;
-  cornerCount += 2;
+/** The upper and the lower edge of a traced line: one entry a pixel column from `first` up to, not including, `last`. Reused from line to line. */
+const edges = { first: 0, last: 0, top: new Float32Array(0), bottom: new Float32Array(0) };
+
+/** Finds the edges of a line: for each pixel column the greatest and the least value, so that nothing is lost however long the run. */
+function traceEdges({ values, beginsAt }: LaneLine, width: number, view: TimeView, rate: number, y: (value: number) => number): void {
+  const perPixel = ((view.to - view.from) * rate) / width;
+  const offset = (view.from - beginsAt) * rate;
+  if (edges.top.length <= width) Object.assign(edges, { top: new Float32Array(width + 1), bottom: new Float32Array(width + 1) });
+  edges.first = -1;
+  edges.last = 0;
+  for (let column = 0; column <= width; column += 1) {
+    const from = Math.max(0, Math.floor(offset + column * perPixel));
+    const until = Math.floor(offset + (column + 1) * perPixel);
+    if (from >= values.length) break;
+    if (until < 0) continue;
+    // The step before it is part of each column, so that the band has no gaps.
+    findExtremes(values, Math.max(0, from - 1), Math.min(values.length, Math.max(from + 1, until)));
+    if (edges.first < 0) edges.first = column;
+    edges.top[column] = y(extremes.most);
+    edges.bottom[column] = y(extremes.least);
+    edges.last = column + 1;
+  }
+  edges.first = Math.max(0, edges.first);
 }
 
-/** Begins a path along a line, its corners in `corners`: for each pixel column the least and the greatest value, so that nothing is lost however long the run. */
+/** Fills what a line covers, or all below its upper edge. */
+function fillBand(context: CanvasRenderingContext2D, thickness: number, floor: number | null): void {
+  const { first, last, top, bottom } = edges;
+  const half = thickness / 2;
+  context.beginPath();
+  for (let column = first; column < last; column += 1) context.lineTo(column, (top[column] as number) - half);
+  for (let column = last - 1; column >= first; column -= 1) context.lineTo(column, floor ?? (bottom[column] as number) + half);
+  context.closePath();
+  context.fill();
+}
+
+/** Begins a path along both edges of a line. */
+function pathOfEdges(context: CanvasRenderingContext2D): void {
+  const { first, last } = edges;
+  context.beginPath();
+  for (const edge of [edges.top, edges.bottom]) {
+    for (let column = first; column < last; column += 1) {
+      if (column === first) context.moveTo(column, edge[column] as number);
+      else context.lineTo(column, edge[column] as number);
+    }
+  }
+}
+
+/** Begins a path along a line, step by step. Answers where it begins and ends. */
 function trace(
   context: CanvasRenderingContext2D,
   { values, beginsAt }: LaneLine,
@@ -64,39 +107,26 @@ function trace(
   view: TimeView,
   rate: number,
   y: (value: number) => number,
-): void {
-  const perPixel = ((view.to - view.from) * rate) / width;
+): readonly [from: number, to: number] {
+  const perStep = width / ((view.to - view.from) * rate);
   const offset = (view.from - beginsAt) * rate;
-  const most = (Math.ceil(width) + 1) * 8;
-  if (corners.length < most) corners = new Float64Array(most);
-  cornerCount = 0;
-  for (let column = 0; column <= width; column += 1) {
-    const from = Math.max(0, Math.floor(offset + column * perPixel));
-    if (from >= values.length) break;
-    const until = Math.floor(offset + (column + 1) * perPixel);
-    if (until < 0) continue;
-    const to = Math.min(values.length, Math.max(from + 1, until));
-    const begun = values[from] as number;
-    const final = values[to - 1] as number;
-    findExtremes(values, from, to);
-    addCorner(column, y(begun));
-    if (extremes.most > Math.max(begun, final) || extremes.least < Math.min(begun, final)) {
-      addCorner(column, y(extremes.most));
-      addCorner(column, y(extremes.least));
-    }
-    if (final !== begun) addCorner(column, y(final));
-  }
+  const first = Math.max(0, Math.floor(offset));
+  const last = Math.min(values.length - 1, Math.ceil(offset + width / perStep));
+  const x = (step: number): number => Math.max(0, Math.min(width, (step - offset) * perStep));
   context.beginPath();
-  for (let at = 0; at < cornerCount; at += 2) {
-    const [x, y] = [corners[at] as number, corners[at + 1] as number];
-    // A corner in the middle of a level stretch changes nothing.
-    const level = at > 0 && at + 2 < cornerCount && corners[at - 1] === y && corners[at + 3] === y;
-    if (at === 0) context.moveTo(x, y);
-    else if (!level) context.lineTo(x, y);
+  for (let step = first; step <= last; step += 1) {
+    const value = values[step] as number;
+    // A step in the middle of a level stretch changes nothing.
+    if (step > first && step < last && values[step - 1] === value && values[step + 1] === value) continue;
+    context.lineTo(x(step), y(value));
   }
+  return [x(first), x(last)];
 }
 
-/** Widths of the lines of a lane: the first, then others beside it, told apart by dashes too. */
+/** Pixels of the first line of a lane. */
+const THICKNESS = 1.8;
+
+/** Dashes of the lines of a lane: the first, then others beside it, told apart by dashes too. */
 const DASHES: readonly (readonly number[])[] = [[], [7, 3], [2, 3], [9, 3, 2, 3], [4, 4], [1, 4]];
 
 /** The dashes of a lane's line that lies beside others. */
@@ -116,32 +146,45 @@ function drawLane(
   const y = (value: number): number => top + pad + inner - ((value - lane.low) / Math.max(1e-9, lane.high - lane.low)) * inner;
   const x = (seconds: number): number => ((seconds - view.from) / (view.to - view.from)) * width;
   const [main, ...others] = lane.lines;
+  const dense = ((view.to - view.from) * rate) / width > DENSE;
+  const stroke = (line: LaneLine, colour: string, thickness: number): void => {
+    if (dense) {
+      traceEdges(line, width, view, rate, y);
+      pathOfEdges(context);
+    } else trace(context, line, width, view, rate, y);
+    context.strokeStyle = colour;
+    context.lineWidth = thickness;
+    context.stroke();
+  };
   if (lane.filled && main !== undefined) {
-    trace(context, main, width, view, rate, y);
-    const last = cornerCount > 0 ? (corners[cornerCount - 2] as number) : 0;
-    context.lineTo(last, top + lane.height);
-    context.lineTo(cornerCount > 0 ? (corners[0] as number) : 0, top + lane.height);
-    context.closePath();
+    const floor = top + lane.height;
     context.globalAlpha = 0.13;
     context.fillStyle = lane.colour;
-    context.fill();
+    if (dense) {
+      traceEdges(main, width, view, rate, y);
+      fillBand(context, 0, floor);
+    } else {
+      const [from, to] = trace(context, main, width, view, rate, y);
+      context.lineTo(to, floor);
+      context.lineTo(from, floor);
+      context.closePath();
+      context.fill();
+    }
     context.globalAlpha = 1;
   }
   others.forEach((line, index) => {
-    trace(context, line, width, view, rate, y);
     context.setLineDash(line.dashed ? [4, 3] : [...laneDash(index + 1)]);
-    context.strokeStyle = line.dashed ? palette.soft : lane.colour;
-    context.lineWidth = line.dashed ? 1 : 1.4;
-    context.stroke();
+    stroke(line, line.dashed ? palette.soft : lane.colour, line.dashed ? 1 : 1.4);
     context.setLineDash([]);
   });
-  if (main !== undefined) {
-    trace(context, main, width, view, rate, y);
-    context.strokeStyle = lane.colour;
-    context.lineWidth = 1.8;
-    context.stroke();
-  }
+  if (main !== undefined && dense) {
+    traceEdges(main, width, view, rate, y);
+    context.fillStyle = lane.colour;
+    fillBand(context, THICKNESS, null);
+  } else if (main !== undefined) stroke(main, lane.colour, THICKNESS);
   context.font = BAR_TEXT;
+  // What several changes say at one time is not written over each other.
+  let written = -Infinity;
   for (const { from, to, text } of lane.bars) {
     if (to < view.from || from > view.to) continue;
     const [left, right] = [Math.max(-2, x(from)), Math.min(width + 2, x(to))];
@@ -154,7 +197,9 @@ function drawLane(
     context.lineWidth = 1.2;
     context.strokeRect(left, top + 3, span, lane.height - 6);
     context.fillStyle = palette.ink;
-    if (span > 40) context.fillText(text, left + 4, top + lane.height / 2 + 3.5, span - 8);
+    if (span <= 40 || left < written) continue;
+    context.fillText(text, left + 4, top + lane.height / 2 + 3.5, span - 8);
+    written = left + Math.min(span, TEXT_ROOM);
   }
 }
 
