@@ -69,7 +69,9 @@ test.each([
   };
   const lanes = level({ kinds: { lane }, placements: { one: { kind: 'lane', x: 5, y: 10 }, two: { kind: 'lane', x: 7, y: 10 } } });
   const bars = changesInForce(shownOf(lanes, 3), 'speed');
-  expect(bars.map(({ from, to }) => [from, to])).toEqual(expected.map(([from, to]) => [expect.closeTo(from, 1), expect.closeTo(to, 1)]));
+  expect(bars.map(({ from, to }) => [from, to])).toEqual(
+    expected.map(([from, to]) => [expect.closeTo(from, 1) as number, expect.closeTo(to, 1) as number]),
+  );
 });
 
 test('where two simulations of a run part, and in what', () => {
