@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { Kind } from '../level/index.ts';
 import { nearestInRun, sessionAt, simulate } from '../players/index.ts';
 import { compile, readLines, whyNot } from '../session/index.ts';
 import { level, pressed } from '../testing/levels.ts';
-import { clockTime, lineWords, plainNumber, whyWords } from './index.ts';
+import { clockTime, lineWords, phaseNotes, plainNumber, whyWords } from './index.ts';
 
 interface Mistake {
   readonly kind: Record<string, unknown>;
@@ -15,8 +16,26 @@ interface Mistake {
   readonly back?: boolean;
   readonly y?: number;
   readonly start?: object;
-  readonly cycle?: object;
+  /** What else the kind has, and the level, worked into those of the examples. */
+  readonly thing?: object;
+  readonly level?: object;
+  /** Pieces `[seconds, right, up]` walked; else 4.75 s to the right. */
+  readonly walk?: [number, number, number][];
 }
+
+type Parts = Readonly<Record<string, unknown>>;
+const isParts = (value: unknown): value is Parts => typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** One object with another worked into it, part by part. */
+const merged = (a: Parts, b: Parts): Parts => ({
+  ...a,
+  ...Object.fromEntries(
+    Object.entries(b).map(([key, value]) => {
+      const before = a[key];
+      return [key, isParts(before) && isParts(value) && !('type' in value) ? merged(before, value) : value];
+    }),
+  ),
+});
 
 const text = readFileSync(join(process.cwd(), 'docs/finding-out-why.md'), 'utf8');
 const mistakes = [...text.matchAll(/```json mistake\n([\s\S]*?)```/g)].map((fence) => {
@@ -31,14 +50,16 @@ function shownBy({
   back,
   y = 10,
   start,
-  cycle,
+  thing = {},
+  level: more = {},
+  walk,
 }: Mistake): readonly { readonly text: string; readonly failed: boolean }[] {
   const look = { role: 'score', mark: 'ring', shapes: { body: { type: 'circle', radius: 0.5 } } };
   const act = { setOffBy: { type: 'arriving' }, ...kind };
-  const made = level({
+  const parts: Parts = {
     items: { jar: { name: 'glaze jar', most: 3 } },
     kinds: {
-      thing: { ...look, name: 'thing', rules: { act }, ...(cycle === undefined ? {} : { cycle }) },
+      thing: { ...look, name: 'thing', rules: { act }, ...thing },
       rover: { ...look, name: 'rover', tags: ['rover'] },
     },
     placements: {
@@ -57,14 +78,16 @@ function shownBy({
         ],
       },
     },
-  });
+  };
+  const made = level(merged(parts, more as Parts));
   const ways: [number, number, number][] =
-    back === true
+    walk ??
+    (back === true
       ? [
           [2.5, 1, 0],
           [3, -1, 0],
         ]
-      : [[4.75, 1, 0]];
+      : [[4.75, 1, 0]]);
   const states = { meters: {}, items: {}, held: null, at: null, checkpoint: null, shieldSeconds: 0 };
   const run = { ...pressed(60, ...ways), start: start === undefined ? null : { ...states, ...start } };
   const compiled = compile(made);
@@ -75,6 +98,8 @@ function shownBy({
   );
   return [
     ...readLines(compiled, recording.lines).map((line) => ({ text: lineWords(made, line), failed: false })),
+    { text: `speed ${plainNumber(recording.speed.at(-1) ?? NaN)}`, failed: false },
+    ...phaseNotes(made.kinds['thing'] as Kind).map((note) => ({ text: note, failed: false })),
     ...tests.map(({ asks, saw, passed }) => ({ text: `${asks} · ${saw}`, failed: !passed })),
     ...(nearest === null
       ? []

@@ -3,6 +3,7 @@ export * from './differenceWords.ts';
 export * from './files.ts';
 export * from './ledgerFile.ts';
 export * from './outcomeRows.ts';
+export * from './phaseNotes.ts';
 export * from './placementFile.ts';
 export * from './sentence.ts';
 export * from './sheet.ts';

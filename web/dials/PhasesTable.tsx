@@ -1,3 +1,4 @@
+import { phaseNotes } from '@dial/core/formats';
 import { inOrder, keptAt, type Kind, type Level, type Owner } from '@dial/core/level';
 import { sayRefused, setValue } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
@@ -32,68 +33,77 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
     sayRefused(store, setValue(store, paths, `${phase}: ${field}`, value));
   };
   const selectClass = 'cursor-pointer rounded-sm border border-transparent bg-transparent hover:border-line focus:border-ink';
+  const shown = PHASE_NAMES.filter(([phase]) => happens[phase]);
+  const notes = phaseNotes(kind).filter((note) => shown.some(([, name]) => note.startsWith(`${name}:`)));
   return (
-    <table className="mt-3 w-full text-left text-xs">
-      <thead>
-        <tr className="text-[11px] text-soft">
-          <th className="py-0.5 font-bold">phase</th>
-          <th className="font-semibold">shown</th>
-          {kind.solid !== null && <th className="font-semibold">solid</th>}
-          <th className="font-semibold">sensing</th>
-          {flourishes.length > 0 && <th className="font-semibold">flourish</th>}
-        </tr>
-      </thead>
-      <tbody>
-        {PHASE_NAMES.filter(([phase]) => happens[phase]).map(([phase, name]) => (
-          <tr key={phase} className="border-t border-line">
-            <td className="py-0.5">{name}</td>
-            <td>
-              <select
-                aria-label={`${name}: shown`}
-                className={selectClass}
-                value={kind.phases[phase].shown}
-                onChange={({ target }) => set(phase, 'shown', target.value)}
-              >
-                {SHOWN.map((one) => (
-                  <option key={one}>{one}</option>
-                ))}
-              </select>
-            </td>
-            {(['solid', 'sensing'] as const)
-              .filter((field) => field === 'sensing' || kind.solid !== null)
-              .map((field) => (
-                <td key={field}>
-                  <label className="inline-flex cursor-pointer items-center gap-1">
-                    <input
-                      type="checkbox"
-                      aria-label={`${name}: ${field}`}
-                      checked={kind.phases[phase][field]}
-                      onChange={({ target }) => set(phase, field, target.checked)}
-                    />
-                    {kind.phases[phase][field] ? 'yes' : 'no'}
-                  </label>
-                </td>
-              ))}
-            {flourishes.length > 0 && (
+    <>
+      <table className="mt-3 w-full text-left text-xs">
+        <thead>
+          <tr className="text-[11px] text-soft">
+            <th className="py-0.5 font-bold">phase</th>
+            <th className="font-semibold">shown</th>
+            {kind.solid !== null && <th className="font-semibold">solid</th>}
+            <th className="font-semibold">sensing</th>
+            {flourishes.length > 0 && <th className="font-semibold">flourish</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map(([phase, name]) => (
+            <tr key={phase} className="border-t border-line">
+              <td className="py-0.5">{name}</td>
               <td>
                 <select
-                  aria-label={`${name}: flourish`}
-                  className={`${selectClass} max-w-20`}
-                  value={kind.phases[phase].flourish ?? ''}
-                  onChange={({ target }) => set(phase, 'flourish', target.value === '' ? null : target.value)}
+                  aria-label={`${name}: shown`}
+                  className={selectClass}
+                  value={kind.phases[phase].shown}
+                  onChange={({ target }) => set(phase, 'shown', target.value)}
                 >
-                  <option value="">none</option>
-                  {flourishes.map(([id, flourish]) => (
-                    <option key={id} value={id}>
-                      {flourish.name}
-                    </option>
+                  {SHOWN.map((one) => (
+                    <option key={one}>{one}</option>
                   ))}
                 </select>
               </td>
-            )}
-          </tr>
-        ))}
-      </tbody>
-    </table>
+              {(['solid', 'sensing'] as const)
+                .filter((field) => field === 'sensing' || kind.solid !== null)
+                .map((field) => (
+                  <td key={field}>
+                    <label className="inline-flex cursor-pointer items-center gap-1">
+                      <input
+                        type="checkbox"
+                        aria-label={`${name}: ${field}`}
+                        checked={kind.phases[phase][field]}
+                        onChange={({ target }) => set(phase, field, target.checked)}
+                      />
+                      {kind.phases[phase][field] ? 'yes' : 'no'}
+                    </label>
+                  </td>
+                ))}
+              {flourishes.length > 0 && (
+                <td>
+                  <select
+                    aria-label={`${name}: flourish`}
+                    className={`${selectClass} max-w-20`}
+                    value={kind.phases[phase].flourish ?? ''}
+                    onChange={({ target }) => set(phase, 'flourish', target.value === '' ? null : target.value)}
+                  >
+                    <option value="">none</option>
+                    {flourishes.map(([id, flourish]) => (
+                      <option key={id} value={id}>
+                        {flourish.name}
+                      </option>
+                    ))}
+                  </select>
+                </td>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {notes.map((note) => (
+        <p key={note} role="note" className="mt-1 text-xs font-semibold text-harm">
+          {note}
+        </p>
+      ))}
+    </>
   );
 }

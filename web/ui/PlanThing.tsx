@@ -178,8 +178,11 @@ export const Thing = memo(function Thing({
   const opacity = shown === 'full' ? 1 : shown === 'faint' ? 0.45 : 0.16;
   return (
     <Group x={scale.x(x)} y={scale.y(y)} onMouseDown={(event) => onPress?.({ placement: id }, event.evt)} name={`placement ${id}`}>
-      <Group opacity={opacity} rotation={-turned}>
+      {/* What stops players is seen while tuning, also where the thing is not. */}
+      <Group opacity={showHidden ? 1 : opacity} rotation={-turned}>
         <SolidBox kind={kind} phase={phase} scale={scale} palette={palette} />
+      </Group>
+      <Group opacity={opacity} rotation={-turned}>
         {Object.entries(kind.shapes).map(([key, shape]) => (
           <ShapeNode key={key} shape={shape} kind={kind} scale={scale} palette={palette} />
         ))}
