@@ -106,12 +106,16 @@ export function PlayControls(props: PlayControlsProps) {
       <Button kind="quiet" className="py-0.5!" title="G" onClick={props.onFullScreen}>
         Full screen
       </Button>
-      {slow && (
-        <b role="alert" className="text-harm">
-          This machine is too slow for this speed: the session runs slower, and nothing of it is skipped.
-        </b>
-      )}
-      <span className="w-full text-[11.5px] text-soft">{keysText(props.players, props.side)} · a gamepad works too</span>
+      {/* In the place of the keys: a line more would make the level smaller, and all of it drawn anew. */}
+      <span className="w-full truncate text-[11.5px] text-soft">
+        {slow ? (
+          <b role="alert" className="text-harm">
+            This machine is too slow for this speed: the session runs slower, and nothing of it is skipped.
+          </b>
+        ) : (
+          `${keysText(props.players, props.side)} · a gamepad works too`
+        )}
+      </span>
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { clockTime } from '@dial/core/formats';
 import { inOrder, tryOf, type Level } from '@dial/core/level';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, reasonOf } from '../state/api.ts';
 import type { OpenLevel } from '../state/bench.ts';
@@ -83,6 +83,11 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
       setTrouble(`The run could not be kept: ${reasonOf(error)} It is still here; try again.`);
     }
   };
+  // One and the same from picture to picture: with another, every thing would be drawn anew.
+  const inspect = useCallback((placement: string | null) => {
+    setPaused(true);
+    setInspected(placement);
+  }, []);
   const oneStep = (): void => {
     setPaused(true);
     game.one(read);
@@ -166,10 +171,8 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
             lines={lines}
             flourishes={flourishes}
             inspected={inspected}
-            onPress={(placement) => {
-              setPaused(true);
-              setInspected(placement);
-            }}
+            running={!paused && !over}
+            onPress={inspect}
           />
           {(over || paused) && (
             <div

@@ -17,6 +17,7 @@ interface PlayStageProps {
   readonly lines: readonly LedgerLine[];
   readonly flourishes: readonly ShownFlourish[];
   readonly inspected: string | null;
+  readonly running: boolean;
   readonly onPress: (placement: string | null) => void;
 }
 
@@ -36,7 +37,7 @@ function labelsInReach(level: Level, moment: Moment, palette: Palette): PlanLabe
 }
 
 /** The level as it is played. */
-export function PlayStage({ ref, level, moment, lines, flourishes, inspected, onPress }: PlayStageProps) {
+export function PlayStage({ ref, level, moment, lines, flourishes, inspected, running, onPress }: PlayStageProps) {
   const frame = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(frame);
   const palette = usePalette();
@@ -71,6 +72,7 @@ export function PlayStage({ ref, level, moment, lines, flourishes, inspected, on
           flourishes={flourishes}
           selectedPlacements={inspected === null ? [] : [inspected]}
           showHidden={false}
+          running={running}
           onPress={press}
         />
       </div>

@@ -7,7 +7,7 @@ import { fitPlan, type PlanScale } from './planScale.ts';
 import { PlanFlourishes, type ShownFlourish } from './PlanFlourishes.tsx';
 import { PlanSpots } from './PlanSpots.tsx';
 import { StillLine } from './StillLine.tsx';
-import { FONT, Thing, type OnPress } from './PlanThing.tsx';
+import { FONT, phaseKey, Thing, Timer, type OnPress } from './PlanThing.tsx';
 import { useFontsReady } from './useFontsReady.ts';
 
 /** Something that has just happened, written at its place. */
@@ -61,6 +61,8 @@ interface PlanDrawingProps {
   readonly flourishes?: readonly ShownFlourish[];
   /** The level's background picture, once it is there. */
   readonly picture?: HTMLImageElement | null;
+  /** While a session is played, what travels cannot be pressed: finding out where it is costs as much again as drawing it. */
+  readonly running?: boolean;
   /** The main button was pressed on a thing, a solid, or nothing. */
   readonly onPress?: OnPress;
 }
@@ -275,6 +277,7 @@ function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[
   const placed = inOrder(level.placements).flatMap(([id, placement]) => {
     const kind = kindOfPlacement(level, id);
     const still = { x: placement.x, y: placement.y, phase: 'ready' as const, secondsLeft: null, turnedDegrees: 0 };
+    const at = (dragged.includes(id) ? undefined : moment?.placements[id]) ?? still;
     return kind === undefined
       ? []
       : [
@@ -282,8 +285,8 @@ function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[
             id,
             kindId: placement.kind,
             kind,
-            at: (dragged.includes(id) ? undefined : moment?.placements[id]) ?? still,
-            moves: placement.travel !== null || kind.magnet !== null || kind.drift !== null,
+            at,
+            moves: placement.travel !== null || at.x !== placement.x || at.y !== placement.y,
           },
         ];
   });
@@ -319,6 +322,8 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         onPress={onPress}
       />
     );
+  /** What is drawn in every frame, or while it is dragged; all else stays as it is drawn. */
+  const onTop = ({ id, moves }: (typeof things)[number]): boolean => moves || selectedPlacements.includes(id);
   const draw = ({ id, kindId, kind, at }: (typeof things)[number]) => {
     const chosen = selectedPlacements.includes(id);
     const selected = chosen ? 'placement' : selectedPlacements.length === 0 && props.selectedKind === kindId ? 'kind' : 'no';
@@ -330,7 +335,6 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         x={at.x}
         y={at.y}
         phase={at.phase}
-        secondsLeft={at.secondsLeft}
         turned={at.turnedDegrees}
         scale={scale}
         palette={palette}
@@ -361,14 +365,22 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
           hidden={props.hiddenSolids}
           onPress={onPress}
         />
-        {things.filter(({ moves }) => !moves).map(draw)}
+        {things.filter((thing) => !onTop(thing)).map(draw)}
       </Layer>
       {/* In a layer of its own: it stays as it is while a dial is turned. */}
       <Layer listening={false}>{ghost != null && <Track track={ghost} scale={scale} dashed palette={palette} />}</Layer>
       <Layer listening={false}>{track != null && <Track track={track} scale={scale} dashed={false} palette={palette} />}</Layer>
-      {/* What travels, players, and what just happened: drawn anew in every frame while a session runs. All else need not be. */}
-      <Layer>
-        {things.filter(({ moves }) => moves).map(draw)}
+      {/* What travels or is chosen, seconds left, players, and what just happened: drawn anew in every frame while a session runs. */}
+      <Layer listening={props.running !== true}>
+        {things.filter(onTop).map(draw)}
+        {things.map(
+          ({ id, kind, at: { x, y, phase, secondsLeft } }) =>
+            secondsLeft !== null &&
+            phase !== 'ready' &&
+            (showHidden || kind.phases[phaseKey(phase)].shown !== 'hidden') && (
+              <Timer key={`timer ${id}`} kind={kind} x={x} y={y} phase={phase} secondsLeft={secondsLeft} scale={scale} palette={palette} />
+            ),
+        )}
         {spots(true)}
         {props.ghostPlace != null && <GhostPlayer at={props.ghostPlace} level={level} scale={scale} palette={palette} />}
         {players.map((player, index) => (

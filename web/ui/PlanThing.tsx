@@ -74,7 +74,7 @@ function phaseSeconds(kind: Kind, phase: PlacementMoment['phase']): number {
 }
 
 /** A phase as the level document names it. */
-function phaseKey(phase: PlacementMoment['phase']): keyof Kind['phases'] {
+export function phaseKey(phase: PlacementMoment['phase']): keyof Kind['phases'] {
   return phase === 'winding up' ? 'windingUp' : phase;
 }
 
@@ -132,7 +132,6 @@ interface ThingProps {
   readonly x: number;
   readonly y: number;
   readonly phase: PlacementMoment['phase'];
-  readonly secondsLeft: number | null;
   readonly turned: number;
   readonly scale: PlanScale;
   readonly palette: Palette;
@@ -147,30 +146,12 @@ function looksAlike(before: ThingProps, now: ThingProps): boolean {
   const [was, is] = [before.kind, now.kind];
   const sameKind =
     was === is ||
-    (was.shapes === is.shapes &&
-      was.solid === is.solid &&
-      was.phases === is.phases &&
-      was.role === is.role &&
-      was.mark === is.mark &&
-      (now.secondsLeft === null || (was.rules === is.rules && was.cycle === is.cycle)));
+    (was.shapes === is.shapes && was.solid === is.solid && was.phases === is.phases && was.role === is.role && was.mark === is.mark);
   return sameKind && names.every((name) => name === 'kind' || before[name] === now[name]);
 }
 
-/** One thing on the Plan: its shapes with the pattern of its role, its mark, its box, and the seconds left of its phase. */
-export const Thing = memo(function Thing({
-  id,
-  kind,
-  x,
-  y,
-  phase,
-  secondsLeft,
-  turned,
-  scale,
-  palette,
-  selected,
-  showHidden,
-  onPress,
-}: ThingProps) {
+/** One thing on the Plan: its shapes with the pattern of its role, its mark, and its box. */
+export const Thing = memo(function Thing({ id, kind, x, y, phase, turned, scale, palette, selected, showHidden, onPress }: ThingProps) {
   const { shown } = kind.phases[phaseKey(phase)];
   if (shown === 'hidden' && !showHidden) return null;
   const size = scale.pixelsPerUnit;
@@ -188,28 +169,6 @@ export const Thing = memo(function Thing({
         ))}
         <Glyph kind={kind} radius={Math.max(4.5, Math.min(8.5, smallestReach(kind) * size * 0.72))} palette={palette} />
       </Group>
-      {secondsLeft !== null && phase !== 'ready' && (
-        <Group listening={false}>
-          <Arc
-            innerRadius={reach * 0.86}
-            outerRadius={reach * 0.86 + 2.6}
-            angle={360 * Math.min(1, secondsLeft / phaseSeconds(kind, phase))}
-            rotation={-90}
-            fill={palette.ink}
-          />
-          <Text
-            text={`${secondsLeft.toFixed(1)} s`}
-            fontFamily={FONT}
-            fontSize={11}
-            fontStyle="600"
-            fill={palette.ink}
-            x={-30}
-            width={60}
-            y={11}
-            align="center"
-          />
-        </Group>
-      )}
       {selected !== 'no' && (
         <Circle
           radius={reach + 4}
@@ -222,3 +181,34 @@ export const Thing = memo(function Thing({
     </Group>
   );
 }, looksAlike);
+
+interface TimerProps extends Pick<ThingProps, 'kind' | 'x' | 'y' | 'phase' | 'scale' | 'palette'> {
+  readonly secondsLeft: number;
+}
+
+/** The seconds left of a thing's phase, with a ring that shrinks. Apart from the thing, which stays as it is meanwhile. */
+export const Timer = memo(function Timer({ kind, x, y, phase, secondsLeft, scale, palette }: TimerProps) {
+  const radius = reachOf(kind) * scale.pixelsPerUnit * 0.86;
+  return (
+    <Group x={scale.x(x)} y={scale.y(y)} listening={false}>
+      <Arc
+        innerRadius={radius}
+        outerRadius={radius + 2.6}
+        angle={360 * Math.min(1, secondsLeft / phaseSeconds(kind, phase))}
+        rotation={-90}
+        fill={palette.ink}
+      />
+      <Text
+        text={`${secondsLeft.toFixed(1)} s`}
+        fontFamily={FONT}
+        fontSize={11}
+        fontStyle="600"
+        fill={palette.ink}
+        x={-30}
+        width={60}
+        y={11}
+        align="center"
+      />
+    </Group>
+  );
+});
