@@ -3,6 +3,8 @@ module.exports = {
   testMatch: ['<rootDir>/{core,cli,server,web}/**/*.test.ts'],
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   modulePathIgnorePatterns: ['/dist/'],
+  // One less than there are cores is what it would take by itself: one, where there are two.
+  maxWorkers: '100%',
   testEnvironment: 'node',
   setupFiles: ['<rootDir>/core/testing/seed.ts'],
   testEnvironmentOptions: { customExportConditions: ['source', 'node', 'require', 'default'] },

@@ -102,6 +102,8 @@ test('a run goes out as a file and comes back as the very session; it is named, 
   await carried.getByRole('button', { name: 'Delete carried over' }).click();
   await row.getByRole('link', { name: 'Report' }).click();
   await expect(page.getByRole('article', { name: 'Report' })).toContainText('final health78');
+  const pages = (await page.pdf({ format: 'A4' })).toString('latin1').match(/\/Type\s*\/Page\b/g);
+  expect(pages).toHaveLength(1);
   await expectNoSeriousProblem(page);
 });
 
@@ -145,4 +147,45 @@ test('a route is walked anew on each change, and says where it got stuck', async
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('alert')).toHaveCount(0);
   await expect(outcome(page)).toContainText('final health');
+});
+
+test('two clicks to the cause: what a notice set off, and what is hidden but still solid', async ({ page, request }) => {
+  const body = { body: { type: 'circle', radius: 0.5 } };
+  const data = {
+    format: 1,
+    name: 'Flue works',
+    view: 'top',
+    size: { width: 24, height: 12 },
+    body: { radius: 0.4, speed: 4, acceleration: 40, braking: 40 },
+    start: { x: 3, y: 6 },
+    meters: {
+      health: { name: 'health', lower: 0, upper: 100, start: 100 },
+      score: { name: 'score', lower: 0, upper: null, start: 0, whole: true },
+    },
+    kinds: {
+      plate: {
+        ...{ name: 'flue plate', role: 'return', mark: 'bar', shapes: body },
+        rules: {
+          act: { setOffBy: { type: 'arriving' }, effects: { post: { type: 'notice', notice: 'flue-open' } }, becomes: { type: 'spent' } },
+        },
+      },
+      damper: {
+        ...{ name: 'damper', role: 'harm', mark: 'wave', shapes: body, solid: { width: 1, height: 4 } },
+        rules: { open: { setOffBy: { type: 'notice', notice: 'flue-open' }, becomes: { type: 'spent' } } },
+        phases: { spent: { shown: 'hidden', solid: true, sensing: false } },
+      },
+    },
+    placements: { plate: { kind: 'plate', x: 8, y: 6 }, damper: { kind: 'damper', x: 14, y: 6 } },
+    routes: { way: { name: 'through', wayPoints: [{ x: 20, y: 6 }] } },
+  };
+  const made = (await (await request.post('/api/levels', { data })).json()) as { readonly id: string };
+  await page.goto(`/levels/${made.id}`);
+  await expect(page.getByText(/simulated in/)).toBeVisible();
+  await page.keyboard.press('l');
+  await page.getByRole('button', { name: /damper is spent/ }).click();
+  await expect(page.getByRole('region', { name: 'What brought it about' })).toContainText('flue plate posts flue-open');
+  await expect(page.getByRole('note')).toHaveText('spent: hidden, and still stops players');
+  await page.getByLabel('spent: solid').uncheck();
+  await expect(page.getByRole('note')).toHaveCount(0);
+  await expect(outcome(page)).toHaveText(/final health/);
 });

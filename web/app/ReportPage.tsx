@@ -10,8 +10,10 @@ import { Button, buttonClass } from '../ui/controls.tsx';
 import { LevelPage } from './LevelPage.tsx';
 
 const picture = (svg: string): string => `data:image/svg+xml,${encodeURIComponent(svg)}`;
-const cellClass = 'border-b border-line px-2 py-px';
+const cellClass = 'border-b border-line px-2 py-px print:px-1';
 const MOST_DEATHS = 8;
+/** More kinds than these are left out, so that the report is one page: those that were touched least. */
+const MOST_KINDS = 18;
 
 function Report({ open, run }: { readonly open: OpenLevel; readonly run: ShownRun }) {
   const { level, outcome } = run;
@@ -22,10 +24,12 @@ function Report({ open, run }: { readonly open: OpenLevel; readonly run: ShownRu
     return one === undefined || Object.keys(kind.rules).length === 0 ? [] : [{ id, name: kind.name, one }];
   });
   const touched = kinds.filter(({ one }) => one.uses + one.refusals > 0);
+  const fewest = touched.map(({ one }) => one.uses + one.refusals).sort((a, b) => b - a)[MOST_KINDS - 1] ?? 0;
+  const listed = touched.filter(({ one }) => one.uses + one.refusals >= fewest).slice(0, MOST_KINDS);
   const never = kinds.filter(({ one }) => one.uses + one.refusals === 0);
   const half = Math.ceil(rows.length / 2);
   return (
-    <article className="mx-auto max-w-[1000px] bg-card p-5 text-xs print:max-w-none print:p-0" aria-label="Report">
+    <article className="mx-auto max-w-[1000px] bg-card p-5 text-xs print:max-w-none print:p-0 print:text-[10px]" aria-label="Report">
       <h1 className="text-lg font-bold">
         {level.name}: {name}
       </h1>
@@ -35,7 +39,7 @@ function Report({ open, run }: { readonly open: OpenLevel; readonly run: ShownRu
         {open.run?.run.branched != null && ` · taken over from “${open.run.run.branched.name}”`}
         {run.partsAtSeconds !== null && ` · parts from the recording at ${clockTime(run.partsAtSeconds, 0)}`}
       </p>
-      <div className="mt-2 grid grid-cols-2 gap-4">
+      <div className="mt-2 grid grid-cols-2 gap-4 print:grid-cols-[220px_1fr]">
         <img
           src={picture(planSvgText(level, run))}
           alt={`Plan of ${level.name} with the way of the run`}
@@ -47,7 +51,7 @@ function Report({ open, run }: { readonly open: OpenLevel; readonly run: ShownRu
               <tbody>
                 {part.map(({ name: row, text }) => (
                   <tr key={row}>
-                    <td className={cellClass}>{row}</td>
+                    <td className={`${cellClass} print:whitespace-nowrap`}>{row}</td>
                     <td className={`${cellClass} text-right font-mono`}>{text}</td>
                   </tr>
                 ))}
@@ -73,9 +77,9 @@ function Report({ open, run }: { readonly open: OpenLevel; readonly run: ShownRu
             </tr>
           </thead>
           <tbody>
-            {touched.map(({ id, name: kind, one }) => (
+            {listed.map(({ id, name: kind, one }) => (
               <tr key={id}>
-                <td className={cellClass}>{kind}</td>
+                <td className={`${cellClass} print:whitespace-nowrap`}>{kind}</td>
                 {[one.uses, one.refusals, one.healed, one.wasted, one.hurt, one.scored].map((value, index) => (
                   <td key={index} className={`${cellClass} text-right font-mono`}>
                     {value === 0 ? '' : plainNumber(value, 1)}
@@ -83,6 +87,13 @@ function Report({ open, run }: { readonly open: OpenLevel; readonly run: ShownRu
                 ))}
               </tr>
             ))}
+            {touched.length > listed.length && (
+              <tr>
+                <td colSpan={7} className={`${cellClass} text-soft`}>
+                  and {touched.length - listed.length} more kinds
+                </td>
+              </tr>
+            )}
           </tbody>
         </table>
         <div>

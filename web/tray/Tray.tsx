@@ -49,7 +49,7 @@ function mainValue(kind: Kind): string {
 /** The row of kinds: to choose, to drag out onto the Plan, and to make new ones. */
 export function Tray({ level }: { readonly level: Level }) {
   const dispatch = useAppDispatch();
-  const selected = useAppSelector((state) => state.bench.selection.kind);
+  const { kind: selected, placements } = useAppSelector((state) => state.bench.selection);
   const store = useAppStore();
   const kinds = allKinds(level);
   const ids = kinds.map(([id]) => id);
@@ -70,7 +70,8 @@ export function Tray({ level }: { readonly level: Level }) {
               className={`flex h-10 shrink-0 cursor-pointer items-center gap-1.5 rounded-lg border bg-card py-1 pr-2.5 pl-1.5 text-left ${
                 on ? 'border-needle outline outline-needle' : 'border-line hover:border-ink'
               }`}
-              onClick={() => dispatch(benchActions.selected({ kind: on ? null : id }))}
+              // Pressed with things of it chosen, all of the kind is; pressed again, nothing.
+              onClick={() => dispatch(benchActions.selected({ kind: on && placements.length === 0 ? null : id }))}
             >
               <Mark kind={kind} />
               <span>
