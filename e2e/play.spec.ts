@@ -62,6 +62,15 @@ test('played from the start: shards are taken, and health and score are read off
   await expect(page.getByRole('complementary', { name: 'Live ledger' })).toContainText('tile shard 1: score +15, 0 → 15');
   await page.keyboard.up('w');
   await expect(page.getByRole('group', { name: 'Readouts' })).toContainText('000015');
+  // Out of sight, nothing is played; back in sight, it waits.
+  const hide = (hidden: boolean): Promise<void> =>
+    page.evaluate((value) => {
+      Object.defineProperty(document, 'hidden', { configurable: true, value });
+      document.dispatchEvent(new Event('visibilitychange'));
+    }, hidden);
+  await hide(true);
+  await hide(false);
+  await expect(page.getByRole('status').filter({ hasText: 'Paused' })).toBeVisible();
   await page.keyboard.press('r');
   await expect(page.getByRole('group', { name: 'Readouts' })).toContainText('000000');
   await page.getByRole('button', { name: 'End and see the run' }).click();

@@ -14,7 +14,7 @@ interface LoopOptions {
   readonly onHidden: () => void;
 }
 
-/** More than so much time dropped, over this many seconds, and the page says that the machine is slow. */
+/** More than so much time dropped, over this many seconds and as many again, and the page says that the machine is slow: one hitch is nothing. */
 const SLOW_SHARE = 0.1;
 const SLOW_SECONDS = 1;
 
@@ -40,6 +40,7 @@ export function usePlayLoop(game: Game, options: LoopOptions): { readonly read: 
     let frame = 0;
     let last: number | null = null;
     let [time, lost] = [0, 0];
+    let wasSlow = false;
     const tick = (now: number): void => {
       frame = requestAnimationFrame(tick);
       const passed = last === null ? 0 : (now - last) / 1000;
@@ -48,7 +49,9 @@ export function usePlayLoop(game: Game, options: LoopOptions): { readonly read: 
       time += passed;
       lost += dropped * passed;
       if (time > SLOW_SECONDS) {
-        setSlow(lost / time > SLOW_SHARE);
+        const isSlow = lost / time > SLOW_SHARE;
+        setSlow(isSlow && wasSlow);
+        wasSlow = isSlow;
         [time, lost] = [0, 0];
       }
       if (made === 0) return;

@@ -77,7 +77,7 @@ function Parting({ seconds, view, width, rate }: PartingProps) {
 function ZoomTools({ viewing, about }: { readonly viewing: Viewing; readonly about: number }) {
   const quiet = 'px-1! py-0! text-[10.5px]! leading-[14px]';
   return (
-    <span className="absolute top-px right-1 z-20 flex gap-1">
+    <span className="absolute top-px right-1 z-20 flex gap-1 bg-panel pl-1">
       <Button
         kind="quiet"
         className={quiet}
