@@ -1,5 +1,8 @@
-import { readFileSync } from 'node:fs';
-import { expect, expectNoSeriousProblem, openBench, outcome, test } from './fixture.ts';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { digestOf, expect, expectNoSeriousProblem, openBench, outcome, test } from './fixture.ts';
 
 test('taken over from a moment of a run, a basin says why it refuses; the play becomes a run', async ({ page }) => {
   await openBench(page);
@@ -55,19 +58,37 @@ test('to try a cure nobody must get hurt first: played, and the run tried, from 
   await expect(readouts).toContainText('health100');
 });
 
-test('played from the start: shards are taken, and health and score are read off', async ({ page }) => {
+test('played from the start: shards are taken, and health and score are read off; the command line comes to the same', async ({
+  page,
+  request,
+}) => {
   await page.goto('/levels/night-firing/play');
   await expect(page.getByRole('group', { name: 'Readouts' })).toContainText('000000');
   await page.keyboard.down('w');
   await expect(page.getByRole('complementary', { name: 'Live ledger' })).toContainText('tile shard 1: score +15, 0 → 15');
   await page.keyboard.up('w');
   await expect(page.getByRole('group', { name: 'Readouts' })).toContainText('000015');
+  await page.keyboard.press('Escape');
+  await expect(page.getByText(/simulated in/)).toBeVisible();
+  const id = new URL(page.url()).searchParams.get('run') ?? '';
+  const folder = mkdtempSync(join(tmpdir(), 'dial-played-'));
+  const keep = async (file: string, path: string, part: string): Promise<string> => {
+    const whole = (await (await request.get(`/api/levels/night-firing${path}`)).json()) as Record<string, unknown>;
+    writeFileSync(join(folder, file), JSON.stringify(whole[part]));
+    return join(folder, file);
+  };
+  const files = [await keep('level.json', '', 'document'), '--run', await keep('run.json', `/runs/${id}`, 'run')];
+  const told = execFileSync(process.execPath, ['cli/dist/main.js', 'run', ...files, '--json'], { encoding: 'utf8' });
+  expect(JSON.parse(told)).toMatchObject({ digest: await digestOf(page) });
+
   // Out of sight, nothing is played; back in sight, it waits.
   const hide = (hidden: boolean): Promise<void> =>
     page.evaluate((value) => {
       Object.defineProperty(document, 'hidden', { configurable: true, value });
       document.dispatchEvent(new Event('visibilitychange'));
     }, hidden);
+  await page.goto('/levels/night-firing/play');
+  await expect(page.getByRole('group', { name: 'Readouts' })).toBeVisible();
   await hide(true);
   await hide(false);
   await expect(page.getByRole('status').filter({ hasText: 'Paused' })).toBeVisible();
