@@ -131,8 +131,21 @@ export type LedgerLine = Common &
     | { type: 'outside'; toucher: string | null; what: string }
   );
 
+/** As much of a compiled level as it takes to read the lines of its sessions: plain data, which may be sent along with them. */
+export interface LineNames extends Pick<Compiled, 'ids' | 'rate' | 'playerCount'> {
+  readonly travellers: Pick<Compiled['travellers'], 'placement'>;
+}
+
+/** What it takes to read lines, by itself. */
+export const lineNames = ({ ids, rate, playerCount, travellers: { placement } }: Compiled): LineNames => ({
+  ids,
+  rate,
+  playerCount,
+  travellers: { placement },
+});
+
 /** Names a toucher: players by number, movers by placement id. */
-export function toucherName(compiled: Compiled, toucher: number): string {
+export function toucherName(compiled: LineNames, toucher: number): string {
   if (toucher < compiled.playerCount) return `player ${String(toucher + 1)}`;
   return compiled.ids.placements[compiled.travellers.placement[toucher - compiled.playerCount] as number] ?? '';
 }
@@ -141,7 +154,7 @@ const OUTSIDE = ['meter', 'item', 'notice', 'join', 'leave'] as const;
 const MOVEMENT_NAMES = Object.keys(MOVEMENT);
 
 /** Reads line `index` of a recorded ledger. */
-export function readLine(compiled: Compiled, lines: { readonly values: Float64Array }, index: number): LedgerLine {
+export function readLine(compiled: LineNames, lines: { readonly values: Float64Array }, index: number): LedgerLine {
   const { ids } = compiled;
   const get = (column: number): number => lines.values[index * WIDTH + column] as number;
   const at = (list: readonly string[], column: number): string => list[get(column)] ?? '';
@@ -224,6 +237,6 @@ export function readLine(compiled: Compiled, lines: { readonly values: Float64Ar
   }
 }
 
-export function readLines(compiled: Compiled, lines: Rows): LedgerLine[] {
+export function readLines(compiled: LineNames, lines: Rows): LedgerLine[] {
   return Array.from({ length: lines.count }, (_, index) => readLine(compiled, lines, index));
 }

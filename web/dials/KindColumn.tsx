@@ -25,6 +25,7 @@ import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { Button, Pill } from '../ui/controls.tsx';
 import { kindDials, placeDials } from '../state/dialList.ts';
 import { FieldEditor } from '../ui/FieldEditor.tsx';
+import { Folded } from '../ui/Folded.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { ChaseChart } from './ChaseChart.tsx';
 import { DialGroup } from './DialGroup.tsx';
@@ -162,8 +163,12 @@ function FormFields({ level, owner, kind }: { readonly level: Level; readonly ow
   if (field?.type !== 'group') return null;
   const parts = ['role', 'mark', 'tags', 'label', 'shapes', 'solid', 'carries', 'magnet', 'drift', 'cycle'] as const;
   return (
-    <details className="mt-3">
-      <summary className="cursor-pointer border-b border-line pb-0.5 text-[11px] font-bold text-soft">look, shapes and life</summary>
+    <Folded
+      className="mt-3"
+      summary={
+        <summary className="cursor-pointer border-b border-line pb-0.5 text-[11px] font-bold text-soft">look, shapes and life</summary>
+      }
+    >
       {parts.map((name) => (
         <Fragment key={name}>
           <FieldEditor
@@ -176,7 +181,7 @@ function FormFields({ level, owner, kind }: { readonly level: Level; readonly ow
           {name === 'magnet' && <ChaseChart level={level} kind={kind} />}
         </Fragment>
       ))}
-    </details>
+    </Folded>
   );
 }
 

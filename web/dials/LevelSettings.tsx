@@ -22,15 +22,18 @@ import { useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { BackgroundPicture } from './BackgroundPicture.tsx';
 import { FieldEditor } from '../ui/FieldEditor.tsx';
+import { Folded } from '../ui/Folded.tsx';
 import { spaced } from '../ui/fieldInputs.tsx';
 import { reordering, reorderTitle } from '../ui/reordering.ts';
 
 function Section({ name, children }: { readonly name: string; readonly children: ReactNode }) {
   return (
-    <details className="mt-3">
-      <summary className="cursor-pointer border-b border-line pb-0.5 text-[11px] font-bold text-soft">{name}</summary>
+    <Folded
+      className="mt-3"
+      summary={<summary className="cursor-pointer border-b border-line pb-0.5 text-[11px] font-bold text-soft">{name}</summary>}
+    >
       {children}
-    </details>
+    </Folded>
   );
 }
 
@@ -87,14 +90,19 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
   return (
     <>
       {entries.map(([id, value]) => (
-        <details key={id} className="mt-1 border-l-2 border-line pl-2">
-          <summary
-            className="cursor-pointer text-xs font-semibold"
-            title={reorderTitle('down')}
-            {...reordering({ type: `application/x-dial-${map}`, ids, id, runs: 'down', onMove: move })}
-          >
-            {value.name}
-          </summary>
+        <Folded
+          key={id}
+          className="mt-1 border-l-2 border-line pl-2"
+          summary={
+            <summary
+              className="cursor-pointer text-xs font-semibold"
+              title={reorderTitle('down')}
+              {...reordering({ type: `application/x-dial-${map}`, ids, id, runs: 'down', onMove: move })}
+            >
+              {value.name}
+            </summary>
+          }
+        >
           {Object.entries(field.fields)
             .filter(([name]) => name !== 'order')
             .map(([name, part]) => (
@@ -115,7 +123,7 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
           >
             Delete {value.name}
           </Button>
-        </details>
+        </Folded>
       ))}
       {refusal !== null && (
         <p role="alert" className="mt-0.5 text-[11.5px] text-harm">

@@ -1,6 +1,6 @@
 import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import { useCallback, useMemo, useRef, useState, type DragEvent, type KeyboardEvent } from 'react';
+import { useCallback, useDeferredValue, useMemo, useRef, useState, type DragEvent, type KeyboardEvent } from 'react';
 import { addSolid, canBeMoved, chosenThings, moveSelection, placeThing, previewMove, type PlanBox } from '../state/authoring.ts';
 import { chosenPointers, idsIn } from '../state/aside.ts';
 import { benchActions } from '../state/bench.ts';
@@ -30,6 +30,8 @@ export function Plan({ level }: { readonly level: Level }) {
   const palette = usePalette();
   const { simulated, moment, selection, tool, aside, differencesShown, open: shown } = useAppSelector((state) => state.bench);
   const compared = shown?.compared;
+  // The Strip comes first: a way of thousands of steps is drawn right after it.
+  const track = useDeferredValue(simulated.now);
   const [band, setBand] = useState<PlanBox | null>(null);
   const [dragged, setDragged] = useState<readonly string[]>([]);
   const { width: levelWidth, height: levelHeight } = level.size;
@@ -296,7 +298,7 @@ export function Plan({ level }: { readonly level: Level }) {
               width={width}
               height={height}
               moment={moment}
-              track={simulated.now}
+              track={track}
               ghost={simulated.compared}
               ghostPlace={ghostPlace}
               labels={labels}

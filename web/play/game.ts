@@ -1,6 +1,7 @@
 import { documentHash, type Level, type StartingState } from '@dial/core/level';
 import { createRunWriter, readInputs, sessionOptions, withMarks, type Run, type TakenOver } from '@dial/core/players';
 import {
+  compile,
   createLedger,
   createSession,
   hasEnded,
@@ -15,7 +16,6 @@ import {
   type Outcome,
   type Session,
 } from '@dial/core/session';
-import { compiledOf } from '../state/lines.ts';
 import type { ShownFlourish } from '../ui/PlanFlourishes.tsx';
 import { flourishesOf, type Tone } from './flourishes.ts';
 
@@ -80,7 +80,7 @@ export interface Game {
 export type Beginning = { readonly start: StartingState | null } | { readonly from: TakenOver };
 
 export function startGame(level: Level, begin: Beginning): Game {
-  const compiled = compiledOf(level);
+  const compiled = compile(level);
   const ledger = createLedger();
   const from = 'from' in begin ? begin.from : null;
   const start = 'start' in begin ? begin.start : null;

@@ -1,6 +1,6 @@
 import type { Level, Route } from '@dial/core/level';
 import type { Nearest, Recording, Run, Walk } from '@dial/core/players';
-import type { Moment, RuleTests } from '@dial/core/session';
+import type { LineNames, Moment, RuleTests } from '@dial/core/session';
 import { z } from 'zod';
 
 /** Which of two simulations: the level as it is turned now, or the version it is compared with. */
@@ -38,6 +38,8 @@ export interface Why {
 export interface SimulatedRun extends Omit<Recording, 'lines' | 'contacts' | 'snapshots' | 'snapshotSteps'> {
   readonly lines: { readonly count: number; readonly values: Float64Array };
   readonly contacts: { readonly count: number; readonly values: Float64Array };
+  /** What it takes to read lines and contacts. */
+  readonly names: LineNames;
   /** What the walker made of the route, when one was walked. */
   readonly walk: Walk | null;
   /** Milliseconds the simulation took. */

@@ -1,7 +1,7 @@
 import './withoutEval.ts';
 import { parseLevel } from '@dial/core/level';
 import { momentAt, nearestInRun, sessionAt, simulate, type Nearest, type Recording, type Run, walkRoute } from '@dial/core/players';
-import { compile, whyNot, type Compiled, type Rows } from '@dial/core/session';
+import { compile, lineNames, whyNot, type Compiled, type Rows } from '@dial/core/session';
 import { expose, transfer } from 'comlink';
 import { writeTo } from './changes.ts';
 import { produce } from 'immer';
@@ -54,7 +54,7 @@ const api: SimulationApi = {
     const lines = used(recording.lines);
     const contacts = used(recording.contacts);
     const shown = { rate, steps, x, y, speed, meters, others, outcome, digest, marks, partsAtSeconds };
-    const reply: SimulatedRun = { ...shown, lines, contacts, walk, took };
+    const reply: SimulatedRun = { ...shown, lines, contacts, names: lineNames(compiled), walk, took };
     const lanes = [recording, ...others].flatMap((one) => [one.x, one.y, one.speed, ...Object.values(one.meters)]);
     const buffers = [...lanes, lines.values, contacts.values].map((array) => array.buffer as ArrayBuffer);
     return transfer(reply, buffers);

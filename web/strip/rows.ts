@@ -1,7 +1,7 @@
 import { placementName } from '@dial/core/formats';
 import { allKinds, inOrder } from '@dial/core/level';
 import { CONTACT_WIDTH, type LedgerLine } from '@dial/core/session';
-import { compiledOf, ledgerOf } from '../state/lines.ts';
+import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 
 export interface Stretch {
@@ -43,13 +43,11 @@ function collect(run: ShownRun): Map<string, Touches> {
     touches.set(placement, known);
     return known;
   };
-  const { level } = run;
-  const compiled = compiledOf(level);
   const end = run.steps / run.rate;
   for (let row = 0; row < run.contacts.count; row += 1) {
     const [toucher = 0, index = 0, from = 0, to = 0] = run.contacts.values.subarray(row * CONTACT_WIDTH, (row + 1) * CONTACT_WIDTH);
-    const placement = compiled.ids.placements[index];
-    if (toucher < compiled.playerCount && placement !== undefined) of(placement).inside.push({ from, to, placement });
+    const placement = run.names.ids.placements[index];
+    if (toucher < run.names.playerCount && placement !== undefined) of(placement).inside.push({ from, to, placement });
   }
   ledgerOf(run).forEach((line: LedgerLine) => {
     if (line.type === 'refused' && line.placement !== null) {

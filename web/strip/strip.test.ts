@@ -1,4 +1,5 @@
 import { basin, level, play, pressed, shard, vent } from '../../core/testing/levels.ts';
+import { compile, lineNames } from '../../core/session/index.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import type { Lane } from '../ui/laneDrawing.ts';
 import { partingOf } from '../ghost/parting.ts';
@@ -15,7 +16,7 @@ const works = level({
 });
 const shownOf = (of: typeof works, seconds: number, from = 0): ShownRun => {
   const { recording } = play(of, pressed(60, [from, 0, 0], [seconds, 1, 0]));
-  return { ...recording, level: of, walk: null, took: 1 };
+  return { ...recording, level: of, names: lineNames(compile(of)), walk: null, took: 1 };
 };
 const shown = shownOf(works, 7);
 const { lines } = play(works, pressed(60, [7, 1, 0]));

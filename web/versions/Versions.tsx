@@ -1,6 +1,6 @@
 import { differenceWords, levelText } from '@dial/core/formats';
 import { differencesOf, type Level } from '@dial/core/level';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, reasonOf, type Version } from '../state/api.ts';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
@@ -171,7 +171,9 @@ export function Versions({ open, level }: PanelProps) {
   const store = useAppStore();
   const shown = useAppSelector((state) => state.bench.panel === 'versions');
   const setShown = useCallback((now: boolean) => store.dispatch(benchActions.panelShown(now ? 'versions' : null)), [store]);
-  const off = useMemo(() => (open.compared === null ? 0 : differencesOf(open.compared.level, level).length), [open.compared, level]);
+  // How many they are may come a little later than what they do.
+  const settled = useDeferredValue(level);
+  const off = useMemo(() => (open.compared === null ? 0 : differencesOf(open.compared.level, settled).length), [open.compared, settled]);
   const words =
     open.compared === null
       ? 'Versions'
