@@ -99,7 +99,7 @@ function shownBy({
   return [
     ...readLines(compiled, recording.lines).map((line) => ({ text: lineWords(made, line), failed: false })),
     { text: `speed ${plainNumber(recording.speed.at(-1) ?? NaN)}`, failed: false },
-    ...phaseNotes(made.kinds['thing'] as Kind).map((note) => ({ text: note, failed: false })),
+    ...phaseNotes(made.kinds['thing'] as Kind).map(({ words }) => ({ text: words, failed: false })),
     ...tests.map(({ asks, saw, passed }) => ({ text: `${asks} · ${saw}`, failed: !passed })),
     ...(nearest === null
       ? []

@@ -33,8 +33,7 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
     sayRefused(store, setValue(store, paths, `${phase}: ${field}`, value));
   };
   const selectClass = 'cursor-pointer rounded-sm border border-transparent bg-transparent hover:border-line focus:border-ink';
-  const shown = PHASE_NAMES.filter(([phase]) => happens[phase]);
-  const notes = phaseNotes(kind).filter((note) => shown.some(([, name]) => note.startsWith(`${name}:`)));
+  const notes = phaseNotes(kind).filter(({ phase }) => happens[phase]);
   return (
     <>
       <table className="mt-3 w-full text-left text-xs">
@@ -48,7 +47,7 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
           </tr>
         </thead>
         <tbody>
-          {shown.map(([phase, name]) => (
+          {PHASE_NAMES.filter(([phase]) => happens[phase]).map(([phase, name]) => (
             <tr key={phase} className="border-t border-line">
               <td className="py-0.5">{name}</td>
               <td>
@@ -99,9 +98,9 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
           ))}
         </tbody>
       </table>
-      {notes.map((note) => (
-        <p key={note} role="note" className="mt-1 text-xs font-semibold text-harm">
-          {note}
+      {notes.map(({ phase, words }) => (
+        <p key={phase} role="note" className="mt-1 text-xs font-semibold text-harm">
+          {words}
         </p>
       ))}
     </>

@@ -3,10 +3,6 @@ import type { Run } from '@dial/core/players';
 import { wrap, type Remote } from 'comlink';
 import type { CurveRequest, SimulatedRun, SimulateRequest, SimulationApi } from './protocol.ts';
 
-/**
- * The simulation workers: one for what is on screen, a second for what may be late (the curves behind dials).
- * They are started with the page, so that they are warm when the first dial is turned.
- */
 interface SimulationWorker {
   readonly api: Remote<SimulationApi>;
   readonly worker: Worker;
@@ -14,6 +10,10 @@ interface SimulationWorker {
   readonly lean: <Request extends { readonly run: Run | null }>(request: Request) => Request;
 }
 
+/**
+ * The simulation workers: one for what is on screen, a second for what may be late (the curves behind dials).
+ * They are started with the page, so that they are warm when the first dial is turned.
+ */
 function startWorker(): SimulationWorker {
   const worker = new Worker(new URL('./simulation.worker.ts', import.meta.url), { type: 'module' });
   let sent: Run | null = null;
