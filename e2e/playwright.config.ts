@@ -1,11 +1,12 @@
 import { defineConfig } from '@playwright/test';
 
-/** Browser tests: Debian's Chromium, no retries, file by file, two files at a time, each worker against a server of its own. */
+/** Browser tests: Debian's Chromium, no retries, one after the other against a server of their own. */
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
   outputDir: '../test-results',
-  workers: 2,
+  // One at a time: games are played in real time here, and two browsers on two cores take it from each other.
+  workers: 1,
   retries: 0,
   // A shared machine may stand still for seconds: what is awaited is awaited longer, and asked no less.
   timeout: 120_000,
