@@ -1,17 +1,9 @@
-import { phaseNotes } from '@dial/core/formats';
+import { PHASE_WORDS, phaseNotes } from '@dial/core/formats';
 import { inOrder, keptAt, type Kind, type Level, type Owner } from '@dial/core/level';
 import { sayRefused, setValue } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
 
-const PHASE_NAMES = [
-  ['ready', 'ready'],
-  ['windingUp', 'winding up'],
-  ['active', 'active'],
-  ['resting', 'resting'],
-  ['spent', 'spent'],
-  ['off', 'off'],
-] as const;
-
+const PHASES = Object.keys(PHASE_WORDS) as (keyof typeof PHASE_WORDS)[];
 const SHOWN = ['full', 'faint', 'hidden'] as const;
 
 /** The phases a kind comes through: in each, how it is shown, and whether it is solid and sensing. */
@@ -47,12 +39,12 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
           </tr>
         </thead>
         <tbody>
-          {PHASE_NAMES.filter(([phase]) => happens[phase]).map(([phase, name]) => (
+          {PHASES.filter((phase) => happens[phase]).map((phase) => (
             <tr key={phase} className="border-t border-line">
-              <td className="py-0.5">{name}</td>
+              <td className="py-0.5">{PHASE_WORDS[phase]}</td>
               <td>
                 <select
-                  aria-label={`${name}: shown`}
+                  aria-label={`${PHASE_WORDS[phase]}: shown`}
                   className={selectClass}
                   value={kind.phases[phase].shown}
                   onChange={({ target }) => set(phase, 'shown', target.value)}
@@ -69,7 +61,7 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
                     <label className="inline-flex cursor-pointer items-center gap-1">
                       <input
                         type="checkbox"
-                        aria-label={`${name}: ${field}`}
+                        aria-label={`${PHASE_WORDS[phase]}: ${field}`}
                         checked={kind.phases[phase][field]}
                         onChange={({ target }) => set(phase, field, target.checked)}
                       />
@@ -80,7 +72,7 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
               {flourishes.length > 0 && (
                 <td>
                   <select
-                    aria-label={`${name}: flourish`}
+                    aria-label={`${PHASE_WORDS[phase]}: flourish`}
                     className={`${selectClass} max-w-20`}
                     value={kind.phases[phase].flourish ?? ''}
                     onChange={({ target }) => set(phase, 'flourish', target.value === '' ? null : target.value)}

@@ -44,7 +44,7 @@ function drawCrosses(context: CanvasRenderingContext2D, centres: readonly number
 }
 
 /** Where stretches of time lie, in pixels; those so near each other that no gap would be seen are one. A pattern drawn over an hour, or a thousand times, would be dear. */
-export function spansInView(
+function spansInView(
   stretches: readonly TimeView[],
   view: TimeView,
   width: number,
