@@ -4,5 +4,6 @@ export * from './compare.ts';
 export * from './routeFromRun.ts';
 export * from './run.ts';
 export * from './seek.ts';
+export * from './sharing.ts';
 export * from './simulate.ts';
 export * from './walker.ts';

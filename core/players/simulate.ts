@@ -1,4 +1,4 @@
-import { createDigest } from '../level/index.ts';
+import { createDigest, type Digest } from '../level/index.ts';
 import {
   createLedger,
   createSession,
@@ -14,7 +14,7 @@ import {
   type Rows,
   type Session,
 } from '../session/index.ts';
-import { readInputs, sessionOptions, type Run } from './run.ts';
+import { readInputs, sessionOptions, type InputReader, type Run } from './run.ts';
 
 /** One player's way through a session. Numbers of step k stand at index k; 0 is the start. */
 export interface Lanes {
@@ -46,53 +46,50 @@ export interface Recording extends Lanes {
 /** Seconds of session between two snapshots. */
 const SNAPSHOT_SECONDS = 5;
 
-/** Every player's motion, meters and items, as the words that a digest is made of. */
-function createPlayerWords({ state, compiled }: Session): { readonly words: Int32Array; fill(): void } {
-  const { meter, items } = state;
-  const count = 4 * compiled.playerCount + meter.length;
-  const buffer = new ArrayBuffer(8 * count + 4 * items.length);
-  const numbers = new Float64Array(buffer, 0, count);
-  const integers = new Int32Array(buffer, 8 * count);
+/** Every player's motion, meters and items, as the words that a digest is made of: `numbers` and `integers` are views of them. */
+interface PlayerWords {
+  readonly words: Int32Array;
+  readonly numbers: Float64Array;
+  readonly integers: Int32Array;
+}
+
+function createPlayerWords({ state, compiled }: Session): PlayerWords {
+  const count = 4 * compiled.playerCount + state.meter.length;
+  const buffer = new ArrayBuffer(8 * count + 4 * state.items.length);
   return {
     words: new Int32Array(buffer),
-    fill() {
-      let at = 0;
-      // Nought has two signs, which are the same number: adding nought leaves one.
-      for (let player = 0; player < compiled.playerCount; player += 1, at += 4) {
-        numbers[at] = (state.playerX[player] as number) + 0;
-        numbers[at + 1] = (state.playerY[player] as number) + 0;
-        numbers[at + 2] = (state.velocityX[player] as number) + 0;
-        numbers[at + 3] = (state.velocityY[player] as number) + 0;
-      }
-      for (let cell = 0; cell < meter.length; cell += 1, at += 1) numbers[at] = (meter[cell] as number) + 0;
-      for (let item = 0; item < items.length; item += 1) integers[item] = items[item] as number;
-    },
+    numbers: new Float64Array(buffer, 0, count),
+    integers: new Int32Array(buffer, 8 * count),
   };
 }
 
-/** The digest of a session: every player's motion, meters and items at each step, then the whole closing state. */
-function createSessionDigest(session: Session) {
-  const digest = createDigest();
-  const players = createPlayerWords(session);
-  return {
-    afterStep(): void {
-      players.fill();
-      digest.addIntegers(players.words);
-    },
-    /** The digest of the players as they were after the last step. */
-    mark(): string {
-      const own = createDigest();
-      own.addIntegers(players.words);
-      return own.text();
-    },
-    finish(): string {
-      digest.addIntegers(snapshot(session));
-      return digest.text();
-    },
-  };
+function fillPlayerWords({ state, compiled }: Session, { numbers, integers }: PlayerWords): void {
+  const { meter, items } = state;
+  let at = 0;
+  // Nought has two signs, which are the same number: adding nought leaves one.
+  for (let player = 0; player < compiled.playerCount; player += 1, at += 4) {
+    numbers[at] = (state.playerX[player] as number) + 0;
+    numbers[at + 1] = (state.playerY[player] as number) + 0;
+    numbers[at + 2] = (state.velocityX[player] as number) + 0;
+    numbers[at + 3] = (state.velocityY[player] as number) + 0;
+  }
+  for (let cell = 0; cell < meter.length; cell += 1, at += 1) numbers[at] = (meter[cell] as number) + 0;
+  for (let item = 0; item < items.length; item += 1) integers[item] = items[item] as number;
 }
 
-function createLanes(compiled: Compiled, length: number): Lanes & { readonly list: readonly Float32Array[] } {
+/** The digest of the players as they were after the last step. */
+function markOf({ words }: PlayerWords): string {
+  const own = createDigest();
+  own.addIntegers(words);
+  return own.text();
+}
+
+interface FilledLanes extends Lanes {
+  /** All of them: x, y, speed, then the meters in the order of the compiled level. */
+  readonly list: readonly Float32Array[];
+}
+
+function createLanes(compiled: Compiled, length: number): FilledLanes {
   const list = Array.from({ length: 3 + compiled.ids.meters.length }, () => new Float32Array(length));
   const [x, y, speed] = list as [Float32Array, Float32Array, Float32Array];
   const meters = Object.fromEntries(compiled.ids.meters.map((id, meter) => [id, list[3 + meter] as Float32Array]));
@@ -112,57 +109,83 @@ function partsAt(run: Run, marks: readonly string[], rate: number): number | nul
   return different < 0 ? null : different;
 }
 
-/** Simulates a run on a compiled level from start to end and keeps the whole recording. */
-export function simulate(compiled: Compiled, run: Run): Recording {
-  const reader = readInputs(run, compiled.rate);
-  const ledger = createLedger();
-  const session = createSession(compiled, ledger, sessionOptions(compiled, run));
-  const digest = createSessionDigest(session);
-  const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
-  const snapshotSteps = SNAPSHOT_SECONDS * compiled.rate;
-  const length = reader.steps + 1;
-  const lanes = Array.from({ length: compiled.playerCount }, () => createLanes(compiled, length));
-  const snapshots: Uint8Array[] = [];
-  const marks: string[] = [];
-  const { state } = session;
+/** What a session is played through with, and what of it is kept step by step. */
+interface Playing {
+  readonly session: Session;
+  readonly reader: InputReader;
+  readonly inputs: Int8Array;
+  /** Of each player. */
+  readonly lanes: readonly FilledLanes[];
+  readonly players: PlayerWords;
+  /** Of every player's motion, meters and items at each step, then of the whole closing state. */
+  readonly digest: Digest;
+}
+
+function sample({ session, lanes }: Playing): void {
+  const { state, compiled } = session;
+  const at = stepOf(session);
   const meterCount = compiled.ids.meters.length;
-  const sample = (): void => {
-    const at = stepOf(session);
-    for (let player = 0; player < lanes.length; player += 1) {
-      const { x, y, speed, list } = lanes[player] as (typeof lanes)[number];
-      x[at] = state.playerX[player] as number;
-      y[at] = state.playerY[player] as number;
-      const velocityX = state.velocityX[player] as number;
-      const velocityY = state.velocityY[player] as number;
-      speed[at] = Math.sqrt(velocityX * velocityX + velocityY * velocityY);
-      for (let meter = 0; meter < meterCount; meter += 1) {
-        (list[3 + meter] as Float32Array)[at] = state.meter[compiled.meterCell[player * meterCount + meter] as number] as number;
-      }
+  for (let player = 0; player < lanes.length; player += 1) {
+    const { x, y, speed, list } = lanes[player] as FilledLanes;
+    x[at] = state.playerX[player] as number;
+    y[at] = state.playerY[player] as number;
+    const velocityX = state.velocityX[player] as number;
+    const velocityY = state.velocityY[player] as number;
+    speed[at] = Math.sqrt(velocityX * velocityX + velocityY * velocityY);
+    for (let meter = 0; meter < meterCount; meter += 1) {
+      (list[3 + meter] as Float32Array)[at] = state.meter[compiled.meterCell[player * meterCount + meter] as number] as number;
     }
-    if (at % snapshotSteps === 0) snapshots.push(snapshot(session));
-  };
-  sample();
-  while (!hasEnded(session) && stepOf(session) < reader.steps) {
+  }
+}
+
+/**
+ * Plays on up to a step or the end. A second at a time: a function that is called often is compiled once and for all,
+ * one long loop anew for each run.
+ */
+function playUpTo(playing: Playing, last: number): void {
+  const { session, reader, inputs, players, digest } = playing;
+  while (!hasEnded(session) && stepOf(session) < last) {
     reader.read(stepOf(session) + 1, inputs);
     step(session, inputs);
-    sample();
-    digest.afterStep();
-    if (stepOf(session) % compiled.rate === 0) marks.push(digest.mark());
+    sample(playing);
+    fillPlayerWords(session, players);
+    digest.addIntegers(players.words);
+  }
+}
+
+/** Simulates a run on a compiled level from start to end and keeps the whole recording. */
+export function simulate(compiled: Compiled, run: Run): Recording {
+  const { rate } = compiled;
+  const reader = readInputs(run, rate);
+  const ledger = createLedger();
+  const session = createSession(compiled, ledger, sessionOptions(compiled, run));
+  const lanes = Array.from({ length: compiled.playerCount }, () => createLanes(compiled, reader.steps + 1));
+  const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
+  const playing: Playing = { session, reader, inputs, lanes, players: createPlayerWords(session), digest: createDigest() };
+  const snapshotSteps = SNAPSHOT_SECONDS * rate;
+  const snapshots = [snapshot(session)];
+  const marks: string[] = [];
+  sample(playing);
+  while (!hasEnded(session) && stepOf(session) < reader.steps) {
+    playUpTo(playing, Math.min(reader.steps, stepOf(session) + rate));
+    if (stepOf(session) % rate === 0) marks.push(markOf(playing.players));
+    if (stepOf(session) % snapshotSteps === 0) snapshots.push(snapshot(session));
   }
   const steps = stepOf(session);
   endSession(session, 0);
+  playing.digest.addIntegers(snapshot(session));
   const [first, ...others] = lanes.map((one) => cutLanes(one, steps + 1));
   return {
     ...(first as Lanes),
     others,
-    rate: compiled.rate,
+    rate,
     steps,
     lines: ledger.lines,
     contacts: ledger.contacts,
     outcome: outcomeOf(session),
-    digest: digest.finish(),
+    digest: playing.digest.text(),
     marks,
-    partsAtSeconds: partsAt(run, marks, compiled.rate),
+    partsAtSeconds: partsAt(run, marks, rate),
     snapshots,
     snapshotSteps,
   };

@@ -1,7 +1,8 @@
 import { clockTime, plainNumber } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import { useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { drawLanes, laneDash, prepare, tickSeconds } from '../ui/laneDrawing.ts';
+import { useMemo, useRef, useState } from 'react';
+import { useBands } from '../ui/bands.ts';
+import { LANE_DRAWING, laneDash, tickSeconds } from '../ui/laneDrawing.ts';
 import { usePalette } from '../ui/palette.ts';
 import { useSize } from '../ui/useSize.ts';
 import { alignments, comparedLanes, type AlignBy } from './aligned.ts';
@@ -33,10 +34,8 @@ export function CompareStrip({ level, runs }: { readonly level: Level; readonly 
   const { lanes, duration, zero } = useMemo(() => comparedLanes(level, runs, by, palette), [level, runs, by, palette]);
   const height = lanes.reduce((sum, lane) => sum + lane.height, 0);
   const rate = runs[0]?.shown.rate ?? 60;
-  useLayoutEffect(() => {
-    const context = canvas.current === null ? null : prepare(canvas.current, width, height);
-    if (context !== null) drawLanes(context, lanes, width, { from: 0, to: duration }, rate, palette);
-  }, [lanes, width, height, duration, rate, palette]);
+  const look = useMemo(() => ({ width, view: { from: 0, to: duration }, rate, palette }), [width, duration, rate, palette]);
+  useBands(canvas, LANE_DRAWING, lanes, look);
   const every = tickSeconds(duration, width);
   const at = pointed === null ? null : (pointed / width) * duration;
   return (

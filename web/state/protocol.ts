@@ -55,6 +55,11 @@ export interface ShownRun extends SimulatedRun {
 export interface SimulationApi {
   simulate(request: SimulateRequest): SimulatedRun;
   momentAt(request: z.infer<typeof MomentRequest>): Moment | null;
+  /**
+   * Simulates what is on screen again and again while nothing is asked, until its code is compiled to the last: the first
+   * turned dial is then as quick as the hundredth.
+   */
+  practise(): void;
   /** What the rules of a thing would test at a step of the run shown; null when none is, or the level has no such thing. */
   why(request: z.infer<typeof WhyRequest>): Why | null;
   /** The closing value of a meter for each value of one dial; null where the level would not be valid. */

@@ -1,5 +1,6 @@
 import type { Level, Route } from '@dial/core/level';
-import type { Run } from '@dial/core/players';
+import { shareLanes, type Run } from '@dial/core/players';
+import isEqual from 'fast-deep-equal';
 import { benchActions } from './bench.ts';
 import { runTried } from './startFrom.ts';
 import { newestOnly, onWorkerFailure, simulation } from './simulation.ts';
@@ -21,8 +22,13 @@ export function startSimulating(store: AppStore): void {
     newestOnly(async (request) => {
       try {
         const run = await simulation.simulate(request);
-        if (runTried(store.getState().bench) !== request.run) return;
-        store.dispatch(benchActions.simulatedRun({ side: request.side, run: { ...run, level: request.level } }));
+        const { bench } = store.getState();
+        if (runTried(bench) !== request.run) return;
+        const past = bench.simulated[request.side];
+        const others = run.others.map((lanes, index) => shareLanes(past?.others[index], lanes));
+        const shown = { ...run, ...shareLanes(past, run), others, level: request.level };
+        store.dispatch(benchActions.simulatedRun({ side: request.side, run: shown }));
+        if (request.side === 'now' && past === null) await simulation.practise();
       } catch (error) {
         fail(error);
       }
@@ -31,7 +37,8 @@ export function startSimulating(store: AppStore): void {
   const showMoment = newestOnly(async (step: number) => {
     try {
       const moment = await simulation.momentAt({ side: 'now', step });
-      store.dispatch(benchActions.momentShown(moment));
+      // What is the same moment to the last value is on screen already.
+      if (!isEqual(moment, store.getState().bench.moment)) store.dispatch(benchActions.momentShown(moment));
     } catch (error) {
       fail(error);
     }

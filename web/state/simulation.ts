@@ -35,6 +35,7 @@ let aside: SimulationWorker | null = null;
 export const simulation = {
   simulate: (request: SimulateRequest): Promise<SimulatedRun> => main.api.simulate(main.lean(request)),
   momentAt: main.api.momentAt,
+  practise: main.api.practise,
   why: main.api.why,
 };
 

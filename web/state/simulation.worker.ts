@@ -11,6 +11,8 @@ interface Kept {
   readonly compiled: Compiled;
   readonly run: Run;
   readonly recording: Recording;
+  /** Milliseconds. */
+  readonly took: number;
 }
 
 const kept = new Map<Side, Kept>();
@@ -34,6 +36,28 @@ function runOf(sent: Run | null): Run {
   return sentLast;
 }
 
+/** The run on screen is practised so often, unless it takes more milliseconds than that: an hour would be in the way. */
+const PRACTICES = 12;
+const LONGEST_PRACTICE = 400;
+/** Milliseconds in which nothing was asked. */
+const IDLE = 150;
+
+let practicesLeft = 0;
+let nextPractice: ReturnType<typeof setTimeout> | undefined;
+
+/** Practises once when nothing has been asked for a while, and so on; called again, it is put off. */
+function practiseSoon(): void {
+  clearTimeout(nextPractice);
+  if (practicesLeft === 0) return;
+  nextPractice = setTimeout(() => {
+    practicesLeft -= 1;
+    const shown = kept.get('now');
+    if (shown === undefined || shown.took > LONGEST_PRACTICE) return;
+    simulate(compile(shown.compiled.level), shown.run);
+    practiseSoon();
+  }, IDLE);
+}
+
 const used = ({ count, width, values }: Rows): { count: number; values: Float64Array } => ({
   count,
   values: values.slice(0, count * width),
@@ -49,7 +73,8 @@ const api: SimulationApi = {
     const run = walk?.run ?? recorded;
     const recording = simulate(compiled, run);
     const took = performance.now() - began;
-    kept.set(side, { compiled, run, recording });
+    kept.set(side, { compiled, run, recording, took });
+    practiseSoon();
     const { rate, steps, x, y, speed, meters, others, outcome, digest, marks, partsAtSeconds } = recording;
     const lines = used(recording.lines);
     const contacts = used(recording.contacts);
@@ -63,7 +88,13 @@ const api: SimulationApi = {
   momentAt(request) {
     const { side, step } = MomentRequest.parse(request);
     const found = kept.get(side);
+    practiseSoon();
     return found === undefined ? null : momentAt(found.compiled, found.run, found.recording, step);
+  },
+
+  practise() {
+    practicesLeft = PRACTICES;
+    practiseSoon();
   },
 
   why(request) {

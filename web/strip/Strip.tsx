@@ -1,13 +1,15 @@
 import { clockTime, plainNumber } from '@dial/core/formats';
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { kindOf } from '@dial/core/level';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { benchActions, type Selection } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { usePalette } from '../ui/palette.ts';
 import { useSize } from '../ui/useSize.ts';
 import { useArrangement } from './arrangement.ts';
-import { AXIS_HEIGHT, drawLanes, prepare, tickSeconds, type Lane, type TimeView } from '../ui/laneDrawing.ts';
-import { drawRows, ROW_HEIGHT } from './drawing.ts';
+import { useBands } from '../ui/bands.ts';
+import { AXIS_HEIGHT, LANE_DRAWING, tickSeconds, type Lane, type TimeView } from '../ui/laneDrawing.ts';
+import { ROW_DRAWING, ROW_HEIGHT } from './drawing.ts';
 import { LaneChooser } from './LaneChooser.tsx';
 import { arranged, lanesOf } from './lanes.ts';
 import { Needle } from './Needle.tsx';
@@ -182,15 +184,19 @@ export function Strip() {
   const laneHeight = lanes.reduce((sum, lane) => sum + lane.height, 0);
   const rowsHeight = rows.length * ROW_HEIGHT;
 
-  useLayoutEffect(() => {
-    const context = laneCanvas.current === null ? null : prepare(laneCanvas.current, width, laneHeight);
-    if (context !== null) drawLanes(context, lanes, width, { from, to }, rate, palette);
-  }, [lanes, laneHeight, width, from, to, rate, palette]);
-  useLayoutEffect(() => {
-    const context = rowCanvas.current === null ? null : prepare(rowCanvas.current, width, rowsHeight);
-    if (context !== null && now !== null)
-      drawRows(context, rows, now.level, (row) => isSelected(row, selection), width, { from, to }, palette);
-  }, [rows, rowsHeight, now, selection, width, from, to, palette]);
+  const look = useMemo(() => ({ width, view: { from, to }, rate, palette }), [width, from, to, rate, palette]);
+  const drawnRows = useMemo(
+    () =>
+      rows.map((row) => ({
+        row,
+        role: (now === null ? undefined : kindOf(now.level, row.kind)?.role) ?? 'score',
+        selected: isSelected(row, selection),
+        height: ROW_HEIGHT,
+      })),
+    [rows, now, selection],
+  );
+  useBands(laneCanvas, LANE_DRAWING, lanes, look);
+  useBands(rowCanvas, ROW_DRAWING, drawnRows, look);
 
   // While it runs, and when it is moved otherwise, the needle is kept in view.
   const seconds = needleStep / rate;

@@ -1,5 +1,6 @@
-import { kindOf, type Level, type Role } from '@dial/core/level';
-import { gridLines, type TimeView } from '../ui/laneDrawing.ts';
+import type { Role } from '@dial/core/level';
+import type { BandDrawing } from '../ui/bands.ts';
+import { gridLines, sameList, type StripLook, type TimeView } from '../ui/laneDrawing.ts';
 import { TILE_SCALE, type Palette } from '../ui/palette.ts';
 import { ROLE_PATTERNS } from '../ui/roles.ts';
 import type { StripRow } from './rows.ts';
@@ -75,43 +76,51 @@ function momentsInView(moments: readonly number[], view: TimeView, width: number
   return shown;
 }
 
-export function drawRows(
-  context: CanvasRenderingContext2D,
-  rows: readonly StripRow[],
-  level: Level,
-  selected: (row: StripRow) => boolean,
-  width: number,
-  view: TimeView,
-  palette: Palette,
-): void {
-  gridLines(context, width, rows.length * ROW_HEIGHT, view, palette);
-  rows.forEach((row, index) => {
-    const top = index * ROW_HEIGHT;
-    const role = kindOf(level, row.kind)?.role ?? 'score';
-    if (selected(row)) {
-      context.globalAlpha = 0.1;
-      context.fillStyle = palette.needle;
-      context.fillRect(0, top, width, ROW_HEIGHT);
-      context.globalAlpha = 1;
-    }
-    for (const { left, span } of spansInView(row.resting, view, width, 2)) {
-      hatch(context, left, top + 4, span, ROW_HEIGHT - 8, palette);
-    }
-    context.fillStyle = rolePattern(context, role, palette);
-    context.strokeStyle = palette.role[role];
-    context.lineWidth = 1.2;
-    for (const { left, span } of spansInView(row.inside, view, width, 3)) {
-      context.fillRect(left, top + 3, span, ROW_HEIGHT - 6);
-      context.strokeRect(left, top + 3, span, ROW_HEIGHT - 6);
-    }
-    // Movers are refused all day long; what players were refused must not drown in that.
-    for (const ofPlayer of [false, true]) {
-      const moments = row.refusals.filter((refusal) => refusal.ofPlayer === ofPlayer).map(({ at }) => at);
-      const arm = ofPlayer ? 3 : 1.8;
-      drawCrosses(context, momentsInView(moments, view, width, arm), top + ROW_HEIGHT / 2, arm, ofPlayer ? palette.ink : palette.line);
-    }
-    context.strokeStyle = palette.line;
-    context.lineWidth = 0.7;
-    context.strokeRect(-1, top + ROW_HEIGHT - 0.5, width + 2, 0);
-  });
+/** A row as it is drawn. */
+export interface DrawnRow {
+  readonly row: StripRow;
+  readonly role: Role;
+  readonly selected: boolean;
+  readonly height: number;
 }
+
+const sameStretch = (one: TimeView, other: TimeView): boolean => one.from === other.from && one.to === other.to;
+
+const sameRow = (one: DrawnRow, other: DrawnRow): boolean =>
+  one.selected === other.selected &&
+  one.role === other.role &&
+  sameList(one.row.inside, other.row.inside, sameStretch) &&
+  sameList(one.row.resting, other.row.resting, sameStretch) &&
+  sameList(one.row.refusals, other.row.refusals, (a, b) => a.at === b.at && a.ofPlayer === b.ofPlayer);
+
+function drawRow(context: CanvasRenderingContext2D, { row, role, selected }: DrawnRow, look: StripLook): void {
+  const { width, view, palette } = look;
+  gridLines(context, ROW_HEIGHT, look);
+  if (selected) {
+    context.globalAlpha = 0.1;
+    context.fillStyle = palette.needle;
+    context.fillRect(0, 0, width, ROW_HEIGHT);
+    context.globalAlpha = 1;
+  }
+  for (const { left, span } of spansInView(row.resting, view, width, 2)) {
+    hatch(context, left, 4, span, ROW_HEIGHT - 8, palette);
+  }
+  context.fillStyle = rolePattern(context, role, palette);
+  context.strokeStyle = palette.role[role];
+  context.lineWidth = 1.2;
+  for (const { left, span } of spansInView(row.inside, view, width, 3)) {
+    context.fillRect(left, 3, span, ROW_HEIGHT - 6);
+    context.strokeRect(left, 3, span, ROW_HEIGHT - 6);
+  }
+  // Movers are refused all day long; what players were refused must not drown in that.
+  for (const ofPlayer of [false, true]) {
+    const moments = row.refusals.filter((refusal) => refusal.ofPlayer === ofPlayer).map(({ at }) => at);
+    const arm = ofPlayer ? 3 : 1.8;
+    drawCrosses(context, momentsInView(moments, view, width, arm), ROW_HEIGHT / 2, arm, ofPlayer ? palette.ink : palette.line);
+  }
+  context.strokeStyle = palette.line;
+  context.lineWidth = 0.7;
+  context.strokeRect(-1, ROW_HEIGHT - 0.5, width + 2, 0);
+}
+
+export const ROW_DRAWING: BandDrawing<DrawnRow, StripLook> = { same: sameRow, draw: drawRow };

@@ -151,7 +151,7 @@ const Solids = memo(function Solids({ solids, scale, palette, selected, hidden, 
 const TRACK_SLACK = 0.4;
 
 /** A track as few points as show it: where it goes straight on, none. Dashed lines of thousands of pieces are dear to draw. */
-function trackPoints({ x, y }: PlanTrack, scale: PlanScale): number[] {
+function trackPoints(x: Float32Array, y: Float32Array, scale: PlanScale): number[] {
   const points: number[] = [];
   let [keptX, keptY] = [scale.x(x[0] ?? 0), scale.y(y[0] ?? 0)];
   points.push(keptX, keptY);
@@ -172,17 +172,19 @@ function trackPoints({ x, y }: PlanTrack, scale: PlanScale): number[] {
 }
 
 const Track = memo(function Track({
-  track,
+  x,
+  y,
   scale,
   dashed,
   palette,
 }: {
-  readonly track: PlanTrack;
+  readonly x: Float32Array;
+  readonly y: Float32Array;
   readonly scale: PlanScale;
   readonly dashed: boolean;
   readonly palette: Palette;
 }) {
-  const points = useMemo(() => trackPoints(track, scale), [track, scale]);
+  const points = useMemo(() => trackPoints(x, y, scale), [x, y, scale]);
   return dashed ? (
     <Line points={points} stroke={palette.soft} strokeWidth={1.3} dash={[5, 4]} opacity={0.8} />
   ) : (
@@ -368,8 +370,8 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         {things.filter((thing) => !onTop(thing)).map(draw)}
       </Layer>
       {/* In a layer of its own: it stays as it is while a dial is turned. */}
-      <Layer listening={false}>{ghost != null && <Track track={ghost} scale={scale} dashed palette={palette} />}</Layer>
-      <Layer listening={false}>{track != null && <Track track={track} scale={scale} dashed={false} palette={palette} />}</Layer>
+      <Layer listening={false}>{ghost != null && <Track x={ghost.x} y={ghost.y} scale={scale} dashed palette={palette} />}</Layer>
+      <Layer listening={false}>{track != null && <Track x={track.x} y={track.y} scale={scale} dashed={false} palette={palette} />}</Layer>
       {/* What travels or is chosen, seconds left, players, and what just happened: drawn anew in every frame while a session runs. */}
       <Layer listening={props.running !== true}>
         {things.filter(onTop).map(draw)}

@@ -24,33 +24,50 @@ interface TapeProps {
   readonly curve: OutcomeCurve | null;
 }
 
+/** So many ticks are counted from one place: as the ruler slides only the whole moves, and figures on it stay small. */
+const TICKS_A_STRETCH = 100;
+
 function Ticks({ value, range, x }: { readonly value: number; readonly range: DialRange; readonly x: (at: number) => number }) {
   const { step } = range;
   const first = Math.max(Math.ceil((value - MIDDLE / (STEP_WIDTH / step)) / step), Math.ceil(range.min / step - 1e-9));
   const last = Math.min(Math.floor((value + MIDDLE / (STEP_WIDTH / step)) / step), Math.floor(range.max / step + 1e-9));
   const places = decimals(step);
-  return Array.from({ length: Math.max(0, last - first + 1) }, (_, offset) => {
-    const index = first + offset;
-    const at = Number((index * step).toFixed(places));
-    const long = index % 10 === 0;
-    return (
-      <g key={index} stroke="var(--ink)">
-        <line
-          x1={x(at)}
-          x2={x(at)}
-          y1={HEIGHT - 12 - (long ? 9 : index % 5 === 0 ? 6.5 : 3.5)}
-          y2={HEIGHT - 12}
-          strokeWidth={long ? 1.1 : 0.7}
-          opacity={long ? 0.9 : 0.55}
-        />
-        {long && Math.abs(x(at) - MIDDLE) < MIDDLE - EDGE && (
-          <text x={x(at)} y={HEIGHT - 2.5} textAnchor="middle" stroke="none" fill="var(--soft)" fontSize="9" fontFamily="var(--font-mono)">
-            {dialText(at)}
-          </text>
-        )}
-      </g>
-    );
-  });
+  const origin = Math.round(value / step / TICKS_A_STRETCH) * TICKS_A_STRETCH;
+  return (
+    <g transform={`translate(${String(x(origin * step))} 0)`}>
+      {Array.from({ length: Math.max(0, last - first + 1) }, (_, offset) => {
+        const index = first + offset;
+        const at = Number((index * step).toFixed(places));
+        const along = (index - origin) * STEP_WIDTH;
+        const long = index % 10 === 0;
+        return (
+          <g key={index} stroke="var(--ink)">
+            <line
+              x1={along}
+              x2={along}
+              y1={HEIGHT - 12 - (long ? 9 : index % 5 === 0 ? 6.5 : 3.5)}
+              y2={HEIGHT - 12}
+              strokeWidth={long ? 1.1 : 0.7}
+              opacity={long ? 0.9 : 0.55}
+            />
+            {long && Math.abs(x(at) - MIDDLE) < MIDDLE - EDGE && (
+              <text
+                x={along}
+                y={HEIGHT - 2.5}
+                textAnchor="middle"
+                stroke="none"
+                fill="var(--soft)"
+                fontSize="9"
+                fontFamily="var(--font-mono)"
+              >
+                {dialText(at)}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
 }
 
 function CurveLine({ curve, x }: { readonly curve: OutcomeCurve; readonly x: (at: number) => number }) {

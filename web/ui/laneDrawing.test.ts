@@ -1,5 +1,5 @@
 import { findExtremes, extremes } from './extremes.ts';
-import { drawLanes, tickSeconds, type Lane } from './laneDrawing.ts';
+import { LANE_DRAWING, tickSeconds, type Lane } from './laneDrawing.ts';
 import type { Palette } from './palette.ts';
 
 interface Drawn {
@@ -60,7 +60,7 @@ test('a dip of a single step in an hour is drawn, in whole and zoomed in', () =>
     { from: 123_450 / 60, to: 123_470 / 60 },
   ]) {
     const { context, strokes } = surface();
-    drawLanes(context, [lane({ lines: [{ values: hour, dashed: false, beginsAt: 0 }] })], 800, view, 60, palette);
+    LANE_DRAWING.draw(context, lane({ lines: [{ values: hour, dashed: false, beginsAt: 0 }] }), { width: 800, view, rate: 60, palette });
     const main = strokes.filter(({ colour }) => colour === 'mend');
     expect(main).toHaveLength(1);
     const heights = main[0]!.points.map(({ y }) => y);
@@ -82,7 +82,7 @@ test('the other version is dashed; a line that begins later begins where its tim
   ];
   for (const width of [100, 2000]) {
     strokes.length = 0;
-    drawLanes(context, [lane({ lines })], width, { from: 0, to: 20 }, 60, palette);
+    LANE_DRAWING.draw(context, lane({ lines }), { width, view: { from: 0, to: 20 }, rate: 60, palette });
     const drawn = strokes.filter(({ colour }) => colour === 'mend' || colour === 'soft');
     expect(drawn.map(({ dashed }) => dashed)).toEqual([true, true, false]);
     const ends = drawn.map(({ points }) =>
@@ -114,7 +114,7 @@ test('bars of what is in force keep to the view and say what they are where ther
     { from: 8, to: 8.1, text: 'short' },
     { from: 60, to: 70, text: 'later' },
   ];
-  drawLanes(context, [lane({ bars, height: 20 })], 400, { from: 0, to: 10 }, 60, palette);
+  LANE_DRAWING.draw(context, lane({ bars, height: 20 }), { width: 400, view: { from: 0, to: 10 }, rate: 60, palette });
   expect(texts).toEqual(['4 → 7.2']);
   const widths = boxes.filter(([, , , height]) => height === 14).map(([x, , width]) => [x, width]);
   expect(widths).toEqual(

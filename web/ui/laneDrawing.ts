@@ -1,3 +1,5 @@
+import { sameNumbers } from '@dial/core/players';
+import type { BandDrawing } from './bands.ts';
 import { extremes, findExtremes } from './extremes.ts';
 import type { Palette } from './palette.ts';
 
@@ -38,6 +40,16 @@ export interface Lane {
   /** The first is the one that hover and labels speak of. */
   readonly lines: readonly LaneLine[];
   readonly bars: readonly LaneBar[];
+}
+
+/** What all lanes and rows on one canvas depend on. */
+export interface StripLook {
+  /** CSS pixels. */
+  readonly width: number;
+  readonly view: TimeView;
+  /** Steps a second. */
+  readonly rate: number;
+  readonly palette: Palette;
 }
 
 export const AXIS_HEIGHT = 18;
@@ -132,18 +144,28 @@ const DASHES: readonly (readonly number[])[] = [[], [7, 3], [2, 3], [9, 3, 2, 3]
 /** The dashes of a lane's line that lies beside others. */
 export const laneDash = (index: number): readonly number[] => DASHES[index % DASHES.length] ?? [];
 
-function drawLane(
-  context: CanvasRenderingContext2D,
-  lane: Lane,
-  top: number,
-  width: number,
-  view: TimeView,
-  rate: number,
-  palette: Palette,
-): void {
+/** Whether two lists hold the same, one after the other. */
+export const sameList = <One>(one: readonly One[], other: readonly One[], same: (a: One, b: One) => boolean): boolean =>
+  one.length === other.length && one.every((entry, index) => same(entry, other[index] as One));
+
+/** Whether two lanes look the same. */
+const sameLane = (one: Lane, other: Lane): boolean =>
+  one.colour === other.colour &&
+  one.filled === other.filled &&
+  one.low === other.low &&
+  one.high === other.high &&
+  sameList(
+    one.lines,
+    other.lines,
+    (a, b) => a.dashed === b.dashed && a.beginsAt === b.beginsAt && (a.values === b.values || sameNumbers(a.values, b.values)),
+  ) &&
+  sameList(one.bars, other.bars, (a, b) => a.from === b.from && a.to === b.to && a.text === b.text);
+
+function drawLane(context: CanvasRenderingContext2D, lane: Lane, { width, view, rate, palette }: StripLook): void {
+  gridLines(context, lane.height, { width, view, palette });
   const inner = Math.max(4, lane.height - 10);
   const pad = (lane.height - inner) / 2;
-  const y = (value: number): number => top + pad + inner - ((value - lane.low) / Math.max(1e-9, lane.high - lane.low)) * inner;
+  const y = (value: number): number => pad + inner - ((value - lane.low) / Math.max(1e-9, lane.high - lane.low)) * inner;
   const x = (seconds: number): number => ((seconds - view.from) / (view.to - view.from)) * width;
   const [main, ...others] = lane.lines;
   const dense = ((view.to - view.from) * rate) / width > DENSE;
@@ -157,7 +179,7 @@ function drawLane(
     context.stroke();
   };
   if (lane.filled && main !== undefined) {
-    const floor = top + lane.height;
+    const floor = lane.height;
     context.globalAlpha = 0.13;
     context.fillStyle = lane.colour;
     if (dense) {
@@ -191,30 +213,27 @@ function drawLane(
     const span = Math.max(2, right - left);
     context.globalAlpha = 0.14;
     context.fillStyle = lane.colour;
-    context.fillRect(left, top + 3, span, lane.height - 6);
+    context.fillRect(left, 3, span, lane.height - 6);
     context.globalAlpha = 1;
     context.strokeStyle = lane.colour;
     context.lineWidth = 1.2;
-    context.strokeRect(left, top + 3, span, lane.height - 6);
+    context.strokeRect(left, 3, span, lane.height - 6);
     context.fillStyle = palette.ink;
     if (span <= 40 || left < written) continue;
-    context.fillText(text, left + 4, top + lane.height / 2 + 3.5, span - 8);
+    context.fillText(text, left + 4, lane.height / 2 + 3.5, span - 8);
     written = left + Math.min(span, TEXT_ROOM);
   }
-}
-
-/** Sizes a canvas for the screen and clears it. */
-export function prepare(canvas: HTMLCanvasElement, width: number, height: number): CanvasRenderingContext2D | null {
-  const density = devicePixelRatio;
-  canvas.width = Math.round(width * density);
-  canvas.height = Math.round(height * density);
-  const context = canvas.getContext('2d');
-  context?.scale(density, density);
-  return context;
+  context.strokeStyle = palette.line;
+  context.lineWidth = 1;
+  context.strokeRect(-1, lane.height - 0.5, width + 2, 0);
 }
 
 /** Draws the lines of the time axis. */
-export function gridLines(context: CanvasRenderingContext2D, width: number, height: number, view: TimeView, palette: Palette): void {
+export function gridLines(
+  context: CanvasRenderingContext2D,
+  height: number,
+  { width, view, palette }: Pick<StripLook, 'width' | 'view' | 'palette'>,
+): void {
   const span = view.to - view.from;
   const every = tickSeconds(span, width);
   context.strokeStyle = palette.line;
@@ -228,22 +247,4 @@ export function gridLines(context: CanvasRenderingContext2D, width: number, heig
   }
 }
 
-export function drawLanes(
-  context: CanvasRenderingContext2D,
-  lanes: readonly Lane[],
-  width: number,
-  view: TimeView,
-  rate: number,
-  palette: Palette,
-): void {
-  const height = lanes.reduce((sum, lane) => sum + lane.height, 0);
-  gridLines(context, width, height, view, palette);
-  let top = 0;
-  for (const lane of lanes) {
-    drawLane(context, lane, top, width, view, rate, palette);
-    top += lane.height;
-    context.strokeStyle = palette.line;
-    context.lineWidth = 1;
-    context.strokeRect(-1, top - 0.5, width + 2, 0);
-  }
-}
+export const LANE_DRAWING: BandDrawing<Lane, StripLook> = { same: sameLane, draw: drawLane };
