@@ -2,7 +2,7 @@
 import { writeFile } from 'node:fs/promises';
 import { clockTime, ledgerNdjson, levelText } from '@dial/core/formats';
 import { levelJsonSchema } from '@dial/core/level';
-import { compareSessions, simulate, withMarks, type Parting } from '@dial/core/players';
+import { compareSessions, outcomeOfRun, simulate, withMarks, type Parting } from '@dial/core/players';
 import { compile, readLines } from '@dial/core/session';
 import { Command, CommanderError } from 'commander';
 import { differences, differenceWords, outcomeWords } from './printing.ts';
@@ -41,7 +41,7 @@ async function compare(fileA: string, fileB: string, options: RunCommand): Promi
   const rate = rateOf(options, a);
   const [compiledA, compiledB] = [compile(a, rate), compile(b, rate)];
   const parting = compareSessions(compiledA, compiledB, recorded);
-  const [outcomeA, outcomeB] = [simulate(compiledA, recorded).outcome, simulate(compiledB, recorded).outcome];
+  const [outcomeA, outcomeB] = [outcomeOfRun(compiledA, recorded), outcomeOfRun(compiledB, recorded)];
   const rows = differences(outcomeA, outcomeB);
   if (options.json === true) console.log(JSON.stringify({ parts: parting, differences: rows, a: outcomeA, b: outcomeB }));
   else console.log([partingWords(parting), ...(rows.length === 0 ? [] : [differenceWords(rows)])].join('\n'));

@@ -11,6 +11,7 @@ import {
   stepOf,
   type Compiled,
   type Outcome,
+  type Recorder,
   type Rows,
   type Session,
 } from '../session/index.ts';
@@ -109,11 +110,8 @@ function partsAt(run: Run, marks: readonly string[], rate: number): number | nul
   return different < 0 ? null : different;
 }
 
-/** What a session is played through with, and what of it is kept step by step. */
-interface Playing {
-  readonly session: Session;
-  readonly reader: InputReader;
-  readonly inputs: Int8Array;
+/** What is kept of a session step by step. */
+interface Keeping {
   /** Of each player. */
   readonly lanes: readonly FilledLanes[];
   readonly players: PlayerWords;
@@ -121,9 +119,20 @@ interface Playing {
   readonly digest: Digest;
 }
 
-function sample({ session, lanes }: Playing): void {
-  const { state, compiled } = session;
-  const at = stepOf(session);
+interface Playing {
+  readonly session: Session;
+  readonly reader: InputReader;
+  readonly inputs: Int8Array;
+}
+
+function startPlaying(compiled: Compiled, run: Run, recorder: Recorder | null): Playing {
+  const session = createSession(compiled, recorder, sessionOptions(compiled, run));
+  return { session, reader: readInputs(run, compiled.rate), inputs: new Int8Array(compiled.playerCount * INPUT_WIDTH) };
+}
+
+const goesOn = ({ session, reader }: Playing): boolean => !hasEnded(session) && stepOf(session) < reader.steps;
+
+function sample({ state, compiled }: Session, lanes: readonly FilledLanes[], at: number): void {
   const meterCount = compiled.ids.meters.length;
   for (let player = 0; player < lanes.length; player += 1) {
     const { x, y, speed, list } = lanes[player] as FilledLanes;
@@ -139,41 +148,50 @@ function sample({ session, lanes }: Playing): void {
 }
 
 /**
- * Plays on up to a step or the end. A second at a time: a function that is called often is compiled once and for all,
- * one long loop anew for each run.
+ * Plays on for a second, or up to the end. A second at a time: a function that is called often is compiled once and for
+ * all, one long loop anew for each run.
  */
-function playUpTo(playing: Playing, last: number): void {
-  const { session, reader, inputs, players, digest } = playing;
-  while (!hasEnded(session) && stepOf(session) < last) {
+function playSecond(playing: Playing, keeping: Keeping | null): void {
+  const { session, reader, inputs } = playing;
+  const last = stepOf(session) + session.compiled.rate;
+  while (goesOn(playing) && stepOf(session) < last) {
     reader.read(stepOf(session) + 1, inputs);
     step(session, inputs);
-    sample(playing);
-    fillPlayerWords(session, players);
-    digest.addIntegers(players.words);
+    if (keeping === null) continue;
+    sample(session, keeping.lanes, stepOf(session));
+    fillPlayerWords(session, keeping.players);
+    keeping.digest.addIntegers(keeping.players.words);
   }
+}
+
+/** What comes of a run, for the many that are simulated for nothing else: quicker, and nothing more is kept. */
+export function outcomeOfRun(compiled: Compiled, run: Run): Outcome {
+  const playing = startPlaying(compiled, run, null);
+  while (goesOn(playing)) playSecond(playing, null);
+  endSession(playing.session, 0);
+  return outcomeOf(playing.session);
 }
 
 /** Simulates a run on a compiled level from start to end and keeps the whole recording. */
 export function simulate(compiled: Compiled, run: Run): Recording {
   const { rate } = compiled;
-  const reader = readInputs(run, rate);
   const ledger = createLedger();
-  const session = createSession(compiled, ledger, sessionOptions(compiled, run));
+  const playing = startPlaying(compiled, run, ledger);
+  const { session, reader } = playing;
   const lanes = Array.from({ length: compiled.playerCount }, () => createLanes(compiled, reader.steps + 1));
-  const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
-  const playing: Playing = { session, reader, inputs, lanes, players: createPlayerWords(session), digest: createDigest() };
+  const keeping: Keeping = { lanes, players: createPlayerWords(session), digest: createDigest() };
   const snapshotSteps = SNAPSHOT_SECONDS * rate;
   const snapshots = [snapshot(session)];
   const marks: string[] = [];
-  sample(playing);
-  while (!hasEnded(session) && stepOf(session) < reader.steps) {
-    playUpTo(playing, Math.min(reader.steps, stepOf(session) + rate));
-    if (stepOf(session) % rate === 0) marks.push(markOf(playing.players));
+  sample(session, lanes, 0);
+  while (goesOn(playing)) {
+    playSecond(playing, keeping);
+    if (stepOf(session) % rate === 0) marks.push(markOf(keeping.players));
     if (stepOf(session) % snapshotSteps === 0) snapshots.push(snapshot(session));
   }
   const steps = stepOf(session);
   endSession(session, 0);
-  playing.digest.addIntegers(snapshot(session));
+  keeping.digest.addIntegers(snapshot(session));
   const [first, ...others] = lanes.map((one) => cutLanes(one, steps + 1));
   return {
     ...(first as Lanes),
@@ -183,7 +201,7 @@ export function simulate(compiled: Compiled, run: Run): Recording {
     lines: ledger.lines,
     contacts: ledger.contacts,
     outcome: outcomeOf(session),
-    digest: playing.digest.text(),
+    digest: keeping.digest.text(),
     marks,
     partsAtSeconds: partsAt(run, marks, rate),
     snapshots,

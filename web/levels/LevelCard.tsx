@@ -4,7 +4,7 @@ import type { Outcome } from '@dial/core/session';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api, type ListedLevel } from '../state/api.ts';
-import { simulateOnce } from '../state/simulation.ts';
+import { outcomeOnce } from '../state/simulation.ts';
 import { Button } from '../ui/controls.tsx';
 import { download } from '../ui/download.ts';
 import { PlanPicture } from '../ui/PlanPicture.tsx';
@@ -23,9 +23,9 @@ function useLastOutcome({ id, document, latestRun }: ListedLevel): string {
     let wanted = true;
     api
       .getRun(id, latestRun)
-      .then(({ run }) => simulateOnce(document, run))
+      .then(({ run }) => outcomeOnce(document, run))
       .then(
-        ({ outcome }) => {
+        (outcome) => {
           if (wanted) setWords(`last run: ${outcomeWords(outcome)}`);
         },
         (error: unknown) => {

@@ -2,7 +2,7 @@ import { parseLevel, setAt, valueAt, type Difference, type Level } from '@dial/c
 import type { Run } from '@dial/core/players';
 import type { Outcome } from '@dial/core/session';
 import { produce } from 'immer';
-import { simulateOnce } from './simulation.ts';
+import { outcomeOnce } from './simulation.ts';
 
 /** What one change alone makes of the compared version's session; null where the level is not valid with it alone. */
 export interface Contribution {
@@ -26,9 +26,7 @@ export async function contributionsOf(
     });
     const parsed = changed === was ? null : parseLevel(changed);
     const outcome =
-      parsed?.ok === true
-        ? (await simulateOnce(parsed.value, run, route === null ? null : (parsed.value.routes[route] ?? null))).outcome
-        : null;
+      parsed?.ok === true ? await outcomeOnce(parsed.value, run, route === null ? null : (parsed.value.routes[route] ?? null)) : null;
     if (!wanted()) return;
     onOne({ difference, outcome });
   }

@@ -1,6 +1,6 @@
 import type { Level, Route } from '@dial/core/level';
 import type { Nearest, Recording, Run, Walk } from '@dial/core/players';
-import type { LineNames, Moment, RuleTests } from '@dial/core/session';
+import type { LineNames, Moment, Outcome, RuleTests } from '@dial/core/session';
 import { z } from 'zod';
 
 /** Which of two simulations: the level as it is turned now, or the version it is compared with. */
@@ -13,8 +13,11 @@ const run = z.custom<Run>((value) => typeof value === 'object' && value !== null
 
 const route = z.custom<Route>((value) => value === null || (typeof value === 'object' && 'wayPoints' in value)).nullable();
 
-/** A run is sent once: null stands for the one sent last. A route is walked anew on the level, in place of its inputs. */
-export const SimulateRequest = z.strictObject({ side: Side, level, run: run.nullable(), route });
+/**
+ * A run is sent once: null stands for the one sent last. A route is walked anew on the level, in place of its inputs. With
+ * a side of null nothing can be asked about it later.
+ */
+export const SimulateRequest = z.strictObject({ side: Side.nullable(), level, run: run.nullable(), route });
 export type SimulateRequest = z.infer<typeof SimulateRequest>;
 export const MomentRequest = z.strictObject({ side: Side, step: z.int().min(0) });
 export const CurveRequest = z.strictObject({
@@ -56,12 +59,14 @@ export interface SimulationApi {
   simulate(request: SimulateRequest): SimulatedRun;
   momentAt(request: z.infer<typeof MomentRequest>): Moment | null;
   /**
-   * Simulates what is on screen again and again while nothing is asked, until its code is compiled to the last: the first
+   * Simulates the beginning of what is on screen again and again while nothing is asked, until its code is compiled to the last: the first
    * turned dial is then as quick as the hundredth.
    */
   practise(): void;
   /** What the rules of a thing would test at a step of the run shown; null when none is, or the level has no such thing. */
   why(request: z.infer<typeof WhyRequest>): Why | null;
+  /** What comes of a run, and nothing else of it; quicker than `simulate`, and what is on screen stays. */
+  outcome(request: SimulateRequest): Outcome;
   /** The closing value of a meter for each value of one dial; null where the level would not be valid. */
   curve(request: CurveRequest): (number | null)[];
 }

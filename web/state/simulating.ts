@@ -4,7 +4,7 @@ import isEqual from 'fast-deep-equal';
 import { benchActions } from './bench.ts';
 import { runTried } from './startFrom.ts';
 import { newestOnly, onWorkerFailure, simulation } from './simulation.ts';
-import type { SimulateRequest } from './protocol.ts';
+import type { Side, SimulateRequest } from './protocol.ts';
 import type { AppStore } from './store.ts';
 
 /**
@@ -18,22 +18,22 @@ export function startSimulating(store: AppStore): void {
   };
   onWorkerFailure(fail);
 
-  const simulateSide = (): ((request: SimulateRequest) => void) =>
+  const simulateSide = (side: Side): ((request: Omit<SimulateRequest, 'side'>) => void) =>
     newestOnly(async (request) => {
       try {
-        const run = await simulation.simulate(request);
+        const run = await simulation.simulate({ side, ...request });
         const { bench } = store.getState();
         if (runTried(bench) !== request.run) return;
-        const past = bench.simulated[request.side];
+        const past = bench.simulated[side];
         const others = run.others.map((lanes, index) => shareLanes(past?.others[index], lanes));
         const shown = { ...run, ...shareLanes(past, run), others, level: request.level };
-        store.dispatch(benchActions.simulatedRun({ side: request.side, run: shown }));
-        if (request.side === 'now' && past === null) await simulation.practise();
+        store.dispatch(benchActions.simulatedRun({ side, run: shown }));
+        if (side === 'now' && past === null) await simulation.practise();
       } catch (error) {
         fail(error);
       }
     });
-  const simulate = { now: simulateSide(), compared: simulateSide() };
+  const simulate = { now: simulateSide('now'), compared: simulateSide('compared') };
   const showMoment = newestOnly(async (step: number) => {
     try {
       const moment = await simulation.momentAt({ side: 'now', step });
@@ -58,10 +58,10 @@ export function startSimulating(store: AppStore): void {
     const levelBefore = past.turning ?? past.open?.level;
     const walked = now.open.run?.route;
     const routeOf = (of: Level): Route | null => (walked === undefined ? null : (of.routes[walked] ?? level.routes[walked] ?? null));
-    if (level !== levelBefore || otherRun) simulate.now({ side: 'now', level, run, route: routeOf(level) });
+    if (level !== levelBefore || otherRun) simulate.now({ level, run, route: routeOf(level) });
     const compared = now.open.compared;
     if (compared !== null && (compared !== past.open?.compared || otherRun))
-      simulate.compared({ side: 'compared', level: compared.level, run, route: routeOf(compared.level) });
+      simulate.compared({ level: compared.level, run, route: routeOf(compared.level) });
     if (now.simulated.now !== null && (now.simulated.now !== past.simulated.now || now.needleStep !== past.needleStep)) {
       showMoment(now.needleStep);
     }

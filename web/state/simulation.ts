@@ -1,5 +1,6 @@
 import type { Level, Route } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
+import type { Outcome } from '@dial/core/session';
 import { wrap, type Remote } from 'comlink';
 import type { CurveRequest, SimulatedRun, SimulateRequest, SimulationApi } from './protocol.ts';
 
@@ -47,9 +48,15 @@ export function onWorkerFailure(listener: (message: string) => void): void {
 }
 
 /** Simulates a run on a level aside, without putting it on screen. */
-export async function simulateOnce(level: Level, run: Run, route: Route | null = null): Promise<SimulatedRun> {
+export async function simulateOnce(level: Level, run: Run): Promise<SimulatedRun> {
   aside ??= startWorker();
-  return aside.api.simulate(aside.lean({ side: 'now', level, run, route }));
+  return aside.api.simulate(aside.lean({ side: null, level, run, route: null }));
+}
+
+/** What comes of a run on a level, simulated aside. */
+export async function outcomeOnce(level: Level, run: Run, route: Route | null = null): Promise<Outcome> {
+  aside ??= startWorker();
+  return aside.api.outcome(aside.lean({ side: null, level, run, route }));
 }
 
 /** Closing values of a meter along a dial, computed in the second worker. */

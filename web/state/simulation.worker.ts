@@ -1,6 +1,16 @@
 import './withoutEval.ts';
 import { parseLevel } from '@dial/core/level';
-import { momentAt, nearestInRun, sessionAt, simulate, type Nearest, type Recording, type Run, walkRoute } from '@dial/core/players';
+import {
+  momentAt,
+  nearestInRun,
+  outcomeOfRun,
+  sessionAt,
+  simulate,
+  type Nearest,
+  type Recording,
+  type Run,
+  walkRoute,
+} from '@dial/core/players';
 import { compile, lineNames, whyNot, type Compiled, type Rows } from '@dial/core/session';
 import { expose, transfer } from 'comlink';
 import { writeTo } from './changes.ts';
@@ -11,8 +21,6 @@ interface Kept {
   readonly compiled: Compiled;
   readonly run: Run;
   readonly recording: Recording;
-  /** Milliseconds. */
-  readonly took: number;
 }
 
 const kept = new Map<Side, Kept>();
@@ -36,9 +44,9 @@ function runOf(sent: Run | null): Run {
   return sentLast;
 }
 
-/** The run on screen is practised so often, unless it takes more milliseconds than that: an hour would be in the way. */
-const PRACTICES = 12;
-const LONGEST_PRACTICE = 400;
+/** So often is practised, and so much of the run on screen: little enough to be in nobody's way. */
+const PRACTICES = 16;
+const PRACTISED_SECONDS = 60;
 /** Milliseconds in which nothing was asked. */
 const IDLE = 150;
 
@@ -52,8 +60,9 @@ function practiseSoon(): void {
   nextPractice = setTimeout(() => {
     practicesLeft -= 1;
     const shown = kept.get('now');
-    if (shown === undefined || shown.took > LONGEST_PRACTICE) return;
-    simulate(compile(shown.compiled.level), shown.run);
+    if (shown === undefined) return;
+    const { compiled, run } = shown;
+    simulate(compile(compiled.level), { ...run, steps: Math.min(run.steps, PRACTISED_SECONDS * run.rate) });
     practiseSoon();
   }, IDLE);
 }
@@ -63,17 +72,23 @@ const used = ({ count, width, values }: Rows): { count: number; values: Float64A
   values: values.slice(0, count * width),
 });
 
+/** The level of a request, compiled, and its run; a route is walked first. */
+function prepare({ level, run: sent, route }: SimulateRequest) {
+  const recorded = runOf(sent);
+  const compiled = compile(level);
+  const walk = route === null ? null : walkRoute(compiled, route, { seed: recorded.seed, start: recorded.start });
+  return { compiled, walk, run: walk?.run ?? recorded };
+}
+
 const api: SimulationApi = {
   simulate(request) {
-    const { side, level, run: sent, route } = SimulateRequest.parse(request);
-    const recorded = runOf(sent);
+    const parsed = SimulateRequest.parse(request);
+    const { side } = parsed;
     const began = performance.now();
-    const compiled = compile(level);
-    const walk = route === null ? null : walkRoute(compiled, route, { seed: recorded.seed, start: recorded.start });
-    const run = walk?.run ?? recorded;
+    const { compiled, walk, run } = prepare(parsed);
     const recording = simulate(compiled, run);
     const took = performance.now() - began;
-    kept.set(side, { compiled, run, recording, took });
+    if (side !== null) kept.set(side, { compiled, run, recording });
     practiseSoon();
     const { rate, steps, x, y, speed, meters, others, outcome, digest, marks, partsAtSeconds } = recording;
     const lines = used(recording.lines);
@@ -108,6 +123,11 @@ const api: SimulationApi = {
     };
   },
 
+  outcome(request) {
+    const { compiled, run } = prepare(SimulateRequest.parse(request));
+    return outcomeOfRun(compiled, run);
+  },
+
   curve(request) {
     const { level, run: sent, paths, values, meter } = CurveRequest.parse(request);
     const run = runOf(sent);
@@ -116,7 +136,7 @@ const api: SimulationApi = {
         for (const path of paths) writeTo(draft, path, value);
       });
       if (!parseLevel(turned).ok) return null;
-      return simulate(compile(turned), run).outcome.players[0]?.meters[meter] ?? null;
+      return outcomeOfRun(compile(turned), run).players[0]?.meters[meter] ?? null;
     });
   },
 };

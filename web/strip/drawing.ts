@@ -7,27 +7,24 @@ import type { StripRow } from './rows.ts';
 
 export const ROW_HEIGHT = 17;
 
-function rolePattern(context: CanvasRenderingContext2D, role: Role, palette: Palette): CanvasPattern | string {
-  const pattern = context.createPattern(palette.tile[role], 'repeat');
-  pattern?.setTransform(new DOMMatrix().rotate(ROLE_PATTERNS[role].turned).scale(1 / TILE_SCALE));
-  return pattern ?? palette.role[role];
+const patterns = new WeakMap<HTMLCanvasElement, CanvasPattern>();
+
+/** A tile of the palette as what is filled with. */
+function tiled(context: CanvasRenderingContext2D, tile: HTMLCanvasElement, turned: number): CanvasPattern | string {
+  const known = patterns.get(tile);
+  if (known !== undefined) return known;
+  const pattern = context.createPattern(tile, 'repeat');
+  if (pattern === null) return 'transparent';
+  pattern.setTransform(new DOMMatrix().rotate(turned).scale(1 / TILE_SCALE));
+  patterns.set(tile, pattern);
+  return pattern;
 }
 
 function hatch(context: CanvasRenderingContext2D, x: number, y: number, width: number, height: number, palette: Palette): void {
-  context.save();
-  context.beginPath();
-  context.rect(x, y, width, height);
-  context.clip();
-  context.strokeStyle = palette.soft;
-  context.lineWidth = 1;
-  context.beginPath();
-  for (let at = x - height; at < x + width; at += 6) {
-    context.moveTo(at, y);
-    context.lineTo(at + height, y + height);
-  }
-  context.stroke();
-  context.restore();
+  context.fillStyle = tiled(context, palette.hatch, 0);
+  context.fillRect(x, y, width, height);
   context.strokeStyle = palette.line;
+  context.lineWidth = 1;
   context.strokeRect(x + 0.5, y + 0.5, width - 1, height - 1);
 }
 
@@ -76,6 +73,11 @@ function momentsInView(moments: readonly number[], view: TimeView, width: number
   return shown;
 }
 
+/** Pixels: a bar is never less wide, and one no wider than the second is plain: between its edges no pattern would be seen. */
+const LEAST_BAR = 3;
+const NARROW_BAR = 4;
+const EDGE = 1.2;
+
 /** A row as it is drawn. */
 export interface DrawnRow {
   readonly row: StripRow;
@@ -105,12 +107,14 @@ function drawRow(context: CanvasRenderingContext2D, { row, role, selected }: Dra
   for (const { left, span } of spansInView(row.resting, view, width, 2)) {
     hatch(context, left, 4, span, ROW_HEIGHT - 8, palette);
   }
-  context.fillStyle = rolePattern(context, role, palette);
+  const pattern = tiled(context, palette.tile[role], ROLE_PATTERNS[role].turned);
   context.strokeStyle = palette.role[role];
-  context.lineWidth = 1.2;
-  for (const { left, span } of spansInView(row.inside, view, width, 3)) {
+  context.lineWidth = EDGE;
+  for (const { left, span } of spansInView(row.inside, view, width, LEAST_BAR)) {
+    const patterned = span > NARROW_BAR;
+    context.fillStyle = patterned ? pattern : palette.role[role];
     context.fillRect(left, 3, span, ROW_HEIGHT - 6);
-    context.strokeRect(left, 3, span, ROW_HEIGHT - 6);
+    if (patterned) context.strokeRect(left, 3, span, ROW_HEIGHT - 6);
   }
   // Movers are refused all day long; what players were refused must not drown in that.
   for (const ofPlayer of [false, true]) {

@@ -1,4 +1,5 @@
 import { inOrder } from '@dial/core/level';
+import { sameNumbers } from '@dial/core/players';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { peak } from '../ui/extremes.ts';
@@ -50,7 +51,9 @@ const line = (values: Float32Array, dashed = false): LaneLine => ({ values, dash
 export function lanesOf(now: ShownRun, ghost: ShownRun | null, palette: Palette): Lane[] {
   const { level } = now;
   const common = { filled: false, bars: [], low: 0 } as const;
-  const beside = (values: Float32Array | undefined): LaneLine[] => (values === undefined ? [] : [line(values, true)]);
+  // A ghost that is the same to the last step lies under the line.
+  const beside = (other: Float32Array | undefined, values: Float32Array): LaneLine[] =>
+    other === undefined || sameNumbers(other, values) ? [] : [line(other, true)];
   const meters = inOrder(level.meters).map(([id, meter]): Lane => {
     const values = now.meters[id] ?? new Float32Array(1);
     const other = ghost?.meters[id];
@@ -64,7 +67,7 @@ export function lanesOf(now: ShownRun, ghost: ShownRun | null, palette: Palette)
       filled: main,
       low: meter.lower,
       high: meter.upper ?? Math.max(1, peak(values), other === undefined ? 0 : peak(other)),
-      lines: [line(values), ...beside(other)],
+      lines: [line(values), ...beside(other, values)],
     };
   });
   const speed: Lane = {
@@ -74,7 +77,7 @@ export function lanesOf(now: ShownRun, ghost: ShownRun | null, palette: Palette)
     height: HEIGHTS.speed,
     colour: palette.role.movement,
     high: Math.max(level.body.speed, peak(now.speed)) * 1.05 || 1,
-    lines: [line(now.speed), ...beside(ghost?.speed)],
+    lines: [line(now.speed), ...beside(ghost?.speed, now.speed)],
   };
   const items = inOrder(level.items).flatMap(([id, { name }]): Lane[] => {
     const counts = carried(now, id);
@@ -89,7 +92,7 @@ export function lanesOf(now: ShownRun, ghost: ShownRun | null, palette: Palette)
         height: HEIGHTS.item,
         colour: palette.role.carry,
         high: Math.max(1, peak(counts), other === undefined ? 0 : peak(other)) * 1.1,
-        lines: [line(counts), ...beside(other)],
+        lines: [line(counts), ...beside(other, counts)],
       },
     ];
   });

@@ -63,11 +63,21 @@ export function tickSeconds(duration: number, width: number): number {
 /** From so many steps in a pixel on, a line is drawn as the band it covers: thousands of strokes up and down are dear, and say no more. */
 const DENSE = 12;
 
-/** The upper and the lower edge of a traced line: one entry a pixel column from `first` up to, not including, `last`. Reused from line to line. */
-const edges = { first: 0, last: 0, top: new Float32Array(0), bottom: new Float32Array(0) };
+/** The upper and the lower edge of a traced line: one entry a pixel column from `first` up to, not including, `last`. */
+interface Edges {
+  first: number;
+  last: number;
+  top: Float32Array;
+  bottom: Float32Array;
+}
+
+const noEdges = (): Edges => ({ first: 0, last: 0, top: new Float32Array(0), bottom: new Float32Array(0) });
+/** Reused from lane to lane: of the first line, and of one beside it. */
+const mainEdges = noEdges();
+const otherEdges = noEdges();
 
 /** Finds the edges of a line: for each pixel column the greatest and the least value, so that nothing is lost however long the run. */
-function traceEdges({ values, beginsAt }: LaneLine, width: number, view: TimeView, rate: number, y: (value: number) => number): void {
+function traceEdges(edges: Edges, { values, beginsAt }: LaneLine, { width, view, rate }: StripLook, y: (value: number) => number): void {
   const perPixel = ((view.to - view.from) * rate) / width;
   const offset = (view.from - beginsAt) * rate;
   if (edges.top.length <= width) Object.assign(edges, { top: new Float32Array(width + 1), bottom: new Float32Array(width + 1) });
@@ -89,8 +99,7 @@ function traceEdges({ values, beginsAt }: LaneLine, width: number, view: TimeVie
 }
 
 /** Fills what a line covers, or all below its upper edge. */
-function fillBand(context: CanvasRenderingContext2D, thickness: number, floor: number | null): void {
-  const { first, last, top, bottom } = edges;
+function fillBand(context: CanvasRenderingContext2D, { first, last, top, bottom }: Edges, thickness: number, floor: number | null): void {
   const half = thickness / 2;
   context.beginPath();
   for (let column = first; column < last; column += 1) context.lineTo(column, (top[column] as number) - half);
@@ -100,10 +109,9 @@ function fillBand(context: CanvasRenderingContext2D, thickness: number, floor: n
 }
 
 /** Begins a path along both edges of a line. */
-function pathOfEdges(context: CanvasRenderingContext2D): void {
-  const { first, last } = edges;
+function pathOfEdges(context: CanvasRenderingContext2D, { first, last, top, bottom }: Edges): void {
   context.beginPath();
-  for (const edge of [edges.top, edges.bottom]) {
+  for (const edge of [top, bottom]) {
     for (let column = first; column < last; column += 1) {
       if (column === first) context.moveTo(column, edge[column] as number);
       else context.lineTo(column, edge[column] as number);
@@ -115,9 +123,7 @@ function pathOfEdges(context: CanvasRenderingContext2D): void {
 function trace(
   context: CanvasRenderingContext2D,
   { values, beginsAt }: LaneLine,
-  width: number,
-  view: TimeView,
-  rate: number,
+  { width, view, rate }: StripLook,
   y: (value: number) => number,
 ): readonly [from: number, to: number] {
   const perStep = width / ((view.to - view.from) * rate);
@@ -161,8 +167,9 @@ const sameLane = (one: Lane, other: Lane): boolean =>
   ) &&
   sameList(one.bars, other.bars, (a, b) => a.from === b.from && a.to === b.to && a.text === b.text);
 
-function drawLane(context: CanvasRenderingContext2D, lane: Lane, { width, view, rate, palette }: StripLook): void {
-  gridLines(context, lane.height, { width, view, palette });
+function drawLane(context: CanvasRenderingContext2D, lane: Lane, look: StripLook): void {
+  const { width, view, rate, palette } = look;
+  gridLines(context, lane.height, look);
   const inner = Math.max(4, lane.height - 10);
   const pad = (lane.height - inner) / 2;
   const y = (value: number): number => pad + inner - ((value - lane.low) / Math.max(1e-9, lane.high - lane.low)) * inner;
@@ -171,22 +178,21 @@ function drawLane(context: CanvasRenderingContext2D, lane: Lane, { width, view, 
   const dense = ((view.to - view.from) * rate) / width > DENSE;
   const stroke = (line: LaneLine, colour: string, thickness: number): void => {
     if (dense) {
-      traceEdges(line, width, view, rate, y);
-      pathOfEdges(context);
-    } else trace(context, line, width, view, rate, y);
+      traceEdges(otherEdges, line, look, y);
+      pathOfEdges(context, otherEdges);
+    } else trace(context, line, look, y);
     context.strokeStyle = colour;
     context.lineWidth = thickness;
     context.stroke();
   };
+  if (main !== undefined && dense) traceEdges(mainEdges, main, look, y);
   if (lane.filled && main !== undefined) {
     const floor = lane.height;
     context.globalAlpha = 0.13;
     context.fillStyle = lane.colour;
-    if (dense) {
-      traceEdges(main, width, view, rate, y);
-      fillBand(context, 0, floor);
-    } else {
-      const [from, to] = trace(context, main, width, view, rate, y);
+    if (dense) fillBand(context, mainEdges, 0, floor);
+    else {
+      const [from, to] = trace(context, main, look, y);
       context.lineTo(to, floor);
       context.lineTo(from, floor);
       context.closePath();
@@ -200,9 +206,8 @@ function drawLane(context: CanvasRenderingContext2D, lane: Lane, { width, view, 
     context.setLineDash([]);
   });
   if (main !== undefined && dense) {
-    traceEdges(main, width, view, rate, y);
     context.fillStyle = lane.colour;
-    fillBand(context, THICKNESS, null);
+    fillBand(context, mainEdges, THICKNESS, null);
   } else if (main !== undefined) stroke(main, lane.colour, THICKNESS);
   context.font = BAR_TEXT;
   // What several changes say at one time is not written over each other.

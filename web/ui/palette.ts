@@ -17,6 +17,8 @@ export interface Palette {
   readonly needle: string;
   readonly role: Readonly<Record<Role, string>>;
   readonly tile: Readonly<Record<Role, HTMLCanvasElement>>;
+  /** The slanted lines of what rests, as a tile. */
+  readonly hatch: HTMLCanvasElement;
 }
 
 /** Tiles are drawn at twice their size, so that they stay sharp on dense screens. */
@@ -43,6 +45,25 @@ function drawTile(role: Role, colour: string, card: string): HTMLCanvasElement {
   return canvas;
 }
 
+/** Pixels from one slanted line to the next. */
+const HATCH = 6;
+
+function drawHatch(colour: string): HTMLCanvasElement {
+  const canvas = document.createElement('canvas');
+  canvas.width = canvas.height = HATCH * TILE_SCALE;
+  const context = canvas.getContext('2d');
+  if (context === null) return canvas;
+  context.scale(TILE_SCALE, TILE_SCALE);
+  context.strokeStyle = colour;
+  context.beginPath();
+  for (const at of [-HATCH, 0, HATCH]) {
+    context.moveTo(at - 1, -1);
+    context.lineTo(at + HATCH + 1, HATCH + 1);
+  }
+  context.stroke();
+  return canvas;
+}
+
 function readPalette(theme: ThemeName): Palette {
   const style = getComputedStyle(document.documentElement);
   const colour = (name: string): string => style.getPropertyValue(`--${name}`).trim();
@@ -62,6 +83,7 @@ function readPalette(theme: ThemeName): Palette {
     needle: colour('needle'),
     role,
     tile,
+    hatch: drawHatch(colour('soft')),
   };
 }
 
