@@ -41,6 +41,8 @@ function ShapeNode({
     fillPatternRotation: ROLE_PATTERNS[kind.role].turned,
     stroke: palette.role[kind.role],
     strokeWidth: 1.4,
+    // Faint things would each be drawn on a surface of their own first; that their edge lies over their fill is not seen.
+    perfectDrawEnabled: false,
     ...(kind.role === 'lethal' ? { dash: [5, 3] } : {}),
   };
   if (shape.type === 'circle') return <Circle {...common} radius={shape.radius * size} />;
@@ -119,6 +121,7 @@ function Glyph({ kind, radius, palette }: { readonly kind: Kind; readonly radius
         {...(mark.filled ? { fill: palette.ink } : {})}
         stroke={palette.ink}
         strokeWidth={mark.filled ? 1 : 3.4}
+        perfectDrawEnabled={false}
         lineCap="round"
         lineJoin="round"
       />
