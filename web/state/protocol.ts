@@ -19,6 +19,8 @@ const route = z.custom<Route>((value) => value === null || (typeof value === 'ob
  */
 export const SimulateRequest = z.strictObject({ side: Side.nullable(), level, run: run.nullable(), route });
 export type SimulateRequest = z.infer<typeof SimulateRequest>;
+export const OutcomeRequest = SimulateRequest.omit({ side: true });
+export type OutcomeRequest = z.infer<typeof OutcomeRequest>;
 export const MomentRequest = z.strictObject({ side: Side, step: z.int().min(0) });
 export const CurveRequest = z.strictObject({
   level,
@@ -59,14 +61,14 @@ export interface SimulationApi {
   simulate(request: SimulateRequest): SimulatedRun;
   momentAt(request: z.infer<typeof MomentRequest>): Moment | null;
   /**
-   * Simulates the beginning of what is on screen again and again while nothing is asked, until its code is compiled to the last: the first
-   * turned dial is then as quick as the hundredth.
+   * Simulates the beginning of what is on screen again and again while nothing is asked, until its code is compiled to
+   * the last: the first turned dial is then as quick as the hundredth.
    */
   practise(): void;
   /** What the rules of a thing would test at a step of the run shown; null when none is, or the level has no such thing. */
   why(request: z.infer<typeof WhyRequest>): Why | null;
   /** What comes of a run, and nothing else of it; quicker than `simulate`, and what is on screen stays. */
-  outcome(request: SimulateRequest): Outcome;
+  outcome(request: OutcomeRequest): Outcome;
   /** The closing value of a meter for each value of one dial; null where the level would not be valid. */
   curve(request: CurveRequest): (number | null)[];
 }

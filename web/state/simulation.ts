@@ -56,7 +56,7 @@ export async function simulateOnce(level: Level, run: Run): Promise<SimulatedRun
 /** What comes of a run on a level, simulated aside. */
 export async function outcomeOnce(level: Level, run: Run, route: Route | null = null): Promise<Outcome> {
   aside ??= startWorker();
-  return aside.api.outcome(aside.lean({ side: null, level, run, route }));
+  return aside.api.outcome(aside.lean({ level, run, route }));
 }
 
 /** Closing values of a meter along a dial, computed in the second worker. */

@@ -15,7 +15,16 @@ import { compile, lineNames, whyNot, type Compiled, type Rows } from '@dial/core
 import { expose, transfer } from 'comlink';
 import { writeTo } from './changes.ts';
 import { produce } from 'immer';
-import { CurveRequest, MomentRequest, SimulateRequest, WhyRequest, type Side, type SimulatedRun, type SimulationApi } from './protocol.ts';
+import {
+  CurveRequest,
+  MomentRequest,
+  OutcomeRequest,
+  SimulateRequest,
+  WhyRequest,
+  type Side,
+  type SimulatedRun,
+  type SimulationApi,
+} from './protocol.ts';
 
 interface Kept {
   readonly compiled: Compiled;
@@ -73,7 +82,7 @@ const used = ({ count, width, values }: Rows): { count: number; values: Float64A
 });
 
 /** The level of a request, compiled, and its run; a route is walked first. */
-function prepare({ level, run: sent, route }: SimulateRequest) {
+function prepare({ level, run: sent, route }: OutcomeRequest) {
   const recorded = runOf(sent);
   const compiled = compile(level);
   const walk = route === null ? null : walkRoute(compiled, route, { seed: recorded.seed, start: recorded.start });
@@ -124,7 +133,7 @@ const api: SimulationApi = {
   },
 
   outcome(request) {
-    const { compiled, run } = prepare(SimulateRequest.parse(request));
+    const { compiled, run } = prepare(OutcomeRequest.parse(request));
     return outcomeOfRun(compiled, run);
   },
 

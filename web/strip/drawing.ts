@@ -1,6 +1,6 @@
 import type { Role } from '@dial/core/level';
-import type { BandDrawing } from '../ui/bands.ts';
-import { gridLines, sameList, type StripLook, type TimeView } from '../ui/laneDrawing.ts';
+import { sameList, type BandDrawing } from '../ui/bands.ts';
+import { gridLines, type StripLook, type TimeView } from '../ui/laneDrawing.ts';
 import { TILE_SCALE, type Palette } from '../ui/palette.ts';
 import { ROLE_PATTERNS } from '../ui/roles.ts';
 import type { StripRow } from './rows.ts';
@@ -9,7 +9,7 @@ export const ROW_HEIGHT = 17;
 
 const patterns = new WeakMap<HTMLCanvasElement, CanvasPattern>();
 
-/** A tile of the palette as what is filled with. */
+/** A tile of the palette as what is filled with; one tile is always turned by the same degrees. */
 function tiled(context: CanvasRenderingContext2D, tile: HTMLCanvasElement, turned: number): CanvasPattern | string {
   const known = patterns.get(tile);
   if (known !== undefined) return known;

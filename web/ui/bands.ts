@@ -14,6 +14,10 @@ export interface BandDrawing<One extends Band, Look extends { readonly width: nu
   readonly draw: (context: CanvasRenderingContext2D, one: One, look: Look) => void;
 }
 
+/** Whether two lists look the same, one thing after the other. */
+export const sameList = <One>(one: readonly One[], other: readonly One[], same: (a: One, b: One) => boolean): boolean =>
+  one.length === other.length && one.every((entry, index) => same(entry, other[index] as One));
+
 interface Drawn<One, Look> {
   readonly canvas: HTMLCanvasElement;
   readonly bands: readonly One[];

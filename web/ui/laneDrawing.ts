@@ -1,5 +1,5 @@
 import { sameNumbers } from '@dial/core/players';
-import type { BandDrawing } from './bands.ts';
+import { sameList, type BandDrawing } from './bands.ts';
 import { extremes, findExtremes } from './extremes.ts';
 import type { Palette } from './palette.ts';
 
@@ -149,10 +149,6 @@ const DASHES: readonly (readonly number[])[] = [[], [7, 3], [2, 3], [9, 3, 2, 3]
 
 /** The dashes of a lane's line that lies beside others. */
 export const laneDash = (index: number): readonly number[] => DASHES[index % DASHES.length] ?? [];
-
-/** Whether two lists hold the same, one after the other. */
-export const sameList = <One>(one: readonly One[], other: readonly One[], same: (a: One, b: One) => boolean): boolean =>
-  one.length === other.length && one.every((entry, index) => same(entry, other[index] as One));
 
 /** Whether two lanes look the same. */
 const sameLane = (one: Lane, other: Lane): boolean =>

@@ -24,51 +24,52 @@ export interface Palette {
 /** Tiles are drawn at twice their size, so that they stay sharp on dense screens. */
 export const TILE_SCALE = 2;
 
-function drawTile(role: Role, colour: string, card: string): HTMLCanvasElement {
+/** A square tile of so many pixels. */
+function drawTile(size: number, draw: (context: CanvasRenderingContext2D) => void): HTMLCanvasElement {
   const canvas = document.createElement('canvas');
-  canvas.width = canvas.height = 8 * TILE_SCALE;
+  canvas.width = canvas.height = size * TILE_SCALE;
   const context = canvas.getContext('2d');
   if (context === null) return canvas;
   context.scale(TILE_SCALE, TILE_SCALE);
-  context.fillStyle = card;
-  context.fillRect(0, 0, 8, 8);
-  context.fillStyle = context.strokeStyle = colour;
-  context.globalAlpha = ROLE_PATTERNS[role].wash;
-  context.fillRect(0, 0, 8, 8);
-  for (const { d, fill, width } of ROLE_PATTERNS[role].paths) {
-    const path = new Path2D(d);
-    context.globalAlpha = 0.8;
-    context.lineWidth = width ?? 1;
-    if (fill === true) context.fill(path);
-    else context.stroke(path);
-  }
+  draw(context);
   return canvas;
 }
+
+const roleTile = (role: Role, colour: string, card: string): HTMLCanvasElement =>
+  drawTile(8, (context) => {
+    context.fillStyle = card;
+    context.fillRect(0, 0, 8, 8);
+    context.fillStyle = context.strokeStyle = colour;
+    context.globalAlpha = ROLE_PATTERNS[role].wash;
+    context.fillRect(0, 0, 8, 8);
+    for (const { d, fill, width } of ROLE_PATTERNS[role].paths) {
+      const path = new Path2D(d);
+      context.globalAlpha = 0.8;
+      context.lineWidth = width ?? 1;
+      if (fill === true) context.fill(path);
+      else context.stroke(path);
+    }
+  });
 
 /** Pixels from one slanted line to the next. */
 const HATCH = 6;
 
-function drawHatch(colour: string): HTMLCanvasElement {
-  const canvas = document.createElement('canvas');
-  canvas.width = canvas.height = HATCH * TILE_SCALE;
-  const context = canvas.getContext('2d');
-  if (context === null) return canvas;
-  context.scale(TILE_SCALE, TILE_SCALE);
-  context.strokeStyle = colour;
-  context.beginPath();
-  for (const at of [-HATCH, 0, HATCH]) {
-    context.moveTo(at - 1, -1);
-    context.lineTo(at + HATCH + 1, HATCH + 1);
-  }
-  context.stroke();
-  return canvas;
-}
+const hatchTile = (colour: string): HTMLCanvasElement =>
+  drawTile(HATCH, (context) => {
+    context.strokeStyle = colour;
+    context.beginPath();
+    for (const at of [-HATCH, 0, HATCH]) {
+      context.moveTo(at - 1, -1);
+      context.lineTo(at + HATCH + 1, HATCH + 1);
+    }
+    context.stroke();
+  });
 
 function readPalette(theme: ThemeName): Palette {
   const style = getComputedStyle(document.documentElement);
   const colour = (name: string): string => style.getPropertyValue(`--${name}`).trim();
   const role = Object.fromEntries(ROLES.map((name) => [name, colour(name)])) as Record<Role, string>;
-  const tile = Object.fromEntries(ROLES.map((name) => [name, drawTile(name, role[name], colour('card'))])) as Record<
+  const tile = Object.fromEntries(ROLES.map((name) => [name, roleTile(name, role[name], colour('card'))])) as Record<
     Role,
     HTMLCanvasElement
   >;
@@ -83,7 +84,7 @@ function readPalette(theme: ThemeName): Palette {
     needle: colour('needle'),
     role,
     tile,
-    hatch: drawHatch(colour('soft')),
+    hatch: hatchTile(colour('soft')),
   };
 }
 
