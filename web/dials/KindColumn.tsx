@@ -67,6 +67,20 @@ function Gap({ kindId, only }: { readonly kindId: string; readonly only: string 
   return words === null ? null : ` ${words}`;
 }
 
+/** What came of a kind, or of one thing, in the run on the Strip. Apart from the dials: they stay as they are when a simulation comes in. */
+function InThisRun({ level, kindId, only }: { readonly level: Level; readonly kindId: string; readonly only: string | null }) {
+  const outcome = useAppSelector((state) => state.bench.simulated.now?.outcome);
+  const inRun = only === null ? outcome?.perKind[kindId] : outcome?.perPlacement[only];
+  if (inRun === undefined) return null;
+  return (
+    <p className="rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]" aria-live="polite">
+      <b>In this run</b> {only === null ? '' : `${placementName(level, only)} was `}
+      {usedWords(inRun)}
+      <Gap kindId={kindId} only={only} />
+    </p>
+  );
+}
+
 /** What a number comes to, in words. */
 function derivedWords(level: Level, derived: Derived): string {
   const endless = 'nothing holds it back';
@@ -228,12 +242,10 @@ export function KindColumn({
   readonly selection: Selection;
 }) {
   const store = useAppStore();
-  const outcome = useAppSelector((state) => state.bench.simulated.now?.outcome);
   const apart = useAppSelector((state) => state.bench.onlyThese);
   const placed = Object.values(level.placements).filter((placement) => placement.kind === kindId).length;
   const only = onlyPlacement(selection);
   const placement = only === null ? undefined : level.placements[only];
-  const inRun = only === null ? outcome?.perKind[kindId] : outcome?.perPlacement[only];
   const owner: Owner = { kind: kindId, placements: apart ? selection.placements : [] };
   const [first] = owner.placements;
   const kind = first === undefined ? kindOf(level, kindId) : kindOfPlacement(level, first);
@@ -253,13 +265,7 @@ export function KindColumn({
       )}
       {selection.placements.length > 0 && <Meant every={`every ${kind.name}`} count={selection.placements.length} />}
       <RuleSentences level={level} owner={owner} kind={kind} />
-      {inRun !== undefined && (
-        <p className="rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]" aria-live="polite">
-          <b>In this run</b> {only === null ? '' : `${placementName(level, only)} was `}
-          {usedWords(inRun)}
-          <Gap kindId={kindId} only={only} />
-        </p>
-      )}
+      <InThisRun level={level} kindId={kindId} only={only} />
       {derived.length > 0 && (
         <p className="mt-1.5 px-2.5 text-[12.5px]">
           <b>In figures</b> {derived.map((one) => derivedWords(level, one)).join(' · ')}

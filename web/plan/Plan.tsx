@@ -30,8 +30,10 @@ export function Plan({ level }: { readonly level: Level }) {
   const palette = usePalette();
   const { simulated, moment, selection, tool, aside, differencesShown, open: shown } = useAppSelector((state) => state.bench);
   const compared = shown?.compared;
-  // The Strip comes first: a way of thousands of steps is drawn right after it.
-  const track = useDeferredValue(simulated.now);
+  // The Strip comes first: a way of thousands of steps is drawn right after it, and only where it is another.
+  const trackX = useDeferredValue(simulated.now?.x);
+  const trackY = useDeferredValue(simulated.now?.y);
+  const track = useMemo(() => (trackX === undefined || trackY === undefined ? null : { x: trackX, y: trackY }), [trackX, trackY]);
   const [band, setBand] = useState<PlanBox | null>(null);
   const [dragged, setDragged] = useState<readonly string[]>([]);
   const { width: levelWidth, height: levelHeight } = level.size;

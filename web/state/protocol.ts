@@ -1,30 +1,22 @@
 import type { Level, Route } from '@dial/core/level';
-import type { Nearest, Recording, Run, Walk } from '@dial/core/players';
+import type { Nearest, Recording, Walk } from '@dial/core/players';
 import type { LineNames, Moment, Outcome, RuleTests } from '@dial/core/session';
 import { z } from 'zod';
+import { Sent } from './sending.ts';
 
 /** Which of two simulations: the level as it is turned now, or the version it is compared with. */
 export const Side = z.enum(['now', 'compared']);
 export type Side = z.infer<typeof Side>;
 
-// Levels and runs have been through their schemas on the way into the page; here only their presence is checked.
-const level = z.custom<Level>((value) => typeof value === 'object' && value !== null && 'placements' in value);
-const run = z.custom<Run>((value) => typeof value === 'object' && value !== null && 'players' in value);
-
 const route = z.custom<Route>((value) => value === null || (typeof value === 'object' && 'wayPoints' in value)).nullable();
 
-/**
- * A run is sent once: null stands for the one sent last. A route is walked anew on the level, in place of its inputs. With
- * a side of null nothing can be asked about it later.
- */
-export const SimulateRequest = z.strictObject({ side: Side.nullable(), level, run: run.nullable(), route });
+/** A route is walked anew on the level, in place of the run's inputs. With a side of null nothing can be asked about it later. */
+export const SimulateRequest = Sent.extend({ side: Side.nullable(), route });
 export type SimulateRequest = z.infer<typeof SimulateRequest>;
 export const OutcomeRequest = SimulateRequest.omit({ side: true });
 export type OutcomeRequest = z.infer<typeof OutcomeRequest>;
 export const MomentRequest = z.strictObject({ side: Side, step: z.int().min(0) });
-export const CurveRequest = z.strictObject({
-  level,
-  run: run.nullable(),
+export const CurveRequest = Sent.extend({
   paths: z.array(z.string()).max(5000),
   values: z.array(z.number()).max(64),
   meter: z.string(),

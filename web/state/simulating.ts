@@ -3,7 +3,7 @@ import { shareLanes, type Run } from '@dial/core/players';
 import isEqual from 'fast-deep-equal';
 import { benchActions } from './bench.ts';
 import { runTried } from './startFrom.ts';
-import { newestOnly, onWorkerFailure, simulation } from './simulation.ts';
+import { newestOnly, onWorkerFailure, simulation, type Whole } from './simulation.ts';
 import type { Side, SimulateRequest } from './protocol.ts';
 import type { AppStore } from './store.ts';
 
@@ -18,7 +18,7 @@ export function startSimulating(store: AppStore): void {
   };
   onWorkerFailure(fail);
 
-  const simulateSide = (side: Side): ((request: Omit<SimulateRequest, 'side'>) => void) =>
+  const simulateSide = (side: Side): ((request: Omit<Whole<SimulateRequest>, 'side'>) => void) =>
     newestOnly(async (request) => {
       try {
         const run = await simulation.simulate({ side, ...request });

@@ -3,12 +3,15 @@ import type { Run } from '@dial/core/players';
 import type { Outcome } from '@dial/core/session';
 import { wrap, type Remote } from 'comlink';
 import type { CurveRequest, SimulatedRun, SimulateRequest, SimulationApi } from './protocol.ts';
+import { createSending, type Sent } from './sending.ts';
+
+/** A request before it is sent: with all of its level and its run. */
+export type Whole<Request> = Omit<Request, keyof Sent> & { readonly level: Level; readonly run: Run };
 
 interface SimulationWorker {
   readonly api: Remote<SimulationApi>;
   readonly worker: Worker;
-  /** The request with its run left out where the worker has it already: it is long, and the same from turn to turn. */
-  readonly lean: <Request extends { readonly run: Run | null }>(request: Request) => Request;
+  readonly lean: ReturnType<typeof createSending>;
 }
 
 /**
@@ -17,16 +20,7 @@ interface SimulationWorker {
  */
 function startWorker(): SimulationWorker {
   const worker = new Worker(new URL('./simulation.worker.ts', import.meta.url), { type: 'module' });
-  let sent: Run | null = null;
-  return {
-    api: wrap<SimulationApi>(worker),
-    worker,
-    lean: (request) => {
-      const known = request.run === sent;
-      sent = request.run;
-      return known ? { ...request, run: null } : request;
-    },
-  };
+  return { api: wrap<SimulationApi>(worker), worker, lean: createSending() };
 }
 
 const main = startWorker();
@@ -34,7 +28,7 @@ let aside: SimulationWorker | null = null;
 
 /** What is on screen: simulates it, and answers what is asked about it. */
 export const simulation = {
-  simulate: (request: SimulateRequest): Promise<SimulatedRun> => main.api.simulate(main.lean(request)),
+  simulate: (request: Whole<SimulateRequest>): Promise<SimulatedRun> => main.api.simulate(main.lean(request)),
   momentAt: main.api.momentAt,
   practise: main.api.practise,
   why: main.api.why,
@@ -60,7 +54,7 @@ export async function outcomeOnce(level: Level, run: Run, route: Route | null = 
 }
 
 /** Closing values of a meter along a dial, computed in the second worker. */
-export async function curveAlong(request: CurveRequest): Promise<(number | null)[]> {
+export async function curveAlong(request: Whole<CurveRequest>): Promise<(number | null)[]> {
   aside ??= startWorker();
   return aside.api.curve(aside.lean(request));
 }

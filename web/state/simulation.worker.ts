@@ -25,6 +25,7 @@ import {
   type SimulatedRun,
   type SimulationApi,
 } from './protocol.ts';
+import { createReceiving } from './sending.ts';
 
 interface Kept {
   readonly compiled: Compiled;
@@ -44,14 +45,7 @@ function nearestOf(found: Kept, placement: string): Nearest | null {
   return known.get(placement) ?? null;
 }
 
-let sentLast: Run | null = null;
-
-/** The run of a request: the one it brings along, else the one sent last. */
-function runOf(sent: Run | null): Run {
-  sentLast = sent ?? sentLast;
-  if (sentLast === null) throw new Error('no run was sent');
-  return sentLast;
-}
+const received = createReceiving();
 
 /** So often is practised, and so much of the run on screen: little enough to be in nobody's way. */
 const PRACTICES = 16;
@@ -82,8 +76,8 @@ const used = ({ count, width, values }: Rows): { count: number; values: Float64A
 });
 
 /** The level of a request, compiled, and its run; a route is walked first. */
-function prepare({ level, run: sent, route }: OutcomeRequest) {
-  const recorded = runOf(sent);
+function prepare({ level: sentLevel, run: sentRun, route }: OutcomeRequest) {
+  const { level, run: recorded } = received({ level: sentLevel, run: sentRun });
   const compiled = compile(level);
   const walk = route === null ? null : walkRoute(compiled, route, { seed: recorded.seed, start: recorded.start });
   return { compiled, walk, run: walk?.run ?? recorded };
@@ -138,8 +132,8 @@ const api: SimulationApi = {
   },
 
   curve(request) {
-    const { level, run: sent, paths, values, meter } = CurveRequest.parse(request);
-    const run = runOf(sent);
+    const { level: sentLevel, run: sentRun, paths, values, meter } = CurveRequest.parse(request);
+    const { level, run } = received({ level: sentLevel, run: sentRun });
     return values.map((value) => {
       const turned = produce(level, (draft) => {
         for (const path of paths) writeTo(draft, path, value);

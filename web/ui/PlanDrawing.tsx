@@ -1,6 +1,7 @@
 import { inOrder, kindOf, kindOfPlacement, type Level } from '@dial/core/level';
 import type { Moment, PlayerMoment } from '@dial/core/session';
-import { memo, useMemo } from 'react';
+import type Konva from 'konva';
+import { memo, useEffect, useMemo, useRef } from 'react';
 import { Circle, Group, Image, Label, Layer, Line, Path, Rect, Stage, Tag, Text } from 'react-konva';
 import { usePalette, type Palette } from './palette.ts';
 import { fitPlan, type PlanScale } from './planScale.ts';
@@ -299,6 +300,26 @@ function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[
   return [...placed, ...spawned];
 }
 
+/**
+ * A layer of which it is known what can be pressed only while a pointer is over it: finding out costs as much again as
+ * drawing it, and it is drawn anew at every moment. While a session runs, nothing of it can be pressed.
+ */
+function usePressedOnlyUnderPointer(running: boolean) {
+  const layer = useRef<Konva.Layer>(null);
+  useEffect(() => {
+    if (running) layer.current?.listening(false);
+  }, [running]);
+  return {
+    layer,
+    pointerCame: () => {
+      if (running || layer.current === null || layer.current.listening()) return;
+      layer.current.listening(true);
+      layer.current.drawHit();
+    },
+    pointerLeft: () => layer.current?.listening(false),
+  };
+}
+
 /** Draws a level as it is at one moment, and anew only when something in it is another: solids, things with their phases, players, tracks, and what just happened. */
 export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
   const { level, width, height, moment, track, ghost, labels = [], showHidden, onPress } = props;
@@ -308,6 +329,7 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
   const { width: levelWidth, height: levelHeight } = level.size;
   const fitted = useMemo(() => fitPlan(levelWidth, levelHeight, width, height), [levelWidth, levelHeight, width, height]);
   const scale = props.scale ?? fitted;
+  const { layer: topLayer, pointerCame, pointerLeft } = usePressedOnlyUnderPointer(props.running === true);
   if (width < 10 || height < 10) return null;
   const players = moment?.players ?? [];
   const things = thingsOf(level, moment, dragged).filter(({ id }) => props.hiddenThings?.has(id) !== true);
@@ -352,6 +374,9 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
       key={String(fontsReady)}
       width={width}
       height={height}
+      onPointerEnter={pointerCame}
+      onPointerMove={pointerCame}
+      onPointerLeave={pointerLeft}
       onMouseDown={(event) => {
         if (event.target === event.target.getStage()) onPress?.({}, event.evt);
       }}
@@ -373,7 +398,7 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
       <Layer listening={false}>{ghost != null && <Track x={ghost.x} y={ghost.y} scale={scale} dashed palette={palette} />}</Layer>
       <Layer listening={false}>{track != null && <Track x={track.x} y={track.y} scale={scale} dashed={false} palette={palette} />}</Layer>
       {/* What travels or is chosen, seconds left, players, and what just happened: drawn anew in every frame while a session runs. */}
-      <Layer listening={props.running !== true}>
+      <Layer ref={topLayer} listening={false}>
         {things.filter(onTop).map(draw)}
         {things.map(
           ({ id, kind, at: { x, y, phase, secondsLeft } }) =>

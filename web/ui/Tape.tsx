@@ -1,5 +1,6 @@
 import { dialText } from '@dial/core/formats';
-import { useId } from 'react';
+import isEqual from 'fast-deep-equal';
+import { memo, useId } from 'react';
 import { decimals, type DialRange } from './quantity.ts';
 
 export const TAPE_WIDTH = 300;
@@ -82,8 +83,8 @@ function CurveLine({ curve, x }: { readonly curve: OutcomeCurve; readonly x: (at
   return <polyline points={points.join(' ')} fill="none" stroke="var(--mend)" strokeWidth="1.4" />;
 }
 
-/** The ruler that slides under the needle. */
-export function Tape({ value, was, range, curve }: TapeProps) {
+/** The ruler that slides under the needle; it stays as it is while another is turned. */
+export const Tape = memo(function Tape({ value, was, range, curve }: TapeProps) {
   const clip = useId();
   const x = (at: number): number => MIDDLE + ((at - value) / range.step) * STEP_WIDTH;
   const wasX = was === null ? null : x(was);
@@ -117,4 +118,4 @@ export function Tape({ value, was, range, curve }: TapeProps) {
       <line x1={MIDDLE} x2={MIDDLE} y1="0" y2={HEIGHT - 12} stroke="var(--needle)" strokeWidth="1.8" />
     </svg>
   );
-}
+}, isEqual);

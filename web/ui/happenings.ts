@@ -35,12 +35,25 @@ function words(level: Level, line: LedgerLine): string | null {
   }
 }
 
-/** Labels for what players have just done or been refused, at the places of the things. */
-export function happenings(level: Level, moment: Moment, lines: Iterable<LedgerLine>, palette: Palette): PlanLabel[] {
+/** How many of the lines, which are in the order of time, are up to a moment. */
+function linesUntil(lines: readonly LedgerLine[], seconds: number): number {
+  let [low, high] = [0, lines.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((lines[middle]?.seconds ?? Infinity) <= seconds) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** What is handed out where nothing has happened, so that it is seen to be the same as before. */
+const NONE: readonly PlanLabel[] = [];
+
+/** Labels for what players have just done or been refused, at the places of the things. Lines are in the order of time. */
+export function happenings(level: Level, moment: Moment, lines: readonly LedgerLine[], palette: Palette): readonly PlanLabel[] {
   const labels: PlanLabel[] = [];
   const crowd = Math.max(level.size.width, level.size.height) * CROWDED;
-  for (const line of lines) {
-    if (line.seconds > moment.seconds || line.seconds < moment.seconds - SHOWN_SECONDS) continue;
+  for (const line of lines.slice(linesUntil(lines, moment.seconds - SHOWN_SECONDS), linesUntil(lines, moment.seconds))) {
     if (!('placement' in line) || line.placement === null || !('toucher' in line)) continue;
     if (line.toucher === null || line.toucher in level.placements) continue;
     const at = moment.placements[line.placement];
@@ -51,5 +64,5 @@ export function happenings(level: Level, moment: Moment, lines: Iterable<LedgerL
     const colour = line.type === 'refused' ? palette.soft : palette.role[kind.role];
     labels.push({ key: line.index, x: at.x, y: at.y, row, text, colour });
   }
-  return labels.slice(-MOST_LABELS);
+  return labels.length === 0 ? NONE : labels.slice(-MOST_LABELS);
 }
