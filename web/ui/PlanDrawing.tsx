@@ -62,7 +62,7 @@ interface PlanDrawingProps {
   readonly flourishes?: readonly ShownFlourish[];
   /** The level's background picture, once it is there. */
   readonly picture?: HTMLImageElement | null;
-  /** While a session is played, what travels cannot be pressed: finding out where it is costs as much again as drawing it. */
+  /** While a session is played, nothing can be pressed. */
   readonly running?: boolean;
   /** The main button was pressed on a thing, a solid, or nothing. */
   readonly onPress?: OnPress;
@@ -301,23 +301,31 @@ function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[
 }
 
 /**
- * A layer of which it is known what can be pressed only while a pointer is over it: finding out costs as much again as
- * drawing it, and it is drawn anew at every moment. While a session runs, nothing of it can be pressed.
+ * Layers of which it is known what can be pressed only while a pointer is over them: finding out costs as much again as
+ * drawing them. While a session runs, nothing can be pressed.
  */
-function usePressedOnlyUnderPointer(running: boolean) {
-  const layer = useRef<Konva.Layer>(null);
-  useEffect(() => {
-    if (running) layer.current?.listening(false);
-  }, [running]);
-  return {
-    layer,
-    pointerCame: () => {
-      if (running || layer.current === null || layer.current.listening()) return;
-      layer.current.listening(true);
-      layer.current.drawHit();
-    },
-    pointerLeft: () => layer.current?.listening(false),
+function usePressedUnderPointer(running: boolean) {
+  const still = useRef<Konva.Layer>(null);
+  const top = useRef<Konva.Layer>(null);
+  const over = useRef(false);
+  const listen = (): void => {
+    for (const layer of [still.current, top.current]) {
+      const wanted = over.current && !running;
+      if (layer === null || layer.listening() === wanted) continue;
+      layer.listening(wanted);
+      if (wanted) layer.drawHit();
+    }
   };
+  useEffect(listen);
+  const pointerCame = (): void => {
+    over.current = true;
+    listen();
+  };
+  const pointerLeft = (): void => {
+    over.current = false;
+    listen();
+  };
+  return { still, top, pointerCame, pointerLeft };
 }
 
 /** Draws a level as it is at one moment, and anew only when something in it is another: solids, things with their phases, players, tracks, and what just happened. */
@@ -329,7 +337,7 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
   const { width: levelWidth, height: levelHeight } = level.size;
   const fitted = useMemo(() => fitPlan(levelWidth, levelHeight, width, height), [levelWidth, levelHeight, width, height]);
   const scale = props.scale ?? fitted;
-  const { layer: topLayer, pointerCame, pointerLeft } = usePressedOnlyUnderPointer(props.running === true);
+  const { still, top, pointerCame, pointerLeft } = usePressedUnderPointer(props.running === true);
   if (width < 10 || height < 10) return null;
   const players = moment?.players ?? [];
   const things = thingsOf(level, moment, dragged).filter(({ id }) => props.hiddenThings?.has(id) !== true);
@@ -382,7 +390,7 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
       }}
     >
       <Backdrop size={level.size} background={level.background} picture={props.picture ?? null} scale={scale} palette={palette} />
-      <Layer>
+      <Layer ref={still} listening={false}>
         {spots(false)}
         <Solids
           solids={level.solids}
@@ -398,7 +406,7 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
       <Layer listening={false}>{ghost != null && <Track x={ghost.x} y={ghost.y} scale={scale} dashed palette={palette} />}</Layer>
       <Layer listening={false}>{track != null && <Track x={track.x} y={track.y} scale={scale} dashed={false} palette={palette} />}</Layer>
       {/* What travels or is chosen, seconds left, players, and what just happened: drawn anew in every frame while a session runs. */}
-      <Layer ref={topLayer} listening={false}>
+      <Layer ref={top} listening={false}>
         {things.filter(onTop).map(draw)}
         {things.map(
           ({ id, kind, at: { x, y, phase, secondsLeft } }) =>

@@ -1,11 +1,11 @@
-import { extentOf, type Kind, type Shape } from '@dial/core/level';
+import type { Kind } from '@dial/core/level';
 import type { PlacementMoment } from '@dial/core/session';
+import type Konva from 'konva';
 import { memo } from 'react';
-import { Arc, Circle, Group, Line, Path, Rect, Text } from 'react-konva';
-import { MARK_SHAPES } from './marks.ts';
-import { TILE_SCALE, type Palette } from './palette.ts';
+import { Arc, Circle, Group, Shape, Text } from 'react-konva';
+import type { Palette } from './palette.ts';
 import type { PlanScale } from './planScale.ts';
-import { ROLE_PATTERNS } from './roles.ts';
+import { reachOf, showThing, tracePressed, type ThingLook } from './thingPicture.ts';
 
 export const FONT = 'IBM Plex Mono';
 
@@ -20,51 +20,6 @@ export interface Pressed {
 /** The main button was pressed on a thing, a solid, a spot, or nothing. */
 export type OnPress = ((what: Pressed, event: MouseEvent) => void) | undefined;
 
-function ShapeNode({
-  shape,
-  kind,
-  scale,
-  palette,
-}: {
-  readonly shape: Shape;
-  readonly kind: Kind;
-  readonly scale: PlanScale;
-  readonly palette: Palette;
-}) {
-  const size = scale.pixelsPerUnit;
-  const common = {
-    x: shape.x * size,
-    y: -shape.y * size,
-    // Konva draws any canvas as a pattern; its types name only images.
-    fillPatternImage: palette.tile[kind.role] as unknown as HTMLImageElement,
-    fillPatternScale: { x: 1 / TILE_SCALE, y: 1 / TILE_SCALE },
-    fillPatternRotation: ROLE_PATTERNS[kind.role].turned,
-    stroke: palette.role[kind.role],
-    strokeWidth: 1.4,
-    // Faint things would each be drawn on a surface of their own first; that their edge lies over their fill is not seen.
-    perfectDrawEnabled: false,
-    ...(kind.role === 'lethal' ? { dash: [5, 3] } : {}),
-  };
-  if (shape.type === 'circle') return <Circle {...common} radius={shape.radius * size} />;
-  if (shape.type === 'polygon') {
-    return <Line {...common} closed points={shape.points.flatMap(([x, y]) => [x * size, -y * size])} rotation={-shape.rotation} />;
-  }
-  const width = shape.width * size;
-  const height = shape.height * size;
-  return <Rect {...common} width={width} height={height} offsetX={width / 2} offsetY={height / 2} rotation={-shape.rotation} />;
-}
-
-/** Half the width of everything a kind's shapes and solid box cover. */
-function reachOf(kind: Kind): number {
-  const solid = kind.solid === null ? 0 : Math.max(kind.solid.width, kind.solid.height) / 2;
-  const shapes = Object.values(kind.shapes).map((shape) => extentOf(shape).most + Math.max(Math.abs(shape.x), Math.abs(shape.y)));
-  return Math.max(0.2, solid, ...shapes);
-}
-
-function smallestReach(kind: Kind): number {
-  return Math.min(reachOf(kind), ...Object.values(kind.shapes).map((shape) => extentOf(shape).least));
-}
-
 /** How long a phase of a kind lasts, for the ring that shrinks. */
 function phaseSeconds(kind: Kind, phase: PlacementMoment['phase']): number {
   const lengths = Object.values(kind.rules).map(({ becomes, windUp, active }) => {
@@ -78,55 +33,6 @@ function phaseSeconds(kind: Kind, phase: PlacementMoment['phase']): number {
 /** A phase as the level document names it. */
 export function phaseKey(phase: PlacementMoment['phase']): keyof Kind['phases'] {
   return phase === 'winding up' ? 'windingUp' : phase;
-}
-
-interface SolidBoxProps {
-  readonly kind: Kind;
-  readonly phase: PlacementMoment['phase'];
-  readonly scale: PlanScale;
-  readonly palette: Palette;
-}
-
-/** The solid box of a thing: a strong edge while it stops players, a dashed one while it does not. */
-function SolidBox({ kind, phase, scale, palette }: SolidBoxProps) {
-  if (kind.solid === null) return null;
-  const { width, height, x, y } = kind.solid;
-  const size = scale.pixelsPerUnit;
-  const { solid } = kind.phases[phaseKey(phase)];
-  return (
-    <Rect
-      x={(x - width / 2) * size}
-      y={-(y + height / 2) * size}
-      width={width * size}
-      height={height * size}
-      stroke={palette.ink}
-      strokeWidth={solid ? 2.6 : 1}
-      {...(solid ? {} : { dash: [3, 3] })}
-    />
-  );
-}
-
-function Glyph({ kind, radius, palette }: { readonly kind: Kind; readonly radius: number; readonly palette: Palette }) {
-  const mark = MARK_SHAPES[kind.mark];
-  const grow = (radius * 1.25) / 24;
-  return (
-    <>
-      <Circle radius={radius} fill={palette.card} />
-      <Path
-        data={mark.path}
-        scaleX={grow}
-        scaleY={grow}
-        x={-12 * grow}
-        y={-12 * grow}
-        {...(mark.filled ? { fill: palette.ink } : {})}
-        stroke={palette.ink}
-        strokeWidth={mark.filled ? 1 : 3.4}
-        perfectDrawEnabled={false}
-        lineCap="round"
-        lineJoin="round"
-      />
-    </>
-  );
 }
 
 interface ThingProps {
@@ -153,41 +59,52 @@ function looksAlike(before: ThingProps, now: ThingProps): boolean {
   return sameKind && names.every((name) => name === 'kind' || before[name] === now[name]);
 }
 
+/** A surface of Konva's, as the browser knows it. */
+const plain = (context: Konva.Context): CanvasRenderingContext2D => context._context;
+
+/** A place on whole pixels of the surface, where a picture stays sharp. */
+const onPixel = (at: number): number => Math.round(at * devicePixelRatio) / devicePixelRatio;
+
 /** One thing on the Plan: its shapes with the pattern of its role, its mark, and its box. */
 export const Thing = memo(function Thing({ id, kind, x, y, phase, turned, scale, palette, selected, showHidden, onPress }: ThingProps) {
-  const { shown } = kind.phases[phaseKey(phase)];
+  const { shown, solid: stops } = kind.phases[phaseKey(phase)];
   if (shown === 'hidden' && !showHidden) return null;
   const size = scale.pixelsPerUnit;
-  const reach = reachOf(kind) * size;
-  const opacity = shown === 'full' ? 1 : shown === 'faint' ? 0.45 : 0.16;
+  const strength = shown === 'full' ? 1 : shown === 'faint' ? 0.45 : 0.16;
+  // What stops players is seen while tuning, also where the thing is not.
+  const look: ThingLook = { kind, stops, strength, boxStrength: showHidden ? 1 : strength, size };
+  const at = { x: onPixel(scale.x(x)), y: onPixel(scale.y(y)) };
   return (
-    <Group x={scale.x(x)} y={scale.y(y)} onMouseDown={(event) => onPress?.({ placement: id }, event.evt)} name={`placement ${id}`}>
-      {/* What stops players is seen while tuning, also where the thing is not. */}
-      <Group opacity={showHidden ? 1 : opacity} rotation={-turned}>
-        <SolidBox kind={kind} phase={phase} scale={scale} palette={palette} />
-      </Group>
-      <Group opacity={opacity} rotation={-turned}>
-        {Object.entries(kind.shapes).map(([key, shape]) => (
-          <ShapeNode key={key} shape={shape} kind={kind} scale={scale} palette={palette} />
-        ))}
-        <Glyph kind={kind} radius={Math.max(4.5, Math.min(8.5, smallestReach(kind) * size * 0.72))} palette={palette} />
-      </Group>
+    <>
+      <Shape
+        {...at}
+        rotation={-turned}
+        name={`placement ${id}`}
+        fill={palette.card}
+        sceneFunc={(context) => showThing(plain(context), look, devicePixelRatio, palette)}
+        hitFunc={(context, shape) => tracePressed(plain(context), look, () => context.fillShape(shape))}
+        onMouseDown={(event) => onPress?.({ placement: id }, event.evt)}
+      />
       {selected !== 'no' && (
         <Circle
-          radius={reach + 4}
+          {...at}
+          radius={reachOf(kind) * size + 4}
           stroke={palette.needle}
           strokeWidth={selected === 'placement' ? 2 : 1.2}
           dash={[4, 3]}
           listening={false}
         />
       )}
-    </Group>
+    </>
   );
 }, looksAlike);
 
 interface TimerProps extends Pick<ThingProps, 'kind' | 'x' | 'y' | 'phase' | 'scale' | 'palette'> {
   readonly secondsLeft: number;
 }
+
+/** Pixels. */
+const WIDE_RING = 32;
 
 /** The seconds left of a thing's phase, with a ring that shrinks. Apart from the thing, which stays as it is meanwhile. */
 export const Timer = memo(function Timer({ kind, x, y, phase, secondsLeft, scale, palette }: TimerProps) {
@@ -209,7 +126,8 @@ export const Timer = memo(function Timer({ kind, x, y, phase, secondsLeft, scale
         fill={palette.ink}
         x={-30}
         width={60}
-        y={11}
+        // In a wide ring under the mark, else under the ring.
+        y={radius > WIDE_RING ? 11 : radius + 5}
         align="center"
       />
     </Group>
