@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { nameTwice, parseJson, parseLevelText } from './index.ts';
+import { nameTwice, parseJson, parseLevel, parseLevelText } from './index.ts';
 
 test.each([
   ['{"a":1,"b":{"a":2},"a":3}', '/a'],
@@ -18,4 +18,20 @@ test('JSON that was written by a program states nothing twice', () => {
 test('a level file of fifty million characters is refused before it is read', () => {
   const refused = parseLevelText('['.repeat(50_000_000));
   expect(refused).toEqual({ ok: false, problems: [{ path: '', message: 'the file is larger than 8 MB (it has 48)' }] });
+});
+
+test('what is wrong in a level is said in words, with its place', () => {
+  const body = { radius: 0.3, speed: 'fast', acceleration: 40, braking: 40, spedd: 4 };
+  const shape = { body: { type: 'blob', radius: -1 } };
+  const kinds = { vent: { name: '', role: 'warm', mark: 'bar', shapes: shape, rules: {} } };
+  const parsed = parseLevel({ format: 1, name: 'Broken', view: 'top', size: { width: 0, height: 9 }, body, kinds });
+  const said = Object.fromEntries(parsed.ok ? [] : parsed.problems.map(({ path, message }) => [path, message]));
+  expect(said).toMatchObject({
+    '/start': 'is missing: a group of fields',
+    '/body/speed': 'must be a number, not a text',
+    '/body': 'has “spedd”, which is not known here',
+    '/kinds/vent/role': expect.stringMatching(/^must be one of “mend”, “harm”, /) as string,
+    '/kinds/vent/shapes/body/type': 'must be one of “circle”, “box”, “polygon”',
+    '/kinds/vent/name': 'must have at least 1 character',
+  });
 });

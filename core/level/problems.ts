@@ -11,6 +11,55 @@ export type Parsed<Value> = { readonly ok: true; readonly value: Value } | { rea
 
 export const MOST_PROBLEMS = 50;
 
+const SORTS: Readonly<Record<string, string>> = {
+  number: 'a number',
+  int: 'a whole number',
+  string: 'a text',
+  boolean: 'yes or no (true or false)',
+  array: 'a list',
+  tuple: 'a list',
+  object: 'a group of fields',
+  record: 'a map by id',
+};
+
+/** What is counted of something whose size has a limit. */
+const COUNTED: Readonly<Record<string, string>> = { string: 'characters', array: 'entries', record: 'entries' };
+
+/** A limit, and what it counts. */
+function limit(count: number | bigint, origin: string): string {
+  const counted = COUNTED[origin];
+  if (counted === undefined) return String(count);
+  return Number(count) === 1 ? (origin === 'string' ? '1 character' : '1 entry') : `${String(count)} ${counted}`;
+}
+
+const quoted = (values: readonly unknown[]): string => values.map((value) => `“${String(value)}”`).join(', ');
+
+/** What Zod has to say, in Dial's words; messages of the schema's own stand as they are. */
+function words(issue: z.core.$ZodIssue): string {
+  if (!/^(Invalid (input|option|discriminator)|Too (small|big)|Unrecognized key)/.test(issue.message)) return issue.message;
+  switch (issue.code) {
+    case 'invalid_type': {
+      const wanted = SORTS[issue.expected] ?? issue.expected;
+      const received = /received (\w+)$/.exec(issue.message)?.[1] ?? '';
+      return received === 'undefined' ? `is missing: ${wanted}` : `must be ${wanted}, not ${SORTS[received] ?? received}`;
+    }
+    case 'too_small':
+      return `must ${issue.origin in COUNTED ? 'have' : 'be'} ${issue.inclusive === false ? 'more than' : 'at least'} ${limit(issue.minimum, issue.origin)}`;
+    case 'too_big':
+      return `must ${issue.origin in COUNTED ? 'have' : 'be'} ${issue.inclusive === false ? 'less than' : 'at most'} ${limit(issue.maximum, issue.origin)}`;
+    case 'unrecognized_keys':
+      return `has ${quoted(issue.keys)}, which is not known here`;
+    case 'invalid_value':
+      return `must be ${issue.values.length > 1 ? 'one of ' : ''}${quoted(issue.values)}`;
+    case 'invalid_union': {
+      const sorts = [...issue.message.matchAll(/'([^']*)'/g)].map(([, sort]) => sort);
+      return sorts.length > 0 ? `must be one of ${quoted(sorts)}` : 'is nothing that fits here';
+    }
+    default:
+      return issue.message;
+  }
+}
+
 export function problemsOf(error: z.ZodError, under = ''): Problem[] {
-  return error.issues.slice(0, MOST_PROBLEMS).map((issue) => ({ path: under + pointer(issue.path), message: issue.message }));
+  return error.issues.slice(0, MOST_PROBLEMS).map((issue) => ({ path: under + pointer(issue.path), message: words(issue) }));
 }

@@ -1,5 +1,6 @@
 import { clockTime, plainNumber } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
+import { Fragment } from 'react';
 import { useNavigate } from 'react-router';
 import { benchActions, type Evidence } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
@@ -22,15 +23,19 @@ export function Outcome({ level }: { readonly level: Level }) {
   return (
     <span className="ml-auto flex flex-wrap items-center gap-x-2.5" role="status" aria-label="Outcome">
       {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
-      {now !== null &&
-        inOrder(level.meters).map(([id, meter], index) => (
-          <Closing
-            key={id}
-            name={index === 0 ? `final ${meter.name}` : meter.name}
-            now={now.outcome.players[0]?.meters[id] ?? 0}
-            was={compared?.outcome.players[0]?.meters[id] ?? null}
-          />
-        ))}
+      {now?.outcome.players.map((player, number) => (
+        <Fragment key={number}>
+          {now.outcome.players.length > 1 && <b className="text-xs text-soft">player {number + 1}</b>}
+          {inOrder(level.meters).map(([id, meter], index) => (
+            <Closing
+              key={id}
+              name={index === 0 ? `final ${meter.name}` : meter.name}
+              now={player.meters[id] ?? 0}
+              was={compared?.outcome.players[number]?.meters[id] ?? null}
+            />
+          ))}
+        </Fragment>
+      ))}
     </span>
   );
 }

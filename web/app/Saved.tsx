@@ -1,3 +1,5 @@
+import { differenceWords } from '@dial/core/formats';
+import type { Level } from '@dial/core/level';
 import { settleClash } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button, Notice, Pill } from '../ui/controls.tsx';
@@ -18,25 +20,35 @@ export function SavedState() {
   );
 }
 
-const shown = (value: unknown): string => (typeof value === 'object' && value !== null ? 'a changed entry' : JSON.stringify(value ?? null));
+/** What stands here and elsewhere at the places of a clash, in words. */
+function ClashedWords({ mine, theirs, paths }: { readonly mine: Level; readonly theirs: Level; readonly paths: readonly string[] }) {
+  const within = (inner: string, outer: string): boolean => inner === outer || inner.startsWith(`${outer}/`);
+  const clashed = differenceWords(mine, theirs).filter(({ path }) => paths.some((one) => within(path, one) || within(one, path)));
+  return (
+    <ul aria-label="Here → there">
+      {clashed.map(({ path, words }) => (
+        <li key={path} className="font-mono text-xs">
+          {words}
+        </li>
+      ))}
+    </ul>
+  );
+}
 
 /** What was changed here and, differently, elsewhere: both values, and the choice. Or why an edit is not saved yet. */
 export function SaveTrouble() {
   const store = useAppStore();
   const saving = useAppSelector((state) => state.bench.saving);
+  const mine = useAppSelector((state) => state.bench.open?.level);
   if (saving.state === 'not saved') return <Notice>{`Not saved: ${saving.why}`}</Notice>;
   if (saving.state !== 'clash') return null;
   return (
     <Notice>
       <div className="flex-1">
-        <p className="font-semibold">This level was changed elsewhere at the same place. Nothing is lost; choose which stands.</p>
-        <ul>
-          {saving.values.map(({ path, mine, theirs }) => (
-            <li key={path} className="font-mono text-xs">
-              {path}: here {shown(mine)}, there {shown(theirs)}
-            </li>
-          ))}
-        </ul>
+        <p>
+          <b>This level was changed elsewhere at the same place.</b> Nothing is lost; choose which stands. Here → there:
+        </p>
+        {mine !== undefined && <ClashedWords mine={mine} theirs={saving.theirs} paths={saving.values.map(({ path }) => path)} />}
       </div>
       <Button onClick={() => settleClash(store, 'mine')}>Keep mine</Button>
       <Button onClick={() => settleClash(store, 'theirs')}>Take theirs</Button>

@@ -1,4 +1,4 @@
-import { plainNumber } from '@dial/core/formats';
+import { differenceWords, plainNumber } from '@dial/core/formats';
 import {
   blank,
   type Field,
@@ -16,6 +16,7 @@ import {
   rescaleMeter,
   setAt,
 } from '@dial/core/level';
+import { produce } from 'immer';
 import { useState, type ReactNode } from 'react';
 import { makeEdit, setValue, tryEdit } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
@@ -146,6 +147,9 @@ function Rescale({ level, meter }: { readonly level: Level; readonly meter: stri
   if (now == null || now === 0) return null;
   const asked = typed.trim() !== '' && Number.isFinite(upper) && upper > 0 && upper !== now;
   const numbers: readonly Rescaled[] = asked ? rescaleMeter(level, meter, upper) : [];
+  const rescale = (draft: Level): void => {
+    for (const { path, now: next } of numbers) setAt(draft, path, next);
+  };
   return (
     <div className="mt-2 text-xs">
       <label className="flex items-center gap-2">
@@ -165,18 +169,14 @@ function Rescale({ level, meter }: { readonly level: Level; readonly meter: stri
             aria-label="What would change"
             className="mt-1 max-h-40 overflow-y-auto rounded-sm border border-line bg-card px-2 py-1 font-mono text-[11px]"
           >
-            {numbers.map(({ path, was, now: next }) => (
-              <li key={path}>
-                {path.split('/').slice(1).join(' ').replaceAll('~1', ' ')}: {plainNumber(was)} → {plainNumber(next)}
-              </li>
+            {differenceWords(level, produce(level, rescale)).map(({ path, words }) => (
+              <li key={path}>{words}</li>
             ))}
           </ul>
           <Button
             className="mt-1 text-xs"
             onClick={() => {
-              makeEdit(store, `rescale ${meter} to ${String(upper)}`, (draft) => {
-                for (const { path, now: next } of numbers) setAt(draft, path, next);
-              });
+              makeEdit(store, `rescale ${meter} to ${String(upper)}`, rescale);
               setTyped('');
             }}
           >

@@ -5,13 +5,14 @@ import { addSolid, canBeMoved, chosenThings, moveSelection, placeThing, previewM
 import { chosenPointers, idsIn } from '../state/aside.ts';
 import { benchActions } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
+import type { ShownRun } from '../state/protocol.ts';
 import { addPoint, addWay, type PlanSpot } from '../state/spots.ts';
 import { areaSpots, previewStamps, rowSpots, stamp, usualGap } from '../state/stamping.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { usePicture } from '../state/usePicture.ts';
 import { happenings } from '../ui/happenings.ts';
 import { usePalette } from '../ui/palette.ts';
-import { PlanDrawing } from '../ui/PlanDrawing.tsx';
+import { PlanDrawing, type PlanTrack } from '../ui/PlanDrawing.tsx';
 import type { Pressed } from '../ui/PlanThing.tsx';
 import { useSize } from '../ui/useSize.ts';
 import { KIND_DRAGGED } from '../ui/dragging.ts';
@@ -22,6 +23,15 @@ import { PlanOverlay, type Measured } from './PlanOverlay.tsx';
 import { PlanTools } from './PlanTools.tsx';
 import { usePlanView } from './usePlanView.ts';
 
+/** The ways of all players of a run; the same list as long as nobody goes another way. */
+function useTracks(run: ShownRun | null): readonly PlanTrack[] {
+  const [tracks, setTracks] = useState<readonly PlanTrack[]>([]);
+  const now = run === null ? [] : [run, ...run.others];
+  const same = now.length === tracks.length && now.every(({ x, y }, player) => x === tracks[player]?.x && y === tracks[player].y);
+  if (!same) setTracks(now.map(({ x, y }) => ({ x, y })));
+  return tracks;
+}
+
 /** The level from above at the moment of the needle, with the run's track over the ghost's. Things are chosen, moved, placed and drawn here. */
 export function Plan({ level }: { readonly level: Level }) {
   const store = useAppStore();
@@ -31,9 +41,7 @@ export function Plan({ level }: { readonly level: Level }) {
   const { simulated, moment, selection, tool, aside, differencesShown, open: shown } = useAppSelector((state) => state.bench);
   const compared = shown?.compared;
   // The Strip comes first: a way of thousands of steps is drawn right after it, and only where it is another.
-  const trackX = useDeferredValue(simulated.now?.x);
-  const trackY = useDeferredValue(simulated.now?.y);
-  const track = useMemo(() => (trackX === undefined || trackY === undefined ? null : { x: trackX, y: trackY }), [trackX, trackY]);
+  const tracks = useDeferredValue(useTracks(simulated.now));
   const [band, setBand] = useState<PlanBox | null>(null);
   const [dragged, setDragged] = useState<readonly string[]>([]);
   const { width: levelWidth, height: levelHeight } = level.size;
@@ -300,7 +308,7 @@ export function Plan({ level }: { readonly level: Level }) {
               width={width}
               height={height}
               moment={moment}
-              track={track}
+              tracks={tracks}
               ghost={simulated.compared}
               ghostPlace={ghostPlace}
               labels={labels}

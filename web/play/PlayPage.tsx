@@ -141,7 +141,7 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
 
   return (
     <div className="flex h-full flex-col">
-      <AppHeader>
+      <AppHeader oneLine>
         <h1 className="text-sm font-bold whitespace-nowrap">{level.name}</h1>
         <span className="max-w-[180px] min-w-0 truncate text-xs text-soft">
           {from === null
@@ -150,10 +150,10 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
               : `from “${level.tries[startFrom]?.name ?? startFrom}”`
             : `taken over from “${from.run.name}” at ${clockTime(from.step / level.rate)}`}
         </span>
-        <div className="ml-3">
+        <div className="ml-3 min-w-0 py-1">
           <Readouts level={level} moment={moment} />
         </div>
-        <Button kind="strong" className="ml-auto" onClick={() => void end()} disabled={ending}>
+        <Button kind="strong" className="ml-auto shrink-0" onClick={() => void end()} disabled={ending}>
           End and see the run
         </Button>
       </AppHeader>

@@ -4,14 +4,15 @@ import { benchActions } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { useAppDispatch } from '../state/store.ts';
-import type { Lane, TimeView } from '../ui/laneDrawing.ts';
+import type { TimeView } from '../ui/laneDrawing.ts';
 import { ROW_HEIGHT } from './drawing.ts';
+import type { PlayerLane } from './lanes.ts';
 import type { StripRow } from './rows.ts';
 import type { Viewing } from './timeView.ts';
 
 interface SurfaceProps {
   readonly run: ShownRun;
-  readonly lanes: readonly Lane[];
+  readonly lanes: readonly PlayerLane[];
   readonly rows: readonly StripRow[];
   readonly laneHeight: number;
   readonly viewing: Viewing;
@@ -50,9 +51,10 @@ function pointedWords({ run, lanes, rows, laneHeight }: SurfaceProps, { seconds,
     const cause = ledgerOf(run).findLast(
       (line) =>
         line.seconds <= seconds + secondsPerPixel &&
-        (((line.type === 'changed' || line.type === 'rate') && line.meter === lane.key) ||
-          (line.type === 'item' && `item ${line.item}` === lane.key) ||
-          (line.type === 'movement' && (`movement ${line.of}` === lane.key || (lane.key === 'speed' && line.of === 'speed')))),
+        (lane.toucher === null || ('toucher' in line && line.toucher === lane.toucher)) &&
+        (((line.type === 'changed' || line.type === 'rate') && line.meter === lane.of) ||
+          (line.type === 'item' && `item ${line.item}` === lane.of) ||
+          (line.type === 'movement' && (`movement ${line.of}` === lane.of || (lane.of === 'speed' && line.of === 'speed')))),
     );
     return [
       `${lane.name} ${bar === undefined ? values.join(', ') : bar.text}`,

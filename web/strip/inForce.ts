@@ -7,8 +7,8 @@ import type { LaneBar } from '../ui/laneDrawing.ts';
 
 type MovementLine = Extract<LedgerLine, { type: 'movement' }>;
 
-/** Changes of a movement in force for the first player, from when each begins to when it ends; one that is refreshed or extended goes on. */
-export function changesInForce(run: ShownRun, of: string): LaneBar[] {
+/** Changes of a movement in force for a player, as lines name them, from when each begins to when it ends; one that is refreshed or extended goes on. */
+export function changesInForce(run: ShownRun, of: string, toucher: string): LaneBar[] {
   const { level } = run;
   const lines = ledgerOf(run);
   const spawned = new Map(lines.flatMap((line) => (line.type === 'spawned' ? [[line.placement, line.kind] as const] : [])));
@@ -22,7 +22,7 @@ export function changesInForce(run: ShownRun, of: string): LaneBar[] {
   const open: { readonly from: number; readonly text: string; readonly by: string }[] = [];
   const bars: LaneBar[] = [];
   for (const line of lines) {
-    if (line.type !== 'movement' || line.of !== of || line.toucher !== 'player 1') continue;
+    if (line.type !== 'movement' || line.of !== of || line.toucher !== toucher) continue;
     const by = `${giverOf(line)} ${line.rule ?? ''}`;
     const index = open.findIndex((one) => one.by === by);
     if (line.begun) {

@@ -1,5 +1,5 @@
 import { inOrder } from '@dial/core/level';
-import { sameNumbers } from '@dial/core/players';
+import { sameNumbers, type Lanes } from '@dial/core/players';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { peak } from '../ui/extremes.ts';
@@ -26,87 +26,111 @@ const MOVEMENT_NAMES: Readonly<Record<string, string>> = {
   control: 'control',
 };
 
+/** A lane of one player. */
+export interface PlayerLane extends Lane {
+  /** What it shows: a meter, `speed`, `item …` or `movement …`. */
+  readonly of: string;
+  /** Whose changes it shows, as lines name them; null: everybody's. */
+  readonly toucher: string | null;
+}
+
+/** How lines name a player, counted from nought. */
+const toucherOf = (player: number): string => `player ${String(player + 1)}`;
+
+/** Meters and speed of a player, step by step; undefined where the run has no such player. */
+const numbersOf = (run: ShownRun, player: number): Lanes | undefined => (player === 0 ? run : run.others[player - 1]);
+
 const carriedKnown = new WeakMap<ShownRun, Map<string, Float32Array>>();
 
-/** How many of an item the first player carries after each step; worked out once for a run, since that of the ghost stays. */
-function carried(run: ShownRun, item: string): Float32Array {
+/** How many of an item a player carries after each step; worked out once for a run, since that of the ghost stays. */
+function carried(run: ShownRun, item: string, player: number): Float32Array {
   const known = carriedKnown.get(run) ?? new Map<string, Float32Array>();
   carriedKnown.set(run, known);
-  const counts = known.get(item) ?? countCarried(run, item);
-  known.set(item, counts);
+  const key = `${toucherOf(player)} ${item}`;
+  const counts = known.get(key) ?? countCarried(run, item, player);
+  known.set(key, counts);
   return counts;
 }
 
-function countCarried(run: ShownRun, item: string): Float32Array {
+function countCarried(run: ShownRun, item: string, player: number): Float32Array {
   const counts = new Float32Array(run.steps + 1);
-  const lines = ledgerOf(run).flatMap((line) => (line.type === 'item' && line.item === item && line.toucher === 'player 1' ? [line] : []));
-  counts.fill(lines[0]?.before ?? run.outcome.players[0]?.items[item] ?? 0);
+  const toucher = toucherOf(player);
+  const lines = ledgerOf(run).flatMap((line) => (line.type === 'item' && line.item === item && line.toucher === toucher ? [line] : []));
+  counts.fill(lines[0]?.before ?? run.outcome.players[player]?.items[item] ?? 0);
   for (const { step, after } of lines) counts.fill(after, step);
   return counts;
 }
 
 const line = (values: Float32Array, dashed = false): LaneLine => ({ values, dashed, beginsAt: 0 });
 
-/** Every lane a run has: meters, items, speed, and what changes of movement are in force. */
-export function lanesOf(now: ShownRun, ghost: ShownRun | null, palette: Palette): Lane[] {
+/** The lanes of one player. */
+function lanesOfPlayer(now: ShownRun, ghost: ShownRun | null, player: number, palette: Palette): PlayerLane[] {
   const { level } = now;
-  const common = { filled: false, bars: [], low: 0 } as const;
+  const numbers = numbersOf(now, player);
+  if (numbers === undefined) return [];
+  const before = ghost === null ? undefined : numbersOf(ghost, player);
   // A ghost that is the same to the last step lies under the line.
   const beside = (other: Float32Array | undefined, values: Float32Array): LaneLine[] =>
     other === undefined || sameNumbers(other, values) ? [] : [line(other, true)];
-  const meters = inOrder(level.meters).map(([id, meter]): Lane => {
-    const values = now.meters[id] ?? new Float32Array(1);
-    const other = ghost?.meters[id];
-    const main = id === 'health';
-    return {
-      ...common,
-      key: id,
-      name: meter.name,
-      height: main ? HEIGHTS.main : HEIGHTS.meter,
-      colour: main ? palette.role.mend : id === 'score' ? palette.role.score : palette.role.carry,
-      filled: main,
-      low: meter.lower,
-      high: meter.upper ?? Math.max(1, peak(values), other === undefined ? 0 : peak(other)),
-      lines: [line(values), ...beside(other, values)],
-    };
+  const lane = (
+    of: string,
+    name: string,
+    height: number,
+    colour: string,
+    rest: Pick<Lane, 'high' | 'lines'> & Partial<Lane>,
+  ): PlayerLane => ({
+    key: player === 0 ? of : `${toucherOf(player)} ${of}`,
+    of,
+    toucher: of === 'score' && level.players.sharedScore ? null : toucherOf(player),
+    name: player === 0 ? name : `${name} (${String(player + 1)})`,
+    height,
+    colour,
+    filled: false,
+    low: 0,
+    bars: [],
+    ...rest,
   });
-  const speed: Lane = {
-    ...common,
-    key: 'speed',
-    name: 'speed',
-    height: HEIGHTS.speed,
-    colour: palette.role.movement,
-    high: Math.max(level.body.speed, peak(now.speed)) * 1.05 || 1,
-    lines: [line(now.speed), ...beside(ghost?.speed, now.speed)],
-  };
-  const items = inOrder(level.items).flatMap(([id, { name }]): Lane[] => {
-    const counts = carried(now, id);
-    const other = ghost === null ? undefined : carried(ghost, id);
+  // A score that is shared is shown once.
+  const meters = inOrder(level.meters)
+    .filter(([id]) => player === 0 || id !== 'score' || !level.players.sharedScore)
+    .map(([id, meter]) => {
+      const values = numbers.meters[id] ?? new Float32Array(1);
+      const other = before?.meters[id];
+      const main = id === 'health';
+      const colour = main ? palette.role.mend : id === 'score' ? palette.role.score : palette.role.carry;
+      return lane(id, meter.name, main ? HEIGHTS.main : HEIGHTS.meter, colour, {
+        filled: main,
+        low: meter.lower,
+        high: meter.upper ?? Math.max(1, peak(values), other === undefined ? 0 : peak(other)),
+        lines: [line(values), ...beside(other, values)],
+      });
+    });
+  const speed = lane('speed', 'speed', HEIGHTS.speed, palette.role.movement, {
+    high: Math.max(level.body.speed, peak(numbers.speed)) * 1.05 || 1,
+    lines: [line(numbers.speed), ...beside(before?.speed, numbers.speed)],
+  });
+  const items = inOrder(level.items).flatMap(([id, { name }]) => {
+    const counts = carried(now, id, player);
+    const other = ghost === null ? undefined : carried(ghost, id, player);
+    const most = Math.max(peak(counts), other === undefined ? 0 : peak(other));
     // What nobody ever carries needs no room.
-    if (peak(counts) === 0 && (other === undefined || peak(other) === 0)) return [];
-    return [
-      {
-        ...common,
-        key: `item ${id}`,
-        name,
-        height: HEIGHTS.item,
-        colour: palette.role.carry,
-        high: Math.max(1, peak(counts), other === undefined ? 0 : peak(other)) * 1.1,
-        lines: [line(counts), ...beside(other, counts)],
-      },
-    ];
+    if (most === 0) return [];
+    const lines = [line(counts), ...beside(other, counts)];
+    return [lane(`item ${id}`, name, HEIGHTS.item, palette.role.carry, { high: Math.max(1, most) * 1.1, lines })];
   });
-  const movement = Object.entries(MOVEMENT_NAMES).flatMap(([of, name]): Lane[] => {
-    const bars = changesInForce(now, of);
-    return bars.length === 0
-      ? []
-      : [{ ...common, key: `movement ${of}`, name, height: HEIGHTS.bars, colour: palette.role.movement, high: 1, lines: [], bars }];
+  const movement = Object.entries(MOVEMENT_NAMES).flatMap(([of, name]) => {
+    const bars = changesInForce(now, of, toucherOf(player));
+    return bars.length === 0 ? [] : [lane(`movement ${of}`, name, HEIGHTS.bars, palette.role.movement, { high: 1, lines: [], bars })];
   });
   return [...meters, speed, ...items, ...movement];
 }
 
+/** Every lane a run has: meters, items, speed, and what changes of movement are in force, of each player. */
+export const lanesOf = (now: ShownRun, ghost: ShownRun | null, palette: Palette): PlayerLane[] =>
+  [now, ...now.others].flatMap((_, player) => lanesOfPlayer(now, ghost, player, palette));
+
 /** The lanes as they are arranged: chosen, in order, folded. */
-export function arranged(lanes: readonly Lane[], { order, hidden, folded }: Arrangement): Lane[] {
+export function arranged<One extends Lane>(lanes: readonly One[], { order, hidden, folded }: Arrangement): One[] {
   const rank = (key: string): number =>
     order.includes(key) ? order.indexOf(key) : order.length + lanes.findIndex((lane) => lane.key === key);
   return lanes

@@ -1,4 +1,4 @@
-import { basin, level, play, pressed, shard, vent } from '../../core/testing/levels.ts';
+import { basin, level, play, pressed, runOf, shard, vent } from '../../core/testing/levels.ts';
 import { compile, lineNames } from '../../core/session/index.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import type { Lane } from '../ui/laneDrawing.ts';
@@ -50,6 +50,16 @@ test('lanes: what nobody carries is left out; chosen, ordered and folded as arra
   expect([keys(made), made[1]?.height]).toEqual([['speed', 'health'], FOLDED_HEIGHT]);
 });
 
+test('each player has lanes: a score that is shared is shown once, what one takes is not in the lanes of the other', () => {
+  const pair = level({ ...works, players: { count: 2, sharedScore: true } });
+  const { recording } = play(pair, runOf(60, 300, [[], [[1, 127, 0, 0]]]));
+  const lanes = lanesOf({ ...recording, level: pair, names: lineNames(compile(pair)), walk: null, took: 1 }, null, palette);
+  expect(lanes.map(({ key }) => key)).toEqual(['health', 'score', 'speed', 'player 2 health', 'player 2 speed']);
+  expect(lanes.map(({ toucher }) => toucher)).toEqual(['player 1', null, 'player 1', 'player 2', 'player 2']);
+  // The second walks into the vent; the first stands.
+  expect([0, 3].map((at) => (lanes[at]?.lines[0]?.values[300] ?? 0) < 100)).toEqual([false, true]);
+});
+
 test.each([
   // Entered at 4 and 6. From 2, at 8 u/s²: 0.5 s to 4 u/s and to 3, then 0.25 s; from there 4t + 4t² = 2, t = 0.37 s. Each change lasts 1 s.
   ['refresh', [[0.75, 2.12]]],
@@ -69,7 +79,7 @@ test.each([
     rules: { gust: { setOffBy: { type: 'arriving' }, effects: { gust }, becomes: { type: 'stays' } } },
   };
   const lanes = level({ kinds: { lane }, placements: { one: { kind: 'lane', x: 5, y: 10 }, two: { kind: 'lane', x: 7, y: 10 } } });
-  const bars = changesInForce(shownOf(lanes, 3), 'speed');
+  const bars = changesInForce(shownOf(lanes, 3), 'speed', 'player 1');
   expect(bars.map(({ from, to }) => [from, to])).toEqual(
     expected.map(([from, to]) => [expect.closeTo(from, 1) as number, expect.closeTo(to, 1) as number]),
   );

@@ -13,8 +13,14 @@ function Logo() {
   );
 }
 
+interface AppHeaderProps {
+  readonly children?: ReactNode;
+  /** What the page adds stays side by side, however little room there is. */
+  readonly oneLine?: boolean;
+}
+
 /** The bar over every page: the way home, what the page adds, and the theme. */
-export function AppHeader({ children }: { readonly children?: ReactNode }) {
+export function AppHeader({ children, oneLine = false }: AppHeaderProps) {
   const { theme } = usePalette();
   const other = theme === 'light' ? 'dark' : 'light';
   return (
@@ -23,7 +29,7 @@ export function AppHeader({ children }: { readonly children?: ReactNode }) {
         <Logo />
         Dial
       </Link>
-      <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-3 self-stretch">{children}</div>
+      <div className={`flex min-w-0 flex-1 items-center gap-x-3 self-stretch ${oneLine ? '' : 'flex-wrap'}`}>{children}</div>
       <button
         type="button"
         className="cursor-pointer rounded-sm px-1 text-xs text-soft hover:text-ink hover:underline"

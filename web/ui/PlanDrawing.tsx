@@ -40,7 +40,8 @@ interface PlanDrawingProps {
   readonly height: number;
   /** Who and what is where; without one, all is as placed. */
   readonly moment: Moment | null;
-  readonly track?: PlanTrack | null;
+  /** The ways of all players. */
+  readonly tracks?: readonly PlanTrack[];
   readonly ghost?: PlanTrack | null;
   readonly ghostPlace?: GhostPlace | null;
   readonly labels?: readonly PlanLabel[];
@@ -195,11 +196,14 @@ const Track = memo(function Track({
 
 function Player({
   player,
+  number,
   level,
   scale,
   palette,
 }: {
   readonly player: PlayerMoment;
+  /** Which of several players it is; null for the only one. */
+  readonly number: number | null;
   readonly level: Level;
   readonly scale: PlanScale;
   readonly palette: Palette;
@@ -228,9 +232,25 @@ function Player({
           strokeWidth={2.4}
         />
       )}
+      {number !== null && (
+        <Text
+          text={String(number)}
+          x={-radius}
+          y={-5}
+          width={2 * radius}
+          align="center"
+          fontFamily={FONT}
+          fontSize={11}
+          fontStyle="600"
+          fill={palette.ink}
+        />
+      )}
       {speed > 0.05 && (
         <Line
-          points={[0, 0, (player.velocityX / speed) * (radius + 6), (-player.velocityY / speed) * (radius + 6)]}
+          points={[number === null ? 0 : radius, radius + 6].flatMap((from) => [
+            (player.velocityX / speed) * from,
+            (-player.velocityY / speed) * from,
+          ])}
           stroke={palette.ink}
           strokeWidth={2.4}
           lineCap="round"
@@ -330,7 +350,7 @@ function usePressedUnderPointer(running: boolean) {
 
 /** Draws a level as it is at one moment, and anew only when something in it is another: solids, things with their phases, players, tracks, and what just happened. */
 export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
-  const { level, width, height, moment, track, ghost, labels = [], showHidden, onPress } = props;
+  const { level, width, height, moment, tracks = [], ghost, labels = [], showHidden, onPress } = props;
   const { selectedPlacements = [], dragged = [] } = props;
   const palette = usePalette();
   const fontsReady = useFontsReady();
@@ -404,7 +424,11 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
       </Layer>
       {/* In a layer of its own: it stays as it is while a dial is turned. */}
       <Layer listening={false}>{ghost != null && <Track x={ghost.x} y={ghost.y} scale={scale} dashed palette={palette} />}</Layer>
-      <Layer listening={false}>{track != null && <Track x={track.x} y={track.y} scale={scale} dashed={false} palette={palette} />}</Layer>
+      <Layer listening={false}>
+        {tracks.map(({ x, y }, player) => (
+          <Track key={player} x={x} y={y} scale={scale} dashed={false} palette={palette} />
+        ))}
+      </Layer>
       {/* What travels or is chosen, seconds left, players, and what just happened: drawn anew in every frame while a session runs. */}
       <Layer ref={top} listening={false}>
         {things.filter(onTop).map(draw)}
@@ -419,7 +443,14 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         {spots(true)}
         {props.ghostPlace != null && <GhostPlayer at={props.ghostPlace} level={level} scale={scale} palette={palette} />}
         {players.map((player, index) => (
-          <Player key={index} player={player} level={level} scale={scale} palette={palette} />
+          <Player
+            key={index}
+            player={player}
+            number={players.length > 1 ? index + 1 : null}
+            level={level}
+            scale={scale}
+            palette={palette}
+          />
         ))}
         {props.flourishes !== undefined && (
           <PlanFlourishes flourishes={props.flourishes} seconds={moment?.seconds ?? 0} scale={scale} palette={palette} />
