@@ -132,7 +132,10 @@ test('every command can be found by its name and given by its key', async ({ pag
   const list = page.getByRole('dialog', { name: 'Commands' });
   await expect(list.getByRole('option', { name: 'Undo' })).toBeDisabled();
   await expectNoSeriousProblem(page);
-  await page.keyboard.type('ledger');
+  await page.keyboard.type('align');
+  await expect(list.getByRole('option', { name: /^Put the chosen things in a row/ })).toBeDisabled();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('strip ledger');
   await expect(list.getByRole('option')).toHaveText(['Show the Ledger or the StripL']);
   await page.keyboard.press('Enter');
   await expect(list).toHaveCount(0);

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { benchActions } from '../state/bench.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
-import { commandsOn, keyWords, type Command, type CommandPage } from './commands.ts';
+import { commandsOn, isFoundBy, keyWords, type Command, type CommandPage } from './commands.ts';
 
 function List({ where }: { readonly where: CommandPage }) {
   const store = useAppStore();
@@ -13,7 +13,7 @@ function List({ where }: { readonly where: CommandPage }) {
   const [at, setAt] = useState(0);
   const close = (): void => void store.dispatch(benchActions.panelShown(null));
   useEffect(() => dialog.current?.showModal(), []);
-  const found = commandsOn(where).filter(({ name }) => name.toLowerCase().includes(search.trim().toLowerCase()));
+  const found = commandsOn(where).filter((command) => isFoundBy(command, search.trim()));
   const run = (command: Command | undefined): void => {
     if (command?.can(bench) !== true) return;
     close();

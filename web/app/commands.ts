@@ -9,6 +9,8 @@ import { eventStep, isEvent } from '../strip/events.ts';
 /** Something that can be done on the Bench, by its key or from the list of commands. */
 export interface Command {
   readonly name: string;
+  /** Other words it is looked for by. */
+  readonly also?: string;
   /** As `KeyboardEvent.key` has it, in lower case, after the keys to be held: "ctrl+shift+z". */
   readonly key: string;
   /** Where it works, when not on the Bench alone. */
@@ -48,6 +50,14 @@ const tool = (name: string, key: string, chosen: PlanTool, can: Command['can'] =
   key,
   can,
   run: (store) => store.dispatch(benchActions.toolChosen(chosen)),
+});
+
+const liningUp = (name: string, key: string, along: 'row' | 'column', spread: boolean): Command => ({
+  name,
+  also: spread ? 'distribute evenly space' : 'align line up',
+  key,
+  can: severalChosen,
+  run: (store) => lineUp(store, along, spread),
 });
 
 /** A button of the page that a command presses. */
@@ -94,7 +104,13 @@ const COMMANDS: readonly Command[] = [
   { name: 'Run the needle faster', key: ']', can: hasRun, run: (store) => changePace(store, 2) },
   { name: 'To the next event of what is chosen, or of a player', key: '.', can: hasRun, run: (store) => stepToEvent(store, 1) },
   { name: 'To the event before', key: ',', can: hasRun, run: (store) => stepToEvent(store, -1) },
-  { name: 'Show the Ledger or the Strip', key: 'l', can: always, run: (store) => store.dispatch(benchActions.evidenceToggled('ledger')) },
+  {
+    name: 'Show the Ledger or the Strip',
+    also: 'events log lines',
+    key: 'l',
+    can: always,
+    run: (store) => store.dispatch(benchActions.evidenceToggled('ledger')),
+  },
   {
     name: 'Show what differs from the ghost, or the Strip',
     key: 'c',
@@ -143,27 +159,28 @@ const COMMANDS: readonly Command[] = [
     can: ({ open }) => open?.compared != null,
     run: (store) => store.dispatch(benchActions.differencesToggled()),
   },
-  { name: 'Put the chosen things in a row', key: 'shift+r', can: severalChosen, run: (store) => lineUp(store, 'row', false) },
-  { name: 'Put the chosen things in a column', key: 'shift+c', can: severalChosen, run: (store) => lineUp(store, 'column', false) },
-  { name: 'Spread the chosen things along their row', key: 'shift+x', can: severalChosen, run: (store) => lineUp(store, 'row', true) },
-  {
-    name: 'Spread the chosen things along their column',
-    key: 'shift+y',
-    can: severalChosen,
-    run: (store) => lineUp(store, 'column', true),
-  },
+  liningUp('Put the chosen things in a row', 'shift+r', 'row', false),
+  liningUp('Put the chosen things in a column', 'shift+c', 'column', false),
+  liningUp('Spread the chosen things along their row', 'shift+x', 'row', true),
+  liningUp('Spread the chosen things along their column', 'shift+y', 'column', true),
   { name: 'Lock or unlock what is chosen', key: 'k', can: canBeSetAside, run: toggleLocked },
   { name: 'Hide or show what is chosen', key: 'h', can: canBeSetAside, run: toggleHidden },
   { name: 'Show all that is hidden', key: 'shift+h', can: ({ aside }) => aside.hidden.length > 0, run: showAll },
-  { name: 'Make a new kind', key: 'n', can: always, run: (store) => store.dispatch(benchActions.panelShown('new kind')) },
+  {
+    name: 'Make a new kind',
+    also: 'create add',
+    key: 'n',
+    can: always,
+    run: (store) => store.dispatch(benchActions.panelShown('new kind')),
+  },
   {
     name: 'Choose everything placed',
     key: 'ctrl+a',
     can: always,
     run: (store) => store.dispatch(benchActions.selected({ placements: Object.keys(store.getState().bench.open?.level.placements ?? {}) })),
   },
-  { name: 'Duplicate what is chosen', key: 'ctrl+d', can: hasSelection, run: duplicateSelection },
-  { name: 'Delete what is chosen', key: 'delete', can: hasSelection, run: removeSelection },
+  { name: 'Duplicate what is chosen', also: 'copy', key: 'ctrl+d', can: hasSelection, run: duplicateSelection },
+  { name: 'Delete what is chosen', also: 'remove', key: 'delete', can: hasSelection, run: removeSelection },
   {
     name: 'Choose nothing',
     key: 'escape',
@@ -173,7 +190,13 @@ const COMMANDS: readonly Command[] = [
       else store.dispatch(benchActions.toolChosen('select'));
     },
   },
-  { name: 'Settings of the level', key: 'shift+s', can: always, run: (store) => store.dispatch(benchActions.selected({})) },
+  {
+    name: 'Settings of the level',
+    also: 'player meters items options',
+    key: 'shift+s',
+    can: always,
+    run: (store) => store.dispatch(benchActions.selected({})),
+  },
   {
     name: 'Files: export the level or its Plan, take in shapes',
     key: 'e',
@@ -181,7 +204,14 @@ const COMMANDS: readonly Command[] = [
     can: always,
     run: (store) => store.dispatch(benchActions.panelShown('files')),
   },
-  { name: 'Versions', key: 'shift+v', on: 'every', can: always, run: (store) => store.dispatch(benchActions.panelShown('versions')) },
+  {
+    name: 'Versions',
+    also: 'history restore branch name this state',
+    key: 'shift+v',
+    on: 'every',
+    can: always,
+    run: (store) => store.dispatch(benchActions.panelShown('versions')),
+  },
   pressing('Kinds or placements in the table', 'shift+o', 'other table'),
   pressing('Fill the first row’s numbers down', 'ctrl+d', 'fill down'),
   pressing('Let the chosen numbers follow their kind again', 'shift+f', 'back to kind'),
@@ -190,7 +220,7 @@ const COMMANDS: readonly Command[] = [
   { name: 'Bench', key: 'shift+b', on: 'every', can: always, run: (store, go) => go(pathOf(store.getState().bench)) },
   { name: 'Sheet', key: 'shift+t', on: 'every', can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/sheet`) },
   { name: 'Runs', key: 'shift+n', on: 'every', can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/runs`) },
-  { name: 'All keys', key: 'shift+?', on: 'every', can: always, run: (_, go) => go('/keys') },
+  { name: 'All keys', also: 'shortcuts help keyboard', key: 'shift+?', on: 'every', can: always, run: (_, go) => go('/keys') },
   { name: 'All levels', key: 'shift+l', on: 'every', can: always, run: (_, go) => go('/') },
 ];
 
@@ -199,6 +229,13 @@ export function keyOf({ key, ctrlKey, metaKey, shiftKey }: KeyboardEvent): strin
   const name = key === 'Backspace' ? 'delete' : key.toLowerCase();
   return `${ctrlKey || metaKey ? 'ctrl+' : ''}${shiftKey ? 'shift+' : ''}${name}`;
 }
+
+/** Whether a command is one that is looked for: every word typed is in its name or in what else it is called. */
+export const isFoundBy = ({ name, also = '' }: Command, search: string): boolean =>
+  search
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => `${name} ${also}`.toLowerCase().includes(word));
 
 const WORDS: Readonly<Record<string, string>> = { ctrl: 'Ctrl', shift: 'Shift', escape: 'Esc', delete: 'Delete' };
 

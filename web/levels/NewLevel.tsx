@@ -13,7 +13,7 @@ function Field({ label, children }: { readonly label: string; readonly children:
   );
 }
 
-const fieldClass = 'rounded-sm border border-ink bg-paper px-1.5 py-1 text-[13px] font-normal';
+const fieldClass = 'h-[29px] rounded-sm border border-ink bg-paper px-1.5 py-1 text-[13px] font-normal';
 
 /** What a form says of a new level; numbers that are none come out as NaN, which the level refuses. */
 function beginningOf(form: FormData): Beginning {

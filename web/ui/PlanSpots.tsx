@@ -26,6 +26,10 @@ function pointsSentTo(kind: Kind): string[] {
   );
 }
 
+/** How far a point's name is from it, and how wide a letter of it is. Pixels. */
+const NAME_AWAY = 9;
+const LETTER = 6.3;
+
 interface Way {
   readonly path: string;
   readonly route: boolean;
@@ -151,7 +155,18 @@ export const PlanSpots = memo(function PlanSpots({ level, scale, palette, select
               />
               <StillLine points={[0, -10, 0, 10]} stroke={here ? palette.needle : colour} strokeWidth={1.2} listening={false} />
               <StillLine points={[-10, 0, 10, 0]} stroke={here ? palette.needle : colour} strokeWidth={1.2} listening={false} />
-              <Text text={name} fontFamily={FONT} fontSize={10.5} fill={palette.ink} x={9} y={3} listening={false} />
+              <Text
+                text={name}
+                fontFamily={FONT}
+                fontSize={10.5}
+                fill={palette.ink}
+                // Where it would reach out of the level, to the left of the point.
+                x={
+                  scale.x(x) + NAME_AWAY + name.length * LETTER > scale.x(level.size.width) ? -NAME_AWAY - name.length * LETTER : NAME_AWAY
+                }
+                y={3}
+                listening={false}
+              />
             </Group>
           );
         })}

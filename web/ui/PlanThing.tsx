@@ -104,7 +104,7 @@ interface TimerProps extends Pick<ThingProps, 'kind' | 'x' | 'y' | 'phase' | 'sc
 }
 
 /** Pixels. */
-const WIDE_RING = 32;
+const WIDE_RING = 27;
 
 /** The seconds left of a thing's phase, with a ring that shrinks. Apart from the thing, which stays as it is meanwhile. */
 export const Timer = memo(function Timer({ kind, x, y, phase, secondsLeft, scale, palette }: TimerProps) {
