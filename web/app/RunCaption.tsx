@@ -68,8 +68,11 @@ export function RunCaption({ level }: RunCaptionProps) {
   const { open, simulated, needleStep, playing, startFrom, evidence, pace } = useAppSelector((state) => state.bench);
   const { now } = simulated;
   const rate = now?.rate ?? level.rate;
+  const stuck = now?.walk?.stuckAt ?? null;
+  const several = level.players.count > 1;
   return (
-    <div className="flex min-h-8 flex-wrap items-center gap-x-2 text-xs">
+    // One line where it can be: while a dial is turned figures come and go, and Plan and Strip must not change their size with them.
+    <div className={`flex min-h-8 flex-wrap items-center gap-x-2 text-xs ${several || stuck !== null ? '' : 'desk:flex-nowrap'}`}>
       <Button
         kind="quiet"
         className="py-0!"
@@ -94,9 +97,9 @@ export function RunCaption({ level }: RunCaptionProps) {
       </select>
       <span className="w-13 font-mono">{clockTime(needleStep / rate)}</span>
       {open !== null && open.runs.length > 0 && (
-        <label>
+        <label className="min-w-16 shrink-[99]">
           <select
-            className="max-w-[170px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
+            className="w-full max-w-[132px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
             aria-label="Run on the Strip"
             value={open.run?.id ?? ''}
             onChange={(event) => void navigate(`?run=${event.target.value}`)}
@@ -110,9 +113,9 @@ export function RunCaption({ level }: RunCaptionProps) {
         </label>
       )}
       {open !== null && Object.keys(level.tries).length > 0 && (
-        <label title="The state that the run and a play are tried from">
+        <label className="min-w-16 shrink-[99]" title="The state that the run and a play are tried from">
           <select
-            className="max-w-[104px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
+            className="w-full max-w-[104px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
             aria-label="Starting state"
             value={startFrom ?? ''}
             onChange={({ target }) => dispatch(benchActions.startFromChosen(target.value === '' ? null : target.value))}
@@ -127,26 +130,29 @@ export function RunCaption({ level }: RunCaptionProps) {
         </label>
       )}
       {now !== null && <Pill title={`digest ${now.digest}`}>simulated in {Math.max(1, Math.round(now.took))} ms</Pill>}
-      {now?.walk?.stuckAt != null && (
+      {stuck !== null && (
         <b role="alert" className="text-harm">
-          The walker got stuck at {clockTime(now.walk.stuckAt.seconds)}, on the way to way-point {now.walk.stuckAt.wayPoint + 1}: move it,
-          or what is in its way.
+          The walker got stuck at {clockTime(stuck.seconds)}, on the way to way-point {stuck.wayPoint + 1}: move it, or what is in its way.
         </b>
       )}
-      <Outcome level={level} />
-      <span role="group" aria-label="Under the Plan" className="flex">
-        {VIEWS.filter(([view]) => view !== 'ghost' || open?.compared != null).map(([view, name, key]) => (
-          <button
-            key={view}
-            type="button"
-            title={key}
-            aria-pressed={evidence === view}
-            className={`-ml-px cursor-pointer border px-1.5 py-0.5 font-semibold first:rounded-l-md last:rounded-r-md ${evidence === view ? 'z-[1] border-ink bg-card' : 'border-line text-soft hover:border-ink'}`}
-            onClick={() => evidence !== view && dispatch(benchActions.evidenceToggled(view))}
-          >
-            {name}
-          </button>
-        ))}
+      <span
+        className={`ml-auto flex items-center justify-end gap-x-2 ${several ? 'flex-wrap' : 'flex-wrap desk:min-w-0 desk:flex-nowrap'}`}
+      >
+        <Outcome level={level} />
+        <span role="group" aria-label="Under the Plan" className="flex shrink-0">
+          {VIEWS.filter(([view]) => view !== 'ghost' || open?.compared != null).map(([view, name, key]) => (
+            <button
+              key={view}
+              type="button"
+              title={key}
+              aria-pressed={evidence === view}
+              className={`-ml-px cursor-pointer border px-1.5 py-0.5 font-semibold first:rounded-l-md last:rounded-r-md ${evidence === view ? 'z-[1] border-ink bg-card' : 'border-line text-soft hover:border-ink'}`}
+              onClick={() => evidence !== view && dispatch(benchActions.evidenceToggled(view))}
+            >
+              {name}
+            </button>
+          ))}
+        </span>
       </span>
     </div>
   );

@@ -155,13 +155,14 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
                       }}
                     />
                     {branched != null && (
-                      <span className="text-soft">
-                        {' '}
+                      <span className="block pl-[5px] text-soft">
                         taken over from “{branched.name}” at {clockTime(branched.step / (shown?.run.rate ?? 60))}
                       </span>
                     )}
                     {shown?.shown.partsAtSeconds != null && (
-                      <span className="text-soft"> parts from the recording at {clockTime(shown.shown.partsAtSeconds, 0)}</span>
+                      <span className="block pl-[5px] text-soft">
+                        parts from the recording at {clockTime(shown.shown.partsAtSeconds, 0)}
+                      </span>
                     )}
                   </td>
                   <td className={`${cellClass} text-right font-mono`}>{clockTime(run.seconds)}</td>
