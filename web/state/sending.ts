@@ -17,14 +17,15 @@ const LevelChanges = z.array(z.strictObject({ path: z.string(), now: z.unknown()
 export const Sent = z.strictObject({ level: z.union([LevelChanges, level]), run: run.nullable() });
 export type Sent = z.infer<typeof Sent>;
 
-interface Whole {
+/** A level and a run before they are sent. */
+export interface LevelAndRun {
   readonly level: Level;
   readonly run: Run;
 }
 
 /** The sending side, one for each worker: makes what is sent of a request as little as the other side needs. */
-export function createSending(): <Request extends Whole>(request: Request) => Omit<Request, keyof Sent> & Sent {
-  let last: Whole | null = null;
+export function createSending(): <Request extends LevelAndRun>(request: Request) => Omit<Request, keyof Sent> & Sent {
+  let last: LevelAndRun | null = null;
   return (request) => {
     const before = last;
     last = { level: request.level, run: request.run };
@@ -35,8 +36,8 @@ export function createSending(): <Request extends Whole>(request: Request) => Om
 }
 
 /** The receiving side: the level and the run as they are on the sending side. */
-export function createReceiving(): (sent: Sent) => Whole {
-  let last: Whole | null = null;
+export function createReceiving(): (sent: Sent) => LevelAndRun {
+  let last: LevelAndRun | null = null;
   return ({ level: sentLevel, run: sentRun }) => {
     const before = last;
     const run = sentRun ?? before?.run;

@@ -3,10 +3,10 @@ import type { Run } from '@dial/core/players';
 import type { Outcome } from '@dial/core/session';
 import { wrap, type Remote } from 'comlink';
 import type { CurveRequest, SimulatedRun, SimulateRequest, SimulationApi } from './protocol.ts';
-import { createSending, type Sent } from './sending.ts';
+import { createSending, type LevelAndRun, type Sent } from './sending.ts';
 
 /** A request before it is sent: with all of its level and its run. */
-export type Whole<Request> = Omit<Request, keyof Sent> & { readonly level: Level; readonly run: Run };
+export type Whole<Request> = Omit<Request, keyof Sent> & LevelAndRun;
 
 interface SimulationWorker {
   readonly api: Remote<SimulationApi>;
