@@ -152,7 +152,7 @@ test.describe('refused by the server', () => {
     };
     await apart('3', '4');
     const clash = other.getByRole('alert').filter({ hasText: 'changed elsewhere' });
-    await expect(clash).toContainText('Here → there: cart: width 4 → 3 u');
+    await expect(clash.getByRole('list', { name: 'Here → there' })).toHaveText('cart: width 4 → 3 u');
     await clash.getByRole('button', { name: 'Take theirs' }).click();
     await expect(dial(other, 'width')).toHaveAttribute('aria-valuenow', '3');
     await apart('1.6', '5');
