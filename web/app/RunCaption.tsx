@@ -135,9 +135,7 @@ export function RunCaption({ level }: RunCaptionProps) {
           The walker got stuck at {clockTime(stuck.seconds)}, on the way to way-point {stuck.wayPoint + 1}: move it, or what is in its way.
         </b>
       )}
-      <span
-        className={`ml-auto flex items-center justify-end gap-x-2 ${several ? 'flex-wrap' : 'flex-wrap desk:min-w-0 desk:flex-nowrap'}`}
-      >
+      <span className={`ml-auto flex flex-wrap items-center justify-end gap-x-2 ${several ? '' : 'desk:min-w-0 desk:flex-nowrap'}`}>
         <Outcome level={level} />
         <span role="group" aria-label="Under the Plan" className="flex shrink-0">
           {VIEWS.filter(([view]) => view !== 'ghost' || open?.compared != null).map(([view, name, key]) => (

@@ -1,5 +1,6 @@
 import { differenceWords } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
+import type { ClashedValue } from '../state/bench.ts';
 import { settleClash } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button, Notice, Pill } from '../ui/controls.tsx';
@@ -20,15 +21,30 @@ export function SavedState() {
   );
 }
 
-/** What stands here and elsewhere at the places of a clash, in words. */
-function ClashedWords({ mine, theirs, paths }: { readonly mine: Level; readonly theirs: Level; readonly paths: readonly string[] }) {
-  const within = (inner: string, outer: string): boolean => inner === outer || inner.startsWith(`${outer}/`);
-  const clashed = differenceWords(mine, theirs).filter(({ path }) => paths.some((one) => within(path, one) || within(one, path)));
+const shown = (value: unknown): string => (typeof value === 'object' && value !== null ? 'a changed entry' : JSON.stringify(value ?? null));
+
+const within = (inner: string, outer: string): boolean => inner === outer || inner.startsWith(`${outer}/`);
+
+/** What stands here and elsewhere at the places of a clash: in words, or with its path where there are none, as for an order. */
+function ClashedWords({
+  mine,
+  theirs,
+  values,
+}: {
+  readonly mine: Level;
+  readonly theirs: Level;
+  readonly values: readonly ClashedValue[];
+}) {
+  const differences = differenceWords(mine, theirs);
+  const lines = values.flatMap((value) => {
+    const said = differences.filter(({ path }) => within(path, value.path) || within(value.path, path)).map(({ words }) => words);
+    return said.length > 0 ? said : [`${value.path} ${shown(value.mine)} → ${shown(value.theirs)}`];
+  });
   return (
     <ul aria-label="Here → there">
-      {clashed.map(({ path, words }) => (
-        <li key={path} className="font-mono text-xs">
-          {words}
+      {[...new Set(lines)].map((text) => (
+        <li key={text} className="font-mono text-xs">
+          {text}
         </li>
       ))}
     </ul>
@@ -48,7 +64,7 @@ export function SaveTrouble() {
         <p>
           <b>This level was changed elsewhere at the same place.</b> Nothing is lost; choose which stands. Here → there:
         </p>
-        {mine !== undefined && <ClashedWords mine={mine} theirs={saving.theirs} paths={saving.values.map(({ path }) => path)} />}
+        {mine !== undefined && <ClashedWords mine={mine} theirs={saving.theirs} values={saving.values} />}
       </div>
       <Button onClick={() => settleClash(store, 'mine')}>Keep mine</Button>
       <Button onClick={() => settleClash(store, 'theirs')}>Take theirs</Button>

@@ -1,24 +1,11 @@
 import type { Role } from '@dial/core/level';
 import { sameList, type BandDrawing } from '../ui/bands.ts';
 import { gridLines, type StripLook, type TimeView } from '../ui/laneDrawing.ts';
-import { TILE_SCALE, type Palette } from '../ui/palette.ts';
+import { tiled, type Palette } from '../ui/palette.ts';
 import { ROLE_PATTERNS } from '../ui/roles.ts';
 import type { StripRow } from './rows.ts';
 
 export const ROW_HEIGHT = 17;
-
-const patterns = new WeakMap<HTMLCanvasElement, CanvasPattern>();
-
-/** A tile of the palette as what is filled with; one tile is always turned by the same degrees. */
-function tiled(context: CanvasRenderingContext2D, tile: HTMLCanvasElement, turned: number): CanvasPattern | string {
-  const known = patterns.get(tile);
-  if (known !== undefined) return known;
-  const pattern = context.createPattern(tile, 'repeat');
-  if (pattern === null) return 'transparent';
-  pattern.setTransform(new DOMMatrix().rotate(turned).scale(1 / TILE_SCALE));
-  patterns.set(tile, pattern);
-  return pattern;
-}
 
 function hatch(context: CanvasRenderingContext2D, x: number, y: number, width: number, height: number, palette: Palette): void {
   context.fillStyle = tiled(context, palette.hatch, 0);

@@ -22,7 +22,20 @@ export interface Palette {
 }
 
 /** Tiles are drawn at twice their size, so that they stay sharp on dense screens. */
-export const TILE_SCALE = 2;
+const TILE_SCALE = 2;
+
+const patterns = new WeakMap<HTMLCanvasElement, CanvasPattern>();
+
+/** A tile of the palette as what is filled with; one tile is always turned by the same degrees. */
+export function tiled(context: CanvasRenderingContext2D, tile: HTMLCanvasElement, turned: number): CanvasPattern | string {
+  const known = patterns.get(tile);
+  if (known !== undefined) return known;
+  const pattern = context.createPattern(tile, 'repeat');
+  if (pattern === null) return 'transparent';
+  pattern.setTransform(new DOMMatrix().rotate(turned).scale(1 / TILE_SCALE));
+  patterns.set(tile, pattern);
+  return pattern;
+}
 
 /** A square tile of so many pixels. */
 function drawTile(size: number, draw: (context: CanvasRenderingContext2D) => void): HTMLCanvasElement {

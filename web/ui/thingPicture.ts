@@ -1,6 +1,6 @@
 import { extentOf, type Kind, type Shape } from '@dial/core/level';
 import { MARK_SHAPES } from './marks.ts';
-import { TILE_SCALE, type Palette } from './palette.ts';
+import { tiled, type Palette } from './palette.ts';
 import { ROLE_PATTERNS } from './roles.ts';
 
 /** What of a thing is seen: things that look alike share one picture. */
@@ -64,13 +64,6 @@ function placeBox(context: CanvasRenderingContext2D, { width, height, x, y }: No
   context.rect((x - width / 2) * size, -(y + height / 2) * size, width * size, height * size);
 }
 
-/** The pattern of its role, ready to fill with. */
-function patternOf(context: CanvasRenderingContext2D, { role }: ThingLook['kind'], palette: Palette): CanvasPattern | string {
-  const pattern = context.createPattern(palette.tile[role], 'repeat');
-  pattern?.setTransform(new DOMMatrix().rotate(ROLE_PATTERNS[role].turned).scale(1 / TILE_SCALE));
-  return pattern ?? palette.role[role];
-}
-
 /** A thing round nought: its box (a strong edge while it stops players, else a dashed one), its shapes with the pattern of its role, its mark. */
 function drawThing(context: CanvasRenderingContext2D, look: ThingLook, palette: Palette): void {
   const { kind, size } = look;
@@ -88,7 +81,7 @@ function drawThing(context: CanvasRenderingContext2D, look: ThingLook, palette: 
   for (const shape of Object.values(kind.shapes)) {
     context.save();
     placeShape(context, shape, size);
-    context.fillStyle = patternOf(context, kind, palette);
+    context.fillStyle = tiled(context, palette.tile[kind.role], ROLE_PATTERNS[kind.role].turned);
     context.fill();
     context.strokeStyle = palette.role[kind.role];
     context.lineWidth = 1.4;
