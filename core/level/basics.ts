@@ -1,9 +1,12 @@
 import { z } from 'zod';
+import { textProblem } from './json.ts';
 import { quantity } from './quantities.ts';
 
 export const Id = z
   .string()
   .regex(/^[a-z][a-z0-9-]{0,63}$/, 'an id is a small letter, then small letters, digits and dashes, at most 64')
+  // Every object inherits these two: patches do not reach entries called so.
+  .refine((id) => id !== 'constructor' && id !== 'prototype', 'this word cannot be used as an id')
   .meta({ description: 'Name of an entry, unique in its map: small letters, digits and dashes.' });
 
 /** What an id or a word of the document may name. */
@@ -24,6 +27,7 @@ export const Name = z
   .min(1)
   .max(80)
   .regex(/^[^\u0000-\u001f]*$/, 'a name has no control characters')
+  .refine((name) => textProblem(name) === null, 'contains a character that cannot be kept')
   .meta({ description: 'Name as people read it.' });
 
 export const Notice = Id.meta({ description: 'A word one rule posts and others are set off by.', refers: 'notices' });

@@ -1,14 +1,23 @@
 import fc from 'fast-check';
-import { nameTwice, parseJson, parseLevel, parseLevelText } from './index.ts';
+import { parseJson, parseLevel, parseLevelText } from './index.ts';
 
 test.each([
-  ['{"a":1,"b":{"a":2},"a":3}', '/a'],
-  ['[{"x":1},{"x":{"y/z":1,"y/z":2}}]', '/1/x/y~1z'],
-  ['{"a":"\\"a\\":","\\u0061":1}', '/a'],
-  ['{"a":["a","a"],"b":"a"}', undefined],
-])('%s states twice: %s', (text, place) => {
-  expect(nameTwice(text)).toBe(place);
-  expect(parseJson(text).ok).toBe(place === undefined);
+  ['{"a":1,"b":{"a":2},"a":3}', '/a', 'stands twice'],
+  ['[{"x":1},{"x":{"y/z":1,"y/z":2}}]', '/1/x/y~1z', 'stands twice'],
+  ['{"a":"\\"a\\":","\\u0061":1}', '/a', 'stands twice'],
+  ['{"a\\\\":1,"b":{"a\\\\":1,"a\\\\":2}}', '/b/a\\', 'stands twice'],
+  ['{"kinds":{"__proto__":{}}}', '/kinds/__proto__', 'cannot be used'],
+  ['{"name":"\\ud83d"}', '/name', 'lone surrogate'],
+  ['["a","\\u0000"]', '/1', 'zero character'],
+  [`${'['.repeat(65)}${']'.repeat(65)}`, '', '64 deep'],
+  [`{"a":${'{"a":'.repeat(100_000)}1${'}'.repeat(100_000)}}`, '', '64 deep'],
+  [`{${Array.from({ length: 20_001 }, (_, at) => `"k${String(at)}":1`).join(',')}}`, '', '20000 names'],
+])('JSON whose form cannot be kept is refused, case %#', (text, path, message) => {
+  expect(parseJson(text)).toEqual({ ok: false, problems: [{ path, message: expect.stringContaining(message) as string }] });
+});
+
+test('a byte-order mark, whole emoji and the same word in several places are read', () => {
+  expect(parseJson('\ufeff{"a":["a","a","\\ud83d\\ude00"],"b":"a"}')).toEqual({ ok: true, value: { a: ['a', 'a', '😀'], b: 'a' } });
 });
 
 test('JSON that was written by a program states nothing twice', () => {

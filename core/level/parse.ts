@@ -5,7 +5,7 @@ import { checkReferences } from './references.ts';
 import { Level, LEVEL_FORMAT } from './schema.ts';
 
 export type { Parsed, Problem } from './problems.ts';
-export { nameTwice, parseJson } from './json.ts';
+export { formProblem, JsonValue, parseJson, textProblem } from './json.ts';
 export { roundSeconds } from './references.ts';
 
 /** Brings a document of an older format up to the present one. Format 1 is the first, so nothing changes yet. */

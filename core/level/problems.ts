@@ -11,6 +11,9 @@ export type Parsed<Value> = { readonly ok: true; readonly value: Value } | { rea
 
 export const MOST_PROBLEMS = 50;
 
+/** Names and choices listed in one message, at most. */
+const MOST_LISTED = 12;
+
 const SORTS: Readonly<Record<string, string>> = {
   number: 'a number',
   int: 'a whole number',
@@ -32,7 +35,11 @@ function limit(count: number | bigint, origin: string): string {
   return Number(count) === 1 ? (origin === 'string' ? '1 character' : '1 entry') : `${String(count)} ${counted}`;
 }
 
-const quoted = (values: readonly unknown[]): string => values.map((value) => `“${String(value)}”`).join(', ');
+function quoted(values: readonly unknown[]): string {
+  const listed = values.slice(0, MOST_LISTED).map((value) => `“${String(value).slice(0, 80)}”`);
+  const more = values.length - listed.length;
+  return listed.join(', ') + (more > 0 ? ` and ${String(more)} more` : '');
+}
 
 /** What Zod has to say, in Dial's words; messages of the schema's own stand as they are. */
 function words(issue: z.core.$ZodIssue): string {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { idOf, mapOf, Name, order, Points, Tag } from './basics.ts';
+import { JsonValue, textProblem } from './json.ts';
 import { quantity } from './quantities.ts';
 import { Rule, Side } from './rules.ts';
 
@@ -136,6 +137,7 @@ export const Kind = z
     label: z
       .string()
       .max(120)
+      .refine((text) => textProblem(text) === null, 'contains a character that cannot be kept')
       .nullable()
       .default(null)
       .meta({ description: 'Shown to a player in reach: text in which {name} and {amount} are filled in.' }),
@@ -150,7 +152,7 @@ const Changes = z
       .string()
       .max(300)
       .regex(/^(\/[^/]+)+$/, 'a JSON Pointer into the kind, such as /rules/cool/becomes/seconds'),
-    z.json(),
+    JsonValue,
   )
   .refine((changes) => Object.keys(changes).length <= 200, 'at most 200 entries')
   .meta({ description: 'Values that differ, by JSON Pointer into the kind.' });

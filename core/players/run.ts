@@ -1,23 +1,66 @@
 import { z } from 'zod';
-import { entry, Name, StartingState, startingProblems, type Level, type Problem } from '../level/index.ts';
+import { entry, Name, StartingState, startingProblems, textProblem, type Level, type Problem } from '../level/index.ts';
 import { INPUT_WIDTH, SIMULATION_VERSION, type Compiled, type OutsideEvent, type SessionOptions } from '../session/index.ts';
 
 /** Longest session: two hours at 240 steps a second. */
 export const MOST_STEPS = 2 * 3600 * 240;
 export const MOST_SECONDS = 7200;
 
-const Axis = z.int().min(-127).max(127);
-const Buttons = z.int().min(0).max(127);
-
 /**
- * From this step on (the first is 1) the inputs are: move right, move up, buttons held; and, for this step only, buttons
- * that were also tapped between it and the one before.
+ * From this step on (the first is 1) the inputs are: move right, move up (−127 … 127), buttons held (bits); and, for this
+ * step only, buttons that were also tapped between it and the one before.
  */
-const Change = z.tuple([z.int().min(1).max(MOST_STEPS), Axis, Axis, Buttons, Buttons.optional()]);
+export type Change = [step: number, right: number, up: number, held: number, tapped?: number];
+
+const COLUMNS: readonly { readonly name: string; readonly from: number; readonly upTo: number }[] = [
+  { name: 'step', from: 1, upTo: MOST_STEPS },
+  { name: 'move right', from: -127, upTo: 127 },
+  { name: 'move up', from: -127, upTo: 127 },
+  { name: 'buttons held', from: 0, upTo: 127 },
+  { name: 'buttons tapped', from: 0, upTo: 127 },
+];
+
+/** What is wrong with a change that follows one at `last`; null when nothing is. */
+function changeProblem(change: unknown, last: number): string | null {
+  if (!Array.isArray(change) || change.length < 4 || change.length > 5) return 'must be a list of 4 or 5 whole numbers';
+  const values = change as unknown[];
+  for (let column = 0; column < values.length; column += 1) {
+    const { name, from, upTo } = COLUMNS[column] as (typeof COLUMNS)[number];
+    const value = values[column];
+    if (!Number.isInteger(value) || (value as number) < from || (value as number) > upTo) {
+      return `${name} must be a whole number from ${String(from)} to ${String(upTo)}`;
+    }
+  }
+  return (values[0] as number) > last ? null : 'changes must be in order of their steps';
+}
+
+/** Checked by hand: a long recording has a million of them. */
+const Changes = z
+  .custom<Change[]>(Array.isArray, 'must be a list')
+  .superRefine((changes, context) => {
+    let last = 0;
+    for (let index = 0; index < changes.length; index += 1) {
+      const message = changeProblem(changes[index], last);
+      if (message !== null) {
+        context.addIssue({ code: 'custom', message, path: [index] });
+        return;
+      }
+      last = changes[index]?.[0] ?? last;
+    }
+  })
+  .meta({
+    type: 'array',
+    items: { type: 'array', items: { type: 'integer' }, minItems: 4, maxItems: 5 },
+    description: 'When the inputs change: [step, move right −127…127, move up −127…127, buttons held, tapped].',
+  });
 
 const Step = z.int().min(1).max(MOST_STEPS);
 const Player = z.int().min(1).max(4).default(1);
-const ById = z.string().min(1).max(64);
+const ById = z
+  .string()
+  .min(1)
+  .max(64)
+  .refine((id) => textProblem(id) === null, 'contains a character that cannot be kept');
 
 /** Something from outside: what the level itself does not do. */
 export const Outside = z
@@ -35,20 +78,24 @@ export const Run = z
   .strictObject({
     format: z.literal(1),
     name: Name,
-    simulation: z.int().min(1).meta({ description: 'Version of the simulation it was recorded with.' }),
-    level: z.string().max(64).meta({ description: 'Hash of the level it was recorded on.' }),
+    simulation: z.int().min(1).max(0x7fffffff).meta({ description: 'Version of the simulation it was recorded with.' }),
+    level: z
+      .string()
+      .max(64)
+      .regex(/^[0-9a-z]*$/, 'must be the hash of a level')
+      .meta({ description: 'Hash of the level it was recorded on.' }),
     seed: z.int().min(0).max(0xffffffff).default(1),
     rate: z.int().min(30).max(240),
     steps: z.int().min(0).max(MOST_STEPS),
     players: z
-      .array(z.strictObject({ changes: z.array(Change).max(MOST_STEPS) }))
+      .array(z.strictObject({ changes: Changes }))
       .min(1)
       .max(4)
       .meta({ description: 'For each player: [step, move right −127…127, move up −127…127, buttons held, tapped], when they change.' }),
     start: StartingState.nullable().default(null).meta({ description: 'The state it starts from, if not the level’s own.' }),
     events: z.array(Outside).max(10000).default([]).meta({ description: 'Events from outside, in order.' }),
     branched: z
-      .strictObject({ run: z.string().max(64), name: Name, step: z.int().min(0).max(MOST_STEPS) })
+      .strictObject({ run: ById, name: Name, step: z.int().min(0).max(MOST_STEPS) })
       .nullable()
       .default(null)
       .meta({ description: 'The run it was taken over from by hand, and after which step; its inputs up to there are the same.' }),
@@ -58,11 +105,6 @@ export const Run = z
       .default([])
       .meta({ description: 'Digests of the players after each second, as recorded.' }),
   })
-  .refine(
-    (run) =>
-      run.players.every(({ changes }) => changes.every((change, index) => index === 0 || change[0] > (changes[index - 1]?.[0] ?? 0))),
-    { message: 'changes must be in order of their steps', path: ['players'] },
-  )
   .refine((run) => run.events.every(({ step }, index) => index === 0 || step >= (run.events[index - 1]?.step ?? 0)), {
     message: 'events must be in order of their steps',
     path: ['events'],
@@ -227,8 +269,7 @@ export interface Begun {
 }
 
 export function createRunWriter(rate: number, playerCount: number, { from = null, seed = 1, start = null }: Begun = {}): RunWriter {
-  type Taken = [number, number, number, number] | [number, number, number, number, number];
-  const players = Array.from({ length: playerCount }, (): { changes: Taken[] } => ({ changes: [] }));
+  const players = Array.from({ length: playerCount }, (): { changes: Change[] } => ({ changes: [] }));
   let steps = 0;
   const write = (step: number, inputs: Int8Array): void => {
     steps = step;
