@@ -1,5 +1,5 @@
 /** Imports point one way: web, server, cli → core; within core from later folders to earlier ones only. */
-const order = ['level', 'geometry', 'session', 'players', 'studies', 'findings', 'formats'];
+const order = ['level', 'geometry', 'session', 'players', 'studies', 'findings', 'formats', 'api'];
 const features = ['levels', 'tray', 'plan', 'strip', 'dials', 'versions', 'files', 'sheet', 'ledger', 'play'];
 
 module.exports = {

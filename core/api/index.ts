@@ -1,0 +1,3 @@
+export * from './limits.ts';
+export * from './patch.ts';
+export * from './shapes.ts';

@@ -1,0 +1,70 @@
+/** What the server answers: its own routes and the page read the same shapes. Times are ISO 8601. */
+import { z } from 'zod';
+import { Level, Name } from '../level/index.ts';
+import { Run } from '../players/index.ts';
+
+/**
+ * A document that was checked when it came in: it is not checked again field by field on each reading, only told from
+ * what is no document at all.
+ */
+const accepted = <Value>(name: string, schema: z.ZodType<Value>) =>
+  z
+    .custom<Value>((value) => typeof value === 'object' && value !== null)
+    .meta({ $ref: `#/components/schemas/${name}`, description: schema.description });
+
+export const LevelDocument = accepted('Level', Level);
+export const RunDocument = accepted('Run', Run);
+
+const Time = z.string().meta({ format: 'date-time' });
+
+export const LevelEntry = z.object({
+  id: z.string(),
+  name: z.string(),
+  revision: z.int(),
+  updatedAt: Time,
+  latestRun: z.string().nullable().meta({ description: 'Id of the newest run, null when there is none.' }),
+});
+export type LevelEntry = z.infer<typeof LevelEntry>;
+
+export const LevelReply = z.object({ id: z.string(), revision: z.int(), updatedAt: Time, document: LevelDocument });
+export type LevelReply = z.infer<typeof LevelReply>;
+
+export const VersionEntry = z.object({ id: z.int(), name: z.string(), createdAt: Time });
+export type VersionEntry = z.infer<typeof VersionEntry>;
+export const VersionReply = VersionEntry.extend({ document: LevelDocument });
+export type VersionReply = z.infer<typeof VersionReply>;
+
+export const RunEntry = z.object({
+  id: z.string(),
+  name: z.string(),
+  starred: z.boolean(),
+  seconds: z.number(),
+  createdAt: Time,
+});
+export type RunEntry = z.infer<typeof RunEntry>;
+export const RunReply = RunEntry.extend({ run: RunDocument });
+
+/** What may be changed of a run that is kept; what is left out stays. */
+export const RunChange = z.strictObject({ name: Name, starred: z.boolean(), deleted: z.boolean() }).partial();
+export type RunChange = z.infer<typeof RunChange>;
+
+export const Saved = z.object({ id: z.string(), revision: z.int() });
+
+/** A change that has been saved, as those who follow the level are told of it. */
+export const SavedChange = z.object({ revision: z.int(), key: z.string(), operations: z.array(z.unknown()) });
+export const At = z.object({ revision: z.int() });
+
+/** Problem details (RFC 9457), the body of every error. */
+export const ProblemDetails = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.int(),
+  detail: z.string(),
+  problems: z
+    .array(z.object({ path: z.string(), message: z.string() }))
+    .optional()
+    .meta({ description: 'The places in a refused document, the first of them.' }),
+  moreProblems: z.int().optional().meta({ description: 'How many more places there are.' }),
+  revision: z.int().optional().meta({ description: 'The revision the level has now, when a save was refused.' }),
+});
+export type ProblemDetails = z.infer<typeof ProblemDetails>;
