@@ -43,7 +43,7 @@ function* sources(folder) {
     if (SKIPPED.has(entry.name)) continue;
     const path = join(folder, entry.name);
     if (entry.isDirectory()) yield* sources(path);
-    else if (!/\.(test\.ts|tsbuildinfo)$/.test(entry.name)) yield path;
+    else if (!/\.(test\.tsx?|tsbuildinfo)$/.test(entry.name)) yield path;
   }
 }
 
@@ -59,6 +59,7 @@ export function ensureBuilt() {
   if (readStamp(stamp) === wanted && existsSync(join(root, 'web', 'dist', 'index.html'))) return;
   say('Building …');
   must('npx', ['tsc', '-b', 'core', 'server', 'cli', 'bench']);
+  must(process.execPath, ['server/dist/makeTemplate.js']);
   must('npx', ['vite', 'build', 'web', '--logLevel', 'warn']);
   writeFileSync(stamp, wanted);
 }

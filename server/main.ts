@@ -1,70 +1,36 @@
-import { fileURLToPath } from 'node:url';
-import { z } from 'zod';
-import { buildApp } from './app.ts';
-import { openDatabase } from './db/database.ts';
-import { createQueries } from './db/queries.ts';
-import { FolderInUse, lockFolder } from './folderLock.ts';
-import { seedDemo } from './seed.ts';
-import { bringUpToDate } from './upToDate.ts';
+#!/usr/bin/env node
+import { serve } from './serving.ts';
+import { readSettings, type Settings } from './settings.ts';
 
-const at = (path: string): string => fileURLToPath(new URL(path, import.meta.url));
+const USAGE = `dial-server                 answers at DIAL_HOST and DIAL_PORT, with what is in DIAL_DATA
+dial-server backup FILE     writes all that is kept into one file, also while the server runs
+dial-server restore FILE    puts a backup into an empty folder (DIAL_DATA)
+dial-server check           looks whether all that is kept is sound`;
 
-const Settings = z.object({
-  DIAL_HOST: z.string().default('127.0.0.1'),
-  DIAL_PORT: z.coerce.number().int().min(0).max(65535).default(4310),
-  DIAL_DATA: z.string().default(at('../../data')),
-  DIAL_TOKEN: z.string().min(16, 'at least 16 characters').optional(),
-});
+/** What the words of the command line ask for; undefined when it is nothing known. */
+function commandOf([name, file, ...rest]: readonly string[]): ((settings: Settings) => Promise<string>) | undefined {
+  if (rest.length > 0) return undefined;
+  if (name === undefined) return serve;
+  if (name === 'check' && file === undefined) return async (settings) => (await import('./commands.ts')).check(settings);
+  if (file === undefined) return undefined;
+  if (name === 'backup') return async (settings) => (await import('./commands.ts')).backup(settings, file);
+  if (name === 'restore') return async (settings) => (await import('./commands.ts')).restore(settings, file);
+  return undefined;
+}
 
-function fail(message: string): never {
+function fail(message: string): void {
   console.error(message);
-  process.exit(2);
+  process.exitCode = 2;
+  // Threads that still wait for something must not keep a server going that cannot serve.
+  setTimeout(() => process.exit(2), 200).unref();
 }
 
-const settings = Settings.safeParse(process.env);
-if (!settings.success) fail(settings.error.issues.map(({ path, message }) => `${path.join('.')}: ${message}`).join('\n'));
-const { DIAL_HOST: host, DIAL_PORT: port, DIAL_DATA: folder, DIAL_TOKEN: token } = settings.data;
-if (host !== '127.0.0.1' && token === undefined) {
-  fail(`DIAL_HOST=${host} would open Dial to other machines: set DIAL_TOKEN as well, or leave DIAL_HOST out.`);
-}
-
-let release: () => void = () => undefined;
-try {
-  release = lockFolder(folder);
-} catch (error) {
-  if (error instanceof FolderInUse) fail(error.message);
-  throw error;
-}
-
-const database = await openDatabase(folder, (error) => {
-  // Every save that was acknowledged is on disk; without its database the server must not answer any more.
-  console.error(`The database stopped: ${error.message}. Start Dial again; saved work is kept.`);
-  release();
-  process.exit(1);
-});
-const queries = createQueries(database);
-await seedDemo(queries, at('../../demo'));
-await bringUpToDate(queries, (message) => {
-  console.error(message);
-});
-const app = await buildApp({ queries, pages: at('../../web/dist'), token });
-
-try {
-  console.log(await app.listen({ host, port }));
-} catch (error) {
-  await database.close();
-  release();
-  if (error instanceof Error && 'code' in error && error.code === 'EADDRINUSE') {
-    fail(`Port ${String(port)} is taken. Stop what uses it, or choose another with DIAL_PORT.`);
+const command = commandOf(process.argv.slice(2));
+if (command === undefined) fail(USAGE);
+else {
+  try {
+    console.log(await command(readSettings(process.env)));
+  } catch (error) {
+    fail(error instanceof Error ? error.message : String(error));
   }
-  throw error;
 }
-
-async function stop(): Promise<void> {
-  await app.close();
-  await database.close();
-  release();
-  process.exit(0);
-}
-process.once('SIGINT', () => void stop());
-process.once('SIGTERM', () => void stop());

@@ -1,16 +1,10 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { parseLevel, parseLevelText, type Level, type Parsed } from '@dial/core/level';
-import { parseRunText } from '@dial/core/formats';
 import { z } from 'zod';
+import type { Checker } from './checking/checker.ts';
 import type { Queries } from './db/queries.ts';
 
 const VersionFile = z.object({ name: z.string(), document: z.unknown() });
-
-function valid<Value>(file: string, parsed: Parsed<Value>): Value {
-  if (parsed.ok) return parsed.value;
-  throw new Error(`${file}: ${parsed.problems.map(({ path, message }) => `${path} ${message}`).join('; ')}`);
-}
 
 async function jsonFiles(folder: string): Promise<string[]> {
   const names = await readdir(folder).catch(() => []); // A demo need not have versions or runs.
@@ -21,19 +15,18 @@ async function jsonFiles(folder: string): Promise<string[]> {
 }
 
 /** Loads the demo levels into an empty database: the files a user would export, each folder one level. */
-export async function seedDemo(queries: Queries, demo: string): Promise<void> {
-  if ((await queries.countLevels()) > 0) return;
+export async function seedDemo(queries: Queries, checker: Checker, demo: string): Promise<void> {
+  if (await queries.hasLevels()) return;
   for (const id of (await readdir(demo)).sort()) {
-    const file = join(demo, id, 'level.json');
-    const level: Level = valid(file, parseLevelText(await readFile(file, 'utf8')));
-    await queries.insertLevel(id, level);
-    for (const version of await jsonFiles(join(demo, id, 'versions'))) {
-      const { name, document } = VersionFile.parse(JSON.parse(await readFile(version, 'utf8')));
-      await queries.insertVersion(id, name, valid(version, parseLevel(document)));
+    const document = await checker.run('readLevel', await readFile(join(demo, id, 'level.json')));
+    await queries.insertLevel(id, document, null, null);
+    for (const file of await jsonFiles(join(demo, id, 'versions'))) {
+      const { name, document: of } = VersionFile.parse(JSON.parse(await readFile(file, 'utf8')));
+      await queries.addVersion(id, name, await checker.run('readLevel', Buffer.from(JSON.stringify(of))));
     }
     // The run that comes first by name is the newest: the one a level opens with.
     for (const file of (await jsonFiles(join(demo, id, 'runs'))).reverse()) {
-      const run = valid(file, parseRunText(await readFile(file, 'utf8')));
+      const run = await checker.run('readRun', await readFile(file));
       await queries.insertRun(id, `${id}-${run.name.replaceAll(/[^a-z0-9]+/g, '-')}`, run);
     }
   }

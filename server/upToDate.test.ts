@@ -1,41 +1,62 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { Checker } from './checking/checker.ts';
+import * as checks from './checking/checks.ts';
 import type { Queries } from './db/queries.ts';
 import { bringUpToDate } from './upToDate.ts';
 
 const demo = JSON.parse(readFileSync(join(__dirname, '../demo/night-firing/level.json'), 'utf8')) as Record<string, unknown>;
 
-test('documents of an older version get what they lack; what cannot be read is kept and said', async () => {
-  const older = Object.fromEntries(
-    Object.entries({ ...demo, kinds: {}, placements: {}, variants: {}, items: {}, readouts: {}, tries: {} }).filter(
-      ([key]) => key !== 'players',
-    ),
-  );
-  const stored: Record<string, { key: string; document: unknown }[]> = {
-    levels: [
-      { key: 'older', document: older },
-      { key: 'foreign', document: { format: 99 } },
-    ],
-    versions: [],
-    runs: [{ key: 'a/run', document: { format: 1, name: 'r', simulation: 1, level: '', rate: 60, steps: 1, players: [{ changes: [] }] } }],
-  };
-  const replaced: string[] = [];
+/** Checks in this very thread. */
+const checker = {
+  run(task: keyof typeof checks, input: never) {
+    const checked = checks[task](input) as checks.Checked<unknown>;
+    return checked.ok ? Promise.resolve(checked.value) : Promise.reject(new Error(checked.problems[0]?.message));
+  },
+} as unknown as Checker;
+
+test('documents of an older version get what they lack, page by page and once; what cannot be read is kept and said', async () => {
+  const older: Record<string, unknown> = { ...demo, kinds: {}, placements: {}, variants: {}, items: {}, readouts: {}, tries: {} };
+  delete older['players'];
+  const levels = new Map([
+    ['foreign', JSON.stringify({ format: 99 })],
+    ...Array.from({ length: 45 }, (_unused, at): [string, string] => [`older-${String(at).padStart(2, '0')}`, JSON.stringify(older)]),
+  ]);
+  const run = { format: 1, name: 'r', simulation: 1, level: '', rate: 60, steps: 1, players: [{ changes: [] }] };
+  const runs = new Map<string, { bytes: Uint8Array; content: string | null }>([
+    ['a/run', { bytes: Buffer.from(JSON.stringify(run)), content: null }],
+    ['a/broken', { bytes: Buffer.from('{}'), content: null }],
+  ]);
+  const facts = new Map<string, string>();
+  let pages = 0;
+  let replaced = 0;
   const warned: string[] = [];
   const queries = {
-    storedDocuments: (table: string) => Promise.resolve(stored[table]),
-    replaceDocument: (table: string, key: string, document: unknown) => {
-      const row = stored[table]?.find((one) => one.key === key);
-      if (row !== undefined) row.document = document;
-      replaced.push(`${table} ${key}`);
-      return Promise.resolve();
+    fact: async (name: string) => facts.get(name),
+    setFact: async (name: string, value: string) => facts.set(name, value),
+    async storedDocuments({ table }: { table: string }, after: string) {
+      pages += 1;
+      const rows = table === 'levels' ? [...levels] : [];
+      return rows
+        .filter(([key]) => key > after)
+        .slice(0, 20)
+        .map(([key, document]) => ({ key, document }));
     },
+    async replaceDocument(_table: unknown, key: string, document: string) {
+      levels.set(key, document);
+      replaced += 1;
+    },
+    runsWithoutDigest: async () =>
+      [...runs].flatMap(([key, { bytes, content }]) => (content === null ? [{ levelId: 'a', id: key.slice(2), run: bytes }] : [])),
+    replaceRun: async (levelId: string, id: string, kept: { bytes: Uint8Array; content: string }) => runs.set(`${levelId}/${id}`, kept),
   } as unknown as Queries;
-  await bringUpToDate(queries, (message) => warned.push(message));
-  expect(replaced).toEqual(['levels older', 'runs a/run']);
-  expect(stored['levels']![0]!.document).toMatchObject({ players: { count: 1 } });
-  expect(stored['runs']![0]!.document).toMatchObject({ seed: 1, start: null, events: [], marks: [] });
-  expect(warned).toEqual([expect.stringContaining('levels foreign: kept')]);
-  replaced.length = 0;
-  await bringUpToDate(queries, () => undefined);
-  expect(replaced).toEqual([]);
+
+  await bringUpToDate(queries, checker, (message) => warned.push(message));
+  expect([replaced, pages]).toEqual([45, 5]);
+  expect(JSON.parse(levels.get('older-44') ?? '')).toMatchObject({ players: { count: 1 } });
+  const kept = checks.runText({ bytes: runs.get('a/run')!.bytes, name: 'renamed' });
+  expect(kept.ok && JSON.parse(kept.value)).toMatchObject({ name: 'renamed', seed: 1, start: null, events: [], marks: [] });
+  expect(warned).toEqual([expect.stringContaining('levels foreign: kept'), expect.stringContaining('runs a/broken: kept')]);
+  await bringUpToDate(queries, checker, () => undefined);
+  expect([replaced, pages]).toEqual([45, 5]);
 });

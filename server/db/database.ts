@@ -3,38 +3,84 @@ import { Worker } from 'node:worker_threads';
 import { wrap, type Remote } from 'comlink';
 import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
 import type { z } from 'zod';
-import type { DatabaseApi } from './worker.ts';
+import { Unreadable } from '../folder/state.ts';
+import type { Answer, DatabaseApi, DatabaseOptions, Started } from './worker.ts';
+
+/** Longest wait for one statement, in milliseconds. */
+const DEADLINE = 20_000;
 
 /** The one way to the database: SQL and parameters in, rows out, each checked against a schema. */
 export interface Database {
   query<Row>(schema: z.ZodType<Row>, sql: string, params?: unknown[]): Promise<Row[]>;
+  /** Runs statements that cannot stand in a transaction, such as `vacuum`. */
+  maintain(sql: string): Promise<void>;
+  /** The whole of the database as a gzipped tar of its files. */
+  dump(): Promise<Uint8Array>;
   close(): Promise<void>;
 }
 
-/** Opens the database in `folder`, which must already be locked. `onCrash` is told when its thread ends unasked. */
-export async function openDatabase(folder: string, onCrash: (error: Error) => void): Promise<Database> {
-  const worker = new Worker(new URL('./worker.js', import.meta.url), { workerData: { folder } });
-  let closing = false;
-  const started = once(worker, 'message');
-  const failed = once(worker, 'exit').then(() => {
-    throw new Error('the database did not start');
+export interface Watch {
+  /** Called when the thread of the database ends unasked. */
+  readonly onCrash: (error: Error) => void;
+  /** Called before each statement; throws when the folder is no longer this server's. */
+  readonly stillOurs: () => void;
+}
+
+/** A statement was not answered in time; whether it was done is not known. */
+export class DatabaseLate extends Error {
+  readonly code = 'DIAL_LATE';
+
+  constructor() {
+    super('The database does not answer.');
+    this.name = 'DatabaseLate';
+  }
+}
+
+async function within<Value>(promise: Promise<Value>, milliseconds: number): Promise<Value> {
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new DatabaseLate()), milliseconds);
   });
-  worker.on('error', (error) => {
-    onCrash(error instanceof Error ? error : new Error(String(error)));
+  return Promise.race([promise, late]).finally(() => clearTimeout(timer));
+}
+
+/** Opens the database in a folder, which must already be locked. Throws `Unreadable` when it cannot be read; it is then as it was. */
+export async function openDatabase(options: DatabaseOptions, { onCrash, stillOurs }: Watch): Promise<Database> {
+  const worker = new Worker(new URL('./worker.js', import.meta.url), { workerData: options });
+  let state: 'starting' | 'up' | 'closing' = 'starting';
+  const failure = new Promise<never>((_, reject) => {
+    const ended = (error: Error): void => {
+      reject(error);
+      if (state === 'up') onCrash(error);
+    };
+    worker.on('error', (error) => ended(error instanceof Error ? error : new Error(String(error))));
+    worker.on('exit', () => ended(new Error('the database thread ended')));
   });
-  worker.on('exit', () => {
-    if (!closing) onCrash(new Error('the database thread ended'));
-  });
-  await Promise.race([started, failed]);
-  failed.catch(() => undefined); // After the start, an exit is reported through onCrash.
+  failure.catch(() => undefined); // Whoever waits for an answer is told; so is onCrash.
+  const [started] = (await Promise.race([once(worker, 'message'), failure]).catch((error: unknown) => {
+    throw new Unreadable(options.folder, error instanceof Error ? error.message : String(error));
+  })) as [Started];
+  if (started.state === 'unreadable') {
+    await worker.terminate();
+    throw new Unreadable(options.folder, started.why);
+  }
+  state = 'up';
   const api: Remote<DatabaseApi> = wrap<DatabaseApi>(nodeEndpoint(worker));
+  const asked = <Value>(answer: () => Promise<Value>, milliseconds: number): Promise<Value> => {
+    stillOurs();
+    return within(Promise.race([answer(), failure]), milliseconds);
+  };
   return {
     async query(schema, sql, params = []) {
-      return (await api.query(sql, params)).map((row) => schema.parse(row));
+      const answer = await asked<Answer>(async () => api.query(sql, params), DEADLINE);
+      if (!answer.ok) throw Object.assign(new Error(answer.message), { code: answer.code });
+      return answer.rows.map((row) => schema.parse(row));
     },
+    maintain: (sql) => asked(() => api.exec(sql), 10 * DEADLINE),
+    dump: () => asked(() => api.dump(), 10 * DEADLINE),
     async close() {
-      closing = true;
-      await api.close();
+      state = 'closing';
+      await within(api.close(), DEADLINE).catch(() => undefined);
       await worker.terminate();
     },
   };

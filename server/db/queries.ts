@@ -1,176 +1,268 @@
-import { Name, type Level } from '@dial/core/level';
-import type { Run } from '@dial/core/players';
+import { LevelEntry, RunEntry, VersionEntry, type RunChange } from '@dial/core/api';
 import { z } from 'zod';
+import type { CheckedRun } from '../checking/checks.ts';
 import type { Database } from './database.ts';
 
-const timestamp = z.date().transform((date) => date.toISOString());
-// What was accepted once is not checked again field by field on each read: it came in through the same schema.
-const storedLevel = z.custom<Level>((value) => typeof value === 'object' && value !== null);
-const storedRun = z.custom<Run>((value) => typeof value === 'object' && value !== null);
-
-const LevelRow = z.object({ id: z.string(), revision: z.int(), document: storedLevel, updatedAt: timestamp });
+// Documents are texts from the database to the answer: nothing large is read on the way.
+const time = z.date().transform((date) => date.toISOString());
+const LevelEntryRow = LevelEntry.extend({ updatedAt: time });
+const LevelRow = z.object({ id: z.string(), revision: z.int(), document: z.string(), updatedAt: time });
 export type LevelRow = z.infer<typeof LevelRow>;
-const ListRow = LevelRow.extend({ latestRun: z.string().nullable() });
 const RevisionRow = z.object({ revision: z.int() });
-const VersionRow = z.object({ id: z.coerce.number(), name: z.string(), document: storedLevel, createdAt: timestamp });
-type VersionRow = z.infer<typeof VersionRow>;
-const RunEntry = z.object({ id: z.string(), name: z.string(), starred: z.boolean(), seconds: z.number(), createdAt: timestamp });
-const RunRow = RunEntry.extend({ run: storedRun });
+const VersionEntryRow = VersionEntry.extend({ id: z.coerce.number(), createdAt: time });
+const VersionRow = VersionEntryRow.extend({ document: z.string() });
+const RunEntryRow = RunEntry.extend({ createdAt: time });
+const RunRow = RunEntryRow.extend({ run: z.instanceof(Uint8Array) });
 const PictureRow = z.object({ type: z.string(), bytes: z.instanceof(Uint8Array) });
+const IdRow = z.object({ id: z.string() });
 const Nothing = z.unknown();
-const StoredDocument = z.object({ key: z.string(), document: z.unknown() });
+const StoredDocument = z.object({ key: z.string(), document: z.string() });
+const LoggedLevel = z.object({ id: z.string(), base: z.string(), baseRevision: z.int(), document: z.string(), revision: z.int() });
 
-/** What may be changed of a run that is kept. */
-export const RunChange = z.strictObject({ name: Name, starred: z.boolean(), deleted: z.boolean() }).partial();
-export type RunChange = z.infer<typeof RunChange>;
+/** Where level documents are stored, and what tells their rows apart. */
+export const STORED = [
+  { table: 'levels', key: 'id' },
+  { table: 'versions', key: 'id::text' },
+] as const;
+export type Stored = (typeof STORED)[number];
 
-/** Where documents are stored, by table: the column they are in, and what tells rows apart. */
-const STORED = {
-  levels: { column: 'document', key: 'id' },
-  versions: { column: 'document', key: 'id::text' },
-  runs: { column: 'run', key: "level_id || '/' || id" },
-} as const;
-export type DocumentTable = keyof typeof STORED;
-
-const versionColumns = 'id, name, document, created_at as "createdAt"';
+const versionColumns = 'id, name, created_at as "createdAt"';
 const runColumns = 'id, name, starred, steps::float8 / rate as seconds, created_at as "createdAt"';
-const levelColumns = 'id, revision, document, updated_at as "updatedAt"';
 
 export function createQueries(database: Database) {
+  const one = async <Row>(schema: z.ZodType<Row>, sql: string, params: unknown[]): Promise<Row | undefined> =>
+    (await database.query(schema, sql, params))[0];
   return {
-    storedDocuments(table: DocumentTable) {
-      const { column, key } = STORED[table];
-      return database.query(StoredDocument, `select ${key} as key, ${column} as document from ${table} order by 1`);
+    /** Whether the database answers at all. */
+    ping: () => database.query(Nothing, 'select 1'),
+
+    /** A page of stored documents, by key, after one. */
+    storedDocuments({ table, key }: Stored, after: string) {
+      const sql = `select ${key} as key, document::text as document from ${table} where ${key} > $1 order by ${key} limit 20`;
+      return database.query(StoredDocument, sql, [after]);
     },
 
-    /** Puts the same document, in a newer format, in the place of the old. */
-    async replaceDocument(table: DocumentTable, rowKey: string, document: unknown): Promise<void> {
-      const { column, key } = STORED[table];
-      await database.query(Nothing, `update ${table} set ${column} = $2 where ${key} = $1`, [rowKey, JSON.stringify(document)]);
+    /** Puts the same document, in a newer format, in the place of the old; the log of a level begins anew with it. */
+    async replaceDocument({ table, key }: Stored, rowKey: string, document: string): Promise<void> {
+      const base = table === 'levels' ? ', base = $2, base_revision = revision' : '';
+      await database.query(Nothing, `update ${table} set document = $2${base} where ${key} = $1`, [rowKey, document]);
     },
 
-    async countLevels(): Promise<number> {
-      const rows = await database.query(z.object({ count: z.coerce.number() }), 'select count(*) as count from levels');
-      return rows[0]?.count ?? 0;
+    /** A fact about the database as a whole, such as which format its documents have. */
+    async fact(name: string): Promise<string | undefined> {
+      return (await one(z.object({ value: z.string() }), 'select value from facts where name = $1', [name]))?.value;
+    },
+
+    async setFact(name: string, value: string): Promise<void> {
+      const sql = 'insert into facts values ($1, $2) on conflict (name) do update set value = excluded.value';
+      await database.query(Nothing, sql, [name, value]);
+    },
+
+    async hasLevels(): Promise<boolean> {
+      return (await one(Nothing, 'select 1 from levels limit 1', [])) !== undefined;
     },
 
     listLevels: () =>
       database.query(
-        ListRow,
-        `select ${levelColumns}, (select runs.id from runs where level_id = levels.id and deleted_at is null order by sequence desc limit 1) as "latestRun"
+        LevelEntryRow,
+        `select id, name, revision, updated_at as "updatedAt",
+                (select runs.id from runs where level_id = levels.id and deleted_at is null order by sequence desc limit 1) as "latestRun"
            from levels where deleted_at is null order by updated_at desc, id`,
       ),
 
-    async findLevel(id: string): Promise<LevelRow | undefined> {
-      return (await database.query(LevelRow, `select ${levelColumns} from levels where id = $1 and deleted_at is null`, [id]))[0];
+    findLevel: (id: string): Promise<LevelRow | undefined> =>
+      one(
+        LevelRow,
+        'select id, revision, document::text as document, updated_at as "updatedAt" from levels where id = $1 and deleted_at is null',
+        [id],
+      ),
+
+    /** The revision of a level, without its document. */
+    async revisionOf(id: string): Promise<number | undefined> {
+      return (await one(RevisionRow, 'select revision from levels where id = $1 and deleted_at is null', [id]))?.revision;
     },
 
-    /** Adds a level at revision 1. Answers whether the id was free. */
-    async insertLevel(id: string, document: Level): Promise<boolean> {
-      const sql = 'insert into levels (id, revision, document) values ($1, 1, $2) on conflict do nothing returning revision';
-      return (await database.query(RevisionRow, sql, [id, JSON.stringify(document)])).length > 0;
+    /**
+     * Adds a level at revision 1, with its first version where one is named, in one statement. The same key adds it once: answers the level
+     * that the key led to, now or before.
+     */
+    async insertLevel(id: string, document: string, version: string | null, key: string | null): Promise<{ id: string; revision: number }> {
+      const added = await one(
+        IdRow.extend({ revision: z.int() }),
+        `with added as (
+           insert into levels (id, revision, document, base, base_revision, made_with) values ($1, 1, $2, $2, 1, $4)
+           on conflict do nothing returning id, revision, document
+         ), first as (
+           insert into versions (level_id, name, document) select id, $3, document from added where $3::text is not null
+         )
+         select id, revision from added union all select id, revision from levels where made_with = $4 and $4::text is not null`,
+        [id, document, version, key],
+      );
+      if (added === undefined) throw new Error(`the level ${id} is there already`);
+      return added;
     },
 
     /** Takes a level out of sight, or brings it back. Answers whether there is such a level. */
     async setDeleted(id: string, deleted: boolean): Promise<boolean> {
-      const sql = `update levels set deleted_at = ${deleted ? 'now()' : 'null'} where id = $1 returning revision`;
-      return (await database.query(RevisionRow, sql, [id])).length > 0;
+      const sql = `update levels set deleted_at = ${deleted ? 'coalesce(deleted_at, now())' : 'null'} where id = $1 returning revision`;
+      return (await one(RevisionRow, sql, [id])) !== undefined;
     },
 
     /** The revision an idempotency key led to, when it has been used. */
     async findPatch(levelId: string, key: string): Promise<number | undefined> {
       const sql = 'select revision from patches where level_id = $1 and idempotency_key = $2';
-      return (await database.query(RevisionRow, sql, [levelId, key]))[0]?.revision;
+      return (await one(RevisionRow, sql, [levelId, key]))?.revision;
     },
 
     /**
-     * Stores a patched document and logs the patch, if the level still has the revision the patch was made on: one
-     * statement, so all of it or none. Answers the new revision, or undefined when the level has moved on.
+     * Stores a patched document and logs the patch, if the level still has the revision the patch was made on and the key
+     * is new: one statement, so all of it or none. Answers the new revision, or undefined when it was not stored.
      */
-    async savePatch(levelId: string, revision: number, key: string, operations: unknown, document: Level): Promise<number | undefined> {
-      const rows = await database.query(
-        RevisionRow,
-        `with saved as (
+    async savePatch(levelId: string, revision: number, key: string, operations: string, document: string): Promise<number | undefined> {
+      const sql = `with saved as (
            update levels set document = $4, revision = revision + 1, updated_at = now()
-            where id = $1 and revision = $2 returning id, revision
+            where id = $1 and revision = $2 and deleted_at is null
+              and not exists (select 1 from patches where level_id = $1 and idempotency_key = $3)
+           returning id, revision
          )
          insert into patches (level_id, revision, idempotency_key, operations)
-         select id, revision, $3, $5 from saved returning revision`,
-        [levelId, revision, key, JSON.stringify(document), JSON.stringify(operations)],
-      );
-      return rows[0]?.revision;
+         select id, revision, $3, $5 from saved returning revision`;
+      return (await one(RevisionRow, sql, [levelId, revision, key, document, operations]))?.revision;
     },
 
     listVersions: (levelId: string) =>
-      database.query(VersionRow, `select ${versionColumns} from versions where level_id = $1 and deleted_at is null order by id`, [
+      database.query(VersionEntryRow, `select ${versionColumns} from versions where level_id = $1 and deleted_at is null order by id`, [
         levelId,
       ]),
 
+    findVersion: (levelId: string, id: number) =>
+      one(VersionRow, `select ${versionColumns}, document::text as document from versions where level_id = $1 and id = $2`, [levelId, id]),
+
     /** Takes a version out of sight, or brings it back. Answers whether there is such a version. */
     async setVersionDeleted(levelId: string, id: number, deleted: boolean): Promise<boolean> {
-      const sql = `update versions set deleted_at = ${deleted ? 'now()' : 'null'} where level_id = $1 and id = $2 returning id`;
-      return (await database.query(Nothing, sql, [levelId, id])).length > 0;
+      const to = deleted ? 'coalesce(deleted_at, now())' : 'null';
+      return (
+        (await one(Nothing, `update versions set deleted_at = ${to} where level_id = $1 and id = $2 returning id`, [levelId, id])) !==
+        undefined
+      );
     },
 
-    async insertVersion(levelId: string, name: string, document: Level): Promise<VersionRow> {
-      const sql = `insert into versions (level_id, name, document) values ($1, $2, $3) returning ${versionColumns}`;
-      const [row] = await database.query(VersionRow, sql, [levelId, name, JSON.stringify(document)]);
-      if (row === undefined) throw new Error('the version was not stored');
-      return row;
+    /** Keeps a level as it is now under a name, once for each key. Answers undefined when there is no such level. */
+    insertVersion: (levelId: string, name: string, key: string | null) =>
+      one(
+        VersionEntryRow,
+        `with added as (
+           insert into versions (level_id, name, document, made_with)
+           select id, $2, document, $3 from levels where id = $1 and deleted_at is null
+           on conflict do nothing returning ${versionColumns}
+         )
+         select * from added union all select ${versionColumns} from versions where level_id = $1 and made_with = $3 and $3::text is not null`,
+        [levelId, name, key],
+      ),
+
+    /** Keeps a document as a version. */
+    async addVersion(levelId: string, name: string, document: string): Promise<void> {
+      await database.query(Nothing, 'insert into versions (level_id, name, document) values ($1, $2, $3)', [levelId, name, document]);
     },
 
     /** Runs that are not deleted: starred ones first, then the newest. */
     listRuns: (levelId: string) =>
       database.query(
-        RunEntry,
+        RunEntryRow,
         `select ${runColumns} from runs where level_id = $1 and deleted_at is null order by starred desc, sequence desc limit 500`,
         [levelId],
       ),
 
-    async findRun(levelId: string, id: string) {
-      return (await database.query(RunRow, `select ${runColumns}, run from runs where level_id = $1 and id = $2`, [levelId, id]))[0];
-    },
+    findRun: (levelId: string, id: string) =>
+      one(RunRow, `select ${runColumns}, run from runs where level_id = $1 and id = $2`, [levelId, id]),
 
     /** Changes what is said of a run; what is left out stays. Answers the run as it is now, or undefined when there is none. */
-    async changeRun(levelId: string, id: string, { name, starred, deleted }: RunChange) {
-      const [row] = await database.query(
-        RunEntry,
+    changeRun: (levelId: string, id: string, { name, starred, deleted }: RunChange) =>
+      one(
+        RunEntryRow,
         `update runs set
            name = coalesce($3, name),
-           run = case when $3::text is null then run else jsonb_set(run, '{name}', to_jsonb($3::text)) end,
            starred = coalesce($4, starred),
-           deleted_at = case when $5::boolean is null then deleted_at when $5 then now() else null end
+           deleted_at = case when $5::boolean is null then deleted_at when $5 then coalesce(deleted_at, now()) else null end
          where level_id = $1 and id = $2 returning ${runColumns}`,
         [levelId, id, name ?? null, starred ?? null, deleted ?? null],
-      );
-      return row;
-    },
+      ),
 
     /** Stores a run under an id its maker chose. Answers whether the id now holds this very run. */
-    async insertRun(levelId: string, id: string, run: Run): Promise<boolean> {
-      const text = JSON.stringify(run);
-      const inserted = await database.query(
-        z.object({ id: z.string() }),
-        `insert into runs (id, level_id, name, level_hash, rate, simulation, run, steps)
-         values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (level_id, id) do nothing returning id`,
-        [id, levelId, run.name, run.level, run.rate, run.simulation, text, run.steps],
+    async insertRun(levelId: string, id: string, run: CheckedRun): Promise<boolean> {
+      const { bytes, content, name, level, rate, simulation, steps } = run;
+      const inserted = await one(
+        IdRow,
+        `insert into runs (id, level_id, name, level_hash, rate, simulation, run, content, steps)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict (level_id, id) do nothing returning id`,
+        [id, levelId, name, level, rate, simulation, bytes, content, steps],
       );
-      if (inserted.length > 0) return true;
-      const same = 'select run = $3::jsonb as same from runs where level_id = $1 and id = $2';
-      return (await database.query(z.object({ same: z.boolean() }), same, [levelId, id, text]))[0]?.same ?? false;
+      if (inserted !== undefined) return true;
+      const there = await one(z.object({ content: z.string().nullable() }), 'select content from runs where level_id = $1 and id = $2', [
+        levelId,
+        id,
+      ]);
+      return there?.content === content;
+    },
+
+    /** Runs kept before their content had a digest. */
+    runsWithoutDigest: () =>
+      database.query(
+        z.object({ levelId: z.string(), id: z.string(), run: z.instanceof(Uint8Array) }),
+        'select level_id as "levelId", id, run from runs where content is null limit 20',
+      ),
+
+    async replaceRun(levelId: string, id: string, { bytes, content }: Pick<CheckedRun, 'bytes' | 'content'>): Promise<void> {
+      await database.query(Nothing, 'update runs set run = $3, content = $4 where level_id = $1 and id = $2', [
+        levelId,
+        id,
+        bytes,
+        content,
+      ]);
     },
 
     /** Keeps a picture under the hash of its bytes; again is harmless. */
     async insertPicture(hash: string, type: string, bytes: Uint8Array): Promise<void> {
-      await database.query(Nothing, 'insert into pictures (hash, type, bytes) values ($1, $2, $3) on conflict do nothing', [
-        hash,
-        type,
-        bytes,
-      ]);
+      const sql = 'insert into pictures (hash, type, bytes) values ($1, $2, $3) on conflict do nothing';
+      await database.query(Nothing, sql, [hash, type, bytes]);
     },
 
-    async findPicture(hash: string) {
-      return (await database.query(PictureRow, 'select type, bytes from pictures where hash = $1', [hash]))[0];
+    findPicture: (hash: string) => one(PictureRow, 'select type, bytes from pictures where hash = $1', [hash]),
+
+    /** A level with the base of its log, the next by id after one. */
+    nextLogged: (after: string) =>
+      one(
+        LoggedLevel,
+        `select id, base::text as base, base_revision as "baseRevision", document::text as document, revision
+           from levels where id > $1 order by id limit 1`,
+        [after],
+      ),
+
+    /** The logged patches of a level after its base, in order. */
+    async loggedPatches(id: string): Promise<string[]> {
+      const rows = await database.query(
+        z.object({ operations: z.string() }),
+        `select operations::text as operations from patches
+          where level_id = $1 and revision > (select base_revision from levels where id = $1) order by revision`,
+        [id],
+      );
+      return rows.map(({ operations }) => operations);
+    },
+
+    /** Clears what is kept no longer: deleted levels, versions and runs after `days`, and all but the newest patches of each level. */
+    async clear({ days, patches }: { readonly days: number; readonly patches: number }): Promise<void> {
+      const past = `deleted_at < now() - make_interval(days => ${String(days)})`;
+      for (const table of ['levels', 'versions', 'runs']) await database.query(Nothing, `delete from ${table} where ${past}`);
+      // The log is cut only when twice as much has come together, since its base is then a whole document anew.
+      await database.query(Nothing, 'update levels set base = document, base_revision = revision where revision - base_revision > $1', [
+        2 * patches,
+      ]);
+      await database.query(
+        Nothing,
+        `delete from patches using levels where levels.id = level_id
+            and patches.revision <= least(levels.base_revision, levels.revision - $1)`,
+        [patches],
+      );
     },
   };
 }
