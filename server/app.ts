@@ -1,54 +1,118 @@
 import { existsSync } from 'node:fs';
-import { nameTwice } from '@dial/core/level';
+import { readFile } from 'node:fs/promises';
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { join } from 'node:path';
+import cookie from '@fastify/cookie';
 import helmet from '@fastify/helmet';
 import rateLimit from '@fastify/rate-limit';
-import sensible from '@fastify/sensible';
 import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
-import Fastify, { type FastifyInstance } from 'fastify';
-import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from 'fastify-type-provider-zod';
+import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
+import { serializerCompiler, validatorCompiler } from 'fastify-type-provider-zod';
+import { SMALL_BYTES } from '@dial/core/api';
+import { readSmallBodies } from './bodies.ts';
+import type { Checker } from './checking/checker.ts';
+import type { Database } from './db/database.ts';
 import type { Queries } from './db/queries.ts';
 import { Followers } from './followers.ts';
 import { installGuard } from './guard.ts';
-import { HttpProblem, installProblems } from './problems.ts';
-import { levelRoutes } from './routes/levels.ts';
+import { openApi } from './openapi.ts';
+import { detailsOf, HttpProblem, installProblems } from './problems.ts';
+import { levelRoutes, levelWritingRoutes } from './routes/levels.ts';
 import { pictureRoutes } from './routes/pictures.ts';
 import { runRoutes } from './routes/runs.ts';
+import { serviceRoutes } from './routes/service.ts';
+import { signInRoutes } from './routes/signIn.ts';
+import { versionRoutes } from './routes/versions.ts';
 
 export interface AppOptions {
+  readonly database: Database;
   readonly queries: Queries;
+  readonly checker: Checker;
+  /** The data folder. */
+  readonly folder: string;
   /** Folder of the built pages. */
   readonly pages: string;
   readonly token: string | undefined;
+  /** Calls of the API that one address may make in a minute. */
+  readonly callsAMinute: number;
 }
 
-const MOST_CALLS_A_MINUTE = 6000;
+/** Longest that a request may take to come in whole, in milliseconds. */
+const REQUEST_MILLISECONDS = 30_000;
+const YEAR_SECONDS = 365 * 24 * 3600;
+
+/** What was no request at all is answered with problem details too, as far as there is a connection left. */
+function answerClientError(
+  error: Error & { code?: string },
+  socket: { writable: boolean; end(text: string): void; destroy(): void },
+): void {
+  const [status, title] =
+    error.code === 'HPE_HEADER_OVERFLOW'
+      ? [431, 'Headers too large']
+      : error.code === 'ERR_HTTP_REQUEST_TIMEOUT'
+        ? [408, 'Too slow']
+        : [400, 'Not a request'];
+  const body = JSON.stringify(detailsOf(new HttpProblem(status, title, 'This could not be read as a request. Nothing was changed.')));
+  if (!socket.writable) {
+    socket.destroy();
+    return;
+  }
+  const head = ['content-type: application/problem+json', `content-length: ${String(Buffer.byteLength(body))}`, 'connection: close'];
+  socket.end(`HTTP/1.1 ${String(status)} ${title}\r\n${head.join('\r\n')}\r\n\r\n${body}`);
+}
+
+/** The pages: their files are known by name; every other address is the one document, whose script reads the address. */
+async function servePages(app: FastifyInstance, pages: string): Promise<void> {
+  const page = existsSync(pages) ? await readFile(join(pages, 'index.html')) : null;
+  if (page !== null) {
+    await app.register(async (files) => {
+      files.addHook('onRoute', (route) => {
+        route.config = { ...route.config, open: true, rateLimit: false };
+      });
+      await files.register(fastifyStatic, {
+        root: pages,
+        index: false,
+        wildcard: false,
+        cacheControl: false,
+        setHeaders(reply, path) {
+          // Built files carry a hash of what is in them in their names; all else may be another one tomorrow.
+          const hashed = path.startsWith(`${pages.replace(/\/$/, '')}/assets/`);
+          reply.header('cache-control', hashed ? `public, max-age=${String(YEAR_SECONDS)}, immutable` : 'no-cache');
+        },
+      });
+    });
+  }
+  app.setNotFoundHandler((request, reply) => {
+    const path = URL.canParse(request.url, 'http://localhost') ? new URL(request.url, 'http://localhost').pathname : '/api/';
+    const isPage = (request.method === 'GET' || request.method === 'HEAD') && !/^\/(%[0-9a-f]{2}|[a-z])*(api|assets)(\/|$)/i.test(path);
+    if (!isPage || page === null) throw new HttpProblem(404, 'Not found', 'There is nothing at this address.');
+    return reply.header('cache-control', 'no-store').type('text/html; charset=utf-8').send(page);
+  });
+}
 
 /** Puts the server together; it does not listen yet. */
-export async function buildApp({ queries, pages, token }: AppOptions): Promise<FastifyInstance> {
+export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
+  const { database, queries, checker, folder, pages, token, callsAMinute } = options;
   const app = Fastify({
     logger: { level: 'warn', stream: process.stderr },
-    bodyLimit: 1024 * 1024,
+    bodyLimit: SMALL_BYTES,
+    requestTimeout: REQUEST_MILLISECONDS,
+    forceCloseConnections: true,
+    clientErrorHandler: answerClientError,
+    frameworkErrors(error, _request, reply: FastifyReply) {
+      const problem = new HttpProblem(error.statusCode ?? 400, 'Not an address', 'This is not an address that can be read.');
+      void reply
+        .code(problem.status)
+        .type('application/problem+json')
+        .send(JSON.stringify(detailsOf(problem)));
+    },
+    routerOptions: { maxParamLength: 200 },
   });
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
-  const parseBody = app.getDefaultJsonParser('error', 'error');
-  app.removeContentTypeParser('application/json');
-  app.addContentTypeParser<string>(['application/json', 'application/json-patch+json'], { parseAs: 'string' }, (request, body, done) => {
-    void parseBody(request, body, (error, value: unknown) => {
-      const twice = error === null ? nameTwice(body) : undefined;
-      if (twice === undefined) done(error, value);
-      else
-        done(
-          new HttpProblem(422, 'Not valid', `${twice} stands twice in what was sent; only one of them can be meant. Nothing was changed.`),
-        );
-    });
-  });
+  readSmallBodies(app);
   installProblems(app);
-  installGuard(app, token);
-
-  await app.register(sensible);
-  await app.register(rateLimit, { max: MOST_CALLS_A_MINUTE, timeWindow: '1 minute' });
   await app.register(helmet, {
     contentSecurityPolicy: {
       useDefaults: false,
@@ -63,26 +127,30 @@ export async function buildApp({ queries, pages, token }: AppOptions): Promise<F
     },
     strictTransportSecurity: false,
   });
-  await app.register(swagger, {
-    openapi: { openapi: '3.1.0', info: { title: 'Dial', version: '1', description: 'Levels, versions and runs.' } },
-    transform: jsonSchemaTransform,
+  await app.register(cookie);
+  installGuard(app, token);
+  await app.register(rateLimit, {
+    max: callsAMinute,
+    timeWindow: '1 minute',
+    errorResponseBuilder: (_, { after }) =>
+      new HttpProblem(429, 'Too many calls', `Too many calls in a minute; go on in ${after}. Nothing was changed.`),
   });
+  await app.register(swagger, openApi(token !== undefined));
   const followers = new Followers();
   app.addHook('preClose', () => followers.end());
-  await app.register(levelRoutes(queries, followers));
-  await app.register(runRoutes(queries));
-  await app.register(pictureRoutes(queries));
-  app.get('/api/openapi.json', { schema: { hide: true } }, () => app.swagger());
-  app.get('/api/health', { schema: { summary: 'Whether the server answers' } }, () => ({ ok: true }));
 
-  if (existsSync(pages)) {
-    await app.register(fastifyStatic, { root: pages, immutable: true, maxAge: '1y', index: false, wildcard: false });
-  }
-  app.setNotFoundHandler((request, reply) => {
-    // Pages of the interface have addresses of their own; all are the one document.
-    const isPage = request.method === 'GET' && !request.url.startsWith('/api/') && !request.url.startsWith('/assets/');
-    if (!isPage || !existsSync(pages)) throw new HttpProblem(404, 'Not found', 'There is nothing at this address.');
-    return reply.sendFile('index.html', { cacheControl: false });
+  await app.register(signInRoutes(token));
+  await app.register(levelRoutes(queries, followers));
+  await app.register(levelWritingRoutes(queries, followers, checker));
+  await app.register(versionRoutes(queries));
+  await app.register(runRoutes(queries, checker));
+  await app.register(pictureRoutes(queries));
+  await app.register(serviceRoutes(queries, database, folder));
+  app.get('/api/openapi.json', { schema: { hide: true } }, () => app.swagger());
+  await servePages(app, pages);
+  app.server.on('checkExpectation', (_request: IncomingMessage, response: ServerResponse) => {
+    const problem = new HttpProblem(417, 'Not expected', 'What the request expects is not something this server does.');
+    response.writeHead(problem.status, { 'content-type': 'application/problem+json' }).end(JSON.stringify(detailsOf(problem)));
   });
   return app;
 }

@@ -1,25 +1,34 @@
 import type { ServerResponse } from 'node:http';
 
-/** A change that has been saved, as those who follow the level are told of it. */
-export interface SavedChange {
-  readonly revision: number;
-  readonly key: string;
-  readonly operations: unknown;
-}
-
 /** Keeps proxies and browsers from taking a quiet stream for a dead one. */
 const HEARTBEAT_MILLISECONDS = 20_000;
+/** A follower that does not read is let go once so many bytes wait for it; on coming back it is told the revision. */
+const MOST_WAITING_BYTES = 1024 * 1024;
+const MOST_FOLLOWERS = 500;
 
 /** Pages and games that follow a level: each holds a stream of server-sent events open. */
 export class Followers {
   readonly #streams = new Map<string, Set<ServerResponse>>();
   readonly #heartbeat = setInterval(() => {
-    for (const streams of this.#streams.values()) for (const stream of streams) stream.write(':\n\n');
+    for (const streams of this.#streams.values()) for (const stream of streams) this.#write(stream, ':\n\n');
   }, HEARTBEAT_MILLISECONDS).unref();
 
+  #write(stream: ServerResponse, text: string): void {
+    if (stream.writableLength > MOST_WAITING_BYTES) stream.destroy();
+    else stream.write(text);
+  }
+
+  /** Whether one more can be followed by. */
+  get full(): boolean {
+    let count = 0;
+    for (const streams of this.#streams.values()) count += streams.size;
+    return count >= MOST_FOLLOWERS;
+  }
+
   /** Sends changes of a level to a stream from now on; first of all, at which revision the level is. */
-  add(level: string, revision: number, stream: ServerResponse): void {
+  add(level: string, revision: number, stream: ServerResponse, headers: Readonly<Record<string, string>>): void {
     stream.writeHead(200, {
+      ...headers,
       'content-type': 'text/event-stream',
       'cache-control': 'no-store',
       'x-accel-buffering': 'no',
@@ -30,11 +39,21 @@ export class Followers {
       streams.delete(stream);
       if (streams.size === 0) this.#streams.delete(level);
     });
-    stream.write(`retry: 1000\nevent: at\ndata: ${JSON.stringify({ revision })}\n\n`);
+    this.#write(stream, `retry: 1000\nevent: at\ndata: ${JSON.stringify({ revision })}\n\n`);
   }
 
-  tell(level: string, change: SavedChange): void {
-    for (const stream of this.#streams.get(level) ?? []) stream.write(`event: saved\ndata: ${JSON.stringify(change)}\n\n`);
+  /** Tells of a change that has been saved; `operations` is the text of its JSON Patch. */
+  tell(
+    level: string,
+    { revision, key, operations }: { readonly revision: number; readonly key: string; readonly operations: string },
+  ): void {
+    // What is too large for a stream is fetched by the page: it is told only where the level is now.
+    if (operations.length > MOST_WAITING_BYTES / 4) {
+      for (const stream of this.#streams.get(level) ?? []) this.#write(stream, `event: at\ndata: ${JSON.stringify({ revision })}\n\n`);
+      return;
+    }
+    const data = `{"revision":${String(revision)},"key":${JSON.stringify(key)},"operations":${operations}}`;
+    for (const stream of this.#streams.get(level) ?? []) this.#write(stream, `event: saved\ndata: ${data}\n\n`);
   }
 
   end(): void {

@@ -1,23 +1,16 @@
+import { PROBLEMS_TOLD, type ProblemDetails } from '@dial/core/api';
 import type { Problem } from '@dial/core/level';
 import type { FastifyError, FastifyInstance } from 'fastify';
+import { DatabaseLate } from './db/database.ts';
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
-import { z } from 'zod';
 
-/** Problem details (RFC 9457), the body of every error. `problems` lists the places in a refused document. */
-export const ProblemDetails = z
-  .object({
-    type: z.string(),
-    title: z.string(),
-    status: z.int(),
-    detail: z.string(),
-    problems: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
-    revision: z.int().optional().meta({ description: 'The revision the level has now, when a save was refused.' }),
-  })
-  .meta({ id: 'ProblemDetails' });
+/** Longest text of one problem, so that no answer to an error is larger than 16 kB. */
+const LONGEST = 240;
 
 interface Extra {
-  readonly problems?: readonly Problem[];
-  readonly revision?: number;
+  readonly problems?: readonly Problem[] | undefined;
+  readonly revision?: number | undefined;
+  readonly headers?: Readonly<Record<string, string>>;
 }
 
 /** An error a route answers with. */
@@ -35,30 +28,65 @@ export class HttpProblem extends Error {
 
 export const notFound = (what: string): HttpProblem => new HttpProblem(404, 'Not found', `There is no ${what}.`);
 
-function asProblem(error: FastifyError | HttpProblem): HttpProblem {
+const short = (text: string): string => (text.length <= LONGEST ? text : `${text.slice(0, LONGEST)}…`);
+
+/** The body of an answer, with no more than can be read. */
+export function detailsOf({ status, title, message, extra: { problems, revision } }: HttpProblem): ProblemDetails {
+  const more = (problems?.length ?? 0) - PROBLEMS_TOLD;
+  return {
+    type: 'about:blank',
+    title,
+    status,
+    detail: message.length <= 3 * LONGEST ? message : `${message.slice(0, 3 * LONGEST)}…`,
+    ...(problems === undefined
+      ? {}
+      : { problems: problems.slice(0, PROBLEMS_TOLD).map((one) => ({ path: short(one.path), message: short(one.message) })) }),
+    ...(more > 0 ? { moreProblems: more } : {}),
+    ...(revision === undefined ? {} : { revision }),
+  };
+}
+
+/** What the framework itself refuses, in words. */
+const REFUSED: Readonly<Record<string, string>> = {
+  FST_ERR_CTP_BODY_TOO_LARGE: 'What was sent is larger than allowed. Nothing was changed.',
+  FST_ERR_CTP_INVALID_MEDIA_TYPE: 'What was sent is of a sort that is not taken here. Nothing was changed.',
+  FST_ERR_CTP_EMPTY_JSON_BODY: 'Nothing was sent; a body of JSON is wanted. Nothing was changed.',
+  FST_ERR_BAD_URL: 'This is not an address that can be read.',
+};
+
+/** Codes of PostgreSQL: no room on the disk. */
+const DISK_FULL = '53100';
+
+const NOT_KNOWN = 'Whether a change was made is not known; sending it again with the same key is safe.';
+
+function asProblem(error: FastifyError | HttpProblem | DatabaseLate): HttpProblem {
   if (error instanceof HttpProblem) return error;
   if (hasZodFastifySchemaValidationErrors(error)) {
     const problems = error.validation.map(({ instancePath, message }) => ({ path: instancePath, message: message ?? '' }));
     return new HttpProblem(422, 'Not valid', 'What was sent is not valid. Nothing was changed.', { problems });
   }
-  if (error.code === 'FST_ERR_CTP_BODY_TOO_LARGE') {
-    return new HttpProblem(413, 'Too large', 'What was sent is larger than allowed. Nothing was changed.');
+  if (error.code === DISK_FULL) {
+    return new HttpProblem(507, 'Disk full', 'There is no room left on the disk that Dial keeps its data on. Nothing was changed.');
+  }
+  if (error instanceof DatabaseLate) {
+    return new HttpProblem(503, 'Not now', `${error.message} ${NOT_KNOWN}`, { headers: { 'retry-after': '5' } });
   }
   const status = error.statusCode ?? 500;
-  if (status >= 500) return new HttpProblem(500, 'Something went wrong', 'The server could not do this. Nothing was changed.');
-  return new HttpProblem(status, 'Refused', `${error.message}. Nothing was changed.`);
+  if (status >= 500) {
+    return new HttpProblem(500, 'Something went wrong', `The server could not finish this. ${NOT_KNOWN}`);
+  }
+  return new HttpProblem(status, 'Refused', REFUSED[error.code] ?? `${error.message}. Nothing was changed.`);
 }
 
 /** Answers every error, known or not, with problem details. */
 export function installProblems(app: FastifyInstance): void {
-  app.setErrorHandler<FastifyError | HttpProblem>((error, request, reply) => {
+  app.setErrorHandler<FastifyError | HttpProblem | DatabaseLate>((error, request, reply) => {
     const problem = asProblem(error);
-    if (problem.status >= 500) request.log.error(error);
-    const { status, title, message, extra } = problem;
+    if (problem.status >= 500 && !(error instanceof HttpProblem)) request.log.error(error);
     return reply
-      .code(status)
+      .code(problem.status)
+      .headers({ ...problem.extra.headers })
       .type('application/problem+json')
-      .serializer(JSON.stringify)
-      .send({ type: 'about:blank', title, status, detail: message, ...extra });
+      .send(JSON.stringify(detailsOf(problem)));
   });
 }

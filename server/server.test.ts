@@ -1,37 +1,15 @@
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
-import { newFolder, NotStarted, serve, type Served } from './testing/serve.ts';
+import { caller, demoLevel, demoRun, LEVEL, REST } from './testing/calls.ts';
+import { command, newFolder, serve, type Served } from './testing/serve.ts';
 
-jest.setTimeout(120_000);
-
-const REST = '/kinds/cooling-basin/rules/cool/becomes/seconds';
-const demoLevel = JSON.parse(readFileSync(join(__dirname, '../demo/night-firing/level.json'), 'utf8')) as Record<string, unknown>;
-const demoRun = JSON.parse(readFileSync(join(__dirname, '../demo/night-firing/runs/careful-walk.json'), 'utf8')) as Record<string, unknown>;
+jest.setTimeout(Number(process.env['DIAL_TEST_MINUTES'] ?? 5) * 60_000);
 
 let served: Served;
-
-interface Answer {
-  readonly status: number;
-  readonly headers: Headers;
-  readonly body: Record<string, never> & { readonly revision: number; readonly detail: string; readonly id: string };
-}
-
-async function call(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer> {
-  const text = body === undefined || typeof body === 'string' ? body : JSON.stringify(body);
-  const type = text === undefined ? {} : { 'content-type': method === 'PATCH' ? 'application/json-patch+json' : 'application/json' };
-  const response = await fetch(served.url + path, {
-    method,
-    headers: { ...type, ...headers },
-    ...(text === undefined ? {} : { body: text }),
-  });
-  const answer = await response.text();
-  return { status: response.status, headers: response.headers, body: JSON.parse(answer === '' ? '{}' : answer) as Answer['body'] };
-}
+const call = caller(() => served.url);
 
 const restPatch = (seconds: unknown, path = REST) => [{ op: 'replace', path, value: seconds }];
 const patch = (revision: number, operations: unknown, headers: Record<string, string> = {}) =>
-  call('PATCH', '/api/levels/night-firing', operations, { 'if-match': `"${revision}"`, ...headers });
+  call('PATCH', LEVEL, operations, { 'if-match': `"${revision}"`, ...headers });
 
 async function current(): Promise<{ revision: number; rest: number; document: unknown }> {
   const { body } = await call('GET', '/api/levels/night-firing');
@@ -67,64 +45,6 @@ test('a patch made on the present revision is saved once, however often it is se
   expect((await current()).rest).toBe(7);
 });
 
-const refusals: [string, number, RegExp, (revision: number) => Promise<Answer>][] = [
-  ['text that is not JSON', 400, /not valid JSON/, (revision) => patch(revision, '[{"op":')],
-  ['something that is no patch', 422, /not valid/, (revision) => patch(revision, [{ op: 'turn', path: REST }])],
-  ['a place the level does not have', 422, /no such place/, (revision) => patch(revision, restPatch(3, '/kinds/nothing/rules'))],
-  ['a value out of its limits', 422, /becomes\/seconds/, (revision) => patch(revision, restPatch(-1))],
-  ['a text for a number', 422, /becomes\/seconds/, (revision) => patch(revision, restPatch('long'))],
-  ['a kind that is still placed taken out', 422, /no kind "cart"/, (revision) => patch(revision, [{ op: 'remove', path: '/kinds/cart' }])],
-  ['a guard that does not hold', 409, /no longer/, (revision) => patch(revision, [{ op: 'test', path: REST, value: 1 }, ...restPatch(3)])],
-  ['a path into the prototype', 422, /not valid/, (revision) => patch(revision, restPatch(1, '/kinds/__proto__/x'))],
-  ['no revision', 428, /If-Match/, () => call('PATCH', '/api/levels/night-firing', restPatch(3))],
-  ['a body too large', 413, /larger than allowed/, (revision) => patch(revision, restPatch('x'.repeat(3_000_000)))],
-  ['another page’s origin', 403, /own pages/, (revision) => patch(revision, restPatch(3), { origin: 'http://elsewhere.example' })],
-  ['a level of no known format', 422, /format 99/, () => call('POST', '/api/levels', { ...demoLevel, format: 99 })],
-  ['a level with a dangling id', 422, /no kind/, () => call('POST', '/api/levels', { ...demoLevel, kinds: {} })],
-  ['a level with a number that is none', 400, /not valid JSON/, () => call('POST', '/api/levels', '{"format": NaN}')],
-  [
-    'a level that states an id twice',
-    422,
-    /\/kinds\/a\/mark stands twice/,
-    () => call('POST', '/api/levels', '{"kinds":{"a":{"mark":1,"mark":2}}}'),
-  ],
-  ['a level nested without end', 422, /.*/, () => call('POST', '/api/levels', `${'{"a":'.repeat(20_000)}1${'}'.repeat(20_000)}`)],
-  [
-    'a run out of order',
-    422,
-    /not valid/,
-    () =>
-      call('PUT', '/api/levels/night-firing/runs/bad-run', {
-        ...demoRun,
-        players: [
-          {
-            changes: [
-              [5, 0, 0, 0],
-              [2, 0, 0, 0],
-            ],
-          },
-        ],
-      }),
-  ],
-  [
-    'another run under an id that is taken',
-    409,
-    /kept as/,
-    () => call('PUT', '/api/levels/night-firing/runs/night-firing-careful-walk', { ...demoRun, steps: 3 }),
-  ],
-  ['a level that is not there', 404, /no such level/, () => call('GET', '/api/levels/nowhere')],
-];
-
-test.each(refusals)('%s is refused clearly and nothing changes', async (_, status, message, send) => {
-  const before = await current();
-  const { body: levels } = await call('GET', '/api/levels');
-  const answer = await send(before.revision);
-  expect(answer.headers.get('content-type')).toMatch(/^application\/problem\+json/);
-  expect({ status: answer.status, detail: answer.body.detail }).toEqual({ status, detail: expect.stringMatching(message) as string });
-  expect(await current()).toEqual(before);
-  expect((await call('GET', '/api/levels')).body).toEqual(levels);
-});
-
 test('a level that is deleted can be brought back, and a state of it kept under a name', async () => {
   const { body: added } = await call('POST', '/api/levels?as=begun', demoLevel);
   const path = `/api/levels/${added.id}`;
@@ -135,7 +55,7 @@ test('a level that is deleted can be brought back, and a state of it kept under 
   const kept = await call('POST', `${path}/versions`, JSON.stringify({ name: 'before the hot vents' }), {
     'content-type': 'application/json',
   });
-  expect(kept).toMatchObject({ status: 201, body: { name: 'before the hot vents', document: demoLevel } });
+  expect(kept).toMatchObject({ status: 201, body: { name: 'before the hot vents' } });
   const { body: versions } = await call('GET', `${path}/versions`);
   expect((versions as unknown as { name: string }[]).map(({ name }) => name)).toEqual(['as begun', 'before the hot vents']);
   expect((await call('DELETE', '/api/levels/no-such-level')).status).toBe(404);
@@ -218,60 +138,92 @@ test('a picture is kept under the hash of its bytes; what is none, or another, i
   expect((await call('GET', `/api/pictures/${'0'.repeat(64)}`)).status).toBe(404);
 });
 
-test('a second server on the folder is refused, and the first goes on', async () => {
-  const second = serve(served.folder);
-  await expect(second).rejects.toThrow(/already running/);
-  await expect(second).rejects.toMatchObject({ code: 2 } satisfies Partial<NotStarted>);
-  expect((await call('GET', '/api/health')).status).toBe(200);
+test('a level, a version and a run are made once for each key, however often they are asked for', async () => {
+  const key = { 'idempotency-key': 'made-once-please' };
+  const ids = await Promise.all([1, 2, 3].map(async () => (await call('POST', '/api/levels?as=begun', demoLevel, key)).body.id));
+  expect(new Set(ids).size).toBe(1);
+  const path = `/api/levels/${ids[0] ?? ''}`;
+  const kept = await Promise.all([1, 2, 3].map(async () => (await call('POST', `${path}/versions`, { name: 'once' }, key)).body.id));
+  expect(new Set(kept).size).toBe(1);
+  const names = ((await call('GET', `${path}/versions`)).body as unknown as { name: string }[]).map(({ name }) => name);
+  expect(names).toEqual(['as begun', 'once']);
+  // A run that was named anew in between is still the same run when its maker sends it again.
+  expect((await call('PUT', `${path}/runs/my-run`, demoRun)).status).toBe(200);
+  await call('PATCH', `${path}/runs/my-run`, { name: 'another name' }, { 'content-type': 'application/json' });
+  expect((await call('PUT', `${path}/runs/my-run`, demoRun)).status).toBe(200);
+  expect((await call('GET', `${path}/runs/my-run`)).body).toMatchObject({ name: 'another name', run: { name: 'another name', seed: 1 } });
 });
 
-test('other machines are let in only with a token', async () => {
-  await expect(serve(newFolder(), { DIAL_HOST: '0.0.0.0' })).rejects.toThrow(/DIAL_TOKEN/);
-  const { status } = await new Promise<{ status: number }>((resolve, reject) => {
-    // fetch sets Host itself; a plain request can claim another one.
-    const url = new URL(served.url);
-    import('node:http').then(({ request }) => {
-      const asked = request(
-        { host: url.hostname, port: url.port, path: '/api/levels', headers: { host: 'elsewhere.example' } },
-        (reply) => {
-          reply.resume();
-          resolve({ status: reply.statusCode ?? 0 });
-        },
-      );
-      asked.on('error', reject);
-      asked.end();
-    }, reject);
-  });
-  expect(status).toBe(403);
+test('lists hold no documents, and a version is fetched by itself', async () => {
+  for (const path of ['/api/levels', `${LEVEL}/versions`]) expect((await call('GET', path)).text).not.toContain('placements');
+  const [first] = (await call('GET', `${LEVEL}/versions`)).body as unknown as { id: number }[];
+  expect((await call('GET', `${LEVEL}/versions/${String(first?.id)}`)).body).toMatchObject({ document: { format: 1 } });
 });
 
-test('killed in the middle of a burst of edits: what was acknowledged is there, and nothing twice', async () => {
-  let { revision } = await current();
-  const first = revision;
-  const acknowledged: number[] = [];
-  let killed = Promise.resolve();
-  for (let edit = 1; edit <= 400; edit += 1) {
-    try {
-      const answer = await patch(revision, restPatch(edit / 100), { 'idempotency-key': `burst-edit-${edit}` });
-      expect(answer.status).toBe(200);
+test('asked to stop with a body half sent and a follower listening, it stops, and starts again sound', async () => {
+  const { connect } = await import('node:net');
+  const other = await serve(newFolder());
+  const { hostname, port } = new URL(other.url);
+  const follower = connect(Number(port), hostname, () => follower.write(`GET ${LEVEL}/changes HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n`));
+  const half = connect(Number(port), hostname, () =>
+    half.write('POST /api/levels HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 900\r\n\r\n{'),
+  );
+  for (const socket of [follower, half]) socket.on('error', () => undefined);
+  await new Promise((resolve) => follower.once('data', resolve));
+  await other.end('SIGTERM');
+  expect(other.process.exitCode).toBe(0);
+  expect((await command(other.folder, ['check'])).said).toMatch(/Sound: 3 levels/);
+});
+
+interface Acknowledged {
+  readonly revision: number;
+  readonly key: string;
+}
+
+/** Edits as fast as it can, as one window does, until the server is gone. Tells of each edit that was acknowledged. */
+async function write(name: string, tell: (edit: Acknowledged) => void): Promise<void> {
+  try {
+    let { revision } = await current();
+    for (let edit = 1; ; edit += 1) {
+      const key = `${name}-${String(edit)}`;
+      const answer = await patch(revision, restPatch(1 + edit / 1000), { 'idempotency-key': key });
+      if (answer.status === 200) tell({ revision: answer.body.revision, key });
+      else if (answer.status !== 409) throw new Error(`${String(answer.status)} ${answer.text}`);
       revision = answer.body.revision;
-      acknowledged.push(edit);
-    } catch (error) {
-      if ((error as Error).name !== 'TypeError') throw error;
-      break; // The server is gone; what it had not acknowledged may or may not be there.
     }
-    if (edit === 60) {
-      setTimeout(() => {
-        killed = served.end('SIGKILL');
-      }, 3);
-    }
+  } catch (error) {
+    // The server is gone; what it had not acknowledged may or may not be there.
+    if ((error as Error).name !== 'TypeError') throw error;
   }
-  await killed;
-  expect(acknowledged.length).toBeGreaterThanOrEqual(60);
-  expect(acknowledged.length).toBeLessThan(400);
-  served = await serve(served.folder);
-  const after = await current();
-  const done = after.revision - first;
-  expect([acknowledged.length, acknowledged.length + 1]).toContain(done);
-  expect(after.rest).toBe(done / 100);
+}
+
+const ROUNDS = Number(process.env['DIAL_KILLS'] ?? 15);
+
+test(`killed ${String(ROUNDS)} times under writers: nothing acknowledged is lost, nothing is there twice, the log leads to the level`, async () => {
+  const folder = newFolder();
+  await served.end('SIGTERM');
+  let acknowledged: Acknowledged[] = [];
+  for (let round = 0; round <= ROUNDS; round += 1) {
+    served = await serve(folder);
+    const newest = Math.max(1, ...acknowledged.map(({ revision }) => revision));
+    const { revision } = await current();
+    // At most one edit of each writer was under way when the server was killed.
+    expect([revision >= newest, revision <= newest + 3]).toEqual([true, true]);
+    // Sent again under its key, an edit is answered with the revision it led to.
+    for (const { key, revision: led } of acknowledged.slice(-3)) {
+      expect((await patch(1, restPatch(9), { 'idempotency-key': key })).body.revision).toBe(led);
+    }
+    acknowledged = [];
+    const wanted = 3 + ((round * 7) % 40);
+    await new Promise<void>((resolve, reject) => {
+      const tell = (edit: Acknowledged): void => {
+        acknowledged.push(edit);
+        if (acknowledged.length === wanted) void served.end('SIGKILL');
+      };
+      const writers = [0, 1, 2].map((at) => write(`round-${String(round)}-${String(at)}`, tell));
+      Promise.all(writers).then(() => resolve(), reject);
+    });
+    expect(acknowledged.length).toBeGreaterThanOrEqual(wanted);
+    if (round % 8 === 7) expect(await command(folder, ['check'])).toMatchObject({ code: 0 });
+  }
 });

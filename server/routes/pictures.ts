@@ -1,10 +1,11 @@
 import { createHash } from 'node:crypto';
+import { PICTURE_BYTES } from '@dial/core/api';
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { z } from 'zod';
+import { takeBytes } from '../bodies.ts';
 import type { Queries } from '../db/queries.ts';
 import { HttpProblem, notFound } from '../problems.ts';
-
-const PICTURE_BYTES = 8 * 1024 * 1024;
+import { errors } from './shapes.ts';
 
 /** What each type of picture begins with, from its file format's own description. */
 const BEGINNINGS: Readonly<Record<string, (bytes: Buffer) => boolean>> = {
@@ -14,12 +15,13 @@ const BEGINNINGS: Readonly<Record<string, (bytes: Buffer) => boolean>> = {
 };
 
 const PictureHash = z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/, 'the SHA-256 of the picture, in hexadecimal digits') });
+const Bytes = z.instanceof(Buffer).meta({ type: 'string', format: 'binary' });
 
 /** Pictures under the Plan, addressed by the hash of their bytes, so that what an address shows never changes. */
 export const pictureRoutes =
   (queries: Queries): FastifyPluginAsyncZod =>
   async (app) => {
-    app.addContentTypeParser(Object.keys(BEGINNINGS), { parseAs: 'buffer', bodyLimit: PICTURE_BYTES }, (_, body, done) => done(null, body));
+    takeBytes(app, Object.keys(BEGINNINGS), PICTURE_BYTES);
 
     app.put(
       '/api/pictures/:hash',
@@ -29,8 +31,8 @@ export const pictureRoutes =
           summary: 'Keep a PNG, JPEG or WebP picture under the SHA-256 of its bytes; again is harmless',
           consumes: Object.keys(BEGINNINGS),
           params: PictureHash,
-          body: z.instanceof(Buffer).meta({ type: 'string', format: 'binary' }),
-          response: { 200: PictureHash },
+          body: Bytes,
+          response: { 200: PictureHash, ...errors() },
         },
       },
       async (request) => {
@@ -45,9 +47,23 @@ export const pictureRoutes =
       },
     );
 
-    app.get('/api/pictures/:hash', { schema: { summary: 'A picture', params: PictureHash } }, async (request, reply) => {
-      const found = await queries.findPicture(request.params.hash);
-      if (found === undefined) throw notFound('such picture');
-      return reply.type(found.type).header('cache-control', 'private, max-age=31536000, immutable').send(Buffer.from(found.bytes));
-    });
+    const pictures = Object.fromEntries(Object.keys(BEGINNINGS).map((type) => [type, { schema: Bytes }]));
+    app.get(
+      '/api/pictures/:hash',
+      {
+        schema: {
+          summary: 'A picture',
+          params: PictureHash,
+          response: { 200: { description: 'The picture.', content: pictures }, ...errors() },
+        },
+      },
+      async (request, reply) => {
+        const found = await queries.findPicture(request.params.hash);
+        if (found === undefined) throw notFound('such picture');
+        return reply
+          .type(found.type)
+          .header('cache-control', 'private, max-age=31536000, immutable')
+          .send(Buffer.from(found.bytes)) as never;
+      },
+    );
   };

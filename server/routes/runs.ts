@@ -1,53 +1,38 @@
-import { Run } from '@dial/core/players';
+import { RUN_BYTES, RunChange, RunEntry, RunReply } from '@dial/core/api';
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { z } from 'zod';
-import { RunChange, type Queries } from '../db/queries.ts';
+import { bytesOf, sendJson, takeBytes, withDocument } from '../bodies.ts';
+import type { Checker } from '../checking/checker.ts';
+import type { Queries } from '../db/queries.ts';
 import { HttpProblem, notFound } from '../problems.ts';
+import { errors, Id, LevelId } from './shapes.ts';
 
-const RUN_BYTES = 32 * 1024 * 1024;
-const LevelId = z.object({ level: z.string().max(64) });
-const RunId = LevelId.extend({ run: z.string().regex(/^[a-z0-9-]{4,64}$/, 'small letters, digits and dashes') });
-const RunEntry = z.object({ id: z.string(), name: z.string(), starred: z.boolean(), seconds: z.number(), createdAt: z.string() });
+const RunId = LevelId.extend({ run: Id });
 
 export const runRoutes =
-  (queries: Queries): FastifyPluginAsyncZod =>
+  (queries: Queries, checker: Checker): FastifyPluginAsyncZod =>
   async (app) => {
     app.get(
       '/api/levels/:level/runs',
       {
-        schema: { summary: 'Runs of a level: starred ones first, then the newest', params: LevelId, response: { 200: z.array(RunEntry) } },
+        schema: {
+          summary: 'Runs of a level: starred ones first, then the newest',
+          params: LevelId,
+          response: { 200: z.array(RunEntry), ...errors() },
+        },
       },
       (request) => queries.listRuns(request.params.level),
     );
 
     app.get(
       '/api/levels/:level/runs/:run',
-      { schema: { summary: 'One run', params: RunId, response: { 200: RunEntry.extend({ run: z.custom<Run>() }) } } },
-      async (request) => {
+      { schema: { summary: 'One run', params: RunId, response: { 200: RunReply, ...errors() } } },
+      async (request, reply) => {
         const found = await queries.findRun(request.params.level, request.params.run);
         if (found === undefined) throw notFound('such run');
-        return found;
-      },
-    );
-
-    app.put(
-      '/api/levels/:level/runs/:run',
-      {
-        bodyLimit: RUN_BYTES,
-        schema: {
-          summary: 'Keep a run under an id of your own; again is harmless',
-          params: RunId,
-          body: Run,
-          response: { 200: z.object({ id: z.string() }) },
-        },
-      },
-      async (request) => {
-        const { level, run } = request.params;
-        if ((await queries.findLevel(level)) === undefined) throw notFound('such level');
-        if (!(await queries.insertRun(level, run, request.body))) {
-          throw new HttpProblem(409, 'Clash', `Another run is kept as “${run}” already. Nothing was changed.`);
-        }
-        return { id: run };
+        const { run, ...entry } = found;
+        const text = await checker.run('runText', { bytes: run, name: entry.name });
+        return sendJson(reply, withDocument(entry, 'run', text)) as never;
       },
     );
 
@@ -58,7 +43,7 @@ export const runRoutes =
           summary: 'Name, star, delete or bring back a run; what is left out stays',
           params: RunId,
           body: RunChange,
-          response: { 200: RunEntry },
+          response: { 200: RunEntry, ...errors() },
         },
       },
       async (request) => {
@@ -68,4 +53,29 @@ export const runRoutes =
         return changed;
       },
     );
+
+    await app.register(async (putting) => {
+      takeBytes(putting, 'application/json', RUN_BYTES);
+      (putting as typeof app).put(
+        '/api/levels/:level/runs/:run',
+        {
+          bodyLimit: RUN_BYTES,
+          schema: {
+            summary: 'Keep a run under an id of your own; again is harmless',
+            params: RunId,
+            body: bytesOf('RunFile'),
+            response: { 200: z.object({ id: z.string() }), ...errors(409) },
+          },
+        },
+        async (request) => {
+          const { level, run } = request.params;
+          if ((await queries.revisionOf(level)) === undefined) throw notFound('such level');
+          const checked = await checker.run('readRun', request.body);
+          if (!(await queries.insertRun(level, run, checked))) {
+            throw new HttpProblem(409, 'Clash', `Another run is kept as “${run}” already. Nothing was changed.`);
+          }
+          return { id: run };
+        },
+      );
+    });
   };

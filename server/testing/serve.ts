@@ -4,11 +4,15 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
+const MAIN = join(process.cwd(), 'server/dist/main.js');
+
 /** A real server as a process of its own, so that it can be killed. */
 export interface Served {
   readonly url: string;
   readonly folder: string;
   readonly process: ChildProcess;
+  /** All that it has said on standard error. */
+  said(): string;
   /** Ends it: `SIGKILL` as a crash would, `SIGTERM` in an orderly way. */
   end(signal: NodeJS.Signals): Promise<void>;
 }
@@ -25,8 +29,15 @@ export class NotStarted extends Error {
   }
 }
 
-export async function serve(folder: string, env: Record<string, string> = {}): Promise<Served> {
-  const child = spawn(process.execPath, [join(process.cwd(), 'server/dist/main.js')], {
+interface Start {
+  readonly env?: Record<string, string>;
+  /** A command to run node with, such as one that gives it a namespace of its own. */
+  readonly within?: readonly string[];
+}
+
+export async function serve(folder: string, { env = {}, within = [] }: Start = {}): Promise<Served> {
+  const [program = process.execPath, ...args] = within;
+  const child = spawn(program, [...args, ...(within.length > 0 ? [process.execPath] : []), MAIN], {
     env: { ...process.env, DIAL_DATA: folder, DIAL_PORT: '0', ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
@@ -42,6 +53,7 @@ export async function serve(folder: string, env: Record<string, string> = {}): P
     url,
     folder,
     process: child,
+    said: () => errors,
     async end(signal) {
       if (child.exitCode !== null || child.signalCode !== null) return;
       const ended = once(child, 'exit');
@@ -49,4 +61,17 @@ export async function serve(folder: string, env: Record<string, string> = {}): P
       await ended;
     },
   };
+}
+
+/** Runs `dial-server` with a command on a folder; answers its exit code and what it said. */
+export async function command(folder: string, args: readonly string[], env: Record<string, string> = {}) {
+  const child = spawn(process.execPath, [MAIN, ...args], { env: { ...process.env, DIAL_DATA: folder, ...env } });
+  let said = '';
+  for (const stream of [child.stdout, child.stderr]) {
+    stream.on('data', (chunk: Buffer) => {
+      said += chunk.toString();
+    });
+  }
+  const [code] = (await once(child, 'exit')) as [number | null];
+  return { code, said };
 }

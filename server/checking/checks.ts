@@ -1,0 +1,149 @@
+/**
+ * What is checked of a body before it is kept. It runs in threads of its own (`checker`), since a body may be made so
+ * that checking it takes long. Texts of JSON go in and out: nothing large is read by the server's own thread.
+ */
+import { createHash } from 'node:crypto';
+import { gunzipSync, gzipSync } from 'node:zlib';
+import { JsonPatch, LEVEL_BYTES, RUN_BYTES, RUN_ENTRIES } from '@dial/core/api';
+import {
+  canonicalText,
+  documentHash,
+  levelJsonSchema,
+  parseJson,
+  parseLevel,
+  parseWith,
+  type Level,
+  type Parsed,
+  type Problem,
+} from '@dial/core/level';
+import { Run } from '@dial/core/players';
+import { z } from 'zod';
+import { applyWithin } from './patching.ts';
+
+export type Checked<Value> =
+  | { readonly ok: true; readonly value: Value }
+  | {
+      readonly ok: false;
+      readonly what: 'not JSON' | 'not valid' | 'clash';
+      readonly problems: readonly Problem[];
+    };
+
+const decoder = new TextDecoder('utf-8', { fatal: true });
+
+const isGzip = (bytes: Uint8Array): boolean => bytes[0] === 0x1f && bytes[1] === 0x8b;
+
+function read(bytes: Uint8Array, mostEntries?: number): Checked<unknown> {
+  let text: string;
+  try {
+    text = decoder.decode(bytes);
+  } catch {
+    return { ok: false, what: 'not JSON', problems: [{ path: '', message: 'not UTF-8 text' }] };
+  }
+  const parsed = parseJson(text, mostEntries);
+  if (parsed.ok) return parsed;
+  const notJson = parsed.problems[0]?.message.startsWith('not JSON') === true;
+  return { ok: false, what: notJson ? 'not JSON' : 'not valid', problems: parsed.problems };
+}
+
+const checked = <Value>(parsed: Parsed<Value>): Checked<Value> =>
+  parsed.ok ? parsed : { ok: false, what: 'not valid', problems: parsed.problems };
+
+/** A level as the text that is kept: every default filled in. */
+function levelText(level: Level): Checked<string> {
+  const text = JSON.stringify(level);
+  return Buffer.byteLength(text) <= LEVEL_BYTES
+    ? { ok: true, value: text }
+    : { ok: false, what: 'not valid', problems: [{ path: '', message: `a level has at most ${String(LEVEL_BYTES / 1024 / 1024)} MB` }] };
+}
+
+/** Reads a level from the bytes of its JSON; answers the text to be kept. */
+export function readLevel(bytes: Uint8Array): Checked<string> {
+  const document = read(bytes);
+  if (!document.ok) return document;
+  const level = checked(parseLevel(document.value));
+  return level.ok ? levelText(level.value) : level;
+}
+
+/** Applies a JSON Patch to the text of a level; answers the texts of both as they are to be kept. */
+export function patchLevel({ document, patch }: { readonly document: string; readonly patch: Uint8Array }): Checked<{
+  readonly document: string;
+  readonly operations: string;
+}> {
+  const body = read(patch);
+  if (!body.ok) return body;
+  const operations = checked(parseWith(JsonPatch, body.value));
+  if (!operations.ok) return operations;
+  const changed: unknown = JSON.parse(document);
+  const applied = applyWithin(changed, operations.value);
+  if (!applied.ok) return { ok: false, what: applied.clash ? 'clash' : 'not valid', problems: [applied] };
+  const level = checked(parseLevel(changed));
+  if (!level.ok) return level;
+  const text = levelText(level.value);
+  return text.ok ? { ok: true, value: { document: text.value, operations: JSON.stringify(operations.value) } } : text;
+}
+
+export interface CheckedRun {
+  /** The gzipped text of its JSON. */
+  readonly bytes: Uint8Array;
+  /** Digest of all but the name, which may be changed later. */
+  readonly content: string;
+  readonly name: string;
+  readonly level: string;
+  readonly rate: number;
+  readonly simulation: number;
+  readonly steps: number;
+}
+
+/** Reads a run from the bytes of its JSON, gzipped or not; answers the bytes to be kept, and what lists say of it. */
+export function readRun(body: Uint8Array): Checked<CheckedRun> {
+  const document = read(isGzip(body) ? gunzipSync(body, { maxOutputLength: 2 * RUN_BYTES }) : body, RUN_ENTRIES);
+  if (!document.ok) return document;
+  const run = checked(parseWith(Run, document.value));
+  if (!run.ok) return run;
+  const { name, ...rest } = run.value;
+  const { level, rate, simulation, steps } = rest;
+  const content = createHash('sha256').update(JSON.stringify(rest)).digest('hex');
+  const bytes = new Uint8Array(gzipSync(JSON.stringify(run.value), { level: 1 }));
+  return { ok: true, value: { bytes, content, name, level, rate, simulation, steps } };
+}
+
+/** The text of a run's JSON as it is kept, under the name it has now. */
+export function runText({ bytes, name }: { readonly bytes: Uint8Array; readonly name: string }): Checked<string> {
+  const text = (isGzip(bytes) ? gunzipSync(bytes) : Buffer.from(bytes)).toString('utf8');
+  const run = JSON.parse(text) as object;
+  return { ok: true, value: JSON.stringify({ ...run, name }) };
+}
+
+/** What tells documents written now from those written by another version: it is another when a field is. */
+export function presentDocuments(): Checked<string> {
+  return { ok: true, value: documentHash([levelJsonSchema(), z.toJSONSchema(Run, { unrepresentable: 'any' })]) };
+}
+
+/** Brings the text of a stored level up to the present format; null when it is there already. */
+export function upToDate(text: string): Checked<string | null> {
+  const document: unknown = JSON.parse(text);
+  const parsed = checked(parseLevel(document));
+  if (!parsed.ok) return parsed;
+  return { ok: true, value: canonicalText(parsed.value) === canonicalText(document) ? null : JSON.stringify(parsed.value) };
+}
+
+/** Plays a log of patches over the level it began with. Answers whether it leads to the level as it is kept. */
+export function replays({
+  base,
+  patches,
+  document,
+}: {
+  readonly base: string;
+  readonly patches: readonly string[];
+  readonly document: string;
+}): Checked<boolean> {
+  let level: unknown = JSON.parse(base);
+  for (const text of patches) {
+    const operations = JsonPatch.parse(JSON.parse(text));
+    if (!applyWithin(level, operations).ok) return { ok: true, value: false };
+    const parsed = parseLevel(level);
+    if (!parsed.ok) return { ok: true, value: false };
+    level = structuredClone(parsed.value);
+  }
+  return { ok: true, value: canonicalText(level) === canonicalText(JSON.parse(document)) };
+}
