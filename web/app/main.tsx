@@ -3,6 +3,7 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { LevelsPage } from '../levels/LevelsPage.tsx';
+import { SIGN_IN } from '../state/api.ts';
 import { startFollowing } from '../state/following.ts';
 import { startKeeping } from '../state/keeping.ts';
 import { startSaving } from '../state/saving.ts';
@@ -17,6 +18,7 @@ const SheetPage = lazy(() => import('./SheetPage.tsx').then((module) => ({ defau
 const RunsPage = lazy(() => import('./RunsPage.tsx').then((module) => ({ default: module.RunsPage })));
 const ReportPage = lazy(() => import('./ReportPage.tsx').then((module) => ({ default: module.ReportPage })));
 const KeysPage = lazy(() => import('./KeysPage.tsx').then((module) => ({ default: module.KeysPage })));
+const SignInPage = lazy(() => import('./SignInPage.tsx').then((module) => ({ default: module.SignInPage })));
 const PlayPage = lazy(() => import('../play/PlayPage.tsx').then((module) => ({ default: module.PlayPage })));
 
 const store = createStore();
@@ -48,6 +50,7 @@ createRoot(root).render(
             <Route path="/levels/:level/runs" element={<RunsPage />} />
             <Route path="/levels/:level/report" element={<ReportPage />} />
             <Route path="/levels/:level/play" element={<PlayPage />} />
+            <Route path={SIGN_IN} element={<SignInPage />} />
             <Route path="/keys" element={<KeysPage />} />
             <Route path="*" element={<NoSuchPage />} />
           </Routes>

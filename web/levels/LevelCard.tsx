@@ -1,9 +1,9 @@
 import { clockTime, fileName, levelText, plainNumber } from '@dial/core/formats';
-import { allKinds } from '@dial/core/level';
+import { allKinds, type Level } from '@dial/core/level';
 import type { Outcome } from '@dial/core/session';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { api, type ListedLevel } from '../state/api.ts';
+import { api, reasonOf, type LevelEntry } from '../state/api.ts';
 import { outcomeOnce } from '../state/simulation.ts';
 import { Button } from '../ui/controls.tsx';
 import { download } from '../ui/download.ts';
@@ -15,11 +15,30 @@ function outcomeWords(outcome: Outcome): string {
   return `${ending}, score ${plainNumber(score, 0)} after ${clockTime(outcome.ended.seconds, 0)}`;
 }
 
+/** The level itself, fetched for its card; a text says why it could not be. */
+function useDocument(id: string): Level | string | null {
+  const [document, setDocument] = useState<Level | string | null>(null);
+  useEffect(() => {
+    let wanted = true;
+    const show = (value: Level | string): void => {
+      if (wanted) setDocument(value);
+    };
+    api.getLevel(id).then(
+      (reply) => show(reply.document),
+      (error: unknown) => show(reasonOf(error)),
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [id]);
+  return document;
+}
+
 /** The last run of a level, simulated on the level as it is now. */
-function useLastOutcome({ id, document, latestRun }: ListedLevel): string {
+function useLastOutcome({ id, latestRun }: LevelEntry, document: Level | null): string {
   const [words, setWords] = useState(latestRun === null ? 'not played yet' : 'last run …');
   useEffect(() => {
-    if (latestRun === null) return;
+    if (latestRun === null || document === null) return;
     let wanted = true;
     api
       .getRun(id, latestRun)
@@ -39,39 +58,46 @@ function useLastOutcome({ id, document, latestRun }: ListedLevel): string {
   return words;
 }
 
+const counted = (count: number, word: string): string => `${String(count)} ${word}${count === 1 ? '' : 's'}`;
+
+/** How large a level is, how it is seen, and what is in it. */
+function inNumbers(level: Level): string {
+  const { width, height } = level.size;
+  const seen = level.view === 'top' ? 'from above' : 'from the side';
+  const placements = Object.keys(level.placements).length;
+  return `${String(width)} × ${String(height)} u, ${seen} · ${counted(allKinds(level).length, 'kind')} · ${counted(placements, 'placement')}`;
+}
+
 interface LevelCardProps {
-  readonly listed: ListedLevel;
+  readonly listed: LevelEntry;
   readonly onRename: (name: string) => void;
-  readonly onDuplicate: () => void;
+  readonly onDuplicate: (level: Level) => void;
   readonly onDelete: () => void;
 }
 
 /** A level on the first page: its plan, what is in it, its last outcome, and what can be done with it. */
 export function LevelCard({ listed, onRename, onDuplicate, onDelete }: LevelCardProps) {
-  const { document } = listed;
-  const lastOutcome = useLastOutcome(listed);
+  const { name: known } = listed;
+  const fetched = useDocument(listed.id);
+  const document = typeof fetched === 'string' ? null : fetched;
+  const lastOutcome = useLastOutcome(listed, document);
   const [renaming, setRenaming] = useState(false);
-  const placements = Object.keys(document.placements).length;
   const finish = (name: string): void => {
     setRenaming(false);
-    if (name.trim() !== '' && name.trim() !== document.name) onRename(name.trim());
+    if (name.trim() !== '' && name.trim() !== known) onRename(name.trim());
   };
   return (
-    <li className="w-[380px] overflow-hidden rounded-lg border-[1.3px] border-ink bg-card" aria-label={document.name}>
-      <Link
-        to={`/levels/${encodeURIComponent(listed.id)}`}
-        className="block hover:outline hover:outline-ink"
-        aria-label={`Open ${document.name}`}
-      >
-        <PlanPicture level={document} />
+    <li className="w-[380px] overflow-hidden rounded-lg border-[1.3px] border-ink bg-card" aria-label={known}>
+      <Link to={`/levels/${encodeURIComponent(listed.id)}`} className="block hover:outline hover:outline-ink" aria-label={`Open ${known}`}>
+        {document === null ? <div className="h-48 bg-paper" /> : <PlanPicture level={document} />}
       </Link>
       <div className="border-t-[1.3px] border-ink px-3.5 pt-2.5 pb-2">
         {renaming ? (
           <input
             className="w-full rounded-sm border border-ink bg-paper px-1 text-[15px] font-bold"
             aria-label="Name of the level"
-            maxLength={120}
-            defaultValue={document.name}
+            maxLength={80}
+            defaultValue={known}
             ref={(field) => field?.select()}
             onBlur={(event) => finish(event.target.value)}
             onKeyDown={(event) => {
@@ -82,23 +108,26 @@ export function LevelCard({ listed, onRename, onDuplicate, onDelete }: LevelCard
         ) : (
           <h2 className="text-[15px] font-bold">
             <Link to={`/levels/${encodeURIComponent(listed.id)}`} className="hover:underline">
-              {document.name}
+              {known}
             </Link>
           </h2>
         )}
         <p className="text-xs text-soft">
-          {document.size.width} × {document.size.height} u, {document.view === 'top' ? 'from above' : 'from the side'} ·{' '}
-          {allKinds(document).length} kinds · {placements} placements
+          {typeof fetched === 'string' ? fetched : document === null ? 'Fetching the level …' : inNumbers(document)}
         </p>
         <p className="mt-1 text-xs">{lastOutcome}</p>
         <div className="mt-2 flex gap-1.5 text-xs">
           <Button kind="quiet" onClick={() => setRenaming(true)}>
             Rename
           </Button>
-          <Button kind="quiet" onClick={onDuplicate}>
+          <Button kind="quiet" disabled={document === null} onClick={() => document !== null && onDuplicate(document)}>
             Duplicate
           </Button>
-          <Button kind="quiet" onClick={() => download(fileName(document.name, 'json'), levelText(document), 'application/json')}>
+          <Button
+            kind="quiet"
+            disabled={document === null}
+            onClick={() => document !== null && download(fileName(known, 'json'), levelText(document), 'application/json')}
+          >
             Export
           </Button>
           <Button kind="quiet" className="ml-auto" onClick={onDelete}>

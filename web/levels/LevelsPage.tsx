@@ -2,9 +2,10 @@ import { levelText } from '@dial/core/formats';
 import { tooLarge, type Level } from '@dial/core/level';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api, ApiError, reasonOf, type ListedLevel } from '../state/api.ts';
+import { api, ApiError, reasonOf, type LevelEntry } from '../state/api.ts';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, Notice } from '../ui/controls.tsx';
+import { useOnce } from '../ui/useOnce.ts';
 import { LevelCard } from './LevelCard.tsx';
 import { NewLevel } from './NewLevel.tsx';
 
@@ -16,13 +17,14 @@ function problemsOf(error: unknown): string {
 
 /** The first page: all levels, and ways to begin one, bring one in, copy and delete. */
 export function LevelsPage() {
-  const [levels, setLevels] = useState<readonly ListedLevel[] | null>(null);
+  const [levels, setLevels] = useState<readonly LevelEntry[] | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const [deleted, setDeleted] = useState<ListedLevel | null>(null);
+  const [deleted, setDeleted] = useState<LevelEntry | null>(null);
   const [beginning, setBeginning] = useState(false);
   const [attempt, setAttempt] = useState(0);
   const file = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
+  const [busy, once] = useOnce();
   const fetchAgain = (): void => setAttempt((now) => now + 1);
 
   useEffect(() => {
@@ -31,32 +33,35 @@ export function LevelsPage() {
   }, [attempt]);
 
   /** Does something on the server and shows how the levels are then, or why it was not done. */
-  const act = (what: string, done: Promise<unknown>): void => {
+  const act = (what: string, done: Promise<unknown>): Promise<void> =>
     done.then(fetchAgain, (error: unknown) => setTrouble(`${what} ${reasonOf(error)}`));
+  /** Adds a level and opens it. A press that comes while one is being added adds none. */
+  const add = (text: () => Promise<string> | string, as: 'imported' | 'begun', what: string): void => {
+    const key = crypto.randomUUID();
+    once(async () => {
+      try {
+        const { id } = await api.addLevel(await text(), as, key);
+        await navigate(`/levels/${id}`);
+      } catch (error) {
+        setTrouble(`${what} ${problemsOf(error)}`);
+      }
+    });
   };
-  const add = async (text: string, as: 'imported' | 'begun', what: string): Promise<void> => {
-    try {
-      const { id } = await api.addLevel(text, as);
-      await navigate(`/levels/${id}`);
-    } catch (error) {
-      setTrouble(`${what} ${problemsOf(error)}`);
-    }
+  const duplicate = (document: Level): void => {
+    const copy: Level = { ...document, name: `${document.name} copy`.slice(0, 80) };
+    once(() => act('The level was not duplicated.', api.addLevel(levelText(copy), 'copied', crypto.randomUUID())));
   };
-  const duplicate = ({ document }: ListedLevel): void => {
-    const copy: Level = { ...document, name: `${document.name} copy`.slice(0, 120) };
-    act('The level was not duplicated.', api.addLevel(levelText(copy), 'copied'));
-  };
-  const remove = (listed: ListedLevel): void => {
+  const remove = (listed: LevelEntry): void => {
     setLevels((now) => now?.filter(({ id }) => id !== listed.id) ?? null);
     setDeleted(listed);
-    act('The level was not deleted.', api.deleteLevel(listed.id));
+    void act('The level was not deleted.', api.deleteLevel(listed.id));
   };
-  const rename = ({ id, revision, document }: ListedLevel, name: string): void => {
+  const rename = ({ id, revision, name: was }: LevelEntry, name: string): void => {
     const operations = [
-      { op: 'test' as const, path: '/name', value: document.name },
+      { op: 'test' as const, path: '/name', value: was },
       { op: 'replace' as const, path: '/name', value: name },
     ];
-    act('The level was not renamed.', api.patchLevel(id, revision, crypto.randomUUID(), operations));
+    void act('The level was not renamed.', api.patchLevel(id, revision, crypto.randomUUID(), operations));
   };
 
   return (
@@ -80,14 +85,15 @@ export function LevelsPage() {
               event.target.value = '';
               const large = chosen === undefined ? null : tooLarge(chosen.size);
               if (large !== null) setTrouble(`${chosen?.name ?? ''} was not imported: ${large}. Nothing was changed.`);
-              else if (chosen !== undefined) void chosen.text().then((text) => add(text, 'imported', `${chosen.name} was not imported.`));
+              else if (chosen !== undefined) add(() => chosen.text(), 'imported', `${chosen.name} was not imported.`);
             }}
           />
         </div>
         {beginning && (
           <NewLevel
             onCancel={() => setBeginning(false)}
-            onBegin={(level) => void add(levelText(level), 'begun', 'The level was not begun.')}
+            busy={busy}
+            onBegin={(level) => add(() => levelText(level), 'begun', 'The level was not begun.')}
           />
         )}
         {trouble !== null && (
@@ -107,10 +113,10 @@ export function LevelsPage() {
         )}
         {deleted !== null && (
           <p role="status" className="mb-4 flex items-center gap-3 rounded-md border-[1.3px] border-ink bg-card px-3 py-2">
-            <span className="flex-1">“{deleted.document.name}” is deleted.</span>
+            <span className="flex-1">“{deleted.name}” is deleted.</span>
             <Button
               onClick={() => {
-                act('The level was not brought back.', api.restoreLevel(deleted.id));
+                void act('The level was not brought back.', api.restoreLevel(deleted.id));
                 setDeleted(null);
               }}
             >
@@ -126,7 +132,7 @@ export function LevelsPage() {
               key={`${listed.id} ${String(listed.revision)}`}
               listed={listed}
               onRename={(name) => rename(listed, name)}
-              onDuplicate={() => duplicate(listed)}
+              onDuplicate={duplicate}
               onDelete={() => remove(listed)}
             />
           ))}

@@ -31,8 +31,15 @@ function beginningOf(form: FormData): Beginning {
   };
 }
 
+interface NewLevelProps {
+  /** Whether one is being begun already. */
+  readonly busy: boolean;
+  readonly onBegin: (level: Level) => void;
+  readonly onCancel: () => void;
+}
+
 /** Asks what is needed to begin a level. */
-export function NewLevel({ onBegin, onCancel }: { readonly onBegin: (level: Level) => void; readonly onCancel: () => void }) {
+export function NewLevel({ busy, onBegin, onCancel }: NewLevelProps) {
   const [view, setView] = useState<'top' | 'side'>('top');
   const [refusal, setRefusal] = useState<string | null>(null);
   const begin = (event: SubmitEvent<HTMLFormElement>): void => {
@@ -55,7 +62,7 @@ export function NewLevel({ onBegin, onCancel }: { readonly onBegin: (level: Leve
       noValidate
     >
       <Field label="Name">
-        <input name="name" className={`${fieldClass} w-52`} defaultValue="New level" maxLength={120} ref={(field) => field?.focus()} />
+        <input name="name" className={`${fieldClass} w-52`} defaultValue="New level" maxLength={80} ref={(field) => field?.focus()} />
       </Field>
       <Field label="Seen">
         <select
@@ -80,7 +87,7 @@ export function NewLevel({ onBegin, onCancel }: { readonly onBegin: (level: Leve
       <Field label="Frames a second">
         <input name="frames" inputMode="decimal" className={`${fieldClass} w-18`} defaultValue={60} />
       </Field>
-      <Button type="submit" kind="strong">
+      <Button type="submit" kind="strong" disabled={busy}>
         Begin
       </Button>
       <Button kind="quiet" onClick={onCancel}>

@@ -1,37 +1,32 @@
-import type { Level } from '@dial/core/level';
+import { LevelEntry, LevelReply, ProblemDetails, RunEntry, type RunChange, Saved, VersionEntry, VersionReply } from '@dial/core/api';
 import { Run } from '@dial/core/players';
 import type { Operation } from 'rfc6902';
 import { z } from 'zod';
 
-const document = z.custom<Level>((value) => typeof value === 'object' && value !== null && 'kinds' in value);
-const LevelReply = z.object({ id: z.string(), revision: z.number(), document, updatedAt: z.string() });
-const ListedLevel = LevelReply.extend({ latestRun: z.string().nullable() });
-const Version = z.object({ id: z.number(), name: z.string(), document, createdAt: z.string() });
-const RunEntry = z.object({ id: z.string(), name: z.string(), starred: z.boolean(), seconds: z.number(), createdAt: z.string() });
-const Saved = z.object({ id: z.string(), revision: z.number() });
-const Details = z.object({
-  title: z.string(),
-  detail: z.string(),
-  revision: z.number().optional(),
-  problems: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
-});
-
-export type ListedLevel = z.infer<typeof ListedLevel>;
-export type LevelReply = z.infer<typeof LevelReply>;
-export type Version = z.infer<typeof Version>;
-export type RunEntry = z.infer<typeof RunEntry>;
+export type { LevelEntry, LevelReply, RunEntry, VersionEntry } from '@dial/core/api';
 
 /** The server refused, or could not be reached (status 0). The message is fit to be shown. */
 export class ApiError extends Error {
   readonly status: number;
   readonly problems: readonly { readonly path: string; readonly message: string }[];
+  /** The revision the level has now, when a save was refused for it. */
+  readonly revision: number | undefined;
 
-  constructor(status: number, message: string, problems: ApiError['problems'] = []) {
+  constructor(status: number, message: string, { problems, revision }: Partial<ProblemDetails> = {}) {
     super(message);
     this.name = 'ApiError';
     this.status = status;
-    this.problems = problems;
+    this.problems = problems ?? [];
+    this.revision = revision;
   }
+}
+
+/** The page on which the token is asked for. */
+export const SIGN_IN = '/sign-in';
+
+/** Leaves for the page that asks for the token; what is not saved yet is kept in the browser. */
+function signIn(): void {
+  if (location.pathname !== SIGN_IN) location.assign(`${SIGN_IN}?to=${encodeURIComponent(location.pathname + location.search)}`);
 }
 
 /** Why something failed, fit to be shown. */
@@ -46,9 +41,10 @@ async function call<Value>(schema: z.ZodType<Value>, path: string, init: Request
   }
   const body: unknown = await response.json().catch(() => null);
   if (!response.ok) {
-    const details = Details.safeParse(body);
+    if (response.status === 401) signIn();
+    const details = ProblemDetails.safeParse(body);
     if (!details.success) throw new ApiError(response.status, `The server answered ${String(response.status)}.`);
-    throw new ApiError(response.status, details.data.detail, details.data.problems ?? []);
+    throw new ApiError(response.status, details.data.detail, details.data);
   }
   const parsed = schema.safeParse(body);
   if (!parsed.success) throw new ApiError(502, 'The server sent an answer this page does not understand. Load the page again.');
@@ -64,9 +60,11 @@ const json = (method: string, body: string, headers: Record<string, string> = {}
 const id = encodeURIComponent;
 
 export const api = {
-  listLevels: () => call(z.array(ListedLevel), '/levels'),
-  /** Sends the text of a level file as it is; the server says what is wrong with it. */
-  addLevel: (text: string, as: 'imported' | 'begun' | 'copied') => call(Saved, `/levels?as=${as}`, json('POST', text)),
+  listLevels: () => call(z.array(LevelEntry), '/levels'),
+  signIn: (token: string) => call(z.null(), '/session', json('POST', JSON.stringify({ token }))),
+  /** Sends the text of a level file as it is; the server says what is wrong with it. The same key adds one level only. */
+  addLevel: (text: string, as: 'imported' | 'begun' | 'copied', key: string) =>
+    call(Saved, `/levels?as=${as}`, json('POST', text, { 'idempotency-key': key })),
   deleteLevel: (level: string) => call(z.null(), `/levels/${id(level)}`, { method: 'DELETE' }),
   restoreLevel: (level: string) => call(z.null(), `/levels/${id(level)}/restore`, { method: 'POST' }),
   getLevel: (level: string) => call(LevelReply, `/levels/${id(level)}`),
@@ -79,8 +77,10 @@ export const api = {
       }),
       keepalive,
     }),
-  listVersions: (level: string) => call(z.array(Version), `/levels/${id(level)}/versions`),
-  keepVersion: (level: string, name: string) => call(Version, `/levels/${id(level)}/versions`, json('POST', JSON.stringify({ name }))),
+  listVersions: (level: string) => call(z.array(VersionEntry), `/levels/${id(level)}/versions`),
+  getVersion: (level: string, version: number) => call(VersionReply, `/levels/${id(level)}/versions/${String(version)}`),
+  keepVersion: (level: string, name: string, key: string) =>
+    call(VersionEntry, `/levels/${id(level)}/versions`, json('POST', JSON.stringify({ name }), { 'idempotency-key': key })),
   deleteVersion: (level: string, version: number) =>
     call(z.null(), `/levels/${id(level)}/versions/${String(version)}`, { method: 'DELETE' }),
   restoreVersion: (level: string, version: number) =>
@@ -89,7 +89,7 @@ export const api = {
   getRun: (level: string, run: string) => call(RunEntry.extend({ run: Run }), `/levels/${id(level)}/runs/${id(run)}`),
   putRun: (level: string, run: string, body: Run) =>
     call(z.object({ id: z.string() }), `/levels/${id(level)}/runs/${id(run)}`, json('PUT', JSON.stringify(body))),
-  changeRun: (level: string, run: string, change: { name?: string; starred?: boolean; deleted?: boolean }) =>
+  changeRun: (level: string, run: string, change: RunChange) =>
     call(RunEntry, `/levels/${id(level)}/runs/${id(run)}`, json('PATCH', JSON.stringify(change))),
   /** Keeps a picture; answers the hash it is known by. */
   async putPicture(file: Blob): Promise<string> {

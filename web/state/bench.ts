@@ -46,7 +46,7 @@ export interface OpenLevel {
   readonly id: string;
   readonly level: Level;
   readonly revision: number;
-  readonly compared: { readonly name: string; readonly level: Level } | null;
+  readonly compared: { readonly id: number; readonly name: string; readonly level: Level } | null;
   readonly runs: readonly RunEntry[];
   /** The run that is drawn; of a walked route the route's id too: it is walked anew on every change. */
   readonly run: { readonly id: string; readonly run: Run; readonly route?: string } | null;

@@ -29,15 +29,18 @@ export async function openLevel(store: AppStore, id: string, wantedRun: string |
   }
   await whenAllSent(store);
   const [reply, versions, runs] = await Promise.all([api.getLevel(id), api.listVersions(id), api.listRuns(id)]);
-  const version = versions.at(-1);
-  const run = await fetchRun(id, wantedRun, { level: reply.document, runs });
+  const newest = versions.at(-1);
+  const [version, run] = await Promise.all([
+    newest === undefined ? undefined : api.getVersion(id, newest.id),
+    fetchRun(id, wantedRun, { level: reply.document, runs }),
+  ]);
   // Edits that could not be sent when the level was last open here are made again, and go out now. They are taken over
   // last of all: nothing can go wrong between here and the store that holds them.
   const unsent = await takeUnsent(id);
   const mine = withEdits(reply.document, unsent);
   const fit = unsent.length === 0 || parseLevel(mine).ok;
   const level = fit ? mine : reply.document;
-  const compared = version === undefined ? null : { name: version.name, level: version.document };
+  const compared = version === undefined ? null : { id: version.id, name: version.name, level: version.document };
   store.dispatch(
     benchActions.opened({
       id,

@@ -2,13 +2,14 @@ import { differenceWords, levelText } from '@dial/core/formats';
 import { differencesOf, type Level } from '@dial/core/level';
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api, reasonOf, type Version } from '../state/api.ts';
+import { api, reasonOf, type VersionEntry } from '../state/api.ts';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { tryEdit } from '../state/edits.ts';
 import { whenAllSent } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { Popover } from '../ui/Popover.tsx';
+import { useOnce } from '../ui/useOnce.ts';
 
 const MOST_WORDS = 60;
 
@@ -34,8 +35,8 @@ interface PanelProps {
 function Panel({ open, level }: PanelProps) {
   const store = useAppStore();
   const navigate = useNavigate();
-  const [versions, setVersions] = useState<readonly Version[] | null>(null);
-  const [deleted, setDeleted] = useState<Version | null>(null);
+  const [versions, setVersions] = useState<readonly VersionEntry[] | null>(null);
+  const [deleted, setDeleted] = useState<VersionEntry | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const differencesShown = useAppSelector((state) => state.bench.differencesShown);
   useEffect(() => {
@@ -45,23 +46,32 @@ function Panel({ open, level }: PanelProps) {
     );
   }, [open.id]);
 
-  const compare = ({ name, document }: Version): void => {
-    store.dispatch(benchActions.comparedChanged({ name, level: document }));
+  /** Fetches a version's level and does something with it; says what was not done when that fails. */
+  const withLevel = async (version: VersionEntry, failed: string, act: (level: Level) => void | Promise<void>): Promise<void> => {
+    try {
+      await act((await api.getVersion(open.id, version.id)).document);
+      setTrouble(null);
+    } catch (error) {
+      setTrouble(`${failed} ${reasonOf(error)}`);
+    }
   };
-  const keep = async (name: string): Promise<void> => {
+  const compare = (version: VersionEntry): Promise<void> =>
+    withLevel(version, 'The session is compared as before.', (level) => {
+      store.dispatch(benchActions.comparedChanged({ id: version.id, name: version.name, level }));
+    });
+  const keep = async (name: string, key: string): Promise<void> => {
     try {
       // What is kept is what the server has: all edits first.
       await whenAllSent(store);
-      const kept = await api.keepVersion(open.id, name);
-      setVersions((list) => [kept, ...(list ?? [])]);
-      compare(kept);
-      setTrouble(null);
+      const kept = await api.keepVersion(open.id, name, key);
+      setVersions((list) => [kept, ...(list ?? []).filter(({ id }) => id !== kept.id)]);
+      await compare(kept);
     } catch (error) {
       setTrouble(`This state was not kept. ${reasonOf(error)}`);
     }
   };
   /** Takes a version out of the list, or puts it back. */
-  const setGone = async (version: Version, gone: boolean): Promise<void> => {
+  const setGone = async (version: VersionEntry, gone: boolean): Promise<void> => {
     try {
       await (gone ? api.deleteVersion(open.id, version.id) : api.restoreVersion(open.id, version.id));
       setVersions((list) =>
@@ -73,19 +83,19 @@ function Panel({ open, level }: PanelProps) {
       setTrouble(`“${version.name}” is as it was. ${reasonOf(error)}`);
     }
   };
-  const restore = ({ name, document }: Version): void => {
-    tryEdit(store, `restore “${name}”`, (draft) => {
-      Object.assign(draft, structuredClone(document));
+  const restore = (version: VersionEntry): Promise<void> =>
+    withLevel(version, 'The level is as it was.', (level) => {
+      tryEdit(store, `restore “${version.name}”`, (draft) => {
+        Object.assign(draft, structuredClone(level));
+      });
     });
-  };
-  const branch = async ({ name, document }: Version): Promise<void> => {
-    try {
-      const { id } = await api.addLevel(levelText({ ...document, name: `${document.name}, ${name}`.slice(0, 120) }), 'copied');
+  const branch = (version: VersionEntry): Promise<void> =>
+    withLevel(version, 'No level was branched off.', async (level) => {
+      const name = `${level.name}, ${version.name}`.slice(0, 80);
+      const { id } = await api.addLevel(levelText({ ...level, name }), 'copied', crypto.randomUUID());
       await navigate(`/levels/${id}`);
-    } catch (error) {
-      setTrouble(`No level was branched off. ${reasonOf(error)}`);
-    }
-  };
+    });
+  const [busy, once] = useOnce();
   return (
     <>
       <form
@@ -96,18 +106,20 @@ function Panel({ open, level }: PanelProps) {
           const field = form.elements.namedItem('name');
           const name = field instanceof HTMLInputElement ? field.value.trim() : '';
           if (name === '') setTrouble('Give this state a name first.');
-          else void keep(name).then(() => form.reset());
+          else once(() => keep(name, crypto.randomUUID()).then(() => form.reset()));
         }}
       >
         <input
           name="name"
           aria-label="Name of this state"
           placeholder="Name of this state"
-          maxLength={120}
+          maxLength={80}
           className="min-w-0 flex-1 rounded-sm border border-ink bg-paper px-1.5 py-1"
           ref={(field) => field?.focus()}
         />
-        <Button type="submit">Keep</Button>
+        <Button type="submit" disabled={busy}>
+          Keep
+        </Button>
       </form>
       {trouble !== null && (
         <p role="alert" className="mt-1.5 text-xs text-harm">
@@ -147,13 +159,13 @@ function Panel({ open, level }: PanelProps) {
               <b className="block truncate">{version.name}</b>
               <span className="text-soft">{new Date(version.createdAt).toLocaleString()}</span>
             </span>
-            <Button kind="quiet" aria-pressed={open.compared?.level === version.document} onClick={() => compare(version)}>
+            <Button kind="quiet" aria-pressed={open.compared?.id === version.id} onClick={() => void compare(version)}>
               Compare
             </Button>
-            <Button kind="quiet" onClick={() => restore(version)}>
+            <Button kind="quiet" onClick={() => once(() => restore(version))}>
               Restore
             </Button>
-            <Button kind="quiet" onClick={() => void branch(version)}>
+            <Button kind="quiet" disabled={busy} onClick={() => once(() => branch(version))}>
               Branch off
             </Button>
             <Button kind="quiet" aria-label={`Delete ${version.name}`} onClick={() => void setGone(version, true)}>
