@@ -62,11 +62,11 @@ async function writer(url: string, level: string, more: () => boolean): Promise<
 /** How long a request that asks for nothing of the database waits, while something else is under way. */
 async function waits(url: string, work: Promise<unknown>): Promise<number[]> {
   const took: number[] = [];
-  let done = false;
+  const progress = { done: false };
   void work.finally(() => {
-    done = true;
+    progress.done = true;
   });
-  while (!done) {
+  while (!progress.done) {
     const began = performance.now();
     await (await fetch(`${url}/favicon.svg`)).arrayBuffer();
     took.push(performance.now() - began);

@@ -68,3 +68,10 @@ export const ProblemDetails = z.object({
   revision: z.int().optional().meta({ description: 'The revision the level has now, when a save was refused.' }),
 });
 export type ProblemDetails = z.infer<typeof ProblemDetails>;
+
+/** Whether the server is well. */
+export const Health = z.object({
+  ok: z.literal(true),
+  database: z.literal('answers'),
+  disk: z.object({ freeBytes: z.number(), state: z.enum(['roomy', 'nearly full']) }),
+});

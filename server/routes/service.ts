@@ -1,3 +1,4 @@
+import { Health } from '@dial/core/api';
 import { statfs } from 'node:fs/promises';
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { z } from 'zod';
@@ -7,12 +8,6 @@ import { errors } from './shapes.ts';
 
 /** With less room than this the disk is called nearly full. */
 export const SCARCE_BYTES = 300 * 1024 * 1024;
-
-const Health = z.object({
-  ok: z.literal(true),
-  database: z.literal('answers'),
-  disk: z.object({ freeBytes: z.number(), state: z.enum(['roomy', 'nearly full']) }),
-});
 
 /** Room left where a folder is, in bytes. */
 export async function freeBytes(folder: string): Promise<number> {
