@@ -11,5 +11,5 @@ module.exports = {
   transform: {
     '^.+\\.(tsx?|js)$': ['@swc/jest', { jsc: { target: 'es2023', parser: { syntax: 'typescript', tsx: true } }, module: { type: 'commonjs' } }],
   },
-  transformIgnorePatterns: ['/node_modules/(?!@dial/|@seriousme/)'],
+  transformIgnorePatterns: ['/node_modules/(?!@dial/|@seriousme/|@noble/)'],
 };

@@ -24,7 +24,7 @@ export const test = base.extend<Fixtures & { page: Page }, { server: Server }>({
         url: served.url,
         end: (signal) => served.end(signal),
         start: async () => {
-          served = await serve(folder, { DIAL_PORT: port });
+          served = await serve(folder, { env: { DIAL_PORT: port } });
         },
       });
       await served.end('SIGTERM');

@@ -1,6 +1,7 @@
 import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { Link } from 'react-router';
+import { newId } from '../browser/ids.ts';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { FilesMenu } from '../files/FilesMenu.tsx';
@@ -66,7 +67,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
           kind="quiet"
           disabled={undone === undefined}
           title={undone === undefined ? '' : `${undone} (Ctrl+Z)`}
-          onClick={() => dispatch(benchActions.undone(crypto.randomUUID()))}
+          onClick={() => dispatch(benchActions.undone(newId()))}
         >
           Undo
         </Button>
@@ -74,7 +75,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
           kind="quiet"
           disabled={redone === undefined}
           title={redone === undefined ? '' : `${redone} (Shift+Ctrl+Z)`}
-          onClick={() => dispatch(benchActions.redone(crypto.randomUUID()))}
+          onClick={() => dispatch(benchActions.redone(newId()))}
         >
           Redo
         </Button>

@@ -1,21 +1,26 @@
-import { differenceWords } from '@dial/core/formats';
+import { differenceWords, fileName, levelText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import type { ClashedValue } from '../state/bench.ts';
-import { settleClash } from '../state/saving.ts';
+import type { ClashedValue } from '../state/savingMachine.ts';
+import { bringBack, settleClash, takeBackRejected } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
+import { reasonOf } from '../state/api.ts';
+import { benchActions } from '../state/bench.ts';
 import { Button, Notice, Pill } from '../ui/controls.tsx';
+import { download } from '../ui/download.ts';
+import { useOnce } from '../ui/useOnce.ts';
 
 /** Whether the edits are on the server, honestly. */
 export function SavedState() {
   const saving = useAppSelector((state) => state.bench.saving);
+  const unsent = useAppSelector((state) => state.bench.unsent.length > 0);
   return (
     <span role="status" aria-label="Saving">
-      {saving.state === 'not saved' ? (
+      {saving.state === 'waiting' || saving.state === 'rejected' ? (
         <span className="rounded-full border border-harm bg-card px-2 py-px text-xs text-harm" title={saving.why}>
-          not saved
+          {saving.state === 'waiting' ? 'not saved' : 'not taken'}
         </span>
       ) : (
-        <Pill>{saving.state === 'saving' ? 'saving …' : saving.state === 'clash' ? 'changed elsewhere' : 'saved'}</Pill>
+        <Pill>{saving.state === 'clash' ? 'changed elsewhere' : saving.state === 'sending' || unsent ? 'saving …' : 'saved'}</Pill>
       )}
     </span>
   );
@@ -51,12 +56,47 @@ function ClashedWords({
   );
 }
 
+/** An edit that the server will not take, and the ways on from there. Edits made since wait behind it. */
+function Rejected({ why, gone }: { readonly why: string; readonly gone: boolean }) {
+  const store = useAppStore();
+  const [busy, once] = useOnce();
+  const act = (what: string, done: (of: typeof store) => Promise<void>): void =>
+    once(() => done(store).catch((error: unknown) => store.dispatch(benchActions.troubled(`${what} ${reasonOf(error)}`))));
+  return (
+    <Notice>
+      <div className="flex-1">
+        <p>
+          <b>The server does not take the last edit.</b> {why} It is kept here, and so is what you do after it.
+        </p>
+      </div>
+      <Button
+        onClick={() => {
+          const { open } = store.getState().bench;
+          if (open !== null) download(fileName(open.level.name, 'json'), levelText(open.level), 'application/json');
+        }}
+      >
+        Export the level
+      </Button>
+      {gone ? (
+        <Button disabled={busy} onClick={() => act('The level was not brought back.', bringBack)}>
+          Bring the level back
+        </Button>
+      ) : (
+        <Button disabled={busy} onClick={() => act('The edit was not taken back.', takeBackRejected)}>
+          Take it back
+        </Button>
+      )}
+    </Notice>
+  );
+}
+
 /** What was changed here and, differently, elsewhere: both values, and the choice. Or why an edit is not saved yet. */
 export function SaveTrouble() {
   const store = useAppStore();
   const saving = useAppSelector((state) => state.bench.saving);
   const mine = useAppSelector((state) => state.bench.open?.level);
-  if (saving.state === 'not saved') return <Notice>{`Not saved: ${saving.why}`}</Notice>;
+  if (saving.state === 'waiting') return <Notice>{`Not saved: ${saving.why}`}</Notice>;
+  if (saving.state === 'rejected') return <Rejected why={saving.why} gone={saving.gone} />;
   if (saving.state !== 'clash') return null;
   return (
     <Notice>

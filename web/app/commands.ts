@@ -1,3 +1,4 @@
+import { newId } from '../browser/ids.ts';
 import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.ts';
 import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
 import { benchActions, type BenchState, type PlanTool } from '../state/bench.ts';
@@ -85,14 +86,14 @@ const COMMANDS: readonly Command[] = [
     key: 'ctrl+z',
     on: 'every',
     can: ({ undo }) => undo.length > 0,
-    run: (store) => store.dispatch(benchActions.undone(crypto.randomUUID())),
+    run: (store) => store.dispatch(benchActions.undone(newId())),
   },
   {
     name: 'Redo',
     key: 'ctrl+shift+z',
     on: 'every',
     can: ({ redo }) => redo.length > 0,
-    run: (store) => store.dispatch(benchActions.redone(crypto.randomUUID())),
+    run: (store) => store.dispatch(benchActions.redone(newId())),
   },
   {
     name: 'Run or halt the needle',

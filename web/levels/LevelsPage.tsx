@@ -2,6 +2,7 @@ import { levelText } from '@dial/core/formats';
 import { tooLarge, type Level } from '@dial/core/level';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { newId } from '../browser/ids.ts';
 import { api, ApiError, reasonOf, type LevelEntry } from '../state/api.ts';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, Notice } from '../ui/controls.tsx';
@@ -18,6 +19,8 @@ function problemsOf(error: unknown): string {
 /** The first page: all levels, and ways to begin one, bring one in, copy and delete. */
 export function LevelsPage() {
   const [levels, setLevels] = useState<readonly LevelEntry[] | null>(null);
+  /** What is left on the disk, when it is little. */
+  const [room, setRoom] = useState<string | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [deleted, setDeleted] = useState<LevelEntry | null>(null);
   const [beginning, setBeginning] = useState(false);
@@ -30,6 +33,10 @@ export function LevelsPage() {
   useEffect(() => {
     document.title = 'Levels · Dial';
     api.listLevels().then(setLevels, (error: unknown) => setTrouble(reasonOf(error)));
+    api.health().then(
+      ({ disk }) => setRoom(disk.state === 'nearly full' ? `${String(Math.floor(disk.freeBytes / 1024 / 1024))} MB` : null),
+      () => setRoom(null), // That the server does not answer is said by the list.
+    );
   }, [attempt]);
 
   /** Does something on the server and shows how the levels are then, or why it was not done. */
@@ -37,7 +44,7 @@ export function LevelsPage() {
     done.then(fetchAgain, (error: unknown) => setTrouble(`${what} ${reasonOf(error)}`));
   /** Adds a level and opens it. A press that comes while one is being added adds none. */
   const add = (text: () => Promise<string> | string, as: 'imported' | 'begun', what: string): void => {
-    const key = crypto.randomUUID();
+    const key = newId();
     once(async () => {
       try {
         const { id } = await api.addLevel(await text(), as, key);
@@ -49,7 +56,7 @@ export function LevelsPage() {
   };
   const duplicate = (document: Level): void => {
     const copy: Level = { ...document, name: `${document.name} copy`.slice(0, 80) };
-    once(() => act('The level was not duplicated.', api.addLevel(levelText(copy), 'copied', crypto.randomUUID())));
+    once(() => act('The level was not duplicated.', api.addLevel(levelText(copy), 'copied', newId())));
   };
   const remove = (listed: LevelEntry): void => {
     setLevels((now) => now?.filter(({ id }) => id !== listed.id) ?? null);
@@ -61,7 +68,7 @@ export function LevelsPage() {
       { op: 'test' as const, path: '/name', value: was },
       { op: 'replace' as const, path: '/name', value: name },
     ];
-    void act('The level was not renamed.', api.patchLevel(id, revision, crypto.randomUUID(), operations));
+    void act('The level was not renamed.', api.patchLevel(id, revision, newId(), operations));
   };
 
   return (
@@ -109,6 +116,11 @@ export function LevelsPage() {
                 {levels === null ? 'Try again' : 'Dismiss'}
               </Button>
             </Notice>
+          </div>
+        )}
+        {room !== null && (
+          <div className="mb-4">
+            <Notice>The disk that Dial keeps its data on is nearly full: {room} are left. Make room, or saving will soon fail.</Notice>
           </div>
         )}
         {deleted !== null && (

@@ -2,6 +2,7 @@ import { clockTime } from '@dial/core/formats';
 import { inOrder, tryOf, type Level } from '@dial/core/level';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { newId } from '../browser/ids.ts';
 import { api, reasonOf } from '../state/api.ts';
 import type { OpenLevel } from '../state/bench.ts';
 import { WALKED } from '../state/opening.ts';
@@ -74,7 +75,7 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
   };
   const end = async (): Promise<void> => {
     setEnding(true);
-    const id = crypto.randomUUID();
+    const id = newId();
     try {
       await api.putRun(open.id, id, game.finish(runName(from?.run.name ?? null, (from?.step ?? 0) / level.rate)));
       await navigate(`${bench}?run=${id}`);

@@ -2,6 +2,7 @@ import { fileName, parseRunText, runText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { runProblems, type Run } from '@dial/core/players';
 import { useCallback, useEffect, useState } from 'react';
+import { newId } from '../browser/ids.ts';
 import { api, reasonOf, type RunEntry } from '../state/api.ts';
 import { benchActions } from '../state/bench.ts';
 import type { ShownRun } from '../state/protocol.ts';
@@ -65,7 +66,7 @@ export function useRuns(level: string): Runs {
         const parsed = parseRunText(await file.text());
         if (!parsed.ok)
           throw new Error(`At ${parsed.problems[0]?.path ?? ''}: ${parsed.problems[0]?.message ?? 'not a run'}. Nothing was taken.`);
-        await api.putRun(level, crypto.randomUUID(), parsed.value);
+        await api.putRun(level, newId(), parsed.value);
         const [first, ...others] = runProblems(on, parsed.value);
         const more = others.length === 0 ? '' : ` and ${String(others.length)} more`;
         const left = first === undefined ? '' : ` What this level has not is left out when it is simulated: ${first.message}${more}.`;

@@ -1,5 +1,16 @@
-import { LevelEntry, LevelReply, ProblemDetails, RunEntry, type RunChange, Saved, VersionEntry, VersionReply } from '@dial/core/api';
+import {
+  Health,
+  LevelEntry,
+  LevelReply,
+  ProblemDetails,
+  RunEntry,
+  type RunChange,
+  Saved,
+  VersionEntry,
+  VersionReply,
+} from '@dial/core/api';
 import { Run } from '@dial/core/players';
+import { sha256Of } from '../browser/sha256.ts';
 import type { Operation } from 'rfc6902';
 import { z } from 'zod';
 
@@ -60,6 +71,7 @@ const json = (method: string, body: string, headers: Record<string, string> = {}
 const id = encodeURIComponent;
 
 export const api = {
+  health: () => call(Health, '/health'),
   listLevels: () => call(z.array(LevelEntry), '/levels'),
   signIn: (token: string) => call(z.null(), '/session', json('POST', JSON.stringify({ token }))),
   /** Sends the text of a level file as it is; the server says what is wrong with it. The same key adds one level only. */
@@ -94,8 +106,7 @@ export const api = {
   /** Keeps a picture; answers the hash it is known by. */
   async putPicture(file: Blob): Promise<string> {
     const bytes = await file.arrayBuffer();
-    const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
-    const hash = [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+    const hash = sha256Of(bytes);
     const init = { method: 'PUT', body: bytes, headers: { 'content-type': file.type === '' ? 'image/png' : file.type } };
     return (await call(z.object({ hash: z.string() }), `/pictures/${hash}`, init)).hash;
   },

@@ -1,5 +1,6 @@
 import { pointer, segmentsOf } from '@dial/core/level';
 import { z } from 'zod';
+import { lasting, remember } from '../browser/storage.ts';
 import { benchActions, type Aside, type Selection } from './bench.ts';
 import { readText } from './reading.ts';
 import type { AppStore } from './store.ts';
@@ -12,7 +13,7 @@ const keyOf = (level: string): string => `dial.aside.${level}`;
 
 /** What was set aside in a level when it was last looked at here. */
 export function readAside(level: string): Aside {
-  return readText(localStorage.getItem(keyOf(level)), Stored) ?? NONE;
+  return readText(lasting.get(keyOf(level)), Stored) ?? NONE;
 }
 
 /** The pointers of what is chosen and can be set aside. */
@@ -23,7 +24,7 @@ export function chosenPointers({ placements, solid }: Selection): string[] {
 function change(store: AppStore, aside: Aside): void {
   const { open } = store.getState().bench;
   if (open === null) return;
-  localStorage.setItem(keyOf(open.id), JSON.stringify(aside));
+  remember(keyOf(open.id), aside);
   store.dispatch(benchActions.asideChanged(aside));
 }
 

@@ -6,6 +6,7 @@ import type { Operation } from 'rfc6902';
 import type { RunEntry } from './api.ts';
 import { applyGuarded, type Change } from './changes.ts';
 import type { ShownRun, Side } from './protocol.ts';
+import { savingAfter, type Saving, type SavingEvent } from './savingMachine.ts';
 
 /** What is chosen: a kind, things of it or of several kinds, a solid, or a spot. */
 export interface Selection {
@@ -29,23 +30,12 @@ export interface Unsent {
   readonly operations: readonly Operation[];
 }
 
-/** A value that was changed here and, differently, somewhere else. */
-export interface ClashedValue {
-  readonly path: string;
-  readonly mine: unknown;
-  readonly theirs: unknown;
-}
-
-export type Saving =
-  | { readonly state: 'saved' }
-  | { readonly state: 'saving' }
-  | { readonly state: 'not saved'; readonly why: string }
-  | { readonly state: 'clash'; readonly theirs: Level; readonly revision: number; readonly values: readonly ClashedValue[] };
-
 export interface OpenLevel {
   readonly id: string;
   readonly level: Level;
   readonly revision: number;
+  /** The newest revision heard of; ahead of `revision` while what was changed elsewhere is not taken in yet. */
+  readonly heard: number;
   readonly compared: { readonly id: number; readonly name: string; readonly level: Level } | null;
   readonly runs: readonly RunEntry[];
   /** The run that is drawn; of a walked route the route's id too: it is walked anew on every change. */
@@ -109,7 +99,7 @@ const initialState: BenchState = {
   undo: [],
   redo: [],
   unsent: [],
-  saving: { state: 'saved' },
+  saving: { state: 'idle' },
   selection: NOTHING,
   onlyThese: false,
   tool: 'select',
@@ -141,10 +131,10 @@ const slice = createSlice({
   initialState,
   // Levels and recordings are replaced whole, so the reducers return new states and immer has nothing to draft.
   reducers: {
-    opened: (state, { payload: { kept, ...open } }: PayloadAction<OpenLevel & { readonly kept?: Kept }>): BenchState => ({
+    opened: (state, { payload: { kept, ...open } }: PayloadAction<Omit<OpenLevel, 'heard'> & { readonly kept?: Kept }>): BenchState => ({
       ...initialState,
       ...kept,
-      open,
+      open: { ...open, heard: open.revision },
       listShown: plain(state).listShown,
     }),
     runChosen: (state, { payload }: PayloadAction<Pick<OpenLevel, 'runs' | 'run'>>) => {
@@ -177,17 +167,34 @@ const slice = createSlice({
     }),
     undone: (state, { payload: key }: PayloadAction<string>) => step(plain(state), 'undo', key),
     redone: (state, { payload: key }: PayloadAction<string>) => step(plain(state), 'redo', key),
-    savingChanged: (state, { payload }: PayloadAction<Saving>) => ({ ...plain(state), saving: payload }),
+    saving: (state, { payload }: PayloadAction<SavingEvent>) => ({ ...plain(state), saving: savingAfter(plain(state).saving, payload) }),
+    /** An edit is on the server. An answer that comes late never takes the page back to an older revision. */
     saved: (state, { payload }: PayloadAction<{ key: string; revision: number }>) => {
-      const { open, unsent, ...rest } = plain(state);
-      const left = unsent.filter(({ key }) => key !== payload.key);
-      return { ...rest, open: open === null ? null : { ...open, revision: payload.revision }, unsent: left };
+      const { open, unsent, saving, ...rest } = plain(state);
+      if (open === null) return state;
+      return {
+        ...rest,
+        open: { ...open, revision: Math.max(open.revision, payload.revision) },
+        unsent: unsent.filter(({ key }) => key !== payload.key),
+        saving: savingAfter(saving, { what: 'saved' }),
+      };
     },
     /** The server's level has moved on; ours is put on top of it. */
     rebased: (state, { payload }: PayloadAction<{ level: Level; revision: number; unsent: readonly Unsent[] }>) => {
-      const { open, ...rest } = plain(state);
+      const { open, saving, ...rest } = plain(state);
       if (open === null) return state;
-      return { ...rest, open: { ...open, level: payload.level, revision: payload.revision }, unsent: payload.unsent, turning: null };
+      return {
+        ...rest,
+        open: { ...open, level: payload.level, revision: payload.revision },
+        unsent: payload.unsent,
+        turning: null,
+        saving: savingAfter(saving, { what: 'cleared' }),
+      };
+    },
+    /** A newer revision was heard of. */
+    heard: (state, { payload }: PayloadAction<number>) => {
+      const { open, ...rest } = plain(state);
+      return open === null ? state : { ...rest, open: { ...open, heard: Math.max(open.heard, payload) } };
     },
     selected: (state, { payload }: PayloadAction<Partial<Selection>>) => ({ ...plain(state), selection: { ...NOTHING, ...payload } }),
     needleMoved: (state, { payload }: PayloadAction<number>) => {

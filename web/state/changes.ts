@@ -1,4 +1,5 @@
-import { parseLevel, pointer, writeAt, type Level, type Problem } from '@dial/core/level';
+import { patchTooLarge } from '@dial/core/api';
+import { differencesOf, parseLevel, pointer, setAt, writeAt, type Level, type Problem } from '@dial/core/level';
 import { enablePatches, original, produceWithPatches, type Patch } from 'immer';
 import { applyPatch, type Operation } from 'rfc6902';
 
@@ -38,19 +39,28 @@ export function writeTo(draft: Level, path: string, value: unknown): void {
 
 /** Edits a level. A level that would not be valid is refused with its first problem, and nothing changes. */
 export function edit(level: Level, label: string, recipe: (draft: Level) => void): Edited {
-  const [next, forward, backward] = produceWithPatches(level, recipe);
+  let [next, steps, back] = produceWithPatches(level, recipe);
   const parsed = parseLevel(next);
   if (!parsed.ok) return { ok: false, problem: parsed.problems[0] ?? { path: '', message: 'not a valid level' } };
-  return {
-    ok: true,
-    level: next,
-    change: { label, forward: guarded(forward, backward), backward: guarded([...backward].reverse(), forward) },
-  };
+  // The schema fills in what was left out and trims names. That is what the server keeps, so it is part of the edit.
+  const filled = differencesOf(next, parsed.value);
+  if (filled.length > 0) {
+    [next, steps, back] = produceWithPatches(level, (draft) => {
+      recipe(draft);
+      for (const { path, now } of filled) setAt(draft, path, now);
+    });
+  }
+  const forward = guarded(steps, back);
+  const backward = guarded([...back].reverse(), steps);
+  const large = patchTooLarge(forward) ?? patchTooLarge(backward);
+  if (large !== null) return { ok: false, problem: { path: '', message: large } };
+  return { ok: true, level: next, change: { label, forward, backward } };
 }
 
 /** Applies a guarded patch; undefined when a guard does not hold or the result is not a valid level. */
 export function applyGuarded(level: Level, operations: readonly Operation[]): Level | undefined {
   const copy = structuredClone(level);
   if (applyPatch(copy, [...operations]).some((error) => error !== null)) return undefined;
-  return parseLevel(copy).ok ? copy : undefined;
+  const parsed = parseLevel(copy);
+  return parsed.ok ? parsed.value : undefined;
 }

@@ -1,6 +1,7 @@
 import { writeAll, type Write } from '@dial/core/formats';
 import { entry, forgetAt, pathsOf, segmentsOf, type Level } from '@dial/core/level';
 import { produce } from 'immer';
+import { newId } from '../browser/ids.ts';
 import { benchActions } from './bench.ts';
 import { edit, writeTo } from './changes.ts';
 import type { AppStore } from './store.ts';
@@ -22,7 +23,7 @@ export function makeEdit(store: AppStore, label: string, recipe: Recipe): string
   if (!edited.ok || edited.change.forward.length === 0) store.dispatch(benchActions.turned(null));
   if (!edited.ok) return edited.problem.message;
   if (edited.change.forward.length > 0) {
-    store.dispatch(benchActions.edited({ level: edited.level, change: edited.change, key: crypto.randomUUID() }));
+    store.dispatch(benchActions.edited({ level: edited.level, change: edited.change, key: newId() }));
   }
   return null;
 }

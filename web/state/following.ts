@@ -12,14 +12,18 @@ const SavedChange = z.object({ revision: z.int(), key: z.string(), operations: O
 /** The server says at which revision the level is: what has been missed is fetched. */
 export async function hearRevision(store: AppStore, level: string, revision: number): Promise<void> {
   const { open, unsent } = store.getState().bench;
-  // Edits on their way find out by themselves what they have to be put on top of.
-  if (open?.id === level && revision > open.revision && unsent.length === 0) await catchUp(store, level);
+  if (open?.id !== level || revision <= open.revision) return;
+  store.dispatch(benchActions.heard(revision));
+  // While edits are on their way it is only remembered: when the last of them is saved, the page catches up.
+  if (unsent.length === 0) await catchUp(store, level);
 }
 
 /** Takes in an edit that was saved elsewhere. */
 export async function hearChange(store: AppStore, level: string, change: z.infer<typeof SavedChange>): Promise<void> {
   const { open, unsent } = store.getState().bench;
-  if (open?.id !== level || change.revision <= open.revision || unsent.length > 0) return;
+  if (open?.id !== level || change.revision <= open.revision) return;
+  store.dispatch(benchActions.heard(change.revision));
+  if (unsent.length > 0) return;
   const next = change.revision === open.revision + 1 ? applyGuarded(open.level, change.operations) : undefined;
   if (next === undefined) await catchUp(store, level);
   else store.dispatch(benchActions.rebased({ level: next, revision: change.revision, unsent: [] }));

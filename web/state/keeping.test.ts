@@ -70,7 +70,7 @@ test('what another program left there is not read, and a browser without room sa
   const store = openStore();
   PretendStore.full = true;
   setValue(store, ['/body/speed'], 'walk speed', 5);
-  expect(store.getState().bench.trouble).toContain('no room to keep edits');
+  expect(store.getState().bench.trouble).toContain('cannot keep edits while they are on their way');
 });
 
 test('the newest steps to undo outlive the page, as many as there is room for', () => {

@@ -1,6 +1,8 @@
 import type { Level } from '@dial/core/level';
 import { applyPatch } from 'rfc6902';
 import { z } from 'zod';
+import { newId } from '../browser/ids.ts';
+import { lasting, ofThisTab, storageBlocked } from '../browser/storage.ts';
 import { benchActions, type Unsent } from './bench.ts';
 import type { Change } from './changes.ts';
 import { readText } from './reading.ts';
@@ -31,6 +33,9 @@ const stepsOf = (level: string): string => `dial.steps.${level}`;
 const unsentOf = (level: string): string => `dial.unsent.${level}.`;
 const lockOf = (page: string): string => `dial.page.${page}`;
 
+/** Locks by name, where the browser has them: on secure addresses only. */
+const locks = (): LockManager | undefined => (navigator as Partial<Navigator>).locks;
+
 /** The newest steps that there is room for, oldest first. */
 function newest(steps: readonly Change[]): readonly Change[] {
   const kept: Change[] = [];
@@ -45,7 +50,7 @@ function newest(steps: readonly Change[]): readonly Change[] {
 
 /** The steps to undo and redo that this window had when the page was left. */
 export function keptSteps(level: string): { readonly undo: readonly Change[]; readonly redo: readonly Change[] } {
-  return readText(sessionStorage.getItem(stepsOf(level)), Steps) ?? { undo: [], redo: [] };
+  return readText(ofThisTab.get(stepsOf(level)), Steps) ?? { undo: [], redo: [] };
 }
 
 /**
@@ -53,12 +58,12 @@ export function keptSteps(level: string): { readonly undo: readonly Change[]; re
  * that one whose answer was lost is not made twice.
  */
 export async function takeUnsent(level: string): Promise<readonly Unsent[]> {
-  const { held = [] } = await navigator.locks.query();
+  const { held = [] } = (await locks()?.query()) ?? {};
   const alive = new Set(held.map(({ name }) => name));
-  const names = Object.keys(localStorage).filter((name) => name.startsWith(unsentOf(level)));
+  const names = lasting.names().filter((name) => name.startsWith(unsentOf(level)));
   const orphaned = names.filter((name) => !alive.has(lockOf(name.slice(unsentOf(level).length)))).sort();
-  const edits = orphaned.flatMap((name) => readText(localStorage.getItem(name), UnsentEdits) ?? []);
-  for (const name of orphaned) localStorage.removeItem(name);
+  const edits = orphaned.flatMap((name) => readText(lasting.get(name), UnsentEdits) ?? []);
+  for (const name of orphaned) lasting.remove(name);
   return edits;
 }
 
@@ -80,9 +85,9 @@ export function withEdits(level: Level, edits: readonly Unsent[]): Level {
  * page is left, the steps to undo. Runs for as long as the page does.
  */
 export function startKeeping(store: AppStore): void {
-  const page = crypto.randomUUID();
+  const page = newId();
   // Held until the page is gone: so that no other page takes over edits that this one is still sending.
-  void navigator.locks.request(lockOf(page), () => new Promise(() => undefined));
+  void locks()?.request(lockOf(page), () => new Promise(() => undefined));
   let known: readonly Unsent[] = [];
   let said = false;
   store.subscribe(() => {
@@ -91,24 +96,30 @@ export function startKeeping(store: AppStore): void {
     known = unsent;
     const name = unsentOf(open.id) + page;
     if (unsent.length === 0) {
-      localStorage.removeItem(name);
+      lasting.remove(name);
       return;
     }
     try {
-      localStorage.setItem(name, JSON.stringify(unsent));
+      lasting.set(name, JSON.stringify(unsent));
+      if (storageBlocked()) throw new Error('its storage is blocked');
     } catch (error) {
       if (said) return;
       said = true;
       const why = error instanceof Error ? error.message : String(error);
       store.dispatch(
         benchActions.troubled(
-          `This browser has no room to keep edits while the server is away (${why}); leave this page open until they are saved.`,
+          `This browser cannot keep edits while they are on their way (${why}); leave this page open until they are saved. Undo steps are lost on leaving too.`,
         ),
       );
     }
   });
   addEventListener('pagehide', () => {
     const { open, undo, redo } = store.getState().bench;
-    if (open !== null) sessionStorage.setItem(stepsOf(open.id), JSON.stringify({ undo: newest(undo), redo: newest(redo) }));
+    if (open === null) return;
+    try {
+      ofThisTab.set(stepsOf(open.id), JSON.stringify({ undo: newest(undo), redo: newest(redo) }));
+    } catch {
+      ofThisTab.remove(stepsOf(open.id)); // The page is being left; older steps than these would undo what is not there.
+    }
   });
 }

@@ -16,6 +16,7 @@ export type SimulateRequest = z.infer<typeof SimulateRequest>;
 export const OutcomeRequest = SimulateRequest.omit({ side: true });
 export type OutcomeRequest = z.infer<typeof OutcomeRequest>;
 export const MomentRequest = z.strictObject({ side: Side, step: z.int().min(0) });
+export type MomentRequest = z.infer<typeof MomentRequest>;
 export const CurveRequest = Sent.extend({
   paths: z.array(z.string()).max(5000),
   values: z.array(z.number()).max(64),
@@ -24,6 +25,7 @@ export const CurveRequest = Sent.extend({
 export type CurveRequest = z.infer<typeof CurveRequest>;
 
 export const WhyRequest = MomentRequest.extend({ placement: z.string().max(200), player: z.int().min(0).max(3) });
+export type WhyRequest = z.infer<typeof WhyRequest>;
 
 /** Why a thing does nothing to a player at a moment: the tests of its rules, and how near anybody ever came. */
 export interface Why {
@@ -51,14 +53,14 @@ export interface ShownRun extends SimulatedRun {
 /** What the simulation worker does. */
 export interface SimulationApi {
   simulate(request: SimulateRequest): SimulatedRun;
-  momentAt(request: z.infer<typeof MomentRequest>): Moment | null;
+  momentAt(request: MomentRequest): Moment | null;
   /**
    * Simulates the beginning of what is on screen again and again while nothing is asked, until its code is compiled to
    * the last: the first turned dial is then as quick as the hundredth.
    */
   practise(): void;
   /** What the rules of a thing would test at a step of the run shown; null when none is, or the level has no such thing. */
-  why(request: z.infer<typeof WhyRequest>): Why | null;
+  why(request: WhyRequest): Why | null;
   /** What comes of a run, and nothing else of it; quicker than `simulate`, and what is on screen stays. */
   outcome(request: OutcomeRequest): Outcome;
   /** The closing value of a meter for each value of one dial; null where the level would not be valid. */

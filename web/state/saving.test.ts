@@ -4,7 +4,8 @@ import { benchActions } from './bench.ts';
 import { setValue } from './edits.ts';
 import { hearChange, hearRevision } from './following.ts';
 import { withEdits } from './keeping.ts';
-import { settleClash, startSaving, whenAllSent } from './saving.ts';
+import { settleClash, startSaving, takeBackRejected, whenAllSent } from './saving.ts';
+import { savingAfter, type Saving, type SavingEvent } from './savingMachine.ts';
 import { createStore, type AppStore } from './store.ts';
 
 const REST = '/kinds/basin/rules/act/becomes/seconds';
@@ -17,7 +18,7 @@ interface Sent {
 }
 
 /** A server of a few lines: one level, its revision and the keys it has seen. `mishap` may spoil an answer. */
-function pretendServer(mishap: (call: number) => 'lost reply' | 'unreachable' | null = () => null) {
+function pretendServer(mishap: (call: number) => 'lost reply' | 'unreachable' | number | null = () => null) {
   const state = {
     document: level({ kinds: { basin } }),
     revision: 1,
@@ -39,13 +40,21 @@ function pretendServer(mishap: (call: number) => 'lost reply' | 'unreachable' | 
     state.sent.push({ key, revision, body });
     const trouble = mishap(state.sent.length);
     if (trouble === 'unreachable') throw new TypeError('unreachable');
+    if (typeof trouble === 'number')
+      return reply(trouble, { type: 'about:blank', status: trouble, title: 'Refused', detail: `refused with ${String(trouble)}` });
     const known = state.keys.get(key);
     if (known === undefined) {
       if (revision !== `"${state.revision}"`)
-        return reply(409, { title: 'Clash', detail: 'The level has moved on.', revision: state.revision });
+        return reply(409, {
+          type: 'about:blank',
+          status: 409,
+          title: 'Clash',
+          detail: 'The level has moved on.',
+          revision: state.revision,
+        });
       state.document = structuredClone(state.document);
       for (const { op, path, value } of JSON.parse(body) as { op: string; path: string; value: unknown }[])
-        if (op === 'replace') setAt(state.document, path, value);
+        if (op === 'replace' || op === 'add') setAt(state.document, path, value);
       state.revision += 1;
       state.keys.set(key, state.revision);
     }
@@ -78,7 +87,7 @@ const until = (store: AppStore, holds: () => boolean): Promise<void> =>
     });
   });
 const savingState = (store: AppStore): string => store.getState().bench.saving.state;
-const allSaved = (store: AppStore) => (): boolean => store.getState().bench.unsent.length === 0 && savingState(store) === 'saved';
+const allSaved = (store: AppStore) => (): boolean => store.getState().bench.unsent.length === 0 && savingState(store) === 'idle';
 
 test('edits go one at a time, in order, each on the revision the one before led to', async () => {
   const server = pretendServer();
@@ -93,7 +102,7 @@ test('a reply lost on the way is no clash and applies nothing twice', async () =
   const server = pretendServer((call) => (call === 1 ? 'lost reply' : null));
   const store = openStore();
   setValue(store, [REST], 'rests for', 5);
-  await until(store, () => savingState(store) === 'not saved');
+  await until(store, () => savingState(store) === 'waiting');
   await until(store, allSaved(store));
   expect(new Set(server.sent.map(({ key }) => key)).size).toBe(1);
   expect([server.sent.length, server.revision, store.getState().bench.open?.revision]).toEqual([2, 2, 2]);
@@ -103,7 +112,7 @@ test('edits made while the server is away are kept and sent when it is back', as
   const server = pretendServer((call) => (call <= 2 ? 'unreachable' : null));
   const store = openStore();
   setValue(store, [REST], 'rests for', 5);
-  await until(store, () => savingState(store) === 'not saved');
+  await until(store, () => savingState(store) === 'waiting');
   setValue(store, [SHOW], 'radius', 2);
   await until(store, allSaved(store));
   expect([valueAt(server.document, REST), valueAt(server.document, SHOW)]).toEqual([5, 2]);
@@ -169,7 +178,97 @@ test('edits made just before the page is left all arrive, the one under way and 
   leavePage();
   await until(store, allSaved(store));
   expect([valueAt(server.document, REST), valueAt(server.document, SHOW)]).toEqual([4, 2]);
-  expect(server.sent.slice(0, 2).map(({ revision }) => revision)).toEqual(['"1"', '"2"']);
+  expect(server.sent.slice(0, 3).map(({ revision }) => revision)).toEqual(['"1"', '"2"', '"3"']);
+  // Each goes under the key it was made with, however often it is sent: what the browser has kept is not made twice.
+  const keys = server.sent.map(({ key }) => key);
+  expect([new Set(keys).size, server.revision]).toEqual([3, 4]);
+});
+
+test('a change of somebody else’s that is heard while a reply is lost is caught up with once all is saved', async () => {
+  const server = pretendServer((call) => (call === 1 ? 'lost reply' : null));
+  const store = openStore();
+  setValue(store, [REST], 'rests for', 5);
+  await until(store, () => savingState(store) === 'waiting');
+  server.document = structuredClone(server.document);
+  setAt(server.document, SHOW, 3);
+  server.revision += 1;
+  await hearRevision(store, 'one', server.revision);
+  await until(store, allSaved(store));
+  await until(store, () => store.getState().bench.open?.revision === 3);
+  expect(valueAt(store.getState().bench.open?.level, SHOW)).toBe(3);
+});
+
+test.each([413, 422, 400, 404])('an edit that is refused for good (%s) is sent once, locks nothing, and is taken back', async (status) => {
+  const server = pretendServer((call) => (call === 1 ? status : null));
+  const store = openStore();
+  setValue(store, [REST], 'rests for', 5);
+  await until(store, () => savingState(store) === 'rejected');
+  expect(store.getState().bench.saving).toMatchObject({ why: `refused with ${String(status)}`, gone: status === 404 });
+  // Edits made since wait behind it: one stands without it, one does not.
+  setValue(store, [SHOW], 'radius', 2);
+  setValue(store, [REST], 'rests for', 4);
+  await expect(whenAllSent(store)).rejects.toThrow('does not take');
+  expect(server.sent).toHaveLength(1);
+  await takeBackRejected(store);
+  await until(store, allSaved(store));
+  expect([valueAt(server.document, REST), valueAt(server.document, SHOW)]).toEqual([6.5, 2]);
+  expect(store.getState().bench.trouble).toContain('One edit made after it');
+});
+
+test('while the server is away an edit is tried again after longer and longer waits, and at once when it is back', async () => {
+  jest.useFakeTimers();
+  try {
+    let away = true;
+    const server = pretendServer(() => (away ? 'unreachable' : null));
+    const store = openStore();
+    setValue(store, [REST], 'rests for', 5);
+    const calls: number[] = [];
+    for (let second = 0; second < 40; second += 1) {
+      await jest.advanceTimersByTimeAsync(500);
+      calls.push(server.sent.length);
+    }
+    // After 0, 0.5, 1.5, 3.5, 7.5, 15.5 seconds.
+    expect([calls[0], calls[1], calls[3], calls[7], calls[15], calls[32]]).toEqual([1, 2, 3, 4, 5, 6]);
+    away = false;
+    await jest.advanceTimersByTimeAsync(8000);
+    expect([savingState(store), server.revision]).toEqual(['idle', 2]);
+  } finally {
+    jest.useRealTimers();
+  }
+});
+
+describe('saving, state by state', () => {
+  const states: Record<Saving['state'], Saving> = {
+    idle: { state: 'idle' },
+    sending: { state: 'sending', key: 'a', tries: 2 },
+    waiting: { state: 'waiting', key: 'a', tries: 2, why: 'away' },
+    clash: { state: 'clash', theirs: level({}), revision: 4, values: [] },
+    rejected: { state: 'rejected', key: 'a', why: 'no', gone: false },
+  };
+  const failed = (status: number): SavingEvent => ({ what: 'failed', status, why: 'no' });
+  const clashed: SavingEvent = { what: 'clashed', theirs: level({}), revision: 4, values: [] };
+  test.each<[Saving['state'], SavingEvent, object]>([
+    ['idle', { what: 'send', key: 'a' }, { state: 'sending', key: 'a', tries: 1 }],
+    ['waiting', { what: 'send', key: 'a' }, { state: 'sending', key: 'a', tries: 3 }],
+    ['waiting', { what: 'send', key: 'b' }, { state: 'sending', key: 'b', tries: 1 }],
+    ['clash', { what: 'send', key: 'a' }, states.clash],
+    ['rejected', { what: 'send', key: 'b' }, states.rejected],
+    ['sending', { what: 'send', key: 'b' }, states.sending],
+    ['sending', { what: 'saved' }, { state: 'idle' }],
+    ['clash', { what: 'saved' }, states.clash],
+    ['rejected', { what: 'saved' }, states.rejected],
+    ['sending', failed(0), { state: 'waiting', key: 'a', tries: 2, why: 'no' }],
+    ['sending', failed(503), { state: 'waiting', key: 'a', tries: 2, why: 'no' }],
+    ['sending', failed(413), { state: 'rejected', key: 'a', why: 'no', gone: false }],
+    ['sending', failed(404), { state: 'rejected', key: 'a', why: 'no', gone: true }],
+    ['clash', failed(0), states.clash],
+    ['sending', clashed, states.clash],
+    ['rejected', { what: 'cleared' }, { state: 'idle' }],
+    ['clash', { what: 'cleared' }, { state: 'idle' }],
+    ['waiting', { what: 'cleared' }, { state: 'idle' }],
+  ])('%s, %j', (from, event, to) => {
+    expect(savingAfter(states[from], event)).toEqual(to);
+  });
 });
 
 test('undo and redo are new guarded patches, and go out like any edit', async () => {

@@ -1,12 +1,11 @@
-import { parseLevel, type Level, valueAt } from '@dial/core/level';
+import { parseLevel, valueAt, type Level } from '@dial/core/level';
 import { applyPatch, type Operation } from 'rfc6902';
-import { ApiError, api } from './api.ts';
-import { benchActions, type ClashedValue, type Unsent } from './bench.ts';
+import { newId } from '../browser/ids.ts';
+import { ApiError, api, reasonOf } from './api.ts';
+import { benchActions, type Unsent } from './bench.ts';
 import { applyGuarded } from './changes.ts';
+import { maySend, waitAfter, type ClashedValue } from './savingMachine.ts';
 import type { AppStore } from './store.ts';
-
-const FIRST_WAIT = 500;
-const LONGEST_WAIT = 8000;
 
 /** Values of unsent edits whose guards no longer hold on the server's level. */
 function clashes(unsent: readonly Unsent[], mine: Level, theirs: Level): ClashedValue[] {
@@ -20,77 +19,88 @@ const withoutGuards = (operations: readonly Operation[]): Operation[] => operati
 
 /** Fetches the level as it is on the server and puts the unsent edits on top of it, or says where they clash. */
 export async function catchUp(store: AppStore, levelId: string): Promise<void> {
-  const theirs = await api.getLevel(levelId);
+  const { document: theirs, revision } = await api.getLevel(levelId);
   const { open, unsent } = store.getState().bench;
-  if (open?.id !== levelId) return;
-  let level: Level | undefined = theirs.document;
+  // What was fetched before a newer answer came in is no news.
+  if (open?.id !== levelId || revision < open.revision) return;
+  let level: Level | undefined = theirs;
   for (const { operations } of unsent) level = level === undefined ? undefined : applyGuarded(level, operations);
-  if (level === undefined) {
-    const values = clashes(unsent, open.level, theirs.document);
-    if (values.length === 0) {
-      // All of it is there already: it was sent as the page was left, and the page came back.
-      store.dispatch(benchActions.rebased({ level: theirs.document, revision: theirs.revision, unsent: [] }));
-      store.dispatch(benchActions.savingChanged({ state: 'saved' }));
-    } else {
-      store.dispatch(benchActions.savingChanged({ state: 'clash', theirs: theirs.document, revision: theirs.revision, values }));
-    }
-  } else {
-    store.dispatch(benchActions.rebased({ level, revision: theirs.revision, unsent }));
+  if (level !== undefined) {
+    store.dispatch(benchActions.rebased({ level, revision, unsent }));
+    return;
   }
+  const values = clashes(unsent, open.level, theirs);
+  // Without a difference, all of it is there already: it was sent as the page was left, and the page came back.
+  if (values.length === 0) store.dispatch(benchActions.rebased({ level: theirs, revision, unsent: [] }));
+  else store.dispatch(benchActions.saving({ what: 'clashed', theirs, revision, values }));
+}
+
+/** Catches up when a change made elsewhere was heard of while edits were on their way, and none is left. */
+async function catchUpWithHeard(store: AppStore): Promise<void> {
+  const { open, unsent } = store.getState().bench;
+  if (open !== null && unsent.length === 0 && open.heard > open.revision) await catchUp(store, open.id);
+}
+
+/** Sends one edit and takes in what comes of it. */
+async function send(store: AppStore, { key, operations }: Unsent): Promise<void> {
+  const { open } = store.getState().bench;
+  if (open === null) return;
+  store.dispatch(benchActions.saving({ what: 'send', key }));
+  const fail = (error: unknown): void => {
+    if (store.getState().bench.open?.id !== open.id) return;
+    const status = error instanceof ApiError ? error.status : 0;
+    store.dispatch(benchActions.saving({ what: 'failed', status, why: reasonOf(error) }));
+  };
+  try {
+    const { revision } = await api.patchLevel(open.id, open.revision, key, operations);
+    if (store.getState().bench.open?.id !== open.id) return;
+    store.dispatch(benchActions.saved({ key, revision }));
+  } catch (error) {
+    if (error instanceof ApiError && error.status === 409) await catchUp(store, open.id).catch(fail);
+    else fail(error);
+    // A level that was caught up with is clear again; the edit goes out anew on top of it.
+    return;
+  }
+  await catchUpWithHeard(store).catch((error: unknown) => {
+    store.dispatch(benchActions.troubled(`Edits made elsewhere cannot be fetched: ${reasonOf(error)}`));
+  });
 }
 
 /**
- * Sends accepted edits to the server, one at a time and in order, each under a key of its own so that a reply lost on
- * the way is no clash. Runs for as long as the page does.
+ * Sends accepted edits to the server, one at a time and in order, each under the key it was made with so that a reply lost
+ * on the way is no clash. Runs for as long as the page does.
  */
 export function startSaving(store: AppStore): void {
   let busy = false;
-  let wait = FIRST_WAIT;
+  let timer: ReturnType<typeof setTimeout> | undefined;
 
-  const sendNext = async (): Promise<void> => {
+  const go = (): void => {
     const { open, unsent, saving } = store.getState().bench;
     const [first] = unsent;
-    if (busy || open === null || first === undefined || saving.state === 'clash') return;
+    if (busy || timer !== undefined || open === null || first === undefined || !maySend(saving)) return;
     busy = true;
-    store.dispatch(benchActions.savingChanged({ state: 'saving' }));
-    try {
-      const { revision } = await api.patchLevel(open.id, open.revision, first.key, first.operations);
-      wait = FIRST_WAIT;
-      if (store.getState().bench.open?.id !== open.id) return;
-      store.dispatch(benchActions.saved({ key: first.key, revision }));
-      if (store.getState().bench.unsent.length === 0) store.dispatch(benchActions.savingChanged({ state: 'saved' }));
-    } catch (error) {
-      if (!(error instanceof ApiError)) throw error;
-      if (error.status === 409) {
-        await catchUp(store, open.id).catch((failure: unknown) => {
-          store.dispatch(
-            benchActions.savingChanged({ state: 'not saved', why: failure instanceof Error ? failure.message : String(failure) }),
-          );
-        });
-      } else {
-        store.dispatch(benchActions.savingChanged({ state: 'not saved', why: error.message }));
-        await new Promise((resolve) => setTimeout(resolve, wait));
-        wait = Math.min(wait * 2, LONGEST_WAIT);
-      }
-    } finally {
+    void send(store, first).finally(() => {
       busy = false;
-      void sendNext();
-    }
+      const { saving: now } = store.getState().bench;
+      if (now.state === 'waiting') {
+        timer = setTimeout(() => {
+          timer = undefined;
+          go();
+        }, waitAfter(now.tries));
+      } else go();
+    });
   };
-
-  store.subscribe(() => {
-    if (!busy && store.getState().bench.unsent.length > 0) void sendNext();
-  });
+  store.subscribe(go);
 
   addEventListener('pagehide', () => {
     const { open, unsent } = store.getState().bench;
-    // What is on its way already arrives by itself. The rest goes as one patch on the revision that one leads to, since
-    // the page will not be there to send them one after the other.
-    const underWay = busy ? 1 : 0;
-    const operations = unsent.slice(underWay).flatMap((one) => one.operations);
-    if (open === null || operations.length === 0) return;
-    // No one is left to be told: if it fails, the server has what it acknowledged and no more.
-    api.patchLevel(open.id, open.revision + underWay, crypto.randomUUID(), operations, true).catch(() => undefined);
+    if (open === null) return;
+    // The page will not be there to send them one after the other, so all go at once, each under its own key and on the
+    // revision that the one before will lead to. What does not get there is kept in the browser, under the same key.
+    unsent.forEach(({ key, operations }, index) => {
+      if (busy && index === 0) return; // It is on its way already.
+      api.patchLevel(open.id, open.revision + index, key, operations, true).catch(() => undefined); // No one is left to be told.
+    });
   });
 }
 
@@ -101,9 +111,11 @@ export function whenAllSent(store: AppStore): Promise<void> {
       const { open, unsent, saving } = store.getState().bench;
       const name = `“${open?.level.name ?? ''}”`;
       if (unsent.length === 0) resolve();
-      else if (saving.state === 'not saved') reject(new Error(`${name} has changes that are not saved yet: ${saving.why}`));
+      else if (saving.state === 'waiting') reject(new Error(`${name} has changes that are not saved yet: ${saving.why}`));
       else if (saving.state === 'clash')
         reject(new Error(`${name} was changed elsewhere too; go back to it and choose which values stand.`));
+      else if (saving.state === 'rejected')
+        reject(new Error(`${name} has a change that the server does not take; go back to it and take it back, or export the level.`));
       else return false;
       return true;
     };
@@ -120,9 +132,41 @@ export function settleClash(store: AppStore, keep: 'mine' | 'theirs'): void {
   if (saving.state !== 'clash') return;
   const level = structuredClone(saving.theirs);
   const operations = keep === 'mine' ? unsent.flatMap((one) => withoutGuards(one.operations)) : [];
-  const failed = applyPatch(level, operations).some((error) => error !== null) || !parseLevel(level).ok;
-  const again = operations.length === 0 || failed ? [] : [{ key: crypto.randomUUID(), operations }];
-  store.dispatch(benchActions.rebased({ level: failed ? saving.theirs : level, revision: saving.revision, unsent: again }));
-  store.dispatch(benchActions.savingChanged({ state: again.length === 0 ? 'saved' : 'saving' }));
-  if (failed) store.dispatch(benchActions.troubled('Your values no longer fit this level, so theirs stand.'));
+  const applied = applyPatch(level, operations).every((error) => error === null);
+  const parsed = applied ? parseLevel(level) : null;
+  const mine = parsed?.ok === true ? parsed.value : null;
+  const again = operations.length === 0 || mine === null ? [] : [{ key: newId(), operations }];
+  store.dispatch(benchActions.rebased({ level: mine ?? saving.theirs, revision: saving.revision, unsent: again }));
+  if (mine === null) store.dispatch(benchActions.troubled('Your values no longer fit this level, so theirs stand.'));
+}
+
+/** Takes back an edit that the server does not take; those made after it stay, as far as they can stand without it. */
+export async function takeBackRejected(store: AppStore): Promise<void> {
+  const { saving, open } = store.getState().bench;
+  if (saving.state !== 'rejected' || open === null) return;
+  const { document: theirs, revision } = await api.getLevel(open.id);
+  const now = store.getState().bench;
+  if (now.open?.id !== open.id || now.saving.state !== 'rejected') return;
+  let level = theirs;
+  const kept: Unsent[] = [];
+  for (const edit of now.unsent.filter(({ key }) => key !== saving.key)) {
+    const next = applyGuarded(level, edit.operations);
+    if (next === undefined) continue;
+    level = next;
+    kept.push(edit);
+  }
+  const lost = now.unsent.length - 1 - kept.length;
+  store.dispatch(benchActions.rebased({ level, revision, unsent: kept }));
+  if (lost > 0) {
+    const many = lost === 1 ? 'One edit' : `${String(lost)} edits`;
+    store.dispatch(benchActions.troubled(`${many} made after it could not stand without it and went with it.`));
+  }
+}
+
+/** Brings a level back that was deleted elsewhere while it is open here; the edits go out again. */
+export async function bringBack(store: AppStore): Promise<void> {
+  const { saving, open } = store.getState().bench;
+  if (saving.state !== 'rejected' || open === null) return;
+  await api.restoreLevel(open.id);
+  store.dispatch(benchActions.saving({ what: 'cleared' }));
 }

@@ -12,9 +12,14 @@ const LevelChanges = z.array(z.strictObject({ path: z.string(), now: z.unknown()
 
 /**
  * A level and a run as they are sent to a worker. Both are long, and from turn to turn nearly the same: a level is sent
- * whole once, then only what is other in it; of a run, null stands for the one sent last.
+ * whole once, then only what is other in it than in the message numbered `base`; of a run, null stands for that one's.
  */
-export const Sent = z.strictObject({ level: z.union([LevelChanges, level]), run: run.nullable() });
+export const Sent = z.strictObject({
+  message: z.int(),
+  base: z.int().nullable(),
+  level: z.union([LevelChanges, level]),
+  run: run.nullable(),
+});
 export type Sent = z.infer<typeof Sent>;
 
 /** A level and a run before they are sent. */
@@ -23,32 +28,56 @@ export interface LevelAndRun {
   readonly run: Run;
 }
 
-/** The sending side, one for each worker: makes what is sent of a request as little as the other side needs. */
-export function createSending(): <Request extends LevelAndRun>(request: Request) => Omit<Request, keyof Sent> & Sent {
-  let last: LevelAndRun | null = null;
-  return (request) => {
+type Lean = <Request extends LevelAndRun>(request: Request) => Omit<Request, keyof Sent> & Sent;
+
+/**
+ * The sending side, one for each worker: makes what is sent of a request as little as the other side needs. After
+ * `forget` the next is sent whole.
+ */
+export function createSending(): Lean & { forget(): void } {
+  let last: (LevelAndRun & { readonly message: number }) | null = null;
+  let message = 0;
+  const lean: Lean = (request) => {
     const before = last;
-    last = { level: request.level, run: request.run };
-    if (before === null) return request;
+    message += 1;
+    last = { level: request.level, run: request.run, message };
+    if (before === null) return { ...request, message, base: null };
     const changes = differencesOf(before.level, request.level).map(({ path, now }) => ({ path, now }));
-    return { ...request, level: changes, run: before.run === request.run ? null : request.run };
+    return { ...request, message, base: before.message, level: changes, run: before.run === request.run ? null : request.run };
   };
+  return Object.assign(lean, {
+    forget: () => {
+      last = null;
+    },
+  });
 }
 
-/** The receiving side: the level and the run as they are on the sending side. */
+/** The name of the error by which a worker says that it lacks what a message builds on. */
+export const BASE_MISSING = 'BaseMissing';
+
+/** What a message builds on is not what was received last: it must be sent whole. */
+export class BaseMissing extends Error {
+  constructor() {
+    super('what it is other than was never received');
+    this.name = BASE_MISSING;
+  }
+}
+
+/** The receiving side: the level and the run as they are on the sending side. Throws `BaseMissing`. */
 export function createReceiving(): (sent: Sent) => LevelAndRun {
-  let last: LevelAndRun | null = null;
-  return ({ level: sentLevel, run: sentRun }) => {
-    const before = last;
-    const run = sentRun ?? before?.run;
-    const level = Array.isArray(sentLevel)
+  let last: (LevelAndRun & { readonly message: number }) | null = null;
+  return ({ message, base, level: sentLevel, run: sentRun }) => {
+    const before = base !== null && last?.message === base ? last : null;
+    const sentRunOrBase = sentRun ?? before?.run;
+    const whole = Array.isArray(sentLevel)
       ? before &&
         produce(before.level, (draft) => {
           for (const { path, now } of sentLevel) setAt(draft, path, now);
         })
       : sentLevel;
-    if (level === null || run === undefined) throw new Error('what it is other than was never sent');
-    last = { level, run };
-    return last;
+    if (whole === null || sentRunOrBase === undefined) throw new BaseMissing();
+    const received = { level: whole, run: sentRunOrBase };
+    last = { ...received, message };
+    return received;
   };
 }

@@ -3,9 +3,11 @@ import { shareLanes, type Run } from '@dial/core/players';
 import isEqual from 'fast-deep-equal';
 import { benchActions } from './bench.ts';
 import { runTried } from './startFrom.ts';
-import { newestOnly, onWorkerFailure, simulation, type Whole } from './simulation.ts';
+import { newestOnly, onWorkerRestart, simulation, type Whole } from './simulation.ts';
 import type { Side, SimulateRequest } from './protocol.ts';
 import type { AppStore } from './store.ts';
+
+type Request = Omit<Whole<SimulateRequest>, 'side'>;
 
 /**
  * Keeps the simulated runs and the moment under the needle true to the level, the run and the needle: whenever one of
@@ -16,10 +18,13 @@ export function startSimulating(store: AppStore): void {
     const reason = error instanceof Error ? error.message : String(error);
     store.dispatch(benchActions.troubled(`The run could not be simulated: ${reason}. The level is kept; undo the last change or reload.`));
   };
-  onWorkerFailure(fail);
 
-  const simulateSide = (side: Side): ((request: Omit<Whole<SimulateRequest>, 'side'>) => void) =>
+  const last: Partial<Record<Side, Request>> = {};
+  const underWay = new Set<Side>();
+  const simulateSide = (side: Side): ((request: Request) => void) =>
     newestOnly(async (request) => {
+      last[side] = request;
+      underWay.add(side);
       try {
         const run = await simulation.simulate({ side, ...request });
         const { bench } = store.getState();
@@ -31,9 +36,18 @@ export function startSimulating(store: AppStore): void {
         if (side === 'now' && past === null) await simulation.practise();
       } catch (error) {
         fail(error);
+      } finally {
+        underWay.delete(side);
       }
     });
   const simulate = { now: simulateSide('now'), compared: simulateSide('compared') };
+  // A new worker holds no run: what is on screen is simulated again, unless it is what the old one broke on.
+  onWorkerRestart(() => {
+    for (const side of ['now', 'compared'] as const) {
+      const request = last[side];
+      if (request !== undefined && !underWay.has(side)) simulate[side](request);
+    }
+  });
   const showMoment = newestOnly(async (step: number) => {
     try {
       const moment = await simulation.momentAt({ side: 'now', step });

@@ -1,62 +1,64 @@
 import type { Level, Route } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
-import type { Outcome } from '@dial/core/session';
+import type { Moment, Outcome } from '@dial/core/session';
 import { wrap, type Remote } from 'comlink';
-import type { CurveRequest, SimulatedRun, SimulateRequest, SimulationApi } from './protocol.ts';
+import type { CurveRequest, MomentRequest, SimulatedRun, SimulateRequest, SimulationApi, Why, WhyRequest } from './protocol.ts';
 import { createSending, type LevelAndRun, type Sent } from './sending.ts';
+import { createWorkerClient, type Started } from './workerClient.ts';
 
 /** A request before it is sent: with all of its level and its run. */
 export type Whole<Request> = Omit<Request, keyof Sent> & LevelAndRun;
 
-interface SimulationWorker {
-  readonly api: Remote<SimulationApi>;
-  readonly worker: Worker;
-  readonly lean: ReturnType<typeof createSending>;
+function startWorker(): Started<Remote<SimulationApi>> {
+  const worker = new Worker(new URL('./simulation.worker.ts', import.meta.url), { type: 'module' });
+  return {
+    api: wrap<SimulationApi>(worker),
+    onBreak(listener) {
+      worker.addEventListener('error', (event) => listener(event.message === '' ? 'it could not be loaded' : event.message));
+      worker.addEventListener('messageerror', () => listener('a message could not be read'));
+    },
+    end: () => worker.terminate(),
+  };
 }
+
+const restarts = new Set<() => void>();
 
 /**
- * The simulation workers: one for what is on screen, a second for what may be late (the curves behind dials).
- * They are started with the page, so that they are warm when the first dial is turned.
+ * The simulation workers: one for what is on screen, a second for what may be late (the curves behind dials). The first is
+ * started with the page, so that it is warm when the first dial is turned.
  */
-function startWorker(): SimulationWorker {
-  const worker = new Worker(new URL('./simulation.worker.ts', import.meta.url), { type: 'module' });
-  return { api: wrap<SimulationApi>(worker), worker, lean: createSending() };
-}
-
-const main = startWorker();
-let aside: SimulationWorker | null = null;
+const main = createWorkerClient(startWorker, createSending, () => {
+  for (const listener of restarts) listener();
+});
+const aside = createWorkerClient(startWorker, createSending);
+main.ready();
 
 /** What is on screen: simulates it, and answers what is asked about it. */
 export const simulation = {
-  simulate: (request: Whole<SimulateRequest>): Promise<SimulatedRun> => main.api.simulate(main.lean(request)),
-  momentAt: main.api.momentAt,
-  practise: main.api.practise,
-  why: main.api.why,
+  simulate: (request: Whole<SimulateRequest>): Promise<SimulatedRun> => main.ask((api, lean) => api.simulate(lean(request))),
+  momentAt: (request: MomentRequest): Promise<Moment | null> => main.ask((api) => api.momentAt(request)),
+  practise: (): Promise<void> => main.ask((api) => api.practise()),
+  why: (request: WhyRequest): Promise<Why | null> => main.ask((api) => api.why(request)),
 };
 
-/** Tells when the worker breaks, so that the page can say so. */
-export function onWorkerFailure(listener: (message: string) => void): void {
-  main.worker.addEventListener('error', (event) => {
-    listener(event.message === '' ? 'The simulation could not be loaded.' : event.message);
-  });
+/** Tells when the worker of what is on screen was started anew: it then holds no run to be asked about. */
+export function onWorkerRestart(listener: () => void): void {
+  restarts.add(listener);
 }
 
 /** Simulates a run on a level aside, without putting it on screen. */
-export async function simulateOnce(level: Level, run: Run): Promise<SimulatedRun> {
-  aside ??= startWorker();
-  return aside.api.simulate(aside.lean({ side: null, level, run, route: null }));
+export function simulateOnce(level: Level, run: Run): Promise<SimulatedRun> {
+  return aside.ask((api, lean) => api.simulate(lean({ side: null, level, run, route: null })));
 }
 
 /** What comes of a run on a level, simulated aside. */
-export async function outcomeOnce(level: Level, run: Run, route: Route | null = null): Promise<Outcome> {
-  aside ??= startWorker();
-  return aside.api.outcome(aside.lean({ level, run, route }));
+export function outcomeOnce(level: Level, run: Run, route: Route | null = null): Promise<Outcome> {
+  return aside.ask((api, lean) => api.outcome(lean({ level, run, route })));
 }
 
 /** Closing values of a meter along a dial, computed in the second worker. */
-export async function curveAlong(request: Whole<CurveRequest>): Promise<(number | null)[]> {
-  aside ??= startWorker();
-  return aside.api.curve(aside.lean(request));
+export function curveAlong(request: Whole<CurveRequest>): Promise<(number | null)[]> {
+  return aside.ask((api, lean) => api.curve(lean(request)));
 }
 
 /**

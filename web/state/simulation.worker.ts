@@ -76,8 +76,8 @@ const used = ({ count, width, values }: Rows): { count: number; values: Float64A
 });
 
 /** The level of a request, compiled, and its run; a route is walked first. */
-function prepare({ level: sentLevel, run: sentRun, route }: OutcomeRequest) {
-  const { level, run: recorded } = received({ level: sentLevel, run: sentRun });
+function prepare({ route, ...sent }: OutcomeRequest) {
+  const { level, run: recorded } = received(sent);
   const compiled = compile(level);
   const walk = route === null ? null : walkRoute(compiled, route, { seed: recorded.seed, start: recorded.start });
   return { compiled, walk, run: walk?.run ?? recorded };
@@ -132,8 +132,8 @@ const api: SimulationApi = {
   },
 
   curve(request) {
-    const { level: sentLevel, run: sentRun, paths, values, meter } = CurveRequest.parse(request);
-    const { level, run } = received({ level: sentLevel, run: sentRun });
+    const { paths, values, meter, ...sent } = CurveRequest.parse(request);
+    const { level, run } = received(sent);
     return values.map((value) => {
       const turned = produce(level, (draft) => {
         for (const path of paths) writeTo(draft, path, value);

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { z } from 'zod';
+import { lasting, remember } from '../browser/storage.ts';
 import { readText } from '../state/reading.ts';
 import type { Arrangement } from './lanes.ts';
 
@@ -10,11 +11,11 @@ const keyOf = (level: string): string => `dial.lanes.${level}`;
 
 /** How the lanes of a level are arranged here, kept in the browser: it is how one looks at a run, not part of the level. */
 export function useArrangement(level: string): readonly [Arrangement, (arrangement: Arrangement) => void] {
-  const [arrangement, setArrangement] = useState(() => readText(localStorage.getItem(keyOf(level)), Stored) ?? NONE);
+  const [arrangement, setArrangement] = useState(() => readText(lasting.get(keyOf(level)), Stored) ?? NONE);
   return [
     arrangement,
     (next) => {
-      localStorage.setItem(keyOf(level), JSON.stringify(next));
+      remember(keyOf(level), next);
       setArrangement(next);
     },
   ];

@@ -1,6 +1,7 @@
 import type { Role } from '@dial/core/level';
 import { ROLES } from '@dial/core/level';
 import { useSyncExternalStore } from 'react';
+import { lasting, remember } from '../browser/storage.ts';
 import { ROLE_PATTERNS } from './roles.ts';
 
 export type ThemeName = 'light' | 'dark';
@@ -106,7 +107,7 @@ const listeners = new Set<() => void>();
 let palette: Palette | null = null;
 
 function preferred(): ThemeName {
-  const stored = localStorage.getItem(STORED);
+  const stored = lasting.get(STORED)?.replaceAll('"', '');
   if (stored === 'light' || stored === 'dark') return stored;
   return matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
 }
@@ -122,7 +123,7 @@ function current(): Palette {
 
 /** Chooses a theme and remembers it on this machine. */
 export function chooseTheme(theme: ThemeName): void {
-  localStorage.setItem(STORED, theme);
+  remember(STORED, theme);
   document.documentElement.dataset['theme'] = theme;
   palette = readPalette(theme);
   for (const listener of listeners) listener();

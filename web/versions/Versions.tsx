@@ -2,6 +2,7 @@ import { differenceWords, levelText } from '@dial/core/formats';
 import { differencesOf, type Level } from '@dial/core/level';
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { newId } from '../browser/ids.ts';
 import { api, reasonOf, type VersionEntry } from '../state/api.ts';
 import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { tryEdit } from '../state/edits.ts';
@@ -92,7 +93,7 @@ function Panel({ open, level }: PanelProps) {
   const branch = (version: VersionEntry): Promise<void> =>
     withLevel(version, 'No level was branched off.', async (level) => {
       const name = `${level.name}, ${version.name}`.slice(0, 80);
-      const { id } = await api.addLevel(levelText({ ...level, name }), 'copied', crypto.randomUUID());
+      const { id } = await api.addLevel(levelText({ ...level, name }), 'copied', newId());
       await navigate(`/levels/${id}`);
     });
   const [busy, once] = useOnce();
@@ -106,7 +107,7 @@ function Panel({ open, level }: PanelProps) {
           const field = form.elements.namedItem('name');
           const name = field instanceof HTMLInputElement ? field.value.trim() : '';
           if (name === '') setTrouble('Give this state a name first.');
-          else once(() => keep(name, crypto.randomUUID()).then(() => form.reset()));
+          else once(() => keep(name, newId()).then(() => form.reset()));
         }}
       >
         <input

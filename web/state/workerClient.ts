@@ -1,0 +1,87 @@
+import { BASE_MISSING, type createSending } from './sending.ts';
+
+/** A worker as this side sees it. */
+export interface Started<Api> {
+  readonly api: Api;
+  /** Is called once when the worker breaks down; nothing it was asked is answered then. */
+  readonly onBreak: (listener: (why: string) => void) => void;
+  readonly end: () => void;
+}
+
+type Lean = ReturnType<typeof createSending>;
+
+interface Running<Api> {
+  readonly api: Api;
+  readonly lean: Lean;
+  /** Rejects when the worker breaks down. */
+  readonly broken: Promise<never>;
+  isBroken: boolean;
+  readonly end: () => void;
+}
+
+/** A worker broke down, and again each time it was started anew. */
+export class WorkerBroken extends Error {
+  constructor(why: string) {
+    super(`the simulation broke down (${why})`);
+    this.name = 'WorkerBroken';
+  }
+}
+
+/** So often one question may break a worker before it is given up. */
+const MOST_BREAKS = 2;
+
+export interface WorkerClient<Api> {
+  /** Asks the worker something. Every question is answered or rejected, also when the worker breaks down. */
+  ask<Answer>(question: (api: Api, lean: Lean) => PromiseLike<Answer>): Promise<Answer>;
+  /** Starts the worker if it is not running, so that it is ready when it is asked. */
+  ready(): void;
+}
+
+/**
+ * Keeps one worker going: started when first needed, and anew when it breaks down; the question under way is then asked
+ * again. `onRestart` is told, since a new worker knows nothing of what the old one held.
+ */
+export function createWorkerClient<Api>(
+  start: () => Started<Api>,
+  sending: typeof createSending,
+  onRestart: () => void = () => undefined,
+): WorkerClient<Api> {
+  let running: Running<Api> | null = null;
+  const begin = (): Running<Api> => {
+    const started = start();
+    let reject: (error: Error) => void = () => undefined;
+    const broken = new Promise<never>((_, no) => {
+      reject = no;
+    });
+    broken.catch(() => undefined); // Whoever waits for an answer is told.
+    const one: Running<Api> = { api: started.api, lean: sending(), broken, isBroken: false, end: started.end };
+    started.onBreak((why) => {
+      one.isBroken = true;
+      one.end();
+      if (running === one) running = null;
+      reject(new WorkerBroken(why));
+    });
+    return one;
+  };
+  const now = (): Running<Api> => (running ??= begin());
+  return {
+    ready: () => void now(),
+    async ask(question) {
+      for (let breaks = 0, sentWhole = false; ;) {
+        const one = now();
+        try {
+          return await Promise.race([question(one.api, one.lean), one.broken]);
+        } catch (error) {
+          if (one.isBroken) {
+            breaks += 1;
+            if (breaks > MOST_BREAKS) throw error;
+            onRestart();
+          } else if (error instanceof Error && error.name === BASE_MISSING && !sentWhole) {
+            sentWhole = true;
+            one.lean.forget();
+          } else throw error;
+        }
+      }
+    },
+  };
+}
