@@ -13,7 +13,11 @@ function playerWords(level: Level, player: PlayerOutcome): string {
 }
 
 function kindWords(one: PlacementOutcome): string {
-  const parts = [`used ${String(one.uses)}`, `refused ${String(one.refusals)}`];
+  const parts = [
+    `used ${String(one.uses)}`,
+    ...(one.nothings > 0 ? [`came to nothing ${String(one.nothings)}`] : []),
+    `refused ${String(one.refusals)}`,
+  ];
   if (one.healed > 0 || one.wasted > 0) parts.push(`healed ${plainNumber(one.healed)}, wasted ${plainNumber(one.wasted)}`);
   if (one.hurt > 0) parts.push(`took ${plainNumber(one.hurt)} health`);
   if (one.scored > 0) parts.push(`scored ${plainNumber(one.scored)}`);

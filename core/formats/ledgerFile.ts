@@ -29,7 +29,7 @@ const HEADS = [
 
 /** What a line is of: a meter, an item, a movement, a notice. */
 function subjectOf(line: LedgerLine): string {
-  if ('meter' in line) return line.meter;
+  if ('meter' in line && line.meter !== null) return line.meter;
   if ('item' in line && line.item !== null) return line.item;
   if (line.type === 'movement') return line.of;
   if (line.type === 'notice') return line.notice;
@@ -57,7 +57,7 @@ export function ledgerCsv(level: Level, lines: readonly LedgerLine[]): string {
       'applied' in line ? number(line.applied) : '',
       'before' in line ? number(line.before) : '',
       'after' in line ? number(line.after) : '',
-      line.type === 'refused' ? line.reason : '',
+      line.type === 'refused' || line.type === 'nothing' ? line.reason : '',
       line.cause ?? '',
       lineWords(level, line),
     ];

@@ -50,6 +50,13 @@ function words(level: Level, placement: string, rule: string, one: RuleTest): Om
       const name = 'meter' in one.condition ? `${entry(level.meters, one.condition.meter)?.name ?? one.condition.meter} ` : '';
       return { asks: conditionWords(level, one.condition), saw: name + saw };
     }
+    case 'fits':
+      return {
+        asks: one.gives
+          ? `all of the ${entry(level.items, one.item)?.name ?? one.item} can be carried`
+          : `enough ${entry(level.items, one.item)?.name ?? one.item} is carried`,
+        saw: one.gives ? 'no more can be carried' : 'there is not enough to take',
+      };
     case 'effect': {
       const why = {
         grace: `nothing harms just after a return${left(one.secondsLeft)}`,

@@ -146,6 +146,33 @@ function refusal(level: Level, line: Extract<LedgerLine, { type: 'refused' }>): 
   }
 }
 
+/** Why an effect came to nothing. */
+function nothingWords(level: Level, line: Extract<LedgerLine, { type: 'nothing' }>): string {
+  const left = line.secondsLeft === null ? '' : `, ${plainNumber(line.secondsLeft, 1)} s left`;
+  const meter = line.meter === null ? '' : (entry(level.meters, line.meter)?.name ?? line.meter);
+  const item = line.item === null ? '' : (entry(level.items, line.item)?.name ?? line.item);
+  switch (line.reason) {
+    case 'full':
+      return `${meter} is full, ${signed(line.asked)} wasted`;
+    case 'empty':
+      return item === '' ? `${meter} is at its lower limit` : `there is no ${item} to take`;
+    case 'carry limit':
+      return `no more ${item} can be carried`;
+    case 'no player':
+      return `${toucherWords(level, line.toucher)} is no player`;
+    case 'nobody there':
+      return 'nobody was there';
+    case 'blocked':
+      return `blocked by a shield${left}`;
+    case 'grace':
+      return `nothing harms just after a return${left}`;
+    case 'dead':
+      return `${toucherWords(level, line.toucher)} is dead`;
+    default:
+      return line.reason + left;
+  }
+}
+
 function phaseWords(level: Level, line: Extract<LedgerLine, { type: 'phase' }>): string {
   const name = placementName(level, line.placement) + (line.player === null ? '' : ` (for ${line.player})`);
   const until = line.untilSeconds === null ? '' : ` until ${clockTime(line.untilSeconds)}`;
@@ -181,6 +208,8 @@ export function lineWords(level: Level, line: LedgerLine): string {
     }
     case 'refused':
       return `${source(level, line)} refused ${who(line.toucher)}: ${refusal(level, line)}`;
+    case 'nothing':
+      return `${source(level, line)} came to nothing for ${who(line.toucher)}: ${nothingWords(level, line)}`;
     case 'phase':
       return phaseWords(level, line);
     case 'limit':

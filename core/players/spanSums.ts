@@ -48,7 +48,9 @@ export function spanSums(
     else if (line.type === 'died') deaths += 1;
     // The lines that one rule writes in one step are one use.
     const use =
-      'rule' in line && line.rule !== null && line.type !== 'refused' ? `${String(line.step)} ${line.placement ?? ''} ${line.rule}` : '';
+      'rule' in line && line.rule !== null && line.type !== 'refused' && line.type !== 'ended'
+        ? `${String(line.step)} ${line.placement ?? ''} ${line.rule}`
+        : '';
     if (isPlayer && use !== '' && use !== lastUse) {
       lastUse = use;
       uses += 1;

@@ -43,8 +43,8 @@ test('a walker waits at a way-point until a thing is ready, or a meter is high e
   };
   const seconds = (route: Route): number => walkRoute(compile(pads), route).run.steps / 60;
   const plain = seconds(waiting(null));
-  // From 50 the pad heals three times, resting for six seconds each time, before the walker who stands in it is full.
-  expect(seconds(waiting({ type: 'ready', kind: 'healing-pad' })) - plain).toBeCloseTo(18, 0);
+  // The pad heals when the walker comes, and is ready again after six seconds.
+  expect(seconds(waiting({ type: 'ready', kind: 'healing-pad' })) - plain).toBeCloseTo(6, 0);
   expect(seconds(waiting({ type: 'meter', meter: 'health', is: 'at least', value: 70 })) - plain).toBeLessThan(0.5);
   expect(seconds(waiting({ type: 'meter', meter: 'score', is: 'at least', value: 1 })) - plain).toBeCloseTo(60, 0);
 });

@@ -2,9 +2,10 @@ import { ALL_FACES, BOTTOM, LEFT, RIGHT, TOP } from '../geometry/index.ts';
 import { ACTIVE, BECOMES, LIFE, LINE, PHASE, PHASES, REASON, SCOPE, TEST } from './codes.ts';
 import { failedCondition } from './conditions.ts';
 import { runEffects } from './effects.ts';
+import { itemThatStops } from './items.ts';
 import { NONE, note, refuse } from './lines.ts';
 import { settleActive } from './movement.ts';
-import { becomes, countUse, enterPhase } from './phases.ts';
+import { becomes, countUse, enterPhase, timesUsed } from './phases.ts';
 import type { Session } from './running.ts';
 import { CLOCK, NEVER } from './state.ts';
 import { countingSlot, phaseSlot } from './things.ts';
@@ -62,14 +63,25 @@ export function phaseReason(session: Session, placement: number, rule: number, p
   return sensing ? NONE : phase === PHASE.ready ? REASON.off : busy;
 }
 
-/** The direction of the contact that set a rule off, seen from the thing; (0, 0) when they overlapped already. `supposed`: only asked. */
+/**
+ * The direction of the contact that set a rule off, seen from the thing; (0, 0) when they overlapped already. `supposed`:
+ * only asked. `goesOn`: a rate that has begun, whose items have been given.
+ */
 class Touched {
   x = 0;
   y = 0;
   anySide = false;
   supposed = false;
+  goesOn = false;
 }
 export const touched = new Touched();
+
+/** Whether a rule whose uses count for all of its kind has none left: also things made since have none. */
+export function wornOut(session: Session, placement: number, rule: number, toucher: number): boolean {
+  const { rules } = session.compiled;
+  const most = rules.uses[rule] as number;
+  return most > 0 && rules.scope[rule] === SCOPE.kind && timesUsed(session, placement, rule, toucher) >= most;
+}
 
 /**
  * Tests whether a rule may act now: who, side, phase, then conditions. Writes the refusal, unless `quiet`, and answers
@@ -94,6 +106,7 @@ export function mayAct(session: Session, toucher: number, placement: number, rul
     reason = REASON.wrongSide;
   } else {
     reason = phaseReason(session, placement, rule, phase);
+    if (reason === NONE && wornOut(session, placement, rule, toucher)) reason = REASON.usedUp;
     if (reason !== NONE) {
       const slot = countingSlot(session, placement, toucher);
       const cycled = state.phase[slot] === PHASE.ready && state.cycledOff[placement] === 1;
@@ -103,6 +116,13 @@ export function mayAct(session: Session, toucher: number, placement: number, rul
     else {
       subject = failedCondition(session, rule, toucher, placement, !touched.supposed);
       if (subject !== NONE) reason = compiled.conditions.test[subject] === TEST['below limit'] ? REASON.full : REASON.condition;
+      else if (isPlayer && !touched.goesOn && rules.hitsAll[rule] === 0) {
+        const effect = itemThatStops(session, toucher, rule);
+        if (effect !== NONE) {
+          reason = (compiled.effects.value[effect] as number) > 0 ? REASON.carryLimit : REASON.empty;
+          subject = compiled.effects.subject[effect] as number;
+        }
+      }
     }
   }
   if (reason === NONE) return true;
@@ -117,6 +137,7 @@ export function act(session: Session, toucher: number, placement: number, rule: 
   session.scratch.acted = true;
   countUse(session, placement, rule, toucher);
   const line = runEffects(session, toucher, placement, rule, cause, false);
+  if (!session.scratch.happened) state.nothings[placement] = (state.nothings[placement] as number) + 1;
   if ((state.form[placement] as number) < 0) return;
   const slot = phaseSlot(session, placement, toucher, rules.scope[rule] === SCOPE.player);
   const active = rules.active[rule] as number;

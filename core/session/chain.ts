@@ -3,7 +3,7 @@ import { mayAct, setOff, touched } from './acting.ts';
 import { addPair } from './spans.ts';
 import { findPair } from './contacts.ts';
 import { LINK, MOST_LINKS } from './links.ts';
-import { NONE, note, notePlace, refuse } from './lines.ts';
+import { comeToNothing, NONE, note, notePlace } from './lines.ts';
 import { findClearPlace, findDestination, place } from './places.ts';
 import { refreshSolid } from './phases.ts';
 import { chooseWeighted, draw, drawDegrees } from './random.ts';
@@ -130,7 +130,7 @@ function spawn(session: Session, effect: number, placement: number, toucher: num
   }
   const player = toucher >= 0 && toucher < compiled.playerCount ? toucher : NONE;
   if (alive >= (effects.most[effect] as number)) {
-    refuse(session, toucher, placement, rule, REASON.spawnLimit, NONE, NONE);
+    comeToNothing(session, toucher, placement, rule, REASON.spawnLimit, NONE, 0, NONE, cause);
     return;
   }
   const pool = effects.pool[effect] as number;
@@ -145,7 +145,7 @@ function spawn(session: Session, effect: number, placement: number, toucher: num
   const crowded = destination >= 0 && findSpawnPlace(session, destination, forms.reach[form] as number, placement, rule, player);
   const made = makeThing(session, form, place.x, place.y, key);
   if (made === NONE) {
-    refuse(session, toucher, placement, rule, REASON.spawnLimit, NONE, NONE);
+    comeToNothing(session, toucher, placement, rule, REASON.spawnLimit, NONE, 0, NONE, cause);
     return;
   }
   const line = notePlace(session, LINE.spawned, toucher, made, rule, form, place.x, place.y, cause, placement);
@@ -205,6 +205,7 @@ export function runLinks(session: Session): void {
     }
     if (links.type[at] === LINK.notice) {
       session.state.noticed[subject] = (session.state.noticed[subject] as number) + 1;
+      session.scratch.noticeLine[subject] = cause;
       setOffWaiting(session, SET_OFF_BY.notice, subject, toucher, cause);
     } else if (links.type[at] === LINK.spawn) spawn(session, subject, placement, toucher, cause);
     else if (exists(session, placement)) relocate(session, placement, subject, cause);

@@ -30,6 +30,7 @@ export const LINE_TYPES = [
   'flourish',
   'held',
   'outside',
+  'nothing',
 ] as const;
 export type LineType = (typeof LINE_TYPES)[number];
 export const LINE = {
@@ -57,6 +58,7 @@ export const LINE = {
   flourish: 21,
   held: 22,
   outside: 23,
+  nothing: 24,
 } as const satisfies Record<LineType, number>;
 
 export const REASONS = [
@@ -79,6 +81,7 @@ export const REASONS = [
   'already present',
   'spawn limit',
   'no item',
+  'nobody there',
 ] as const;
 export type Reason = (typeof REASONS)[number];
 export const REASON = {
@@ -101,6 +104,7 @@ export const REASON = {
   alreadyPresent: 16,
   spawnLimit: 17,
   noItem: 18,
+  nobodyThere: 19,
 } as const;
 
 export const ENDINGS = ['running', 'lost', 'won', 'time'] as const;

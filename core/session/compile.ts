@@ -360,6 +360,7 @@ export function compile(level: Level, rate = level.rate) {
     conditions: compiledRules.conditions,
     effects: compiledRules.effects,
     keyCount: compiledRules.keyCount,
+    kindRuleCount: compiledRules.kindRuleCount,
     curves: compiledRules.curves,
     destinations: compiledRules.destinations,
     pools: compiledRules.pools,

@@ -316,11 +316,24 @@ export function compileRules(rules: readonly PlacedRule[], level: Level, names: 
     }
   });
 
+  // Uses of scope "kind" go by kind and rule.
+  const kindRules = new Map<string, number>();
+  const kindRule = Int32Array.from(rules, ({ kind, item, id }) => {
+    const text = [kind ?? '', item ?? '', id].join('\n');
+    const number = kindRules.get(text) ?? kindRules.size;
+    kindRules.set(text, number);
+    return number;
+  });
+  const refusesItems = Uint8Array.from(rules, ({ rule }) =>
+    Object.values(rule.effects).some((effect) => effect.type === 'item' && effect.atLimit === 'refuse') ? 1 : 0,
+  );
+
   const pools = flatten(tables.pools.map(byId));
   const curves: CurveTable = createCurveTable(tables.curves);
   return {
     ids: { effects: effects.values.map(([id]) => id), conditions: conditions.values.map(([id]) => id) },
-    rules: { ...ruleColumns(rules, names, rate), conditionStart: conditions.starts, effectStart: effects.starts },
+    rules: { ...ruleColumns(rules, names, rate), kindRule, refusesItems, conditionStart: conditions.starts, effectStart: effects.starts },
+    kindRuleCount: kindRules.size,
     conditions: conditionColumns(
       conditions.values.map(([, one]) => one),
       names,

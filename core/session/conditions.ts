@@ -2,7 +2,7 @@ import { CONCERN, TEST } from './codes.ts';
 import { NONE } from './lines.ts';
 import { meterOf } from './meters.ts';
 import { isChanged } from './movement.ts';
-import { usesAt } from './phases.ts';
+import { timesUsed } from './phases.ts';
 import { draw } from './random.ts';
 import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
@@ -32,7 +32,7 @@ export function holds(session: Session, condition: number, rule: number, toucher
     case TEST.chance:
       return !draws || draw(session, CONCERN.chance, placement, rule, toucher >= compiled.playerCount ? -1 : toucher) < value;
     case TEST['times used']:
-      return placement < 0 || compare(is, state.timesUsed[usesAt(session, placement, rule, toucher)] as number, value);
+      return placement < 0 || compare(is, timesUsed(session, placement, rule, toucher), value);
     case TEST.time:
       return compare(is, (state.clock[CLOCK.step] as number) * compiled.stepSeconds, value);
     case TEST.notice:

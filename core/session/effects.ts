@@ -4,29 +4,44 @@ import { findPair } from './contacts.ts';
 import { changeItems, hold, itemsOf } from './items.ts';
 import { die, protect, putPlayer } from './life.ts';
 import { addLink, LINK } from './links.ts';
-import { NONE, note, notePlace, refuse, refuseNoPlayer, writeLine } from './lines.ts';
-import { amountOf, amounts, changeMeter, noteLimit, outOfHealth, refuseStopped, stoppedBy } from './meters.ts';
+import { comeToNothing, NONE, ofMeter, note, notePlace, writeLine } from './lines.ts';
+import {
+  amountOf,
+  amounts,
+  cellOf,
+  changeMeter,
+  closeRegeneration,
+  hasGrace,
+  isShielded,
+  noteLimit,
+  noteStopped,
+  outOfHealth,
+  stoppedBy,
+} from './meters.ts';
 import { addChange } from './movement.ts';
 import { dueAt } from './phases.ts';
 import { findDestination, place } from './places.ts';
-import type { Session } from './running.ts';
+import type { Call, PlayerMotion, Session } from './running.ts';
 import { CLOCK } from './state.ts';
-import { disturb, placeX, placeY } from './things.ts';
-
-function lastLine(session: Session): number {
-  return (session.state.clock[CLOCK.lines] as number) - 1;
-}
+import { disturb, placeX, placeY, readPlayerSpot, readThingSpot, spot } from './things.ts';
 
 function runMeter(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
   const stopped = stoppedBy(session, player, placement, effect);
   if (stopped !== NONE) {
-    refuseStopped(session, player, placement, rule, stopped);
+    noteStopped(session, player, placement, rule, stopped);
     return;
   }
-  changeMeter(session, player, placement, effect, 1);
   const meter = session.compiled.effects.subject[effect] as number;
-  const { asked, applied, before, after } = amounts;
+  closeRegeneration(session, player, meter);
+  changeMeter(session, player, placement, effect, 1);
+  const { asked, wanted, applied, before, after } = amounts;
+  if (wanted !== 0 && applied === 0) {
+    comeToNothing(session, player, placement, rule, wanted > 0 ? REASON.full : REASON.empty, ofMeter(meter), asked, NONE, cause);
+    return;
+  }
+  session.scratch.happened = true;
   const line = writeLine(session, LINE.changed, player, placement, rule, meter, NONE, asked, applied, before, after, cause, NONE);
+  session.scratch.meterLine[cellOf(session, player, meter)] = line;
   noteLimit(session, player, meter, line);
   if (outOfHealth(session, player)) die(session, player, placement, line, NONE);
 }
@@ -37,8 +52,11 @@ function runLaunch(session: Session, player: number, placement: number, rule: nu
   let x = effects.x[effect] as number;
   let y = effects.y[effect] as number;
   if (effects.lasts[effect] === DIRECTION.away) {
-    const fromX = placement < 0 ? 0 : (state.playerX[player] as number) - placeX(session, placement);
-    const fromY = placement < 0 ? 1 : (state.playerY[player] as number) - placeY(session, placement);
+    readPlayerSpot(session, player);
+    let [fromX, fromY] = [spot.x, spot.y];
+    if (placement >= 0) readThingSpot(session, placement);
+    fromX = placement < 0 ? 0 : fromX - spot.x;
+    fromY = placement < 0 ? 1 : fromY - spot.y;
     const length = Math.sqrt(fromX * fromX + fromY * fromY);
     x = length > 0 ? fromX / length : 0;
     y = length > 0 ? fromY / length : 1;
@@ -56,6 +74,7 @@ function runLaunch(session: Session, player: number, placement: number, rule: nu
   state.jumping[player] = 0;
   disturb(session);
   const after = speedOf(session, player);
+  session.scratch.happened = true;
   writeLine(session, LINE.launched, player, placement, rule, NONE, NONE, strength, 0, before, after, cause, NONE);
 }
 
@@ -70,17 +89,22 @@ function runMove(session: Session, player: number, placement: number, rule: numb
   }
   const [x, y] = [state.playerX[player] as number, state.playerY[player] as number];
   const line = notePlace(session, LINE.moved, player, placement, rule, NONE, x, y, cause, NONE);
+  (session.scratch.motions[player] as PlayerMotion).movedBy = line;
+  session.scratch.happened = true;
   if (place.crowded) note(session, LINE.crowded, player, placement, rule, NONE, line, NONE);
   protect(session, player, effects.steps[effect] as number, effects.moreSteps[effect] as number);
 }
 
 function runKill(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
-  const { compiled, state } = session;
-  const step = state.clock[CLOCK.step] as number;
-  const grace = step < (state.graceUntil[player] as number);
-  const shield = compiled.effects.blockable[effect] === 1 && step < (state.shieldUntil[player] as number);
-  if (grace || shield) refuseStopped(session, player, placement, rule, grace ? REASON.grace : REASON.blocked);
-  else die(session, player, placement, cause, compiled.effects.destination[effect] as number);
+  const { compiled } = session;
+  const grace = hasGrace(session, player);
+  const shield = compiled.effects.blockable[effect] === 1 && isShielded(session, player);
+  if (grace || shield) {
+    noteStopped(session, player, placement, rule, grace ? REASON.grace : REASON.blocked);
+    return;
+  }
+  session.scratch.happened = true;
+  die(session, player, placement, cause, compiled.effects.destination[effect] as number);
 }
 
 function runCheckpoint(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
@@ -91,9 +115,10 @@ function runCheckpoint(session: Session, player: number, placement: number, rule
   const y =
     point >= 0 ? (compiled.points.y[point] as number) : placement < 0 ? (state.playerY[player] as number) : placeY(session, placement);
   if (state.checkpointX[player] === x && state.checkpointY[player] === y) {
-    refuse(session, player, placement, rule, REASON.alreadyPresent, NONE, NONE);
+    comeToNothing(session, player, placement, rule, REASON.alreadyPresent, NONE, 0, NONE, cause);
     return;
   }
+  session.scratch.happened = true;
   state.checkpointX[player] = x;
   state.checkpointY[player] = y;
   notePlace(session, LINE.checkpoint, player, placement, rule, NONE, x, y, cause, NONE);
@@ -104,14 +129,18 @@ function runItem(session: Session, player: number, placement: number, rule: numb
   const item = effects.subject[effect] as number;
   const count = effects.value[effect] as number;
   const line = changeItems(session, player, placement, rule, item, count, effects.mode[effect] === 1, cause);
+  if (line !== NONE) session.scratch.happened = true;
   if (line === NONE || effects.blockable[effect] === 0 || items.holdable[item] === 0) return;
   if (itemsOf(session, player, item) > 0) hold(session, player, item, line);
 }
 
 function runShield(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
   const { state, compiled } = session;
-  const until = (state.clock[CLOCK.step] as number) + (compiled.effects.steps[effect] as number);
+  const step = state.clock[CLOCK.step] as number;
+  const until = step + (compiled.effects.steps[effect] as number);
+  if ((state.shieldUntil[player] as number) <= step) state.shieldFrom[player] = step + 1;
   state.shieldUntil[player] = Math.max(until, state.shieldUntil[player] as number);
+  session.scratch.happened = true;
   dueAt(session, state.shieldUntil[player]);
   note(session, LINE.shield, player, placement, rule, 1, cause, state.shieldUntil[player]);
 }
@@ -120,7 +149,7 @@ function runShield(session: Session, player: number, placement: number, rule: nu
 function runOnPlayer(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
   const { compiled, state } = session;
   if (state.life[player] !== LIFE.alive) {
-    refuse(session, player, placement, rule, REASON.dead, NONE, NONE);
+    comeToNothing(session, player, placement, rule, REASON.dead, NONE, 0, NONE, cause);
     return;
   }
   switch (compiled.effects.op[effect]) {
@@ -132,7 +161,7 @@ function runOnPlayer(session: Session, player: number, placement: number, rule: 
       break;
     case EFFECT.movement:
       if (compiled.effects.lasts[effect] === LASTS.while && placement >= 0 && findPair(session, player, placement) < 0) break;
-      addChange(session, player, placement, rule, effect);
+      if (addChange(session, player, placement, rule, effect)) session.scratch.happened = true;
       break;
     case EFFECT.launch:
       runLaunch(session, player, placement, rule, effect, cause);
@@ -149,8 +178,9 @@ function runOnPlayer(session: Session, player: number, placement: number, rule: 
     case EFFECT.shield:
       runShield(session, player, placement, rule, effect, cause);
       break;
-    // A push goes on while inside: it is summed up when the player moves.
     default:
+      // A push goes on while inside: it is summed up when the player moves.
+      session.scratch.happened = true;
   }
 }
 
@@ -159,18 +189,21 @@ function runOnNobody(session: Session, toucher: number, placement: number, rule:
   const subject = effects.subject[effect] as number;
   switch (effects.op[effect]) {
     case EFFECT.notice: {
+      session.scratch.happened = true;
       const line = note(session, LINE.notice, toucher, placement, rule, subject, cause, NONE);
       addLink(session, LINK.notice, subject, placement, toucher, line);
       return true;
     }
     case EFFECT.spawn:
+      session.scratch.happened = true;
       addLink(session, LINK.spawn, effect, placement, toucher, cause);
       return true;
     case EFFECT.end: {
-      const line = lastLine(session);
-      session.scratch.mayEnd = true;
-      if (effects.mode[effect] === ENDING.won) session.scratch.won = Math.max(session.scratch.won, line, 0);
-      else session.scratch.lost = Math.max(session.scratch.lost, line, 0);
+      const { scratch } = session;
+      scratch.happened = true;
+      scratch.mayEnd = true;
+      const call = effects.mode[effect] === ENDING.won ? scratch.won : scratch.lost;
+      if (!call.made) Object.assign(call, { made: true, toucher, placement, rule, cause } satisfies Call);
       return true;
     }
     case EFFECT.flourish:
@@ -181,19 +214,33 @@ function runOnNobody(session: Session, toucher: number, placement: number, rule:
   }
 }
 
+/** Whether a rule that hits all inside finds anybody there. */
+function anybodyInside(session: Session, placement: number): boolean {
+  for (let player = 0; player < session.compiled.playerCount; player += 1) if (findPair(session, player, placement) >= 0) return true;
+  return false;
+}
+
 /** Runs one effect of a rule on whoever set it off, or on all players inside. */
 function runEffect(session: Session, toucher: number, placement: number, rule: number, effect: number, cause: number): void {
   const { compiled } = session;
   if (runOnNobody(session, toucher, placement, rule, effect, cause)) return;
   if (compiled.rules.hitsAll[rule] === 1 && placement >= 0) {
+    if (!anybodyInside(session, placement)) {
+      comeToNothing(session, toucher, placement, rule, REASON.nobodyThere, NONE, 0, NONE, cause);
+      return;
+    }
     for (let player = 0; player < compiled.playerCount; player += 1) {
       if (findPair(session, player, placement) >= 0) runOnPlayer(session, player, placement, rule, effect, cause);
     }
-  } else if (toucher < 0 || toucher >= compiled.playerCount) refuseNoPlayer(session, toucher, placement, rule);
-  else runOnPlayer(session, toucher, placement, rule, effect, cause);
+  } else if (toucher < 0 || toucher >= compiled.playerCount) {
+    comeToNothing(session, toucher, placement, rule, REASON.noPlayer, NONE, 0, NONE, cause);
+  } else runOnPlayer(session, toucher, placement, rule, effect, cause);
 }
 
-/** Runs the effects of a rule, in order; in a rate all but its meter effects. Returns the last line written, or `cause`. */
+/**
+ * Runs the effects of a rule, in order; in a rate all but its meter effects. Returns the last line they wrote, or `cause`.
+ * Whether any of them did anything is left in `scratch.happened`.
+ */
 export function runEffects(
   session: Session,
   toucher: number,
@@ -203,11 +250,16 @@ export function runEffects(
   exceptMeters: boolean,
 ): number {
   const { rules, effects } = session.compiled;
-  const before = lastLine(session);
-  for (let effect = rules.effectStart[rule] as number; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
+  const { clock } = session.state;
+  const before = clock[CLOCK.lines] as number;
+  const from = rules.effectStart[rule] as number;
+  const to = rules.effectStart[rule + 1] as number;
+  // A rule without effects does what becomes of its thing.
+  session.scratch.happened = from === to;
+  for (let effect = from; effect < to; effect += 1) {
     if (exceptMeters && effects.op[effect] === EFFECT.meter) continue;
     runEffect(session, toucher, placement, rule, effect, cause);
   }
-  const after = lastLine(session);
-  return after > before ? after : cause;
+  const after = clock[CLOCK.lines] as number;
+  return after > before ? after - 1 : cause;
 }

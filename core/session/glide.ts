@@ -140,7 +140,8 @@ export function lookAhead(session: Session): void {
   const { compiled, state, scratch, events } = session;
   const step = state.clock[CLOCK.step] as number;
   scratch.quietUntil = 0;
-  if (!compiled.canGlide || session.exhaustive) return;
+  // What came to be sensed again, or was put somewhere, is looked at in the next step.
+  if (!compiled.canGlide || session.exhaustive || scratch.stirred) return;
   let quiet = true;
   let until = NEVER;
   for (let player = 0; player < compiled.playerCount; player += 1) {

@@ -4,9 +4,9 @@ import { act, mayAct, setOff, touched } from './acting.ts';
 import { runEffects } from './effects.ts';
 import { die } from './life.ts';
 import { NONE } from './lines.ts';
-import { amounts, changeMeter, noteLimit, outOfHealth, refuseStopped, stoppedBy } from './meters.ts';
+import { amounts, changeMeter, noteLimit, outOfHealth, noteStopped, stoppedBy } from './meters.ts';
 import { countUse } from './phases.ts';
-import type { Session } from './running.ts';
+import type { PlayerMotion, Session } from './running.ts';
 import { closeRule, closeSpan, REFUSED_EFFECT, REFUSED_RULE, removePair, slotOf, TRYING } from './spans.ts';
 import { CLOCK } from './state.ts';
 import { phaseFor } from './things.ts';
@@ -24,8 +24,10 @@ function mayGoOn(session: Session, pair: number, rule: number): boolean {
   const first = slotOf(session, pair, rule);
   const quiet = ((state.slotRefused[first] as number) & REFUSED_RULE) !== 0;
   touched.anySide = true;
+  touched.goesOn = session.compiled.rules.pulseEvery[rule] === 0 && state.slotPulses[first] !== 0;
   const may = mayAct(session, toucher, placement, rule, phaseFor(session, placement, toucher), quiet);
   touched.anySide = false;
+  touched.goesOn = false;
   setFlag(session, first, REFUSED_RULE, !may);
   return may;
 }
@@ -38,7 +40,7 @@ function runRate(session: Session, pair: number, rule: number, effect: number, s
   const stopped = stoppedBy(session, player, placement, effect);
   if (stopped !== NONE) {
     closeSpan(session, pair, rule, effect, slot);
-    if (((state.slotRefused[slot] as number) & REFUSED_EFFECT) === 0) refuseStopped(session, player, placement, rule, stopped);
+    if (((state.slotRefused[slot] as number) & REFUSED_EFFECT) === 0) noteStopped(session, player, placement, rule, stopped);
     setFlag(session, slot, REFUSED_EFFECT, true);
     return true;
   }
@@ -58,7 +60,12 @@ function runRate(session: Session, pair: number, rule: number, effect: number, s
   return false;
 }
 
-/** A rate: when it begins, whatever is not a rate acts once. Answers whether the player lives on. */
+/** Whether a player is no longer inside anything: it died, or was put elsewhere. */
+function isGone({ state, scratch }: Session, player: number): boolean {
+  return state.life[player] !== LIFE.alive || (scratch.motions[player] as PlayerMotion).movedBy !== NONE;
+}
+
+/** A rate: when it begins, whatever is not a rate acts once. Answers whether the player is there still. */
 function actRate(session: Session, pair: number, rule: number): boolean {
   const { compiled, state } = session;
   const { rules, effects } = compiled;
@@ -73,7 +80,7 @@ function actRate(session: Session, pair: number, rule: number): boolean {
     state.slotPulses[first] = 1;
     countUse(session, placement, rule, player);
     runEffects(session, player, placement, rule, NONE, true);
-    if (state.life[player] !== LIFE.alive) return false;
+    if (isGone(session, player)) return false;
   }
   const start = rules.effectStart[rule] as number;
   for (let effect = start; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
@@ -95,8 +102,8 @@ function actPulses(session: Session, pair: number, rule: number): boolean {
     state.slotPulses[first] = (state.slotPulses[first] as number) + 1;
     if (!mayGoOn(session, pair, rule)) continue;
     setOff(session, player, placement, rule, NONE);
-    if (state.life[player] !== LIFE.alive) return false;
-    // Coming to be elsewhere does not end the step's own time inside, but a contact may have ended with the thing.
+    if (isGone(session, player)) return false;
+    // A contact may have ended with the thing.
     if (state.pairToucher[pair] !== player || state.pairPlacement[pair] !== placement) return true;
   }
   return true;
@@ -140,7 +147,7 @@ function actPair(session: Session, pair: number): boolean {
       if (!lives) return false;
     } else if (rules.keepTrying[rule] === 1) {
       tryAgain(session, pair, rule);
-      if (state.life[player] !== LIFE.alive) return false;
+      if (isGone(session, player)) return false;
     }
     // A rule may have ended this very contact.
     if (state.pairToucher[pair] !== player || state.pairPlacement[pair] !== placement) return true;
@@ -155,7 +162,7 @@ export function actAllInside(session: Session): void {
   while (pair < (state.clock[CLOCK.pairs] as number)) {
     const player = state.pairToucher[pair] as number;
     if (player >= compiled.playerCount) return;
-    if (state.life[player] !== LIFE.alive) {
+    if (isGone(session, player)) {
       pair += 1;
       continue;
     }

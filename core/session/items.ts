@@ -1,7 +1,7 @@
 import { CHANGE, EFFECT, LIFE, LINE, REASON, SET_OFF_BY } from './codes.ts';
 import { failedCondition } from './conditions.ts';
-import { NONE, note, refuse, writeLine } from './lines.ts';
-import { amounts, changeMeter, cellOf, noteLimit, refuseStopped, stoppedBy } from './meters.ts';
+import { comeToNothing, NONE, note, writeLine } from './lines.ts';
+import { amounts, changeMeter, cellOf, noteLimit, noteStopped, stoppedBy } from './meters.ts';
 import { addChange, endWhile } from './movement.ts';
 import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
@@ -19,7 +19,30 @@ export function hold(session: Session, player: number, item: number, cause: numb
   refreshItemRules(session, player, line);
 }
 
-/** Gives or takes items: what fits at the limits, or none of it. Writes the line. Answers the line, or −1 when refused. */
+/**
+ * The first item effect of a rule that refuses what does not fit and would not fit now, as the others of the rule leave it;
+ * −1 when there is none.
+ */
+export function itemThatStops(session: Session, player: number, rule: number): number {
+  const { rules, effects, items } = session.compiled;
+  if (rules.refusesItems[rule] === 0) return NONE;
+  const from = rules.effectStart[rule] as number;
+  for (let effect = from; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
+    if (effects.op[effect] !== EFFECT.item || effects.mode[effect] !== 1) continue;
+    const item = effects.subject[effect] as number;
+    const most = items.most[item] as number;
+    let carried = itemsOf(session, player, item);
+    for (let earlier = from; earlier < effect; earlier += 1) {
+      if (effects.op[earlier] !== EFFECT.item || effects.subject[earlier] !== item) continue;
+      carried = Math.max(0, Math.min(most, carried + (effects.value[earlier] as number)));
+    }
+    const after = carried + (effects.value[effect] as number);
+    if (after < 0 || after > most) return effect;
+  }
+  return NONE;
+}
+
+/** Gives or takes items: what fits at the limits, or none of it. Writes the line. Answers the line, or −1 when it came to nothing. */
 export function changeItems(
   session: Session,
   player: number,
@@ -36,11 +59,12 @@ export function changeItems(
   const after = Math.max(0, Math.min(compiled.items.most[item] as number, before + count));
   const fits = after - before === count;
   if (count !== 0 && (after === before || (allOrNone && !fits))) {
-    refuse(session, player, placement, rule, count > 0 ? REASON.carryLimit : REASON.empty, item, NONE);
+    comeToNothing(session, player, placement, rule, count > 0 ? REASON.carryLimit : REASON.empty, item, count, NONE, cause);
     return NONE;
   }
   state.items[at] = after;
   const line = writeLine(session, LINE.item, player, placement, rule, item, NONE, count, after - before, before, after, cause, NONE);
+  session.scratch.itemLine[at] = line;
   if (after === 0 && state.held[player] === item) hold(session, player, NONE, line);
   refreshItemRules(session, player, line);
   return line;
@@ -89,8 +113,10 @@ function spanAt(session: Session, player: number, effect: number): number {
   return player * (compiled.effects.op.length - first) + effect - first;
 }
 
-function closeItemSpans(session: Session, player: number, rule: number): void {
+/** Ends the spans of an item's rule. Returns the line about health, else the last; −1 when none ran. */
+function closeItemSpans(session: Session, player: number, rule: number): number {
   const { compiled, state } = session;
+  let last = NONE;
   for (let effect = compiled.rules.effectStart[rule] as number; effect < (compiled.rules.effectStart[rule + 1] as number); effect += 1) {
     const at = spanAt(session, player, effect);
     const from = state.itemFrom[at] as number;
@@ -100,15 +126,20 @@ function closeItemSpans(session: Session, player: number, rule: number): void {
     const asked = state.itemAsked[at] as number;
     const applied = state.itemApplied[at] as number;
     const after = state.meter[cellOf(session, player, meter)] as number;
-    writeLine(session, LINE.rate, player, NONE, rule, meter, NONE, asked, applied, 0, after, NONE, from);
+    const line = writeLine(session, LINE.rate, player, NONE, rule, meter, NONE, asked, applied, 0, after, NONE, from);
+    if (last === NONE || meter === compiled.meters.health) last = line;
   }
+  return last;
 }
 
-export function closeAllItemSpans(session: Session, player: number): void {
+/** Ends the spans of all items' rules. Returns the last line about health there was, else the last; −1 when none ran. */
+export function closeAllItemSpans(session: Session, player: number): number {
   const { compiled } = session;
+  let last = NONE;
   for (let rule = compiled.firstItemRule; rule < compiled.firstItemRule + compiled.itemRuleCount; rule += 1) {
-    closeItemSpans(session, player, rule);
+    last = Math.max(last, closeItemSpans(session, player, rule));
   }
+  return last;
 }
 
 function runItemMeter(session: Session, player: number, rule: number, effect: number): void {
@@ -116,7 +147,7 @@ function runItemMeter(session: Session, player: number, rule: number, effect: nu
   const refused = ruleState(session, player, rule);
   const stopped = stoppedBy(session, player, NONE, effect);
   if (stopped !== NONE) {
-    if (state.itemRefused[refused] === 0) refuseStopped(session, player, NONE, rule, stopped);
+    if (state.itemRefused[refused] === 0) noteStopped(session, player, NONE, rule, stopped);
     state.itemRefused[refused] = 1;
     return;
   }

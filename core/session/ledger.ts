@@ -108,10 +108,18 @@ export type LedgerLine = Common &
     | (AtThing & Change & { type: 'changed'; meter: string; before: number; after: number })
     | (AtThing & Change & { type: 'rate'; meter: string; fromSeconds: number; after: number })
     | (AtThing & { type: 'refused'; reason: Reason; condition: string | null; item: string | null; secondsLeft: number | null })
+    | (AtThing & {
+        type: 'nothing';
+        reason: Reason;
+        meter: string | null;
+        item: string | null;
+        asked: number;
+        secondsLeft: number | null;
+      })
     | { type: 'phase'; placement: string; player: string | null; phase: PhaseName; untilSeconds: number | null }
     | { type: 'limit'; toucher: string | null; meter: string; value: number }
     | (Place & { type: 'died'; toucher: string | null; placement: string | null })
-    | { type: 'ended'; how: EndingName }
+    | (AtThing & { type: 'ended'; how: EndingName })
     | (AtThing & { type: 'movement'; of: string; begun: boolean; before: number; after: number; untilSeconds: number | null })
     | (AtThing & Change & { type: 'item'; item: string; before: number; after: number })
     | (AtThing & { type: 'launched'; strength: number; before: number; after: number })
@@ -191,6 +199,20 @@ export function readLine(compiled: LineNames, lines: { readonly values: Float64A
         secondsLeft: other < 0 ? null : secondsOf(other - get(COLUMN.step)),
       };
     }
+    case 'nothing': {
+      const reason = REASONS[get(COLUMN.reason)] ?? 'full';
+      const subject = get(COLUMN.subject);
+      return {
+        ...common,
+        ...thing,
+        type,
+        reason,
+        meter: ids.meters[-2 - subject] ?? null,
+        item: ids.items[subject] ?? null,
+        asked: change.asked,
+        secondsLeft: other < 0 ? null : secondsOf(other - get(COLUMN.step)),
+      };
+    }
     case 'phase':
       return { ...common, type, placement: placement ?? '', player: toucher, phase: PHASES[get(COLUMN.subject)] ?? 'ready', untilSeconds };
     case 'limit':
@@ -233,7 +255,7 @@ export function readLine(compiled: LineNames, lines: { readonly values: Float64A
     case 'outside':
       return { ...common, type, toucher, what: OUTSIDE[get(COLUMN.subject)] ?? '' };
     default:
-      return { ...common, type: 'ended', how: ENDINGS[get(COLUMN.subject)] ?? 'running' };
+      return { ...common, ...thing, type: 'ended', how: ENDINGS[get(COLUMN.subject)] ?? 'running' };
   }
 }
 

@@ -3,14 +3,14 @@ import { LIFE, LINE, SHARE_KEPT } from './codes.ts';
 import { firstPair } from './contacts.ts';
 import { changeItems, closeAllItemSpans, hold, itemsOf, refreshItemRules } from './items.ts';
 import { NONE, note, notePlace } from './lines.ts';
-import { changePlainly, closeRegenerations, meterOf } from './meters.ts';
-import { endAtDeath } from './movement.ts';
-import { dueAt, resetThing } from './phases.ts';
+import { cellOf, changePlainly, closeRegenerations, meterOf, setQuietly } from './meters.ts';
+import { endAllChanges, endAtDeath } from './movement.ts';
+import { dueAt, resetForPlayer, resetThing } from './phases.ts';
 import { findDestination, place } from './places.ts';
 import type { PlayerMotion, Session } from './running.ts';
 import { closeSpans, removePair } from './spans.ts';
 import { CLOCK, DEATH_WIDTH, MOST_DEATHS, NEVER } from './state.ts';
-import { disturb, exists, wakeAll } from './things.ts';
+import { disturb, exists, readPlayerSpot, spot, wakeAll } from './things.ts';
 
 /** Puts a player somewhere; the way there is not swept. */
 export function putPlayer(session: Session, player: number, x: number, y: number): void {
@@ -33,6 +33,7 @@ export function protect(session: Session, player: number, graceSteps: number, lo
   const step = state.clock[CLOCK.step] as number;
   disturb(session);
   if (graceSteps > 0) {
+    if ((state.graceUntil[player] as number) <= step) state.graceFrom[player] = step + 1;
     state.graceUntil[player] = Math.max(state.graceUntil[player] as number, step + graceSteps);
     dueAt(session, state.graceUntil[player]);
   }
@@ -64,34 +65,28 @@ export function die(session: Session, player: number, placement: number, cause: 
     const line = closeSpans(session, pair);
     if (line !== NONE && state.pairPlacement[pair] === placement && cause === NONE) last = line;
   }
+  // What is carried or held may have done it.
+  const byItems = closeAllItemSpans(session, player);
+  if (last === NONE && placement < 0) last = byItems;
   state.life[player] = LIFE.dead;
   state.died[player] = 1;
   session.scratch.mayEnd = true;
   state.velocityX[player] = 0;
   state.velocityY[player] = 0;
   state.returnTo[player] = returnTo;
+  readPlayerSpot(session, player);
   (session.scratch.motions[player] as PlayerMotion).dropped = true;
-  const line = notePlace(
-    session,
-    LINE.died,
-    player,
-    placement,
-    NONE,
-    NONE,
-    state.playerX[player] as number,
-    state.playerY[player] as number,
-    last,
-    NONE,
-  );
-  logDeath(session, player, placement);
+  const { x, y } = spot;
+  const line = notePlace(session, LINE.died, player, placement, NONE, NONE, x, y, last, NONE);
+  state.deathLine[player] = line;
+  logDeath(session, player, placement, x, y);
   closeRegenerations(session, player);
-  closeAllItemSpans(session, player);
   endAtDeath(session, player, line);
   endContacts(session, player);
   refreshItemRules(session, player, line);
 }
 
-function logDeath({ state }: Session, player: number, placement: number): void {
+function logDeath({ state }: Session, player: number, placement: number, x: number, y: number): void {
   const count = state.clock[CLOCK.deaths] as number;
   state.clock[CLOCK.deaths] = count + 1;
   state.deaths[player] = (state.deaths[player] as number) + 1;
@@ -100,8 +95,8 @@ function logDeath({ state }: Session, player: number, placement: number): void {
   state.deathLog[at] = state.clock[CLOCK.step] as number;
   state.deathLog[at + 1] = player;
   state.deathLog[at + 2] = placement;
-  state.deathLog[at + 3] = state.playerX[player] as number;
-  state.deathLog[at + 4] = state.playerY[player] as number;
+  state.deathLog[at + 3] = x;
+  state.deathLog[at + 4] = y;
 }
 
 /** What is left of a number after death, as the level states. */
@@ -119,7 +114,7 @@ export function settleDeaths(session: Session): void {
   for (let player = 0; player < compiled.playerCount; player += 1) {
     if (state.died[player] === 0) continue;
     state.died[player] = 0;
-    const cause = (state.clock[CLOCK.lines] as number) - 1;
+    const cause = state.deathLine[player] as number;
     let returns = death.returns > 0;
     if (death.returns === 1) {
       const lives = meterOf(session, player, meters.lives);
@@ -156,7 +151,6 @@ export function comeBack(session: Session, player: number): void {
   state.life[player] = LIFE.alive;
   const drop = compiled.side ? death.dropHeight : 0;
   putPlayer(session, player, place.x, place.y + drop);
-  (session.scratch.motions[player] as PlayerMotion).dropped = false;
   const line = notePlace(
     session,
     LINE.returned,
@@ -166,7 +160,7 @@ export function comeBack(session: Session, player: number): void {
     NONE,
     state.playerX[player] as number,
     state.playerY[player] as number,
-    NONE,
+    state.deathLine[player] as number,
     NONE,
   );
   if (place.crowded) note(session, LINE.crowded, player, NONE, NONE, NONE, line, NONE);
@@ -181,7 +175,36 @@ export function comeBack(session: Session, player: number): void {
   refreshItemRules(session, player, line);
 }
 
-/** A player comes into the session, or leaves it. */
+/** Puts a player's meters and items back to what they are at the session's start, a line for each that is other. */
+function beginAnew(session: Session, player: number, cause: number): void {
+  const { compiled, state } = session;
+  const { meters, items, ids } = compiled;
+  for (let meter = 0; meter < ids.meters.length; meter += 1) {
+    // What all share is nobody's own to begin anew.
+    if (meter === meters.score && compiled.level.players.sharedScore) continue;
+    const missing = (meters.start[meter] as number) - meterOf(session, player, meter);
+    if (missing !== 0) setQuietly(session, player, meter, missing, cause);
+    state.lossStep[cellOf(session, player, meter)] = 0;
+  }
+  for (let item = 0; item < ids.items.length; item += 1) {
+    const missing = (items.start[item] as number) - itemsOf(session, player, item);
+    if (missing !== 0) changeItems(session, player, NONE, NONE, item, missing, false, cause);
+  }
+  state.remainder.fill(0, player * compiled.keyCount, (player + 1) * compiled.keyCount);
+  state.checkpointX[player] = NaN;
+  state.checkpointY[player] = NaN;
+  state.velocityX[player] = 0;
+  state.velocityY[player] = 0;
+  state.facingX[player] = 1;
+  state.facingY[player] = 0;
+  state.buttons[player] = 0;
+  if (compiled.phaseSlots === 1) return;
+  for (let placement = 0; placement < state.form.length; placement += 1) {
+    if (exists(session, placement)) resetForPlayer(session, placement, player, cause);
+  }
+}
+
+/** A player comes into the session: as at its start, whatever it was when it left. */
 export function join(session: Session, player: number, cause: number): void {
   const { compiled, state } = session;
   if (state.life[player] !== LIFE.absent) return;
@@ -189,9 +212,11 @@ export function join(session: Session, player: number, cause: number): void {
   const start = compiled.starts[player] ?? compiled.level.start;
   putPlayer(session, player, start.x, start.y);
   const line = note(session, LINE.present, player, NONE, NONE, 1, cause, NONE);
+  beginAnew(session, player, line);
   refreshItemRules(session, player, line);
 }
 
+/** A player leaves: its overlaps, its changes, what protects it and a return that was due end. */
 export function leave(session: Session, player: number, cause: number): void {
   const { state } = session;
   if (state.life[player] === LIFE.absent) return;
@@ -199,8 +224,16 @@ export function leave(session: Session, player: number, cause: number): void {
   closeRegenerations(session, player);
   closeAllItemSpans(session, player);
   state.life[player] = LIFE.absent;
+  state.died[player] = 0;
+  state.dueReturn[player] = NEVER;
+  state.returnTo[player] = NONE;
   const line = note(session, LINE.present, player, NONE, NONE, 0, cause, NONE);
-  endAtDeath(session, player, line);
   if (state.held[player] !== NONE) hold(session, player, NONE, line);
   refreshItemRules(session, player, line);
+  endAllChanges(session, player, line);
+  const step = state.clock[CLOCK.step] as number;
+  if ((state.shieldUntil[player] as number) >= step) note(session, LINE.shield, player, NONE, NONE, 0, line, NONE);
+  state.shieldUntil[player] = 0;
+  state.graceUntil[player] = 0;
+  state.lockUntil[player] = 0;
 }

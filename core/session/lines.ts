@@ -1,4 +1,4 @@
-import { LINE, REASON } from './codes.ts';
+import { LINE } from './codes.ts';
 import { COLUMN } from './ledger.ts';
 import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
@@ -74,7 +74,7 @@ export function notePlace(
   return writeLine(session, type, toucher, placement, rule, subject, NONE, 0, 0, x, y, cause, other);
 }
 
-/** A line that says why nothing happened; `until` is the step it lasts to, or −1. */
+/** A line that says why a rule did not act; `until` is the step it lasts to, or −1. */
 export function refuse(
   session: Session,
   toucher: number,
@@ -89,7 +89,20 @@ export function refuse(
   return writeLine(session, LINE.refused, toucher, placement, rule, subject, reason, 0, 0, 0, 0, NONE, until);
 }
 
-/** An effect on a player that found none. */
-export function refuseNoPlayer(session: Session, toucher: number, placement: number, rule: number): void {
-  refuse(session, toucher, placement, rule, REASON.noPlayer, NONE, NONE);
+/** A meter as the subject of a line that may also be about an item. */
+export const ofMeter = (meter: number): number => -2 - meter;
+
+/** A line that says why an effect of a rule that acted came to nothing; `until` is the step the reason lasts to, or −1. */
+export function comeToNothing(
+  session: Session,
+  toucher: number,
+  placement: number,
+  rule: number,
+  reason: number,
+  subject: number,
+  asked: number,
+  until: number,
+  cause: number,
+): void {
+  writeLine(session, LINE.nothing, toucher, placement, rule, subject, reason, asked, 0, 0, 0, cause, until);
 }

@@ -2,12 +2,13 @@ import { curveValue } from '../geometry/index.ts';
 import { AMOUNT, CHANGE, LIFE, LINE, REASON } from './codes.ts';
 import { findPair } from './contacts.ts';
 import { addLink, LINK } from './links.ts';
-import { NONE, writeLine } from './lines.ts';
+import { comeToNothing, NONE, writeLine } from './lines.ts';
 import type { Session } from './running.ts';
 import { CLOCK, NEVER } from './state.ts';
-import { distanceTo } from './things.ts';
+import { distanceAtContact } from './things.ts';
 
-export const amounts = { asked: 0, applied: 0, before: 0, after: 0 };
+/** What a change of a meter asked for, as it is worth in the meter's numbers, and what came of it. */
+export const amounts = { asked: 0, wanted: 0, applied: 0, before: 0, after: 0 };
 
 /** Where a player's meter stands among all. */
 export function cellOf(session: Session, player: number, meter: number): number {
@@ -22,7 +23,7 @@ export function meterOf(session: Session, player: number, meter: number): number
 function curveInput(session: Session, player: number, placement: number, by: number): number {
   if (by === 2) return session.scratch.windUpSeconds;
   if (placement < 0) return 0;
-  if (by === 0) return distanceTo(session, player, placement);
+  if (by === 0) return distanceAtContact(session, player, placement);
   const pair = findPair(session, player, placement);
   const now = (session.state.clock[CLOCK.step] as number) * session.compiled.stepSeconds;
   return pair < 0 ? 0 : now - (session.state.pairFrom[pair] as number);
@@ -53,12 +54,23 @@ function askedBy(session: Session, player: number, placement: number, effect: nu
   return change === CHANGE.add ? amount : -amount;
 }
 
+/** Whether nothing harms a player in this step. */
+export function hasGrace({ state }: Session, player: number): boolean {
+  const step = state.clock[CLOCK.step] as number;
+  return step >= (state.graceFrom[player] as number) && step <= (state.graceUntil[player] as number);
+}
+
+/** Whether a shield stops what can be blocked in this step. */
+export function isShielded({ state }: Session, player: number): boolean {
+  const step = state.clock[CLOCK.step] as number;
+  return step >= (state.shieldFrom[player] as number) && step <= (state.shieldUntil[player] as number);
+}
+
 /** Why an effect that takes is stopped: grace, or a shield; −1 when it is not. */
 export function stoppedBy(session: Session, player: number, placement: number, effect: number): number {
-  const { compiled, state } = session;
-  const step = state.clock[CLOCK.step] as number;
-  const grace = step < (state.graceUntil[player] as number);
-  const shield = compiled.effects.blockable[effect] === 1 && step < (state.shieldUntil[player] as number);
+  const { compiled } = session;
+  const grace = hasGrace(session, player);
+  const shield = compiled.effects.blockable[effect] === 1 && isShielded(session, player);
   if (!grace && !shield) return NONE;
   if (askedBy(session, player, placement, effect, 1) >= 0) return NONE;
   if (grace && compiled.effects.subject[effect] === compiled.meters.health) return REASON.grace;
@@ -73,6 +85,7 @@ function moveMeter(session: Session, player: number, placement: number, meter: n
   const after = Math.min(compiled.meters.upper[meter] as number, Math.max(compiled.meters.lower[meter] as number, before + wanted));
   state.meter[cell] = after;
   amounts.asked = asked;
+  amounts.wanted = wanted;
   amounts.applied = after - before;
   amounts.before = before;
   amounts.after = after;
@@ -135,12 +148,21 @@ export function noteLimit(session: Session, player: number, meter: number, cause
 
 /** Changes a meter for a reason other than a rule: an outside event, death, coming back. Writes the line and returns it. */
 export function changePlainly(session: Session, player: number, meter: number, by: number, cause: number): number {
+  closeRegeneration(session, player, meter);
   const wanted = session.compiled.meters.whole[meter] === 1 ? Math.round(by) : by;
   moveMeter(session, player, NONE, meter, by, wanted);
   const { asked, applied, before, after } = amounts;
   const line = writeLine(session, LINE.changed, player, NONE, NONE, meter, NONE, asked, applied, before, after, cause, NONE);
+  session.scratch.meterLine[cellOf(session, player, meter)] = line;
   noteLimit(session, player, meter, line);
   return line;
+}
+
+/** Changes a meter as part of beginning anew: a line, and nothing that its limits would set off. */
+export function setQuietly(session: Session, player: number, meter: number, by: number, cause: number): void {
+  moveMeter(session, player, NONE, meter, by, by);
+  const { asked, applied, before, after } = amounts;
+  writeLine(session, LINE.changed, player, NONE, NONE, meter, NONE, asked, applied, before, after, cause, NONE);
 }
 
 /** Whether a player's health has come to its lower limit. */
@@ -157,7 +179,7 @@ export function closeRegeneration(session: Session, player: number, meter: numbe
   if (from === NONE) return;
   state.regeneratedFrom[cell] = NONE;
   const applied = state.regenerated[cell] as number;
-  const after = state.meter[cell] as number;
+  const after = state.regeneratedTo[cell] as number;
   writeLine(session, LINE.rate, player, NONE, NONE, meter, NONE, applied, applied, after - applied, after, NONE, from);
 }
 
@@ -194,6 +216,7 @@ export function regenerate(session: Session, player: number): void {
     }
     moveMeter(session, player, NONE, meter, wanted, wanted);
     state.regenerated[cell] = (state.regenerated[cell] as number) + amounts.applied;
+    state.regeneratedTo[cell] = amounts.after;
     if (amounts.after === meters.upper[meter]) {
       closeRegeneration(session, player, meter);
       amounts.before = before;
@@ -203,17 +226,16 @@ export function regenerate(session: Session, player: number): void {
   }
 }
 
-/** The step a shield or grace lasts to, for refusals; −1 when there is none. */
+/** The step a shield or grace lasts to; −1 when there is none. */
 export function stoppedUntil(session: Session, player: number, reason: number): number {
   const until = (reason === REASON.grace ? session.state.graceUntil[player] : session.state.shieldUntil[player]) as number;
   return until === NEVER ? NONE : until;
 }
 
-/** Refuses an effect for grace or a shield. */
-export function refuseStopped(session: Session, player: number, placement: number, rule: number, reason: number): void {
+/** An effect comes to nothing for grace or a shield. */
+export function noteStopped(session: Session, player: number, placement: number, rule: number, reason: number): void {
   const { state } = session;
-  if (placement >= 0) state.refusals[placement] = (state.refusals[placement] as number) + 1;
-  writeLine(session, LINE.refused, player, placement, rule, NONE, reason, 0, 0, 0, 0, NONE, stoppedUntil(session, player, reason));
+  comeToNothing(session, player, placement, rule, reason, NONE, 0, stoppedUntil(session, player, reason), NONE);
   if (reason !== REASON.grace || placement < 0) return;
   const pair = findPair(session, player, placement);
   if (pair >= 0) state.pairGraced[pair] = 1;

@@ -302,8 +302,8 @@ describe.each([30, 60, 120, 240])('at %i steps a second', (r) => {
     expect(told(scene({ mouth }), r, 3)).toEqual([
       `1 refused player 1 mouth off ${left}`,
       `${1.5 * r} phase mouth ready`,
-      `${1.5 * r} died mouth`,
-      `${1.5 * r} ended lost`,
+      `${1.5 * r + 1} died mouth`,
+      `${1.5 * r + 1} ended lost`,
     ]);
   });
 

@@ -1,5 +1,5 @@
 import { AGAIN, HOW, LASTS, LINE, MOVEMENT, MOVEMENT_COUNT, PHASE, REASON } from './codes.ts';
-import { NONE, refuse, writeLine } from './lines.ts';
+import { comeToNothing, NONE, writeLine } from './lines.ts';
 import { becomes, dueAt } from './phases.ts';
 import type { Session } from './running.ts';
 import { CLOCK, MOST_CHANGES, NEVER, TooManyChanges } from './state.ts';
@@ -115,8 +115,8 @@ function columnsOf({ state }: Session): Int32Array[] {
   return [state.changeEffect, state.changeKey, state.changePlacement, state.changeRule, state.changeUntil];
 }
 
-/** Adds a change of movement, as the policy of its effect has it. `cause` is −1 or the line that set it off. */
-export function addChange(session: Session, player: number, placement: number, rule: number, effect: number): void {
+/** Adds a change of movement, as the policy of its effect has it. Answers whether anything came of it. */
+export function addChange(session: Session, player: number, placement: number, rule: number, effect: number): boolean {
   const { compiled, state } = session;
   const { effects } = compiled;
   const key = effects.key[effect] as number;
@@ -135,27 +135,29 @@ export function addChange(session: Session, player: number, placement: number, r
     present += 1;
     found = at;
   }
-  if (timed && steps === 0) return;
+  if (timed && steps === 0) return false;
   if (present > 0 && again !== AGAIN.stack) {
     if (again === AGAIN.ignore || !timed) {
-      refuse(session, player, placement, rule, REASON.alreadyPresent, NONE, timed ? (state.changeUntil[found] as number) : NONE);
+      const until = timed ? (state.changeUntil[found] as number) : NONE;
+      comeToNothing(session, player, placement, rule, REASON.alreadyPresent, NONE, 0, until, NONE);
       if (effects.lasts[effect] === LASTS.while) insertChange(session, player, placement, rule, effect, NEVER);
-      return;
+      return false;
     }
     const until = (again === AGAIN.extend ? (state.changeUntil[found] as number) : step) + steps;
     state.changeUntil[found] = until;
     dueAt(session, until);
     writeLine(session, LINE.movement, player, placement, rule, of, NONE, 1, 0, before, before, NONE, until);
-    return;
+    return true;
   }
   if (again === AGAIN.stack && present >= (effects.most[effect] as number)) {
-    refuse(session, player, placement, rule, REASON.alreadyPresent, NONE, NONE);
-    return;
+    comeToNothing(session, player, placement, rule, REASON.alreadyPresent, NONE, 0, NONE, NONE);
+    return false;
   }
   const until = timed ? step + steps : NEVER;
   insertChange(session, player, placement, rule, effect, until);
   const after = movementOf(session, player, of);
   writeLine(session, LINE.movement, player, placement, rule, of, NONE, 1, 0, before, after, NONE, timed ? until : NONE);
+  return true;
 }
 
 function insertChange(session: Session, player: number, placement: number, rule: number, effect: number, until: number): void {
@@ -197,6 +199,11 @@ export function endWhile(session: Session, player: number, placement: number, ru
     if (lasts === LASTS.while && same && (placement >= 0 || rule !== NONE)) endChange(session, player, at, cause);
     else at += 1;
   }
+}
+
+/** Ends all changes of a player, who leaves. */
+export function endAllChanges(session: Session, player: number, cause: number): void {
+  while ((session.state.changes[player] as number) > 0) endChange(session, player, player * MOST_CHANGES, cause);
 }
 
 /** Ends the changes that death ends: those while inside anything, and those until death. */

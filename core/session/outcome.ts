@@ -8,6 +8,8 @@ import { exists } from './things.ts';
 
 export interface PlacementOutcome {
   readonly uses: number;
+  /** Uses of which nothing came: every effect was stopped, or met nobody. */
+  readonly nothings: number;
   readonly refusals: number;
   readonly firstUseSeconds: number | null;
   readonly healed: number;
@@ -57,6 +59,7 @@ function sum(a: PlacementOutcome | undefined, b: PlacementOutcome): PlacementOut
   const firsts = [a.firstUseSeconds, b.firstUseSeconds].filter((seconds) => seconds !== null);
   return {
     uses: a.uses + b.uses,
+    nothings: a.nothings + b.nothings,
     refusals: a.refusals + b.refusals,
     firstUseSeconds: firsts.length === 0 ? null : Math.min(...firsts),
     healed: a.healed + b.healed,
@@ -68,8 +71,8 @@ function sum(a: PlacementOutcome | undefined, b: PlacementOutcome): PlacementOut
 }
 
 function fromStats(stats: readonly number[], rate: number): PlacementOutcome {
-  const [uses = 0, refusals = 0, first = 0, healed = 0, wasted = 0, hurt = 0, scored = 0, waitingSeconds = 0] = stats;
-  return { uses, refusals, firstUseSeconds: uses === 0 ? null : first / rate, healed, wasted, hurt, scored, waitingSeconds };
+  const [uses = 0, refusals = 0, first = 0, healed = 0, wasted = 0, hurt = 0, scored = 0, waitingSeconds = 0, nothings = 0] = stats;
+  return { uses, nothings, refusals, firstUseSeconds: uses === 0 ? null : first / rate, healed, wasted, hurt, scored, waitingSeconds };
 }
 
 function deathsOf({ compiled, state }: Session): Death[] {

@@ -47,7 +47,7 @@ function settlePhase(session: Session, placement: number, slot: number, before: 
   const solidBefore = (before & SOLID) !== 0;
   endGlides(session);
   if (!sensedBefore && senses(session, placement, player)) {
-    state.backStep[slot] = state.clock[CLOCK.step] as number;
+    state.backStep[slot] = (state.clock[CLOCK.step] as number) + 1;
     wakeTouching(session, placement);
   }
   if ((compiled.placements.solid[placement] as number) >= 0) {
@@ -106,7 +106,7 @@ export function turnCycle(session: Session, placement: number): void {
 }
 
 /** Index of the count of uses of a rule of a thing, as its scope has it. */
-export function usesAt(session: Session, placement: number, rule: number, toucher: number): number {
+function usesAt(session: Session, placement: number, rule: number, toucher: number): number {
   const { compiled, state } = session;
   const local = rule - (compiled.forms.ruleStart[state.form[placement] as number] as number);
   const perPlayer = compiled.rules.scope[rule] === SCOPE.player;
@@ -114,11 +114,24 @@ export function usesAt(session: Session, placement: number, rule: number, touche
   return ((compiled.placements.ruleSlot[placement] as number) + local) * compiled.phaseSlots + slot;
 }
 
+/** How often a rule has acted at a thing, as its scope counts: here, for this player, or at all of the kind. */
+export function timesUsed(session: Session, placement: number, rule: number, toucher: number): number {
+  const { compiled, state } = session;
+  if (compiled.rules.scope[rule] === SCOPE.kind) return state.kindUses[compiled.rules.kindRule[rule] as number] as number;
+  return state.timesUsed[usesAt(session, placement, rule, toucher)] as number;
+}
+
 /** Counts a use of a thing by one of its rules. */
 export function countUse(session: Session, placement: number, rule: number, toucher: number): void {
   const { state } = session;
   if ((state.uses[placement] as number) === 0) state.firstUse[placement] = state.clock[CLOCK.step] as number;
   state.uses[placement] = (state.uses[placement] as number) + 1;
+  const { rules } = session.compiled;
+  if (rules.scope[rule] === SCOPE.kind) {
+    const at = rules.kindRule[rule] as number;
+    state.kindUses[at] = (state.kindUses[at] as number) + 1;
+    return;
+  }
   const at = usesAt(session, placement, rule, toucher);
   state.timesUsed[at] = (state.timesUsed[at] as number) + 1;
 }
@@ -127,13 +140,15 @@ const FIRST_USE = 2;
 
 /** What a placement has come to, in the order of `STAT_COUNT`. */
 export function statsOf({ state }: Session, placement: number): number[] {
-  const { uses, refusals, firstUse, healed, wasted, hurt, scored, waiting } = state;
-  return [uses, refusals, firstUse, healed, wasted, hurt, scored, waiting].map((column) => Math.max(0, column[placement] as number));
+  const { uses, refusals, firstUse, healed, wasted, hurt, scored, waiting, nothings } = state;
+  return [uses, refusals, firstUse, healed, wasted, hurt, scored, waiting, nothings].map((column) =>
+    Math.max(0, column[placement] as number),
+  );
 }
 
 function clearStats({ state }: Session, placement: number): void {
-  const { uses, refusals, firstUse, healed, wasted, hurt, scored, waiting } = state;
-  for (const column of [uses, refusals, healed, wasted, hurt, scored, waiting]) column[placement] = 0;
+  const { uses, refusals, firstUse, healed, wasted, hurt, scored, waiting, nothings } = state;
+  for (const column of [uses, refusals, healed, wasted, hurt, scored, waiting, nothings]) column[placement] = 0;
   firstUse[placement] = NONE;
 }
 
@@ -183,7 +198,7 @@ export function becomes(session: Session, placement: number, rule: number, touch
   const { compiled, state } = session;
   const { rules, forms } = compiled;
   const most = rules.uses[rule] as number;
-  const worn = most > 0 && (state.timesUsed[usesAt(session, placement, rule, toucher)] as number) >= most;
+  const worn = most > 0 && timesUsed(session, placement, rule, toucher) >= most;
   const become = worn ? BECOMES.spent : (rules.becomes[rule] as number);
   if (rules.scope[rule] !== SCOPE.kind) {
     becomesHere(session, placement, rule, toucher, become, cause);
@@ -195,6 +210,17 @@ export function becomes(session: Session, placement: number, rule: number, touch
       becomesHere(session, other, rule, toucher, become, cause);
     }
   }
+}
+
+/** A thing is for a player, who comes in, as it was for it at the start. */
+export function resetForPlayer(session: Session, placement: number, player: number, cause: number): void {
+  const { compiled, state } = session;
+  const slot = phaseSlot(session, placement, player, true);
+  if (state.phase[slot] !== PHASE.ready) enterPhase(session, placement, slot, PHASE.ready, NONE, NONE, NEVER, cause);
+  const from = compiled.placements.ruleSlot[placement] as number;
+  const to = compiled.placements.ruleSlot[placement + 1] as number;
+  const within = slot - placement * compiled.phaseSlots;
+  for (let rule = from; rule < to; rule += 1) state.timesUsed[rule * compiled.phaseSlots + within] = 0;
 }
 
 /** Puts a thing back as it was at the start: its phase, its uses, its place. */
@@ -212,6 +238,10 @@ export function resetThing(session: Session, placement: number, cause: number): 
   const rulesFrom = (compiled.placements.ruleSlot[placement] as number) * compiled.phaseSlots;
   const rulesTo = (compiled.placements.ruleSlot[placement + 1] as number) * compiled.phaseSlots;
   state.timesUsed.fill(0, rulesFrom, rulesTo);
+  const form = state.form[placement] as number;
+  for (let rule = compiled.forms.ruleStart[form] as number; rule < (compiled.forms.ruleStart[form + 1] as number); rule += 1) {
+    state.kindUses[compiled.rules.kindRule[rule] as number] = 0;
+  }
   const traveller = compiled.placements.traveller[placement] as number;
   if (traveller >= 0 && compiled.travellers.how[traveller] !== TRAVEL.path) {
     state.travelX[traveller] = compiled.placements.x[placement] as number;

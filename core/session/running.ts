@@ -81,6 +81,17 @@ export interface PlayerMotion {
   pressed: number;
   /** Whether its later crossings of this step are dropped. */
   dropped: boolean;
+  /** The line by which it was put elsewhere, while its contacts have still to end; else −1. */
+  movedBy: number;
+}
+
+/** A call for the session's end: who, at what, by which rule, and the line that brought it about. */
+export interface Call {
+  made: boolean;
+  toucher: number;
+  placement: number;
+  rule: number;
+  cause: number;
 }
 
 /** What a step works with; nothing in it outlives the step, or it can be worked out anew. */
@@ -114,6 +125,8 @@ export interface Scratch {
   travelling: number;
   /** What each traveller covers until something moves it otherwise: its whole path, or where it is at rest; or anything. */
   readonly range: Float64Array;
+  /** Whether anything happened in this step after which the next has to be looked at whole. */
+  stirred: boolean;
   /** Whether anything is drawn, drifts, or is solid and travels, so that it has to be moved in each step. */
   stirs: boolean;
   /** The step at which each traveller has to be looked at again, and whether all around it has to be. */
@@ -127,9 +140,17 @@ export interface Scratch {
   acted: boolean;
   /** Whether someone died in this step, or something called for an end. */
   mayEnd: boolean;
-  /** What the step has called for: the session won, or lost; and by which line. */
-  won: number;
-  lost: number;
+  /** What the step has called for: the session won, or lost; and by what. */
+  readonly won: Call;
+  readonly lost: Call;
+  /** Whether an effect of the rule at hand did anything. */
+  happened: boolean;
+  /** The share of the step at which the contact that is acted on came about; 1 for whatever is none. */
+  contactShare: number;
+  /** The last line that changed a meter (by its cell), an item (by player), or posted a notice. */
+  readonly meterLine: Int32Array;
+  readonly itemLine: Int32Array;
+  readonly noticeLine: Int32Array;
   /** Seconds the rule at hand wound up. */
   windUpSeconds: number;
 }

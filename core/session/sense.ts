@@ -427,7 +427,9 @@ export function sense(session: Session): void {
   const { compiled, state, scratch } = session;
   scratch.crossings.count = 0;
   for (let player = 0; player < compiled.playerCount; player += 1) {
-    if (state.life[player] === LIFE.alive && (scratch.motions[player] as PlayerMotion).gone !== GLIDING) sensePlayer(session, player);
+    const { gone, dropped } = scratch.motions[player] as PlayerMotion;
+    // Whoever was put somewhere in this step is looked at in the next.
+    if (state.life[player] === LIFE.alive && gone !== GLIDING && !dropped) sensePlayer(session, player);
   }
   if ((state.clock[CLOCK.step] as number) >= scratch.nextWake || session.exhaustive) senseDue(session);
 }

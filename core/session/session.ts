@@ -2,15 +2,16 @@ import { ENDING, GLIDING, GOAL, INPUT_WIDTH, LIFE, LINE, SET_OFF_BY } from './co
 import { mayAct, setOff, touched, dropWindUp } from './acting.ts';
 import { movePlayer, settleSolids } from './bodies.ts';
 import { runLinks } from './chain.ts';
-import { ARRIVE, findPair } from './contacts.ts';
+import { ARRIVE, findPair, firstPair } from './contacts.ts';
 import { glide, glideAll, keysStay, lookAhead, waitAll } from './glide.ts';
 import { actAllInside, actForMover, keepTrying, removeLeft } from './inside.ts';
 import { changeItems, closeAllItemSpans, itemsOf, runItemRules } from './items.ts';
 import { die, join, leave, settleDeaths } from './life.ts';
 import { addLink, LINK } from './links.ts';
 import { NONE, note } from './lines.ts';
-import { changePlainly, closeRegenerations, meterOf, outOfHealth, regenerate } from './meters.ts';
-import type { OutsideEvent, PlayerMotion, Session } from './running.ts';
+import { cellOf, changePlainly, closeRegenerations, meterOf, outOfHealth, regenerate } from './meters.ts';
+import type { Compiled } from './compile.ts';
+import type { Call, OutsideEvent, PlayerMotion, Session } from './running.ts';
 import { sense, senseDue } from './sense.ts';
 import { addPair, removePair, resetSlots } from './spans.ts';
 import { refreshScratch } from './start.ts';
@@ -22,7 +23,7 @@ import { actOnButtons } from './uses.ts';
 import { mayWalk, walk } from './walk.ts';
 
 /** Raised whenever the same inputs would no longer give the same session. Part of every key under which one is stored. */
-export const SIMULATION_VERSION = 2;
+export const SIMULATION_VERSION = 3;
 
 /** A copy of everything that changes, to go on from later. */
 export function snapshot(session: Session): Uint8Array {
@@ -44,7 +45,7 @@ export function hasEnded(session: Session): boolean {
 }
 
 /** Lets every rule a touch sets off act on whoever came in, or went out. All of them see the phase the thing was in when touched. */
-function actOnTouch(session: Session, toucher: number, placement: number, setOffBy: number): void {
+function actOnTouch(session: Session, toucher: number, placement: number, setOffBy: number, cause: number): void {
   const { compiled, state } = session;
   const { forms, rules } = compiled;
   const form = state.form[placement] as number;
@@ -56,10 +57,36 @@ function actOnTouch(session: Session, toucher: number, placement: number, setOff
     const by = rules.setOffBy[rule] as number;
     if (mover && by === SET_OFF_BY.inside && setOffBy === SET_OFF_BY.arriving) actForMover(session, toucher, placement, rule);
     if (by !== setOffBy) continue;
-    if (mayAct(session, toucher, placement, rule, phase, false)) setOff(session, toucher, placement, rule, NONE);
+    if (mayAct(session, toucher, placement, rule, phase, false)) setOff(session, toucher, placement, rule, cause);
     else if (rules.keepTrying[rule] === 1 && !mover) {
       const pair = findPair(session, toucher, placement);
       if (pair >= 0) keepTrying(session, pair, rule);
+    }
+  }
+}
+
+/**
+ * Being put elsewhere ends all contacts of a player: their leaving rules act, by the line that did it. Whatever it overlaps
+ * where it is now arrives in the next step, in every order of placements.
+ */
+function endMoved(session: Session, seconds: number): void {
+  const { compiled, state, scratch } = session;
+  for (let player = 0; player < compiled.playerCount; player += 1) {
+    const motion = scratch.motions[player] as PlayerMotion;
+    while (motion.movedBy !== NONE) {
+      const line = motion.movedBy;
+      motion.movedBy = NONE;
+      for (let pair = firstPair(session, player); state.pairToucher[pair] === player; pair = firstPair(session, player)) {
+        if (pair >= (state.clock[CLOCK.pairs] as number)) break;
+        const placement = state.pairPlacement[pair] as number;
+        if ((state.pairLeft[pair] as number) < 0) state.pairLeft[pair] = seconds;
+        dropWindUp(session, player, placement);
+        touched.anySide = true;
+        actOnTouch(session, player, placement, SET_OFF_BY.leaving, line);
+        touched.anySide = false;
+        const at = findPair(session, player, placement);
+        if (at >= 0) removePair(session, at, line);
+      }
     }
   }
 }
@@ -76,6 +103,7 @@ function actOnCrossings(session: Session): boolean {
     const placement = crossings.placement[k] as number;
     const seconds = start + (crossings.at[k] as number) * compiled.stepSeconds;
     if (toucher < compiled.playerCount && (scratch.motions[toucher] as PlayerMotion).dropped) continue;
+    scratch.contactShare = crossings.at[k] as number;
     const pair = findPair(session, toucher, placement);
     if (crossings.type[k] !== ARRIVE) {
       if (pair < 0) continue;
@@ -83,8 +111,9 @@ function actOnCrossings(session: Session): boolean {
       state.pairLeft[pair] = seconds;
       dropWindUp(session, toucher, placement);
       touched.anySide = true;
-      actOnTouch(session, toucher, placement, SET_OFF_BY.leaving);
+      actOnTouch(session, toucher, placement, SET_OFF_BY.leaving, NONE);
       touched.anySide = false;
+      endMoved(session, seconds);
       continue;
     }
     if (pair < 0) {
@@ -102,10 +131,12 @@ function actOnCrossings(session: Session): boolean {
     }
     touched.x = crossings.normalX[k] as number;
     touched.y = crossings.normalY[k] as number;
-    actOnTouch(session, toucher, placement, SET_OFF_BY.arriving);
+    actOnTouch(session, toucher, placement, SET_OFF_BY.arriving, NONE);
+    endMoved(session, seconds);
   }
   touched.x = 0;
   touched.y = 0;
+  scratch.contactShare = 1;
   return leaves;
 }
 
@@ -146,43 +177,57 @@ function runEvent(session: Session, { player, what, subject, amount }: OutsideEv
   if (outOfHealth(session, player)) die(session, player, NONE, changed, NONE);
 }
 
-/** Whether a goal is met by any player. */
-function goalMet(session: Session): boolean {
-  const { compiled, state } = session;
+/** Whether a player meets a goal that is a matter of one player's own. */
+function meets(session: Session, player: number, { type, subject, value, x, y }: Compiled['goals'][number]): boolean {
+  const { state } = session;
+  if (type === GOAL.item) return itemsOf(session, player, subject) >= value;
+  if (type === GOAL.meter) return meterOf(session, player, subject) >= value;
+  const dx = (state.playerX[player] as number) - x;
+  const dy = (state.playerY[player] as number) - y;
+  return type === GOAL.reach && dx * dx + dy * dy <= value * value;
+}
+
+/** Calls for the session won when a goal is met by any player, by the line that brought it about. */
+function lookAtGoals(session: Session): void {
+  const { compiled, state, scratch } = session;
+  const won = (toucher: number, cause: number): void => {
+    Object.assign(scratch.won, { made: true, toucher, placement: NONE, rule: NONE, cause } satisfies Call);
+  };
   for (const goal of compiled.goals) {
+    if (scratch.won.made) return;
     if (goal.type === GOAL.notice) {
-      if ((state.noticed[goal.subject] as number) > 0) return true;
+      if ((state.noticed[goal.subject] as number) > 0) won(NONE, scratch.noticeLine[goal.subject] as number);
       continue;
     }
-    for (let player = 0; player < compiled.playerCount; player += 1) {
-      if (state.life[player] !== LIFE.alive && state.died[player] === 0) continue;
-      if (goal.type === GOAL.item && itemsOf(session, player, goal.subject) >= goal.value) return true;
-      if (goal.type === GOAL.meter && meterOf(session, player, goal.subject) >= goal.value) return true;
-      const dx = (state.playerX[player] as number) - goal.x;
-      const dy = (state.playerY[player] as number) - goal.y;
-      if (goal.type === GOAL.reach && dx * dx + dy * dy <= goal.value * goal.value) return true;
+    for (let player = 0; player < compiled.playerCount && !scratch.won.made; player += 1) {
+      if ((state.life[player] !== LIFE.alive && state.died[player] === 0) || !meets(session, player, goal)) continue;
+      const lines = {
+        [GOAL.item]: scratch.itemLine[player * compiled.ids.items.length + goal.subject],
+        [GOAL.meter]: scratch.meterLine[cellOf(session, player, goal.subject)],
+      };
+      won(player, goal.type === GOAL.reach ? NONE : (lines[goal.type as typeof GOAL.item | typeof GOAL.meter] ?? NONE));
     }
   }
-  return false;
 }
 
 /** 9 death and ends: won before lost before time. */
 function settleEnds(session: Session): void {
   const { compiled, state, scratch } = session;
   // Whoever dies in this step may still have met the goal in it.
-  const won = scratch.won !== NONE || (compiled.goals.length > 0 && goalMet(session));
+  if (!scratch.won.made && compiled.goals.length > 0) lookAtGoals(session);
   settleDeaths(session);
-  if (won) {
-    endSession(session, ENDING.won);
+  if (scratch.won.made) {
+    endSession(session, ENDING.won, scratch.won);
     return;
   }
   let playing = 0;
-  let out = 0;
+  let lastOut = NONE;
   for (let player = 0; player < compiled.playerCount; player += 1) {
     if (state.life[player] === LIFE.alive || state.life[player] === LIFE.dead) playing += 1;
-    if (state.life[player] === LIFE.out) out += 1;
+    if (state.life[player] === LIFE.out && (state.deathLine[player] as number) > lastOut) lastOut = state.deathLine[player] as number;
   }
-  if (scratch.lost !== NONE || (playing === 0 && out > 0)) endSession(session, ENDING.lost);
+  if (scratch.lost.made) endSession(session, ENDING.lost, scratch.lost);
+  else if (playing === 0 && lastOut !== NONE) endSession(session, ENDING.lost, { ...scratch.lost, cause: lastOut });
   else if (compiled.timeLimitSteps > 0 && (state.clock[CLOCK.step] as number) >= compiled.timeLimitSteps) endSession(session, ENDING.time);
 }
 
@@ -190,11 +235,12 @@ function settleEnds(session: Session): void {
 function runInside(session: Session): void {
   const { compiled, state } = session;
   actAllInside(session);
+  endMoved(session, (state.clock[CLOCK.step] as number) * compiled.stepSeconds);
   if (compiled.itemRuleCount > 0) {
     for (let player = 0; player < compiled.playerCount; player += 1) {
       if (state.life[player] !== LIFE.alive) continue;
       runItemRules(session, player);
-      if (outOfHealth(session, player)) die(session, player, NONE, (state.clock[CLOCK.lines] as number) - 1, NONE);
+      if (outOfHealth(session, player)) die(session, player, NONE, NONE, NONE);
     }
   }
   if (compiled.meters.regenerates) for (let player = 0; player < compiled.playerCount; player += 1) regenerate(session, player);
@@ -213,7 +259,6 @@ function movePlayerBy(session: Session, player: number, inputs: Int8Array): numb
   motion.pressed = pressed;
   motion.gone = 0;
   if (state.life[player] !== LIFE.alive) return pressed;
-  motion.dropped = false;
   if ((state.clock[CLOCK.step] as number) <= motion.glideUntil && motion.moveX === moveX && motion.moveY === moveY) {
     glide(session, player, motion);
     motion.gone = GLIDING;
@@ -261,11 +306,11 @@ function moversCross(session: Session): boolean {
 function wholeStep(session: Session, inputs: Int8Array, now: number): void {
   const { compiled, state, scratch } = session;
   const { playerCount } = compiled;
-  scratch.won = NONE;
-  scratch.lost = NONE;
+  scratch.won.made = false;
+  scratch.lost.made = false;
+  scratch.stirred = false;
   for (let player = 0; player < playerCount; player += 1) (scratch.motions[player] as PlayerMotion).dropped = false;
   if (session.events.length > 0) runEvents(session);
-  runTimers(session);
   if (compiled.movesThings) moveTravellers(session);
   if (compiled.hasSolidThings) settleSolids(session);
   let anyPressed = 0;
@@ -279,15 +324,25 @@ function wholeStep(session: Session, inputs: Int8Array, now: number): void {
       const locked = now <= (state.lockUntil[player] as number);
       const { pressed } = scratch.motions[player] as PlayerMotion;
       if (pressed !== 0 && !locked) actOnButtons(session, player, pressed);
+      endMoved(session, now * compiled.stepSeconds);
     }
   }
   settleStep(session);
 }
 
-/** 8 and 9: what was set off, and ends; then how long nothing else happens. */
+/**
+ * 2 of the next step, 8 and 9: timers, what was set off, and ends; then how long nothing else happens. What lasts d steps
+ * and began in step n ends when step n + d is over, before step n + d + 1 moves anyone: its line bears that time.
+ */
 function settleStep(session: Session): void {
   const { compiled, scratch } = session;
-  if (scratch.links.count > 0) runLinks(session);
+  const seconds = (session.state.clock[CLOCK.step] as number) * compiled.stepSeconds;
+  runTimers(session);
+  endMoved(session, seconds);
+  if (scratch.links.count > 0) {
+    runLinks(session);
+    endMoved(session, seconds);
+  }
   if (compiled.mayEnd || scratch.mayEnd || session.events.length > 0) {
     scratch.mayEnd = false;
     settleEnds(session);
@@ -295,13 +350,12 @@ function settleStep(session: Session): void {
   lookAhead(session);
 }
 
-/** Closes every contact and span; `how` is the ending, or running when the inputs just stop. */
-export function endSession(session: Session, how: number): void {
+/** Closes every contact and span; `how` is the ending, or running when the inputs just stop; `call` what called for it. */
+export function endSession(session: Session, how: number, call: Call | null = null): void {
   const { state, compiled } = session;
   const now = state.clock[CLOCK.step] as number;
   if (hasEnded(session)) return;
   state.clock[CLOCK.endStep] = now;
-  const cause = how === ENDING.running || how === ENDING.time ? NONE : (state.clock[CLOCK.lines] as number) - 1;
   while ((state.clock[CLOCK.pairs] as number) > 0) {
     state.pairLeft[0] = now * compiled.stepSeconds;
     removePair(session, 0);
@@ -311,5 +365,5 @@ export function endSession(session: Session, how: number): void {
     closeAllItemSpans(session, player);
   }
   state.clock[CLOCK.ending] = how;
-  note(session, LINE.ended, NONE, NONE, NONE, how, cause, NONE);
+  note(session, LINE.ended, call?.toucher ?? NONE, call?.placement ?? NONE, call?.rule ?? NONE, how, call?.cause ?? NONE, NONE);
 }

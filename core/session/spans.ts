@@ -117,7 +117,10 @@ export function closeRule(session: Session, pair: number, rule: number): number 
   const placement = state.pairPlacement[pair] as number;
   let last = NONE;
   for (let effect = start; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
-    if (effects.op[effect] === EFFECT.meter) last = Math.max(last, closeSpan(session, pair, rule, effect, first + effect - start));
+    if (effects.op[effect] !== EFFECT.meter) continue;
+    const line = closeSpan(session, pair, rule, effect, first + effect - start);
+    // What becomes of whoever was inside is by what was done to its health.
+    if (line !== NONE && (last === NONE || effects.subject[effect] === compiled.meters.health)) last = line;
   }
   if (toucher < compiled.playerCount) endWhile(session, toucher, placement, rule, last);
   becomes(session, placement, rule, toucher, last);
@@ -137,13 +140,13 @@ export function closeSpans(session: Session, pair: number): number {
   return last;
 }
 
-/** Records and removes a contact that has ended, at the time noted. */
-export function removePair(session: Session, pair: number): void {
+/** Records and removes a contact that has ended, at the time noted; by a line, or −1. */
+export function removePair(session: Session, pair: number, cause: number = NONE): void {
   const { compiled, state, recorder } = session;
   const toucher = state.pairToucher[pair] as number;
   const placement = state.pairPlacement[pair] as number;
   closeSpans(session, pair);
   recorder?.contact(toucher, placement, state.pairFrom[pair] as number, state.pairLeft[pair] as number);
   shiftPairs(session, pair + 1, -1);
-  if (toucher < compiled.playerCount) endWhile(session, toucher, placement, NONE, NONE);
+  if (toucher < compiled.playerCount) endWhile(session, toucher, placement, NONE, cause);
 }

@@ -12,7 +12,7 @@ import { NONE } from './lines.ts';
 import { cellOf, meterOf } from './meters.ts';
 import { refreshMovement } from './movement.ts';
 import { dueAt, refreshSolid } from './phases.ts';
-import type { OutsideEvent, PlayerMotion, Scratch, Session } from './running.ts';
+import type { Call, OutsideEvent, PlayerMotion, Scratch, Session } from './running.ts';
 import { CLOCK, createState, NEVER } from './state.ts';
 import { exists, wakeAll } from './things.ts';
 
@@ -72,8 +72,11 @@ function createMotion(): PlayerMotion {
     changed: false,
     pressed: 0,
     dropped: false,
+    movedBy: NONE,
   };
 }
+
+const createCall = (): Call => ({ made: false, toucher: NONE, placement: NONE, rule: NONE, cause: NONE });
 
 function createScratch(compiled: Compiled): Scratch {
   const pieces = Math.max(SLIDE_PIECES + 2, compiled.movers.mostPieces);
@@ -110,6 +113,7 @@ function createScratch(compiled: Compiled): Scratch {
     quietUntil: 0,
     travelling: travellers,
     range: compiled.meetings.range.slice(),
+    stirred: true,
     stirs: true,
     wake: new Int32Array(travellers),
     otherWake: new Int32Array(travellers),
@@ -118,8 +122,13 @@ function createScratch(compiled: Compiled): Scratch {
     nextWake: 0,
     acted: false,
     mayEnd: false,
-    won: NONE,
-    lost: NONE,
+    won: createCall(),
+    lost: createCall(),
+    happened: false,
+    contactShare: 1,
+    meterLine: new Int32Array(compiled.meterCell.length).fill(NONE),
+    itemLine: new Int32Array(compiled.playerCount * compiled.ids.items.length).fill(NONE),
+    noticeLine: new Int32Array(compiled.ids.notices.length).fill(NONE),
     windUpSeconds: 0,
   };
 }
@@ -146,6 +155,7 @@ function startPlayer(session: Session, player: number): void {
   state.items.set(compiled.items.start, player * compiled.items.start.length);
   state.held[player] = NONE;
   state.returnTo[player] = NONE;
+  state.deathLine[player] = NONE;
   state.dueReturn[player] = NEVER;
   state.floor[player] = NONE;
   state.facingX[player] = 1;

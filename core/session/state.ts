@@ -9,8 +9,8 @@ export const MOST_CHANGES = 48;
 /** Deaths kept with their places; later ones are only counted. */
 export const MOST_DEATHS = 128;
 export const DEATH_WIDTH = 5;
-/** Uses, refusals, step of the first use, healed, wasted, hurt, scored, waiting. */
-export const STAT_COUNT = 8;
+/** Uses, refusals, step of the first use, healed, wasted, hurt, scored, waiting, uses that came to nothing. */
+export const STAT_COUNT = 9;
 
 /** Indexes into `state.clock`. */
 export const CLOCK = { step: 0, ending: 1, endStep: 2, lines: 3, pairs: 4, nextDue: 5, serial: 6, events: 7, deaths: 8 } as const;
@@ -60,6 +60,8 @@ function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteg
     meter: float(cells),
     remainder: float(players * compiled.keyCount),
     regenerated: float(cells),
+    /** What regeneration last brought the meter to. */
+    regeneratedTo: float(cells),
     distance: float(players),
     lowestHealth: float(players),
     damageByKind: float(players * kinds),
@@ -84,6 +86,8 @@ function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteg
     waiting: float(placements),
     clock: integer(9),
     deaths: integer(players),
+    /** The line of the death of whoever is dead or out. */
+    deathLine: integer(players),
     held: integer(players),
     buttons: integer(players),
     dueReturn: integer(players),
@@ -91,6 +95,9 @@ function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteg
     graceUntil: integer(players),
     lockUntil: integer(players),
     shieldUntil: integer(players),
+    /** The first steps in which shield and grace count: the ones after they began. */
+    shieldFrom: integer(players),
+    graceFrom: integer(players),
     lateUntil: integer(players),
     /** The solid the player stands on, or −1. */
     floor: integer(players),
@@ -123,6 +130,10 @@ function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteg
     firstUse: integer(placements),
     uses: integer(placements),
     refusals: integer(placements),
+    /** Uses of which nothing came. */
+    nothings: integer(placements),
+    /** Uses by rules whose uses count for all of their kind. */
+    kindUses: integer(compiled.kindRuleCount),
     life: byte(players),
     jumping: byte(players),
     died: byte(players),

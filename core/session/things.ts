@@ -1,7 +1,7 @@
 import { beginTrack, extendTrack, turn, type Track } from '../geometry/index.ts';
 import { PHASE, TRAVEL } from './codes.ts';
 import { moverTrack } from './movers.ts';
-import type { Session } from './running.ts';
+import type { PlayerMotion, Session } from './running.ts';
 import { CLOCK } from './state.ts';
 
 /** The present step, in seconds. */
@@ -47,6 +47,55 @@ export function placeY(session: Session, placement: number): number {
 export function distanceTo(session: Session, player: number, placement: number): number {
   const dx = (session.state.playerX[player] as number) - placeX(session, placement);
   const dy = (session.state.playerY[player] as number) - placeY(session, placement);
+  return Math.sqrt(dx * dx + dy * dy);
+}
+
+/** A place within the step at hand. */
+export const spot = { x: 0, y: 0 };
+
+/** Reads where something is that takes a way, after a share of the step. */
+function readTrack(track: Track, share: number): void {
+  let piece = 0;
+  while (piece < track.count - 2 && (track.at[piece + 1] as number) < share) piece += 1;
+  const from = track.at[piece] as number;
+  const length = (track.at[piece + 1] as number) - from;
+  const part = track.count < 2 ? 0 : length > 0 ? Math.min(1, (share - from) / length) : 1;
+  const next = Math.min(piece + 1, track.count - 1);
+  spot.x = (track.x[piece] as number) + ((track.x[next] as number) - (track.x[piece] as number)) * part;
+  spot.y = (track.y[piece] as number) + ((track.y[next] as number) - (track.y[piece] as number)) * part;
+}
+
+/** Reads where a player is at the contact that is acted on, else at the end of the step; left in `spot`. */
+export function readPlayerSpot({ state, scratch }: Session, player: number): void {
+  const { contactShare } = scratch;
+  // Whoever was put elsewhere since is there.
+  if (contactShare < 1 && !(scratch.motions[player] as PlayerMotion).dropped) {
+    readTrack(scratch.tracks[player] as Track, contactShare);
+    return;
+  }
+  spot.x = state.playerX[player] as number;
+  spot.y = state.playerY[player] as number;
+}
+
+/** Reads where a thing is at the contact that is acted on, else at the end of the step; left in `spot`. */
+export function readThingSpot(session: Session, placement: number): void {
+  const { compiled, scratch } = session;
+  const traveller = compiled.placements.traveller[placement] as number;
+  if (scratch.contactShare < 1 && traveller >= 0 && compiled.travellers.how[traveller] === TRAVEL.path) {
+    readTrack(trackOf(session, traveller), scratch.contactShare);
+    return;
+  }
+  spot.x = placeX(session, placement);
+  spot.y = placeY(session, placement);
+}
+
+/** Distance between a player and a thing where they are at the contact that is acted on. Units. */
+export function distanceAtContact(session: Session, player: number, placement: number): number {
+  readPlayerSpot(session, player);
+  const { x, y } = spot;
+  readThingSpot(session, placement);
+  const dx = x - spot.x;
+  const dy = y - spot.y;
   return Math.sqrt(dx * dx + dy * dy);
 }
 
@@ -135,6 +184,7 @@ function lookForRest({ compiled, state, scratch }: Session): void {
 
 /** After anything that players may meet otherwise than was foreseen, how long they glide has to be worked out anew. */
 export function endGlides({ scratch }: Session): void {
+  scratch.stirred = true;
   for (const motion of scratch.motions) motion.glideUntil = 0;
   scratch.quietUntil = 0;
 }

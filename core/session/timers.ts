@@ -29,7 +29,7 @@ function endGrace(session: Session, player: number): void {
     if (state.pairGraced[pair] === 0) continue;
     state.pairGraced[pair] = 0;
     const placement = state.pairPlacement[pair] as number;
-    state.backStep[phaseSlot(session, placement, player, true)] = state.clock[CLOCK.step] as number;
+    state.backStep[phaseSlot(session, placement, player, true)] = (state.clock[CLOCK.step] as number) + 1;
     wakeAll(session);
   }
 }
@@ -65,7 +65,7 @@ function runEveryTimers(session: Session, placement: number, step: number): void
   }
 }
 
-/** 2 timers: changes end, phases move on, returns fall due, what happens every so often happens. */
+/** 2 timers, as soon as the step before is over: changes end, phases move on, returns fall due, what happens every so often happens. */
 export function runTimers(session: Session): void {
   const { compiled, state } = session;
   const step = state.clock[CLOCK.step] as number;

@@ -3,7 +3,7 @@ import { mayAct, setOff, touched } from './acting.ts';
 import { dropThing } from './chain.ts';
 import { failedCondition } from './conditions.ts';
 import { runEffects } from './effects.ts';
-import { changeItems, holdNext, itemsOf } from './items.ts';
+import { changeItems, holdNext, itemsOf, itemThatStops } from './items.ts';
 import { NONE, refuse } from './lines.ts';
 import type { Session } from './running.ts';
 import { distanceTo, exists, phaseFor } from './things.ts';
@@ -67,6 +67,13 @@ function useHeld(session: Session, player: number): void {
     const failed = failedCondition(session, rule, player, NONE);
     if (failed !== NONE) {
       refuse(session, player, NONE, rule, REASON.condition, failed, NONE);
+      continue;
+    }
+    const stops = itemThatStops(session, player, rule);
+    if (stops !== NONE) {
+      const { subject, value } = compiled.effects;
+      const reason = (value[stops] as number) > 0 ? REASON.carryLimit : REASON.empty;
+      refuse(session, player, NONE, rule, reason, subject[stops] as number, NONE);
       continue;
     }
     const line = runEffects(session, player, NONE, rule, NONE, false);

@@ -1,12 +1,13 @@
 import { outlineDistance, turn, type Corner } from '../geometry/index.ts';
 import { entry, inOrder, kindOf, kindOfPlacement, type Condition, type Effect, type Kind, type Rule, type Shape } from '../level/index.ts';
-import { phaseReason } from './acting.ts';
+import { phaseReason, wornOut } from './acting.ts';
 import { holds, speedOf } from './conditions.ts';
 import { LIFE, MOVEMENT, PHASES, type PhaseName } from './codes.ts';
+import { itemThatStops } from './items.ts';
 import { NONE } from './lines.ts';
 import { cellOf } from './meters.ts';
 import { isChanged } from './movement.ts';
-import { usesAt } from './phases.ts';
+import { timesUsed } from './phases.ts';
 import type { Session } from './running.ts';
 import { CLOCK, NEVER } from './state.ts';
 import { countingSlot, distanceTo, exists, phaseFor, placeX, placeY } from './things.ts';
@@ -20,6 +21,8 @@ export type RuleTest = { readonly passed: boolean } & (
   | { readonly test: 'who'; readonly tags: readonly string[] }
   | { readonly test: 'accepted' }
   | { readonly test: 'phase'; readonly phase: PhaseName; readonly secondsLeft: number | null }
+  /** An item effect that refuses what does not fit would not fit: the rule is refused as a whole. */
+  | { readonly test: 'fits'; readonly item: string; readonly gives: boolean }
   | { readonly test: 'condition'; readonly condition: Condition; readonly saw: number | boolean | null }
   /** What would keep an effect from doing anything, although the rule acts. */
   | {
@@ -110,12 +113,22 @@ function seen(session: Session, condition: Condition, rule: number, player: numb
     case 'chance':
       return null;
     case 'times used':
-      return state.timesUsed[usesAt(session, placement, rule, player)] as number;
+      return timesUsed(session, placement, rule, player);
     case 'time':
       return (state.clock[CLOCK.step] as number) * compiled.stepSeconds;
     case 'notice':
       return (state.noticed[ids.notices.indexOf(condition.notice)] as number) > 0;
   }
+}
+
+/** Whether a rule would be refused since its items do not fit. */
+function fitting(session: Session, player: number, rule: number): RuleTest[] {
+  const { rules, effects, ids } = session.compiled;
+  const effect = rules.hitsAll[rule] === 1 ? NONE : itemThatStops(session, player, rule);
+  if (effect === NONE) return [];
+  return [
+    { test: 'fits', passed: false, item: ids.items[effects.subject[effect] as number] ?? '', gives: (effects.value[effect] as number) > 0 },
+  ];
 }
 
 /** What would keep the effects of a rule from doing anything to a player now. */
@@ -140,8 +153,10 @@ function stoppedEffects(session: Session, effects: readonly Effect[], player: nu
     if (effect.type === 'item') {
       const carried = state.items[player * ids.items.length + ids.items.indexOf(effect.item)] as number;
       const most = entry(level.items, effect.item)?.most ?? null;
-      if (effect.count > 0 && most !== null && carried >= most) return stopped('carry limit');
-      if (effect.count < 0 && carried + effect.count < 0) return stopped('empty');
+      // One that refuses what does not fit stops the whole rule, which is a test of its own.
+      const alone = effect.atLimit === 'take what fits';
+      if (alone && effect.count > 0 && most !== null && carried >= most) return stopped('carry limit');
+      if (alone && effect.count < 0 && carried === 0) return stopped('empty');
     }
     return [];
   });
@@ -192,7 +207,12 @@ export function whyNot(session: Session, player: number, placementId: string): r
         ...(byContact || reach !== null ? [{ test: 'touching' as const, passed: distance <= 0, distance, reach }] : []),
         { test: 'who', passed: compiled.rules.accepts[rule * compiled.classCount + player] === 1, tags },
         ...(compiled.forms.accepted[form] === 1 ? [] : [{ test: 'accepted' as const, passed: false }]),
-        { test: 'phase', passed: refusedBy === NONE, phase: PHASES[phase] ?? 'ready', secondsLeft },
+        {
+          test: 'phase',
+          passed: refusedBy === NONE && !wornOut(session, placement, rule, player),
+          phase: PHASES[phase] ?? 'ready',
+          secondsLeft,
+        },
         ...(state.life[player] === LIFE.alive ? [] : [{ test: 'alive' as const, passed: false }]),
         ...conditions.map(([, condition], at): RuleTest => ({
           test: 'condition',
@@ -200,6 +220,7 @@ export function whyNot(session: Session, player: number, placementId: string): r
           condition,
           saw: seen(session, condition, rule, player, placement),
         })),
+        ...fitting(session, player, rule),
         ...stoppedEffects(session, document === undefined ? [] : inOrder(document.effects).map(([, effect]) => effect), player),
       ],
     };

@@ -107,6 +107,8 @@ function tell(line: LedgerLine, digits: number): string {
       return `${source} ${line.meter} ${number(line.asked)}/${number(line.applied)} → ${number(line.after)}`;
     case 'refused':
       return `${line.toucher ?? 'nobody'} ${source} ${line.reason}${line.secondsLeft === null ? '' : ` ${number(line.secondsLeft)}`}`;
+    case 'nothing':
+      return `${line.toucher ?? 'nobody'} ${source} ${line.reason}${line.secondsLeft === null ? '' : ` ${number(line.secondsLeft)}`}`;
     case 'phase':
       return `${source} ${line.phase}${line.player === null ? '' : ` for ${line.player}`}`;
     case 'limit':

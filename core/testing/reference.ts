@@ -131,7 +131,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
   const meters = new Map(inOrder(level.meters).map(([id, { start }]) => [id, start]));
   const items = new Map(inOrder(level.items).map(([id, { start }]) => [id, start]));
   const remainders = new Map<string, number>();
-  const regenerated = new Map<string, { sum: number; from: number }>();
+  const regenerated = new Map<string, { sum: number; from: number; to: number }>();
   const lost = new Map<string, number>();
   const posted = new Set<string>();
   let changes: Change[] = [];
@@ -141,8 +141,16 @@ export function referenceLedger(level: Level, run: Run): string[] {
   let alive = true;
   let out = false;
   let dropped = false;
+  let moved = false;
   let returnAt = NEVER;
   let [shieldUntil, graceUntil, lockUntil] = [0, 0, 0];
+  let [shieldFrom, graceFrom] = [0, 0];
+  const hasGrace = (): boolean => now >= graceFrom && now <= graceUntil;
+  const isShielded = (): boolean => now >= shieldFrom && now <= shieldUntil;
+  const giveGrace = (seconds: number): void => {
+    if (graceUntil <= now) graceFrom = now + 1;
+    graceUntil = Math.max(graceUntil, now + steps(seconds));
+  };
   let checkpoint: Point | null = null;
   let facing: [number, number] = [1, 0];
   let ending: string | null = null;
@@ -187,7 +195,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
   const changing = (thing: Thing, at: Slot, change: () => void): void => {
     const before = sensesFor(thing, at.forPlayer);
     change();
-    if (!before && sensesFor(thing, at.forPlayer)) at.backAt = now;
+    if (!before && sensesFor(thing, at.forPlayer)) at.backAt = now + 1;
   };
   const enter = (thing: Thing, at: Slot, phase: Phase, rule: string, by: string | null, due: number): void => {
     changing(thing, at, () => Object.assign(at, { phase, rule, by, due }));
@@ -196,12 +204,19 @@ export function referenceLedger(level: Level, run: Run): string[] {
 
   const usesOf = (ruleId: string, rule: Rule, toucher: string | null): string =>
     rule.scope === 'player' && isPlayer(toucher) ? `${ruleId} of player` : ruleId;
+  const kindUses = new Map<string, Map<string, number>>();
+  const usedBy = (thing: Thing, rule: Rule): Map<string, number> => {
+    if (rule.scope !== 'kind') return thing.used;
+    const known = kindUses.get(thing.kindId) ?? new Map<string, number>();
+    kindUses.set(thing.kindId, known);
+    return known;
+  };
 
   const failed = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null): Condition | null => {
     const compare = (is: string, value: number, with_: number): boolean =>
       ({ 'at least': value >= with_, 'at most': value <= with_, above: value > with_, below: value < with_ })[is]!;
     const holds = (one: Condition): boolean => {
-      if (one.type === 'times used') return compare(one.is, thing.used.get(usesOf(ruleId, rule, toucher)) ?? 0, one.value);
+      if (one.type === 'times used') return compare(one.is, usedBy(thing, rule).get(usesOf(ruleId, rule, toucher)) ?? 0, one.value);
       if (one.type === 'time') return compare(one.is, now / rate, one.value);
       if (one.type === 'notice') return posted.has(one.notice) === one.posted;
       if (!isPlayer(toucher)) return true;
@@ -229,7 +244,19 @@ export function referenceLedger(level: Level, run: Run): string[] {
     return list.find((one) => !holds(one)) ?? null;
   };
 
-  const refusalOf = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null, phase: Phase): string | null => {
+  /** Why a rule's items would not fit, where one refuses what does not. */
+  const doesNotFit = (rule: Rule): string | null => {
+    const would = new Map(items);
+    for (const [, effect] of inOrder(rule.effects)) {
+      if (effect.type !== 'item') continue;
+      const after = would.get(effect.item)! + effect.count;
+      const fits = Math.max(0, Math.min(level.items[effect.item]!.most ?? Infinity, after));
+      if (effect.atLimit === 'refuse' && after !== fits) return effect.count > 0 ? 'carry limit' : 'empty';
+      would.set(effect.item, fits);
+    }
+    return null;
+  };
+  const refusalOf = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null, phase: Phase, begun = false): string | null => {
     if (toucher !== null && !whoMatches(rule.who, tagsOf(toucher))) return 'wrong tag';
     if (rule.becomes.type !== 'ready') {
       if (phase === 'resting' || phase === 'off') return phase;
@@ -240,10 +267,19 @@ export function referenceLedger(level: Level, run: Run): string[] {
     }
     if (isPlayer(toucher) && !alive) return 'dead';
     const condition = failed(thing, ruleId, rule, toucher);
+    if (condition === null && isPlayer(toucher) && rule.hits !== 'all inside' && !begun) return doesNotFit(rule);
     return condition === null ? null : condition.type === 'below limit' ? 'full' : 'condition';
   };
-  const mayAct = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null, phase: Phase, quiet = false): boolean => {
-    const reason = refusalOf(thing, ruleId, rule, toucher, phase);
+  const mayAct = (
+    thing: Thing,
+    ruleId: string,
+    rule: Rule,
+    toucher: string | null,
+    phase: Phase,
+    quiet = false,
+    begun = false,
+  ): boolean => {
+    const reason = refusalOf(thing, ruleId, rule, toucher, phase, begun);
     if (reason !== null && !quiet) say('refused', toucher ?? 'nobody', thing.id, reason);
     return reason === null;
   };
@@ -275,7 +311,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
     if (effect.change === 'set') return amount - before;
     return (effect.change === 'add' ? 1 : -1) * amount * factor;
   };
-  const apply = (effect: MeterEffect, key: string, factor: number): { asked: number; before: number; after: number } => {
+  const apply = (effect: MeterEffect, key: string, factor: number): { asked: number; wanted: number; before: number; after: number } => {
     const asked = askedBy(effect, factor);
     let wanted = asked;
     if (level.meters[effect.meter]!.whole) {
@@ -287,15 +323,15 @@ export function referenceLedger(level: Level, run: Run): string[] {
         remainders.set(key, sum - wanted);
       }
     }
-    return { asked, ...move(effect.meter, wanted) };
+    return { asked, wanted, ...move(effect.meter, wanted) };
   };
   const stoppedBy = (effect: MeterEffect): string | null => {
     if (askedBy(effect, 1) >= 0) return null;
-    if (now < graceUntil && effect.meter === 'health') return 'grace';
-    return effect.blockable && now < shieldUntil ? 'blocked' : null;
+    if (hasGrace() && effect.meter === 'health') return 'grace';
+    return effect.blockable && isShielded() ? 'blocked' : null;
   };
-  const refuseStopped = (thing: Thing, reason: string): void => {
-    say('refused', PLAYER, thing.id, reason);
+  const noteStopped = (thing: Thing, reason: string): void => {
+    say('nothing', PLAYER, thing.id, reason);
     const contact = contacts.find((one) => one.toucher === PLAYER && one.thing === thing);
     if (reason === 'grace' && contact !== undefined) contact.graced = true;
   };
@@ -303,9 +339,10 @@ export function referenceLedger(level: Level, run: Run): string[] {
     const span = regenerated.get(id);
     if (span === undefined) return;
     regenerated.delete(id);
-    say('rate', '-', id, `${digits(span.sum)}/${digits(span.sum)} → ${digits(meters.get(id)!)}`);
+    say('rate', '-', id, `${digits(span.sum)}/${digits(span.sum)} → ${digits(span.to)}`);
   };
   const changePlainly = (id: string, by: number): void => {
+    closeRegeneration(id);
     const { before, after } = move(id, level.meters[id]!.whole ? Math.round(by) : by);
     say('changed', '-', id, `${digits(by)}/${digits(after - before)} → ${digits(after)}`);
     noteLimit(id, before, after);
@@ -326,7 +363,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
     else if (ends) enter(thing, at, 'ready', ruleId, toucher, NEVER);
   };
   const becomes = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null): void => {
-    const worn = rule.uses !== null && (thing.used.get(usesOf(ruleId, rule, toucher)) ?? 0) >= rule.uses;
+    const worn = rule.uses !== null && (usedBy(thing, rule).get(usesOf(ruleId, rule, toucher)) ?? 0) >= rule.uses;
     const all = rule.scope === 'kind' ? things.filter(({ kindId }) => kindId === thing.kindId) : [thing];
     for (const one of all) becomesHere(one, ruleId, rule, toucher, worn ? 'spent' : rule.becomes.type);
   };
@@ -354,7 +391,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
     const until = length === null ? NEVER : now + length;
     if (same.length > 0 && effect.again !== 'stack') {
       if (effect.again === 'ignore' || length === null) {
-        say('refused', PLAYER, thing.id, 'already present');
+        say('nothing', PLAYER, thing.id, 'already present');
         if (effect.lasts.type === 'while') changes.push({ key, effect, thing, rule: ruleId, until });
         return;
       }
@@ -364,7 +401,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
       return;
     }
     if (same.length >= effect.most && effect.again === 'stack') {
-      say('refused', PLAYER, thing.id, 'already present');
+      say('nothing', PLAYER, thing.id, 'already present');
       return;
     }
     changes.push({ key, effect, thing, rule: ruleId, until });
@@ -412,21 +449,48 @@ export function referenceLedger(level: Level, run: Run): string[] {
     pushOut(solids, hull, body);
     dropped = true;
   };
+  /** Being put elsewhere ends all contacts; their leaving rules act. */
+  const endMoved = (): void => {
+    while (moved) {
+      moved = false;
+      for (
+        let next = contacts.find(({ toucher }) => isPlayer(toucher));
+        next !== undefined;
+        next = contacts.find(({ toucher }) => isPlayer(toucher))
+      ) {
+        dropWindUps(next.thing, PLAYER);
+        touch(next.thing, PLAYER, 'leaving');
+        if (contacts.includes(next)) remove(next);
+      }
+    }
+  };
+  const dropWindUps = (thing: Thing, toucher: string): void => {
+    for (const slotOf of [thing.own, thing.ofPlayer]) {
+      const rule = thing.kind.rules[slotOf.rule];
+      if (slotOf.phase === 'winding up' && slotOf.by === toucher && rule?.windUp?.ifLeft === 'dropped')
+        enter(thing, slotOf, 'ready', slotOf.rule, toucher, NEVER);
+    }
+  };
 
   // Effects.
   const runOnPlayer = (thing: Thing, ruleId: string, effectId: string, effect: Effect): void => {
     if (!alive) {
-      say('refused', PLAYER, thing.id, 'dead');
+      say('nothing', PLAYER, thing.id, 'dead');
       return;
     }
     switch (effect.type) {
       case 'meter': {
         const stopped = stoppedBy(effect);
         if (stopped !== null) {
-          refuseStopped(thing, stopped);
+          noteStopped(thing, stopped);
           return;
         }
-        const { asked, before, after } = apply(effect, kindKey(thing, ruleId, effectId), 1);
+        closeRegeneration(effect.meter);
+        const { asked, wanted, before, after } = apply(effect, kindKey(thing, ruleId, effectId), 1);
+        if (wanted !== 0 && after === before) {
+          say('nothing', PLAYER, thing.id, wanted > 0 ? 'full' : 'empty');
+          return;
+        }
         say('changed', thing.id, effect.meter, `${digits(asked)}/${digits(after - before)} → ${digits(after)}`);
         noteLimit(effect.meter, before, after);
         if (meters.get('health')! <= level.meters['health']!.lower) die(thing);
@@ -436,7 +500,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
         const before = items.get(effect.item)!;
         const after = Math.max(0, Math.min(level.items[effect.item]!.most ?? Infinity, before + effect.count));
         if (after === before || (effect.atLimit === 'refuse' && after - before !== effect.count)) {
-          say('refused', PLAYER, thing.id, effect.count > 0 ? 'carry limit' : 'empty');
+          say('nothing', PLAYER, thing.id, effect.count > 0 ? 'carry limit' : 'empty');
           return;
         }
         items.set(effect.item, after);
@@ -450,18 +514,19 @@ export function referenceLedger(level: Level, run: Run): string[] {
         const { to } = effect;
         put(to.type === 'point' ? level.points[to.point]! : to.type === 'checkpoint' ? (checkpoint ?? level.start) : level.start);
         if (effect.velocity === 'zeroed') Object.assign(body, { velocityX: 0, velocityY: 0 });
+        moved = true;
         say('moved', thing.id, `${digits(body.x)},${digits(body.y)}`);
-        if (effect.grace > 0) graceUntil = Math.max(graceUntil, now + steps(effect.grace));
+        if (effect.grace > 0) giveGrace(effect.grace);
         if (effect.lock > 0) lockUntil = Math.max(lockUntil, now + steps(effect.lock));
         return;
       }
       case 'kill':
-        if (now < graceUntil || (effect.blockable && now < shieldUntil)) refuseStopped(thing, now < graceUntil ? 'grace' : 'blocked');
+        if (hasGrace() || (effect.blockable && isShielded())) noteStopped(thing, hasGrace() ? 'grace' : 'blocked');
         else die(thing);
         return;
       case 'checkpoint': {
         const to = effect.point === null ? thing.at(now / rate) : level.points[effect.point]!;
-        if (checkpoint !== null && checkpoint.x === to.x && checkpoint.y === to.y) say('refused', PLAYER, thing.id, 'already present');
+        if (checkpoint !== null && checkpoint.x === to.x && checkpoint.y === to.y) say('nothing', PLAYER, thing.id, 'already present');
         else {
           checkpoint = { x: to.x, y: to.y };
           say('checkpoint', thing.id, `${digits(to.x)},${digits(to.y)}`);
@@ -469,6 +534,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
         return;
       }
       case 'shield':
+        if (shieldUntil <= now) shieldFrom = now + 1;
         shieldUntil = Math.max(shieldUntil, now + steps(effect.seconds));
         say('shield', thing.id, 'begins');
         return;
@@ -498,13 +564,14 @@ export function referenceLedger(level: Level, run: Run): string[] {
         links.push({ notice: effect.notice, toucher });
       } else if (rule.hits === 'all inside') {
         if (contacts.some((one) => one.thing === thing && isPlayer(one.toucher))) runOnPlayer(thing, ruleId, id, effect);
-      } else if (!isPlayer(toucher)) say('refused', toucher ?? 'nobody', thing.id, 'no player');
+        else say('nothing', toucher ?? 'nobody', thing.id, 'nobody there');
+      } else if (!isPlayer(toucher)) say('nothing', toucher ?? 'nobody', thing.id, 'no player');
       else runOnPlayer(thing, ruleId, id, effect);
     }
   };
   const act = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null): void => {
     const uses = usesOf(ruleId, rule, toucher);
-    thing.used.set(uses, (thing.used.get(uses) ?? 0) + 1);
+    usedBy(thing, rule).set(uses, (usedBy(thing, rule).get(uses) ?? 0) + 1);
     runEffects(thing, ruleId, rule, toucher);
     const at = ruleSlot(thing, rule, toucher);
     const length = rule.active.type === 'for' ? steps(rule.active.seconds) : null;
@@ -559,7 +626,8 @@ export function referenceLedger(level: Level, run: Run): string[] {
   // Going on inside.
   const goesOn = (contact: Contact, ruleId: string, rule: Rule): boolean => {
     const { thing, toucher } = contact;
-    const may = mayAct(thing, ruleId, rule, toucher, phaseFor(thing, toucher), contact.refused.has(ruleId));
+    const begun = contact.running.has(ruleId);
+    const may = mayAct(thing, ruleId, rule, toucher, phaseFor(thing, toucher), contact.refused.has(ruleId), begun);
     if (may) contact.refused.delete(ruleId);
     else contact.refused.add(ruleId);
     return may;
@@ -573,8 +641,9 @@ export function referenceLedger(level: Level, run: Run): string[] {
     if (!contact.running.has(ruleId)) {
       contact.running.add(ruleId);
       const uses = usesOf(ruleId, rule, PLAYER);
-      thing.used.set(uses, (thing.used.get(uses) ?? 0) + 1);
+      usedBy(thing, rule).set(uses, (usedBy(thing, rule).get(uses) ?? 0) + 1);
       runEffects(thing, ruleId, rule, PLAYER, true);
+      if (moved) return;
     }
     for (const [id, effect] of inOrder(rule.effects)) {
       if (effect.type !== 'meter' || !alive) continue;
@@ -582,7 +651,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
       const stopped = stoppedBy(effect);
       if (stopped !== null) {
         closeSpan(contact, key, effect.meter);
-        if (!contact.refused.has(key)) refuseStopped(thing, stopped);
+        if (!contact.refused.has(key)) noteStopped(thing, stopped);
         contact.refused.add(key);
         continue;
       }
@@ -602,13 +671,13 @@ export function referenceLedger(level: Level, run: Run): string[] {
     contact.pulses.set(ruleId, state);
     state.inside += contact.inside;
     const due = Math.floor(state.inside / pulse!.every + 1e-9) + (pulse!.first === 'at once' ? 1 : 0);
-    for (; state.done < due && alive; state.done += 1) {
+    for (; state.done < due && alive && !moved; state.done += 1) {
       if (goesOn(contact, ruleId, rule)) setOff(contact.thing, ruleId, rule, PLAYER);
     }
   };
   const actInside = (contact: Contact): void => {
     for (const [id, rule] of inOrder(contact.thing.kind.rules)) {
-      if (!alive) return;
+      if (!alive || moved) return;
       if (rule.setOffBy.type === 'inside') (rule.setOffBy.pulse === null ? runRate : runPulses)(contact, id, rule);
       else if (rule.keepTrying && contact.trying.has(id)) {
         if (!mayAct(contact.thing, id, rule, PLAYER, phaseFor(contact.thing, PLAYER), true)) continue;
@@ -626,7 +695,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
       for (const contact of contacts) {
         if (!isPlayer(contact.toucher) || !contact.graced) continue;
         contact.graced = false;
-        contact.thing[perPlayer ? 'ofPlayer' : 'own'].backAt = now;
+        contact.thing[perPlayer ? 'ofPlayer' : 'own'].backAt = now + 1;
       }
     }
     if (returnAt <= now) comeBack();
@@ -668,11 +737,10 @@ export function referenceLedger(level: Level, run: Run): string[] {
           ? (checkpoint ?? level.start)
           : level.start,
     );
-    dropped = false;
     say('returned', `${digits(body.x)},${digits(body.y)}`);
     const missing = (level.death.health ?? level.meters['health']!.start) - meters.get('health')!;
     if (missing !== 0) changePlainly('health', missing);
-    if (level.death.grace > 0) graceUntil = Math.max(graceUntil, now + steps(level.death.grace));
+    if (level.death.grace > 0) giveGrace(level.death.grace);
     if (level.death.lock > 0) lockUntil = Math.max(lockUntil, now + steps(level.death.lock));
   };
   const settleDeath = (): void => {
@@ -694,13 +762,14 @@ export function referenceLedger(level: Level, run: Run): string[] {
         closeRegeneration(id);
         continue;
       }
-      const span = regenerated.get(id) ?? { sum: 0, from: now - 1 };
+      const span = regenerated.get(id) ?? { sum: 0, from: now - 1, to: before };
       regenerated.set(id, span);
       const wanted = whole
         ? Math.floor((regeneration.perSecond * (now - span.from)) / rate + 1e-9) - span.sum
         : regeneration.perSecond / rate;
       const moved = move(id, wanted);
       span.sum += moved.after - moved.before;
+      span.to = moved.after;
       if (moved.after !== upper) continue;
       closeRegeneration(id);
       noteLimit(id, moved.before, moved.after);
@@ -869,12 +938,9 @@ export function referenceLedger(level: Level, run: Run): string[] {
       if (!arrives) {
         if (contact === undefined) continue;
         contact.leaving = true;
-        for (const slotOf of [thing.own, thing.ofPlayer]) {
-          const rule = thing.kind.rules[slotOf.rule];
-          if (slotOf.phase === 'winding up' && slotOf.by === toucher && rule?.windUp?.ifLeft === 'dropped')
-            enter(thing, slotOf, 'ready', slotOf.rule, toucher, NEVER);
-        }
+        dropWindUps(thing, toucher);
         touch(thing, toucher, 'leaving');
+        endMoved();
         continue;
       }
       const again = contact !== undefined && !contact.leaving;
@@ -900,6 +966,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
       }
       contact.leaving = false;
       touch(thing, toucher, 'arriving');
+      endMoved();
     }
   };
 
@@ -908,20 +975,21 @@ export function referenceLedger(level: Level, run: Run): string[] {
   while (now < run.steps && ending === null) {
     now += 1;
     dropped = false;
-    runTimers();
-    if (alive) {
-      dropped = false;
-      walk();
-    }
+    if (alive) walk();
     cross();
-    for (const contact of [...contacts]) if (isPlayer(contact.toucher) && contacts.includes(contact)) actInside(contact);
+    for (const contact of [...contacts]) if (isPlayer(contact.toucher) && contacts.includes(contact) && !moved) actInside(contact);
+    endMoved();
     if (alive) regenerate();
     for (const contact of contacts.filter(({ leaving }) => leaving)) remove(contact);
     const [, , held = 0] = pressedAt(now);
     const tapped = run.players[0]!.changes.find(([at]) => at === now)?.[4] ?? 0;
     if (alive && now > lockUntil && ((tapped | (held & ~pressedBefore)) & 2) !== 0) use();
+    endMoved();
     pressedBefore = held;
+    runTimers();
+    endMoved();
     runLinks();
+    endMoved();
     settleDeath();
   }
   for (const contact of [...contacts]) remove(contact);

@@ -37,7 +37,8 @@ import { SelectionActions } from './SelectionActions.tsx';
 function usedWords(outcome: PlacementOutcome): string {
   const times = (count: number): string =>
     count === 0 ? 'never' : count === 1 ? 'once' : count === 2 ? 'twice' : `${String(count)} times`;
-  const parts = [`used ${times(outcome.uses)}, refused ${times(outcome.refusals)}.`];
+  const nothings = outcome.nothings === 0 ? '' : `, ${times(outcome.nothings)} to no effect`;
+  const parts = [`used ${times(outcome.uses)}${nothings}, refused ${times(outcome.refusals)}.`];
   if (outcome.healed > 0 || outcome.wasted > 0)
     parts.push(`Healed ${plainNumber(outcome.healed, 1)}, wasted ${plainNumber(outcome.wasted, 1)}.`);
   if (outcome.hurt > 0) parts.push(`Took ${plainNumber(outcome.hurt, 1)} health.`);

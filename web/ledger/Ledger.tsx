@@ -28,7 +28,7 @@ function shows(line: LedgerLine, only: Only): boolean {
     case 'changes':
       return line.type === 'changed' || line.type === 'rate' || line.type === 'item';
     case 'refusals':
-      return line.type === 'refused';
+      return line.type === 'refused' || line.type === 'nothing';
     case 'movement':
       return ['movement', 'launched', 'moved', 'returned', 'shield', 'held'].includes(line.type);
     case 'phases':
@@ -118,7 +118,7 @@ export function Ledger({ level }: { readonly level: Level }) {
     return all.filter(
       (line) =>
         shows(line, only) &&
-        (reason === '' || only !== 'refusals' || (line.type === 'refused' && line.reason === reason)) &&
+        (reason === '' || only !== 'refusals' || ((line.type === 'refused' || line.type === 'nothing') && line.reason === reason)) &&
         (player === '' || ('toucher' in line && line.toucher === player)) &&
         concerns(line) &&
         (wanted === '' || lineWords(level, line).toLowerCase().includes(wanted)),
@@ -126,7 +126,8 @@ export function Ledger({ level }: { readonly level: Level }) {
   }, [all, only, reason, player, search, ofSelected, kind, placements, level]);
   const reasons = useMemo(() => {
     const counts = new Map<Reason, number>();
-    for (const line of all) if (line.type === 'refused') counts.set(line.reason, (counts.get(line.reason) ?? 0) + 1);
+    for (const line of all)
+      if (line.type === 'refused' || line.type === 'nothing') counts.set(line.reason, (counts.get(line.reason) ?? 0) + 1);
     return REASONS.flatMap((one) => (counts.has(one) ? [[one, counts.get(one) ?? 0] as const] : []));
   }, [all]);
 

@@ -17,6 +17,7 @@ function words(level: Level, line: LedgerLine): string | null {
     case 'rate':
       return `${signed(line.applied, 1)} in ${plainNumber(line.seconds - line.fromSeconds, 1)} s`;
     case 'refused':
+    case 'nothing':
       return line.secondsLeft === null ? line.reason : `${line.reason}, ${plainNumber(line.secondsLeft, 1)} s left`;
     case 'item':
       return `${level.items[line.item]?.name ?? line.item} ${signed(line.applied)} → ${plainNumber(line.after)}`;
@@ -61,7 +62,7 @@ export function happenings(level: Level, moment: Moment, lines: readonly LedgerL
     const text = words(level, line);
     if (at === undefined || kind === undefined || text === null) continue;
     const row = labels.filter((label) => Math.abs(label.x - at.x) < crowd && Math.abs(label.y - at.y) < crowd).length;
-    const colour = line.type === 'refused' ? palette.soft : palette.role[kind.role];
+    const colour = line.type === 'refused' || line.type === 'nothing' ? palette.soft : palette.role[kind.role];
     labels.push({ key: line.index, x: at.x, y: at.y, row, text, colour });
   }
   return labels.length === 0 ? NONE : labels.slice(-MOST_LABELS);

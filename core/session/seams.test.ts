@@ -1,0 +1,274 @@
+/** Sessions worked out by hand where two things meet: limits and what becomes of a thing, moves and contacts, players who come and go. */
+import { play, runOf, short } from '../testing/levels.ts';
+import { arriving, circle, HERE, keys, kind, meter, movement, pulsing, scene, told } from '../testing/scenes.ts';
+
+const RATES = [30, 60, 240];
+const jars = { items: { jar: { name: 'jar', start: 2, most: 3 } } };
+const give = (count: number, atLimit = 'refuse') => ({ type: 'item', item: 'jar', count, atLimit });
+
+describe('a rule is refused as a whole or acts as a whole', () => {
+  const told1 = (effects: object, more: object = {}, level: object = {}) =>
+    told(scene({ crate: arriving(effects as never, { becomes: { type: 'spent' }, ...more }) }, { ...jars, ...level }), 60, 0.5);
+  const full = { items: { jar: { name: 'jar', start: 3, most: 3 } } };
+  const notice = { type: 'notice', order: 1, notice: 'taken' };
+
+  test('at the limit an item effect that refuses refuses the rule: nothing is used, posted or spent', () => {
+    expect(told1({ a: give(1), b: notice }, {}, full)).toEqual(['1 refused player 1 crate carry limit']);
+    expect(told1({ a: give(2), b: notice })).toEqual(['1 refused player 1 crate carry limit']);
+    expect(told1({ a: give(-3), b: notice })).toEqual(['1 refused player 1 crate empty']);
+    // Two that fit each by itself and not together.
+    expect(told1({ a: give(1), c: { ...give(1), order: 2 } })).toEqual(['1 refused player 1 crate carry limit']);
+    const { recording } = play(scene({ crate: arriving({ a: give(1) }, { becomes: { type: 'spent' } }) }, full), runOf(60, 30, [[]]));
+    expect(recording.outcome.perPlacement['crate']).toMatchObject({ uses: 0, nothings: 0, refusals: 1 });
+  });
+
+  test('one that takes what fits acts; where nothing fits the effect alone comes to nothing', () => {
+    expect(told1({ a: give(2, 'take what fits'), b: notice })).toEqual([
+      '1 item crate jar 2/1 → 3',
+      '1 notice crate taken',
+      '1 phase crate spent',
+    ]);
+    expect(told1({ a: give(1, 'take what fits'), b: notice }, {}, full)).toEqual([
+      '1 nothing player 1 crate carry limit',
+      '1 notice crate taken',
+      '1 phase crate spent',
+    ]);
+  });
+
+  test('a shielded player uses up a pill, a full one a cure; a strength that meets nobody is used and hits nobody', () => {
+    const outcome = (effects: object, more: object = {}) => {
+      const document = scene({ pill: arriving(effects as never, { becomes: { type: 'spent' }, ...more }) });
+      const { recording, lines } = play(document, runOf(60, 30, [[]], { start: { ...START, shieldSeconds: 9 } }));
+      const { uses, nothings, refusals } = recording.outcome.perPlacement['pill']!;
+      return [short(lines)[0], uses, nothings, refusals];
+    };
+    expect(outcome({ a: meter('health', 'take', 5) })).toEqual(['1 nothing player 1 pill blocked 8.983333333', 1, 1, 0]);
+    expect(outcome({ a: meter('health', 'add', 5) })).toEqual(['1 nothing player 1 pill full', 1, 1, 0]);
+    expect(outcome({ a: meter('health', 'add', 5), b: meter('score', 'add', 1) })).toEqual(['1 nothing player 1 pill full', 1, 0, 0]);
+    const gong = { setOffBy: { type: 'every', seconds: 0.25 }, hits: 'all inside', effects: { a: meter('health', 'take', 5) } };
+    expect(told(scene({ gong }, { placements: { gong: { kind: 'gong', x: 30, y: 3 } } }), 60, 0.3)).toEqual([
+      '15 nothing nobody gong nobody there',
+    ]);
+  });
+
+  test('a rate that gives once goes on when no more can be carried', () => {
+    const spring = { setOffBy: { type: 'inside' }, effects: { a: give(1), b: { ...meter('score', 'add', 60), order: 1 } } };
+    expect(told(scene({ spring }, jars), 60, 1)).toEqual(['1 item spring jar 1/1 → 3', '60 rate spring score 60/60 → 60']);
+  });
+});
+
+const START = { meters: {}, items: {}, held: null, at: null, checkpoint: null, shieldSeconds: 0 };
+const five = Object.fromEntries(['a', 'b', 'c', 'd', 'e'].map((id, order) => [id, { kind: 'urn', order, ...HERE }]));
+
+test.each([
+  ['kind', ['a', 'b', 'c'], ['d', 'e']],
+  ['placement', ['a', 'b', 'c', 'd', 'e'], []],
+  ['player', ['a', 'b', 'c', 'd', 'e'], []],
+])('three uses for scope “%s”: of five urns these act, and these are used up', (scope, act, refused) => {
+  const urn = arriving({ a: meter('score', 'add', 1) }, { uses: 3, scope });
+  const { lines, recording } = play(scene({ urn }, { placements: five }), runOf(60, 2, [[]]));
+  const of = (type: string) => lines.flatMap((line) => (line.type === type && 'placement' in line ? [line.placement] : []));
+  expect([of('changed'), of('refused')]).toEqual([act, refused]);
+  expect(recording.outcome.players[0]!.meters['score']).toBe(act.length);
+});
+
+test('uses for each player: two each, whoever comes first; a third press is used up for that player alone', () => {
+  const urn = pulsing(1, { a: meter('score', 'add', 1) }, { uses: 2, scope: 'player' });
+  const { lines } = play(scene({ urn }, { players: { count: 2 } }), runOf(60, 180, [[], []]));
+  const by = (player: string, type: string) =>
+    lines.filter((line) => line.type === type && 'toucher' in line && line.toucher === player).length;
+  expect(['player 1', 'player 2'].map((player) => [by(player, 'changed'), by(player, 'refused')])).toEqual([
+    [2, 1],
+    [2, 1],
+  ]);
+});
+
+describe.each(RATES)('at %i steps a second', (r) => {
+  test.each([1, 2, r])('what lasts %i steps is in force for as many steps of motion, and its line says when it ends', (steps) => {
+    const pad = arriving({ a: movement('speed', 'multiply', 2, steps / r) }, { becomes: { type: 'spent' } });
+    // Acceleration without end: speed is what the value says, in every step.
+    const body = { radius: 0.5, speed: 4, acceleration: 100_000, braking: 100_000 };
+    const { recording, lines } = play(scene({ pad }, { body }), runOf(r, 3 * r, [keys(r, [3, 1])]), r);
+    const fast = [...recording.x].slice(1).filter((x, at) => x - recording.x[at]! > 6 / r).length;
+    expect([fast, short(lines).find((line) => line.includes('ends'))]).toEqual([steps, `${1 + steps} movement pad speed ends 8 → 4`]);
+    // A shield begun in step 1 stops blows in the next `steps` steps, and no longer.
+    const shield = arriving({ a: { type: 'shield', seconds: steps / r } }, { becomes: { type: 'spent' } });
+    const blow = pulsing(
+      1 / r,
+      { a: meter('health', 'take', 0.1) },
+      { setOffBy: { type: 'inside', pulse: { every: 1 / r, first: 'after' } } },
+    );
+    const struck = play(scene({ shield, z: blow }), runOf(r, 2 * r, [[]]), r).lines;
+    expect(struck.filter((line) => line.type === 'nothing').map((line) => line.step)).toEqual(
+      Array.from({ length: steps }, (_, at) => at + 2),
+    );
+    // Rest: whoever is inside arrives in the step after its last.
+    const pool = arriving({ a: meter('score', 'add', 1) }, { becomes: { type: 'rests', seconds: steps / r } });
+    expect(told(scene({ pool }), r, (steps + 1) / r)).toEqual([
+      '1 changed pool score 1/1 → 1',
+      '1 phase pool resting',
+      `${1 + steps} phase pool ready`,
+    ]);
+  });
+
+  test('an amount by distance, and the place of a death, are those of the contact', () => {
+    // Faster than its own size a step; the disc of radius 1 is met at x = 20 − 1.5 whatever the rate: 1.5 u from its centre.
+    const body = { radius: 0.5, speed: 60, acceleration: 100_000, braking: 100_000 };
+    const blast = {
+      by: 'distance',
+      points: [
+        [0, 10],
+        [2, 90],
+      ],
+    };
+    const pit = arriving({ a: meter('health', 'take', blast), b: { type: 'kill', order: 1 } });
+    const document = scene({ pit }, { body, placements: { pit: { kind: 'pit', x: 20, y: 10 } } });
+    const { lines, recording } = play(document, runOf(r, r, [keys(r, [1, 1])]), r);
+    expect(lines[0]).toMatchObject({ type: 'changed', applied: expect.closeTo(-70, 5) as number });
+    expect(recording.outcome.deaths[0]).toMatchObject({ x: expect.closeTo(18.5, 6) as number, y: 10 });
+  });
+});
+
+describe('being put elsewhere ends all contacts', () => {
+  const points = { at1: { name: 'at 1', x: 10, y: 10 }, at2: { name: 'at 2', x: 30, y: 10 } };
+  const to = (point: string, more: Record<string, unknown> = {}) =>
+    arriving({ a: { type: 'move', to: { type: 'point', point }, velocity: 'zeroed' } }, more);
+
+  test.each([
+    ['one', 'two'],
+    ['two', 'one'],
+  ])('two-way portals that never rest send to and fro each step, %s first', (first, second) => {
+    const order = (id: string) => (id === first ? 1 : id === second ? 2 : 3);
+    const placements = { one: { kind: 'one', order: order('one'), x: 10, y: 10 }, two: { kind: 'two', order: order('two'), x: 30, y: 10 } };
+    const document = scene({ one: to('at2'), two: to('at1') }, { points, placements, start: { x: 10, y: 10 } });
+    expect(told(document, 60, 4 / 60)).toEqual(['1 moved one 30,10', '2 moved two 10,10', '3 moved one 30,10', '4 moved two 10,10']);
+  });
+
+  test('what is left by it says so: leaving rules act at once, by the line that moved; what covers both places arrives again', () => {
+    const hall = {
+      name: 'hall',
+      role: 'score',
+      mark: 'ring',
+      shapes: { body: { type: 'box', width: 60, height: 20, x: 28, y: 0 } },
+      rules: {
+        in: arriving({ a: meter('score', 'add', 1) }),
+        out: { setOffBy: { type: 'leaving' }, effects: { a: meter('score', 'add', 100) } },
+      },
+    };
+    const portal = kind(circle(1), to('at2', { becomes: { type: 'spent' } }));
+    const document = scene({ hall, portal }, { points });
+    const { lines } = play(document, runOf(60, 3, [[]]));
+    expect(short(lines)).toEqual([
+      '1 changed hall score 1/1 → 1',
+      '1 moved portal 30,10',
+      '1 phase portal spent',
+      '1 changed hall score 100/100 → 101',
+      '2 changed hall score 1/1 → 102',
+      '3 ended running',
+    ]);
+    expect(lines[3]).toMatchObject({ cause: 1 });
+  });
+});
+
+describe('players who join and leave', () => {
+  const ember = pulsing(1, { a: meter('health', 'take', 40) });
+  const events = (...list: [what: 'join' | 'leave', step: number][]) => ({
+    events: list.map(([what, step]) => ({ what, step, player: 2 })),
+  });
+  const second = (document: ReturnType<typeof scene>, seconds: number, ...list: ['join' | 'leave', number][]) => {
+    const { recording, lines } = play(document, runOf(60, seconds * 60, [[], []], events(...list)));
+    return { outcome: recording.outcome.players[1]!, lines: short(lines), ended: recording.outcome.ended };
+  };
+  const away = { players: { count: 2, starts: ['p1', 'p2'] }, points: { p1: { name: 'p1', x: 50, y: 10 }, p2: { name: 'p2', ...HERE } } };
+
+  test.each([
+    ['hurt', 'always', 90],
+    ['dead, its return due', 'always', 150],
+    ['out of the game', 'never', 150],
+  ])('who left %s begins as at the start on joining', (_, returns, leaves) => {
+    const document = scene({ ember }, { ...away, death: { returns, pause: 1 }, items: { jar: { name: 'jar', start: 1 } } });
+    const { outcome, lines } = second(document, 5, ['leave', leaves], ['join', 240]);
+    expect(lines.filter((line) => line.startsWith('240'))).toEqual([
+      '240 outside join',
+      '240 present player 2 joins',
+      expect.stringMatching(/^240 changed - health \d+\/\d+ → 100$/) as string,
+    ]);
+    // Struck as it comes and a second later; no return that had been due.
+    expect([outcome.meters['health'], lines.some((line) => line.includes('returned'))]).toEqual([20, false]);
+  });
+
+  test('leaving ends what protects and changes; an empty session goes on until its inputs end', () => {
+    const boots = arriving(
+      { a: movement('speed', 'multiply', 2, 9), b: { type: 'shield', order: 1, seconds: 9 } },
+      { becomes: { type: 'spent' } },
+    );
+    const { outcome, lines, ended } = second(scene({ boots }, away), 3, ['leave', 30], ['join', 60]);
+    expect(lines.filter((line) => line.startsWith('30'))).toEqual([
+      '30 outside leave',
+      '30 present player 2 leaves',
+      '30 movement boots speed ends 8 → 4',
+      '30 shield - ends',
+    ]);
+    expect([outcome.died, ended]).toEqual([false, { how: 'inputs ended', seconds: 3 }]);
+    const alone = play(scene({ ember }), runOf(60, 120, [[]], { events: [{ what: 'leave', step: 5, player: 1 }] }));
+    expect(alone.recording.outcome.ended).toEqual({ how: 'inputs ended', seconds: 2 });
+  });
+
+  test('two deaths in one step have their own causes, and so have the returns and the loss', () => {
+    const pit = (by: string) => ({ ...kind(circle(1), arriving({ kill: { type: 'kill' } })), name: by });
+    const document = scene(
+      { p: pit('p'), q: pit('q') },
+      {
+        ...away,
+        placements: { p: { kind: 'p', x: 50, y: 10 }, q: { kind: 'q', ...HERE } },
+        death: { returns: 'while lives last', pause: 0.5 },
+        meters: {
+          health: { name: 'h', lower: 0, upper: 100, start: 100 },
+          score: { name: 's', lower: 0, upper: null, start: 0 },
+          lives: { name: 'l', lower: 0, upper: 9, start: 1, whole: true },
+        },
+      },
+    );
+    const { lines } = play(document, runOf(60, 60, [[], []]));
+    const causes = lines.map(({ index, cause }) => [index, cause] as const);
+    expect(short(lines).slice(0, 7)).toEqual([
+      '1 died p',
+      '1 died q',
+      '1 changed - lives -1/-1 → 0',
+      '1 limit lives 0',
+      '1 changed - lives -1/-1 → 0',
+      '1 limit lives 0',
+      '31 returned - 50,10'.replace('- ', ''),
+    ]);
+    expect([causes[2], causes[4], causes[6], causes[7]]).toEqual([
+      [2, 0],
+      [4, 1],
+      [6, 0],
+      [7, 1],
+    ]);
+    expect(lines.at(-1)).toMatchObject({ type: 'ended', how: 'lost', cause: lines.findLastIndex(({ type }) => type === 'died') });
+  });
+});
+
+test('regeneration says its own end before another change of the same meter', () => {
+  const meters = {
+    health: { name: 'h', lower: 0, upper: 100, start: 50, regeneration: { perSecond: 6, pauseAfterLoss: 0.5 } },
+    score: { name: 's', lower: 0, upper: null, start: 0 },
+  };
+  const blow = { setOffBy: { type: 'every', seconds: 1 }, hits: 'all inside', effects: { a: meter('health', 'take', 20) } };
+  expect(told(scene({ blow }, { meters }), 60, 1.5)).toEqual(['60 rate - health 6/6 → 56', '60 changed blow health -20/-20 → 36']);
+});
+
+test('a win says who won it by what: the rule that ends, the item that was the last, the notice', () => {
+  const ended = (document: ReturnType<typeof scene>) => play(document, runOf(60, 60, [[]])).lines.at(-1);
+  expect(ended(scene({ door: arriving({ a: { type: 'end', how: 'won' } }) }))).toMatchObject({
+    how: 'won',
+    placement: 'door',
+    toucher: 'player 1',
+  });
+  const goal = { ...jars, ends: { goals: { jars: { type: 'item', item: 'jar', count: 3 } } } };
+  expect(ended(scene({ crate: arriving({ a: give(1), b: { ...meter('score', 'add', 5), order: 1 } }) }, goal))).toMatchObject({
+    how: 'won',
+    cause: 0,
+  });
+});
