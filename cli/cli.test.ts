@@ -84,6 +84,56 @@ test('bad input ends with 2 and says where', () => {
   expect(dial('run', level, '--route', 'nowhere')).toMatchObject({ code: 2, err: expect.stringContaining('careful walk') as string });
   expect(dial('run', level, '--rate', '7').code).toBe(2);
   expect(dial('dance').code).toBe(2);
+  expect(dial('run', level, '--run', run, '--seed', '0x10')).toMatchObject({ code: 2, err: expect.stringContaining('--seed') as string });
+  for (const [option, to] of [
+    ['--ledger', folder],
+    ['--save-run', join(folder, 'no/such/folder.json')],
+  ] as const) {
+    expect(dial('run', level, '--run', run, option, to)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('cannot be written') as string,
+    });
+  }
+  const deep = join(folder, 'deep.json');
+  writeFileSync(
+    deep,
+    JSON.stringify({ ...document, own: 0 }).replace('"own":0', `"own":${'{"a":'.repeat(100_000)}1${'}'.repeat(100_000)}`),
+  );
+  for (const command of ['validate', 'run']) {
+    expect(dial(command, deep)).toMatchObject({ code: 2, err: expect.stringMatching(/nested more than 64 deep\n$/) as string });
+  }
+});
+
+test('a byte-order mark is read; what a run says of players the level has not is left out and said', () => {
+  const marked = join(folder, 'marked.json');
+  writeFileSync(marked, `\ufeff${readFileSync(level, 'utf8')}`);
+  expect(dial('validate', marked).code).toBe(0);
+  const other = join(folder, 'other-run.json');
+  const recorded = JSON.parse(readFileSync(run, 'utf8')) as { players: object[] };
+  const start = { meters: { health: 30, wind: 3 } };
+  const events = [{ what: 'join', step: 5, player: 3 }];
+  writeFileSync(
+    other,
+    JSON.stringify({ ...recorded, players: [...recorded.players, { changes: [] }], events, start, simulation: 99, marks: [] }),
+  );
+  const { code, err, out } = dial('run', level, '--run', other, '--json');
+  expect([code, err.trim().split('\n')]).toEqual([
+    0,
+    [
+      'left out: /start/meters/wind there is no meter "wind"',
+      'left out: /players the level has 1 of the 2 players',
+      'left out: /events/0 the level has no player 3',
+      expect.stringContaining('recorded with simulation 99'),
+    ],
+  ]);
+  // Only the unknown part of the start is left out.
+  expect((JSON.parse(out) as { players: [{ lowestHealth: number }] }).players[0].lowestHealth).toBeLessThanOrEqual(30);
+});
+
+test('schemas of a run and a starting state, and the version, are printed', () => {
+  for (const one of ['run', 'state']) expect((JSON.parse(dial('schema', one).out) as { $schema: string }).$schema).toContain('2020-12');
+  expect(dial('schema', 'kiln').code).toBe(2);
+  expect(dial('--version')).toMatchObject({ code: 0, out: expect.stringMatching(/simulation 3/) as string });
 });
 
 test('schema is a JSON Schema with a unit for its numbers', () => {

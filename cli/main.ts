@@ -1,12 +1,11 @@
 #!/usr/bin/env node
-import { writeFile } from 'node:fs/promises';
 import { clockTime, ledgerNdjson, levelText } from '@dial/core/formats';
-import { levelJsonSchema } from '@dial/core/level';
-import { compareSessions, outcomeOfRun, simulate, withMarks, type Parting } from '@dial/core/players';
-import { compile, readLines } from '@dial/core/session';
+import { LEVEL_FORMAT, levelJsonSchema, startingStateJsonSchema } from '@dial/core/level';
+import { compareSessions, outcomeOfRun, runJsonSchema, simulate, withMarks, type Parting } from '@dial/core/players';
+import { compile, readLines, SIMULATION_VERSION } from '@dial/core/session';
 import { Command, CommanderError } from 'commander';
 import { differences, differenceWords, outcomeWords } from './printing.ts';
-import { BadInput, rateOf, readLevel, readRun, type RunOptions } from './reading.ts';
+import { BadInput, rateOf, readLevel, readRun, type RunOptions, write } from './reading.ts';
 
 /** Exit codes: 0 fine, 1 a check was missed, 2 bad input or usage. */
 const BAD_INPUT = 2;
@@ -22,8 +21,8 @@ async function run(file: string, options: RunCommand): Promise<void> {
   const compiled = compile(level, rateOf(options, level));
   const recorded = await readRun(options, level);
   const recording = simulate(compiled, recorded);
-  if (options.saveRun !== undefined) await writeFile(options.saveRun, JSON.stringify(withMarks(compiled, recorded)) + '\n');
-  if (options.ledger !== undefined) await writeFile(options.ledger, ledgerNdjson(readLines(compiled, recording.lines)));
+  if (options.saveRun !== undefined) await write(options.saveRun, JSON.stringify(withMarks(compiled, recorded)) + '\n');
+  if (options.ledger !== undefined) await write(options.ledger, ledgerNdjson(readLines(compiled, recording.lines)));
   const { outcome, digest, partsAtSeconds } = recording;
   console.log(options.json === true ? JSON.stringify({ ...outcome, digest, partsAtSeconds }) : outcomeWords(level, recording));
 }
@@ -58,7 +57,10 @@ function sessionOptions(command: Command): Command {
     .option('--json', 'print JSON');
 }
 
-const program = new Command('dial').description('Simulate, check and describe Dial levels.').exitOverride();
+const program = new Command('dial')
+  .description('Simulate, check and describe Dial levels.')
+  .version(`0.1.0, level format ${String(LEVEL_FORMAT)}, simulation ${String(SIMULATION_VERSION)}`)
+  .exitOverride();
 sessionOptions(program.command('run').argument('<level>', 'level file'))
   .option('--ledger <file>', 'write the ledger as NDJSON')
   .option('--save-run <file>', 'write the run that was simulated')
@@ -77,9 +79,12 @@ program
   });
 program
   .command('schema')
-  .description('print the JSON Schema of a level')
-  .action(() => {
-    console.log(JSON.stringify(levelJsonSchema(), null, 2));
+  .argument('[of]', 'what to describe: level, run or state', 'level')
+  .description('print the JSON Schema of a level, a run or a starting state')
+  .action((of: string) => {
+    const schema = { level: levelJsonSchema, run: runJsonSchema, state: startingStateJsonSchema }[of];
+    if (schema === undefined) throw new BadInput(`there is no schema of “${of}”; there are level, run and state`);
+    console.log(JSON.stringify(schema(), null, 2));
   });
 program
   .command('migrate')

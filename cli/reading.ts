@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
 import { clockTime, parseRunText, plainNumber } from '@dial/core/formats';
 import {
   inOrder,
@@ -12,7 +12,7 @@ import {
   type Problem,
 } from '@dial/core/level';
 import { runProblems, walkRoute, type Run } from '@dial/core/players';
-import { compile } from '@dial/core/session';
+import { compile, SIMULATION_VERSION } from '@dial/core/session';
 
 /** Something the user gave that cannot be used; the message says what and where. */
 export class BadInput extends Error {}
@@ -38,6 +38,15 @@ export async function readLevel(file: string): Promise<Level> {
   return accepted(file, parseLevelText(await text(file)));
 }
 
+/** Writes a file; says what is wrong where it cannot. */
+export async function write(file: string, content: string): Promise<void> {
+  try {
+    await writeFile(file, content);
+  } catch (error) {
+    throw new BadInput(`${file}: cannot be written (${error instanceof Error ? error.message : String(error)})`);
+  }
+}
+
 /** Which session to simulate: a recorded run or a route, with what replaces parts of it. */
 export interface RunOptions {
   readonly run?: string;
@@ -48,8 +57,8 @@ export interface RunOptions {
 }
 
 function wholeNumber(option: string, given: string, least: number, most: number): number {
-  const value = Number(given);
-  if (given.trim() !== '' && Number.isInteger(value) && value >= least && value <= most) return value;
+  const value = /^\d+$/.test(given) ? Number(given) : NaN;
+  if (Number.isInteger(value) && value >= least && value <= most) return value;
   throw new BadInput(`${option} takes a whole number from ${String(least)} to ${String(most)}`);
 }
 
@@ -91,5 +100,9 @@ export async function readRun(options: RunOptions, level: Level): Promise<Run> {
   const start = options.fromState === undefined ? recorded.start : await readStart(options.fromState, level);
   const run = { ...recorded, seed: seed ?? recorded.seed, start };
   for (const { path, message } of runProblems(level, run)) console.error(`left out: ${path} ${message}`);
+  if (run.simulation > SIMULATION_VERSION) {
+    const versions = `simulation ${String(run.simulation)}; this is ${String(SIMULATION_VERSION)}`;
+    console.error(`recorded with ${versions}: the session may part from it`);
+  }
   return run;
 }

@@ -26,3 +26,8 @@ export type StartingState = z.infer<typeof StartingState>;
 /** A starting state that a level keeps under a name. */
 export const Try = z.strictObject({ name: Name, order, ...fields }).meta({ description: 'A named state to start a try from.' });
 export type Try = z.infer<typeof Try>;
+
+/** The published JSON Schema (2020-12) of a starting state. */
+export function startingStateJsonSchema(): object {
+  return z.toJSONSchema(StartingState, { target: 'draft-2020-12', io: 'input' });
+}

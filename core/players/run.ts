@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { entry, Name, StartingState, startingProblems, textProblem, type Level, type Problem } from '../level/index.ts';
+import { entry, Name, StartingState, startingProblems, startingThatFits, textProblem, type Level, type Problem } from '../level/index.ts';
 import { INPUT_WIDTH, SIMULATION_VERSION, type Compiled, type OutsideEvent, type SessionOptions } from '../session/index.ts';
 
 /** Longest session: two hours at 240 steps a second. */
@@ -112,10 +112,21 @@ export const Run = z
   .refine((run) => run.steps <= MOST_SECONDS * run.rate, { message: 'longer than two hours', path: ['steps'] });
 export type Run = z.infer<typeof Run>;
 
+/** The published JSON Schema (2020-12) of a run file. */
+export function runJsonSchema(): object {
+  return z.toJSONSchema(Run, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' });
+}
+
 /** What in a run does not fit a level: a starting state or events that speak of what it has not. */
 export function runProblems(level: Level, run: Run): Problem[] {
   const problems = run.start === null ? [] : startingProblems(level, run.start).map((one) => ({ ...one, path: `/start${one.path}` }));
+  const { count } = level.players;
+  if (run.players.length > count) {
+    problems.push({ path: '/players', message: `the level has ${String(count)} of the ${String(run.players.length)} players` });
+  }
   run.events.forEach((event, index) => {
+    if (event.player > count)
+      problems.push({ path: `/events/${String(index)}`, message: `the level has no player ${String(event.player)}` });
     const missing =
       (event.what === 'meter' && entry(level.meters, event.meter) === undefined) ||
       (event.what === 'item' && entry(level.items, event.item) === undefined);
@@ -133,7 +144,7 @@ const stepAt = (step: number, from: number, rate: number): number => (rate === f
  */
 export function sessionOptions(compiled: Compiled, run: Run): SessionOptions {
   const { ids, level } = compiled;
-  const fits = run.start !== null && startingProblems(level, run.start).length === 0;
+  const start = run.start === null ? null : startingThatFits(level, run.start);
   const events = run.events.flatMap((event): OutsideEvent[] => {
     const subject =
       event.what === 'meter'
@@ -147,7 +158,7 @@ export function sessionOptions(compiled: Compiled, run: Run): SessionOptions {
     const amount = event.what === 'meter' || event.what === 'item' ? event.by : 0;
     return [{ step: stepAt(event.step, run.rate, compiled.rate), player: event.player - 1, what: event.what, subject, amount }];
   });
-  return { seed: run.seed, start: fits ? run.start : null, events };
+  return { seed: run.seed, start, events };
 }
 
 /** The inputs of a run step after step, at the rate of the session it is played in. */

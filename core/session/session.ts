@@ -187,37 +187,33 @@ function meets(session: Session, player: number, { type, subject, value, x, y }:
   return type === GOAL.reach && dx * dx + dy * dy <= value * value;
 }
 
-/** Calls for the session won when a goal is met by any player, by the line that brought it about. */
-function lookAtGoals(session: Session): void {
+/** Who has met a goal by which line, as a call for the session won; null when nobody has. */
+function goalMet(session: Session): Call | null {
   const { compiled, state, scratch } = session;
-  const won = (toucher: number, cause: number): void => {
-    Object.assign(scratch.won, { made: true, toucher, placement: NONE, rule: NONE, cause } satisfies Call);
-  };
+  const call = (toucher: number, cause: number): Call => ({ made: true, toucher, placement: NONE, rule: NONE, cause });
   for (const goal of compiled.goals) {
-    if (scratch.won.made) return;
-    if (goal.type === GOAL.notice) {
-      if ((state.noticed[goal.subject] as number) > 0) won(NONE, scratch.noticeLine[goal.subject] as number);
+    const { type, subject } = goal;
+    if (type === GOAL.notice) {
+      if ((state.noticed[subject] as number) > 0) return call(NONE, scratch.noticeLine[subject] as number);
       continue;
     }
-    for (let player = 0; player < compiled.playerCount && !scratch.won.made; player += 1) {
+    for (let player = 0; player < compiled.playerCount; player += 1) {
       if ((state.life[player] !== LIFE.alive && state.died[player] === 0) || !meets(session, player, goal)) continue;
-      const lines = {
-        [GOAL.item]: scratch.itemLine[player * compiled.ids.items.length + goal.subject],
-        [GOAL.meter]: scratch.meterLine[cellOf(session, player, goal.subject)],
-      };
-      won(player, goal.type === GOAL.reach ? NONE : (lines[goal.type as typeof GOAL.item | typeof GOAL.meter] ?? NONE));
+      if (type === GOAL.item) return call(player, scratch.itemLine[player * compiled.ids.items.length + subject] as number);
+      return call(player, type === GOAL.meter ? (scratch.meterLine[cellOf(session, player, subject)] as number) : NONE);
     }
   }
+  return null;
 }
 
 /** 9 death and ends: won before lost before time. */
 function settleEnds(session: Session): void {
   const { compiled, state, scratch } = session;
   // Whoever dies in this step may still have met the goal in it.
-  if (!scratch.won.made && compiled.goals.length > 0) lookAtGoals(session);
+  const won = scratch.won.made ? scratch.won : goalMet(session);
   settleDeaths(session);
-  if (scratch.won.made) {
-    endSession(session, ENDING.won, scratch.won);
+  if (won !== null) {
+    endSession(session, ENDING.won, won);
     return;
   }
   let playing = 0;
