@@ -142,6 +142,8 @@ export function referenceLedger(level: Level, run: Run): string[] {
   let out = false;
   let dropped = false;
   let moved = false;
+  /** The share of the step at which the contact that is acted on came about. */
+  let contactAt = 1;
   let returnAt = NEVER;
   let [shieldUntil, graceUntil, lockUntil] = [0, 0, 0];
   let [shieldFrom, graceFrom] = [0, 0];
@@ -265,6 +267,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
       if (phase !== 'ready' && !asIs) return phase;
       if (!thing.kind.phases[PHASE_KEY[phase]].sensing) return phase === 'ready' ? 'off' : phase;
     }
+    if (rule.scope === 'kind' && rule.uses !== null && (usedBy(thing, rule).get(ruleId) ?? 0) >= rule.uses) return 'used up';
     if (isPlayer(toucher) && !alive) return 'dead';
     const condition = failed(thing, ruleId, rule, toucher);
     if (condition === null && isPlayer(toucher) && rule.hits !== 'all inside' && !begun) return doesNotFit(rule);
@@ -542,8 +545,9 @@ export function referenceLedger(level: Level, run: Run): string[] {
         return;
       case 'launch': {
         if (typeof effect.strength !== 'number') throw new Error('the plain stepper knows no curves of strength');
-        const centre = thing.at(now / rate);
-        const [x, y] = effect.direction.type === 'away' ? [body.x - centre.x, body.y - centre.y] : facing;
+        const centre = thing.at((now - 1 + contactAt) / rate);
+        const from = contactAt < 1 && !dropped ? playerAt(contactAt) : body;
+        const [x, y] = effect.direction.type === 'away' ? [from.x - centre.x, from.y - centre.y] : facing;
         const angle = effect.direction.type === 'fixed' ? (effect.direction.degrees / 180) * Math.PI : Math.atan2(y, x);
         const before = Math.hypot(body.velocityX, body.velocityY);
         const keeps = effect.change === 'add' ? 1 : 0;
@@ -932,8 +936,9 @@ export function referenceLedger(level: Level, run: Run): string[] {
     }
     // Stable: what the search cannot tell apart stays by toucher, then placement.
     crossings.sort((a, b) => Math.round(a.at * 1e8) - Math.round(b.at * 1e8));
-    for (const { toucher, thing, arrives, inside } of crossings) {
+    for (const { at, toucher, thing, arrives, inside } of crossings) {
       if (dropped && isPlayer(toucher)) continue;
+      contactAt = at;
       let contact = contacts.find((one) => one.toucher === toucher && one.thing === thing);
       if (!arrives) {
         if (contact === undefined) continue;
@@ -968,6 +973,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
       touch(thing, toucher, 'arriving');
       endMoved();
     }
+    contactAt = 1;
   };
 
   setOffWaiting(({ setOffBy }) => setOffBy.type === 'start', null);

@@ -13,7 +13,8 @@ export function useCommandKeys(page: CommandPage): void {
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (event.altKey) return;
+      // A key handled by what has focus goes no further: Delete on a dial deletes nothing.
+      if (event.altKey || event.defaultPrevented) return;
       const key = keyOf(event);
       const command = commandsOn(page).find((one) => one.key === key);
       if (command === undefined || (isTyping(event.target) && !ALSO_TYPING.has(key))) return;

@@ -136,8 +136,25 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
       if (event.repeat && event.code !== 'KeyN') return;
       latest.current[event.code]?.();
     };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
+    // Once a control has been used with the pointer, the keys are the player's again.
+    let byPointer = false;
+    const note = (event: Event): void => {
+      byPointer = event.type === 'pointerdown';
+    };
+    const giveBack = ({ target }: Event): void => {
+      if (byPointer && target instanceof HTMLElement) target.closest<HTMLElement>('button, select, input')?.blur();
+    };
+    const listeners = [
+      ['keydown', onKey],
+      ['keydown', note],
+      ['pointerdown', note],
+      ['click', giveBack],
+      ['change', giveBack],
+    ] as const;
+    for (const [type, listener] of listeners) addEventListener(type, listener as EventListener);
+    return () => {
+      for (const [type, listener] of listeners) removeEventListener(type, listener as EventListener);
+    };
   }, []);
 
   return (

@@ -1,4 +1,4 @@
-import { useId, useState, type ReactNode } from 'react';
+import { useId, useRef, useState, type ReactNode } from 'react';
 
 const inputClass = 'min-w-0 rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs focus:border-ink aria-invalid:border-harm';
 
@@ -25,7 +25,7 @@ export function Row({
   );
 }
 
-/** Something typed, taken over with Enter or on leaving; why it is refused stands beneath. */
+/** Something typed, taken over with Enter or on leaving; Escape leaves without. Why it is refused stands beneath. */
 export function Typed({
   label,
   title,
@@ -44,8 +44,10 @@ export function Typed({
   const [typed, setTyped] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const list = useId();
+  /** Set while the field is left without taking over what was typed. */
+  const leaving = useRef(false);
   const finish = (): void => {
-    if (typed === null) return;
+    if (typed === null || leaving.current) return;
     setTyped(null);
     setRefusal(typed === text ? null : read(typed));
   };
@@ -65,10 +67,13 @@ export function Typed({
               onChange={(event) => setTyped(event.target.value)}
               onBlur={finish}
               onKeyDown={(event) => {
-                if (event.key === 'Enter') finish();
+                if (event.key === 'Enter') event.currentTarget.blur();
                 if (event.key === 'Escape' && typed !== null) {
                   event.stopPropagation();
                   setTyped(null);
+                  leaving.current = true;
+                  event.currentTarget.blur();
+                  leaving.current = false;
                 }
               }}
             />
