@@ -9,7 +9,10 @@ module.exports = {
   setupFiles: ['<rootDir>/core/testing/seed.ts'],
   testEnvironmentOptions: { customExportConditions: ['source', 'node', 'require', 'default'] },
   transform: {
-    '^.+\\.(tsx?|js)$': ['@swc/jest', { jsc: { target: 'es2023', parser: { syntax: 'typescript', tsx: true } }, module: { type: 'commonjs' } }],
+    '^.+\\.(tsx?|js)$': [
+      '@swc/jest',
+      { jsc: { target: 'es2023', parser: { syntax: 'typescript', tsx: true } }, module: { type: 'commonjs' } },
+    ],
   },
   transformIgnorePatterns: ['/node_modules/(?!@dial/|@seriousme/|@noble/)'],
 };

@@ -131,10 +131,20 @@ describe('the data folder', () => {
     ['a database that is empty', /is missing/, (folder) => emptied(join(folder, 'database'))],
     ['files of a newer version', /version 99/, (folder) => writeFileSync(join(folder, 'database/PG_VERSION'), '99\n')],
     ['its control file cut short', /cannot be used/, (folder) => writeFileSync(join(folder, 'database/global/pg_control'), 'x')],
+    ['damaged pages', /cannot be used/, (folder) => damagePages(join(folder, 'database/base'))],
     ['nothing but backups', /there are backups/, (folder) => onlyBackups(folder)],
   ];
   const emptied = (folder: string): void => {
     for (const name of readdirSync(folder)) rmSync(join(folder, name), { recursive: true });
+  };
+  /** Overwrites a few bytes of every page of Dial's own tables, whose files have the higher numbers. */
+  const damagePages = (folder: string): void => {
+    for (const name of readdirSync(folder, { recursive: true }) as string[]) {
+      if (!/\/\d+$/.test(name) || Number(name.split('/')[1]) < 16384) continue;
+      const bytes = readFileSync(join(folder, name));
+      for (let page = 0; page < bytes.length; page += 8192) bytes.fill(0xee, page + 3000, page + 3020);
+      writeFileSync(join(folder, name), bytes);
+    }
   };
   const onlyBackups = (folder: string): void => {
     emptied(folder);

@@ -12,6 +12,7 @@ const REST_MILLISECONDS = 3000;
 const LOOK_EVERY_MILLISECONDS = 1000;
 const CLEAR_EVERY_MILLISECONDS = 3_600_000;
 const DAY_MILLISECONDS = 86_400_000;
+const SOON_MILLISECONDS = 5 * 60_000;
 const DAILY_BACKUPS = 7;
 
 /** Writes a backup whole or not at all. */
@@ -50,8 +51,9 @@ export function startKeeping({ database, folder, backups, warn }: KeepingOptions
   const queries = createQueries(database);
   let written = 0;
   let lastWrite = 0;
-  let cleared = Date.now();
-  let backedUp = Date.now();
+  // Also of a server that is never up for long: the first time comes soon after its start.
+  let cleared = Date.now() - CLEAR_EVERY_MILLISECONDS + SOON_MILLISECONDS;
+  let backedUp = Date.now() - DAY_MILLISECONDS + SOON_MILLISECONDS;
   let warned = false;
   let busy: Promise<void> = Promise.resolve();
   let working = false;

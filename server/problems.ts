@@ -54,8 +54,9 @@ const REFUSED: Readonly<Record<string, string>> = {
   FST_ERR_BAD_URL: 'This is not an address that can be read.',
 };
 
-/** Codes of PostgreSQL: no room on the disk. */
+/** Codes of PostgreSQL: no room on the disk; a page or an index that cannot be read. */
 const DISK_FULL = '53100';
+const DAMAGED: readonly string[] = ['XX001', 'XX002'];
 
 const NOT_KNOWN = 'Whether a change was made is not known; sending it again with the same key is safe.';
 
@@ -67,6 +68,10 @@ function asProblem(error: FastifyError | HttpProblem | DatabaseLate): HttpProble
   }
   if (error.code === DISK_FULL) {
     return new HttpProblem(507, 'Disk full', 'There is no room left on the disk that Dial keeps its data on. Nothing was changed.');
+  }
+  if (DAMAGED.includes(error.code)) {
+    const detail = 'Part of the database cannot be read. Nothing was changed. Stop Dial and bring a backup back: see docs/keeping-data.md.';
+    return new HttpProblem(500, 'Damaged', detail);
   }
   if (error instanceof DatabaseLate) {
     return new HttpProblem(503, 'Not now', `${error.message} ${NOT_KNOWN}`, { headers: { 'retry-after': '5' } });

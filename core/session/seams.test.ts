@@ -1,4 +1,5 @@
 /** Sessions worked out by hand where two things meet: limits and what becomes of a thing, moves and contacts, players who come and go. */
+import fc from 'fast-check';
 import { play, runOf, short } from '../testing/levels.ts';
 import { arriving, circle, HERE, keys, kind, meter, movement, pulsing, scene, told } from '../testing/scenes.ts';
 
@@ -271,4 +272,50 @@ test('a win says who won it by what: the rule that ends, the item that was the l
     how: 'won',
     cause: 0,
   });
+});
+
+test('in which order things stand never changes a session in which no two are touched at one moment', () => {
+  const points = Object.fromEntries([0, 1, 2, 3].map((at) => [`p${at}`, { name: `p${at}`, x: 8 + 14 * at, y: 5 + 9 * (at % 2) }]));
+  const portal = (to: number) =>
+    kind(
+      circle(1),
+      arriving({ a: { type: 'move', to: { type: 'point', point: `p${to}` }, grace: 0.5 } }, { becomes: { type: 'rests', seconds: 0.7 } }),
+    );
+  const kinds = {
+    there: portal(1),
+    back: portal(3),
+    pool: kind(circle(1.5), arriving({ a: meter('score', 'add', 2) }, { becomes: { type: 'rests', seconds: 1 }, scope: 'kind', uses: 5 })),
+    ember: kind(circle(1.5), { setOffBy: { type: 'inside' }, effects: { a: meter('health', 'take', 9) } }),
+    gate: kind(circle(1.5), { setOffBy: { type: 'leaving' }, effects: { a: movement('speed', 'multiply', 1.5, 0.4) } }),
+    pit: kind(circle(0.7), arriving({ kill: { type: 'kill' } })),
+  };
+  const names = Object.keys(kinds);
+  const way = fc.tuple(fc.integer({ min: 5, max: 60 }), fc.integer({ min: -127, max: 127 }), fc.integer({ min: -127, max: 127 }));
+  fc.assert(
+    fc.property(
+      fc.array(fc.constantFrom(...names), { minLength: 8, maxLength: 8 }),
+      fc.shuffledSubarray([0, 1, 2, 3, 4, 5, 6, 7], { minLength: 8 }),
+      fc.array(way, { minLength: 6, maxLength: 12 }),
+      (chosen, orders, ways) => {
+        const placed = (order: (at: number) => number) =>
+          Object.fromEntries(
+            chosen.map((of, at) => [`t${at}`, { kind: of, order: order(at), x: 8 + 14 * (at >> 1), y: at % 2 === 0 ? 5 : 14 }]),
+          );
+        const changes = ways.map(([, x, y], at): [number, number, number, number] => [
+          1 + ways.slice(0, at).reduce((sum, [steps]) => sum + steps, 0),
+          x,
+          y,
+          0,
+        ]);
+        const story = (order: (at: number) => number): string[] => {
+          const death = { returns: 'always', pause: 0.3, grace: 0.5 };
+          const body = { radius: 0.5, speed: 14, acceleration: 80, braking: 80 };
+          const document = scene({}, { kinds, points, placements: placed(order), death, body });
+          return short(play(document, runOf(60, 400, [changes])).lines).sort();
+        };
+        expect(story((at) => orders[at]!)).toEqual(story((at) => at));
+      },
+    ),
+    { numRuns: 60 },
+  );
 });
