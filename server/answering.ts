@@ -10,6 +10,7 @@ import { backupsOf, DOCUMENTS, type OpenFolder } from './opening.ts';
 import { seedDemo } from './seed.ts';
 import { at, type Settings } from './settings.ts';
 import { bringUpToDate } from './upToDate.ts';
+import { reasonOf } from './reason.ts';
 
 /** Longest wait for requests under way when the server is asked to stop, in milliseconds. */
 const STOP_MILLISECONDS = 5000;
@@ -51,7 +52,7 @@ function stopWhenAsked(app: FastifyInstance, close: () => Promise<void>): void {
     stop().then(
       () => process.exit(0),
       (error: unknown) => {
-        warn(`Dial stopped, but not in good order: ${error instanceof Error ? error.message : String(error)}`);
+        warn(`Dial stopped, but not in good order: ${reasonOf(error)}`);
         process.exit(1);
       },
     );

@@ -84,8 +84,8 @@ async function servePages(app: FastifyInstance, pages: string): Promise<void> {
     });
   }
   app.setNotFoundHandler((request, reply) => {
-    const path = URL.canParse(request.url, 'http://localhost') ? new URL(request.url, 'http://localhost').pathname : '/api/';
-    const isPage = (request.method === 'GET' || request.method === 'HEAD') && !/^\/(%[0-9a-f]{2}|[a-z])*(api|assets)(\/|$)/i.test(path);
+    // What was meant for the API or is a file that is gone is no page. A page holds nothing, however its address is written.
+    const isPage = (request.method === 'GET' || request.method === 'HEAD') && !/^\/(api|assets)(\/|$)/.test(request.url);
     if (!isPage || page === null) throw new HttpProblem(404, 'Not found', 'There is nothing at this address.');
     return reply.header('cache-control', 'no-store').type('text/html; charset=utf-8').send(page);
   });

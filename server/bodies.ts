@@ -1,29 +1,16 @@
 import { SMALL_BYTES } from '@dial/core/api';
-import { parseJson } from '@dial/core/level';
 import type { FastifyInstance, FastifyReply } from 'fastify';
 import { z } from 'zod';
-import { HttpProblem } from './problems.ts';
-
-const decoder = new TextDecoder('utf-8', { fatal: true });
+import { readJson } from './checking/reading.ts';
+import { refusal } from './checking/refusal.ts';
 
 /** Reads small bodies of JSON; sorts of bodies that no route takes are refused. */
 export function readSmallBodies(app: FastifyInstance): void {
   app.removeAllContentTypeParsers();
   app.addContentTypeParser<Buffer>('application/json', { parseAs: 'buffer', bodyLimit: SMALL_BYTES }, (_, body, done) => {
-    let text: string;
-    try {
-      text = decoder.decode(body);
-    } catch {
-      done(new HttpProblem(400, 'Not JSON', 'What was sent is not UTF-8 text. Nothing was changed.'));
-      return;
-    }
-    const parsed = parseJson(text);
-    if (parsed.ok) done(null, parsed.value);
-    else {
-      const [{ path, message } = { path: '', message: 'not JSON' }] = parsed.problems;
-      const notJson = message.startsWith('not JSON');
-      done(new HttpProblem(notJson ? 400 : 422, notJson ? 'Not JSON' : 'Not valid', `${path} ${message}. Nothing was changed.`.trim()));
-    }
+    const read = readJson(body);
+    if (read.ok) done(null, read.value);
+    else done(refusal(read));
   });
 }
 

@@ -23,12 +23,12 @@ function hostName(host: string): string | undefined {
 }
 
 const digest = (text: string): Buffer => createHash('sha256').update(text).digest();
-const same = (given: string, wanted: string): boolean => timingSafeEqual(digest(given), digest(wanted));
+
+/** Whether two secrets are the same, told in a time that says nothing about either. */
+export const sameSecret = (given: string, wanted: string): boolean => timingSafeEqual(digest(given), digest(wanted));
 
 /** What a signed-in page's cookie holds. */
 export const sessionOf = (token: string): string => createHmac('sha256', token).update('dial session 1').digest('base64url');
-
-export const isToken = same;
 
 /** The host that the request's own line names, as proxies write it; none for the usual form. */
 function hostOfLine(url: string): string | undefined {
@@ -57,8 +57,8 @@ function checkSite({ headers }: FastifyRequest): void {
 
 function hasToken({ headers, cookies }: FastifyRequest, token: string): boolean {
   const given = /^bearer +(\S+) *$/i.exec(headers.authorization ?? '')?.[1];
-  if (given !== undefined) return same(given, token);
-  return same(cookies[SESSION_COOKIE] ?? '', sessionOf(token));
+  if (given !== undefined) return sameSecret(given, token);
+  return sameSecret(cookies[SESSION_COOKIE] ?? '', sessionOf(token));
 }
 
 /**

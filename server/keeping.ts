@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { Database } from './db/database.ts';
 import { createQueries } from './db/queries.ts';
 import { freeBytes, SCARCE_BYTES } from './routes/service.ts';
+import { reasonOf } from './reason.ts';
 
 /** Days after which what was deleted is gone for good, and patches of a level that are kept in its log. */
 export const KEPT = { days: 30, patches: 2000 };
@@ -78,7 +79,7 @@ export function startKeeping({ database, folder, backups, warn }: KeepingOptions
     if (working || (written < SAVES && !rested)) return;
     working = true;
     busy = tidy()
-      .catch((error: unknown) => warn(`The database could not be tidied: ${error instanceof Error ? error.message : String(error)}`))
+      .catch((error: unknown) => warn(`The database could not be tidied: ${reasonOf(error)}`))
       .finally(() => {
         working = false;
       });

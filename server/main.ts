@@ -1,6 +1,7 @@
 #!/usr/bin/env node
 import { serve } from './serving.ts';
 import { readSettings, type Settings } from './settings.ts';
+import { reasonOf } from './reason.ts';
 
 const USAGE = `dial-server                 answers at DIAL_HOST and DIAL_PORT, with what is in DIAL_DATA
 dial-server backup FILE     writes all that is kept into one file, also while the server runs
@@ -31,6 +32,6 @@ else {
   try {
     console.log(await command(readSettings(process.env)));
   } catch (error) {
-    fail(error instanceof Error ? error.message : String(error));
+    fail(reasonOf(error));
   }
 }

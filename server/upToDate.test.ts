@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Checker } from './checking/checker.ts';
 import * as checks from './checking/checks.ts';
+import type { Checked } from './checking/reading.ts';
 import type { Queries } from './db/queries.ts';
 import { bringUpToDate } from './upToDate.ts';
 
@@ -10,7 +11,7 @@ const demo = JSON.parse(readFileSync(join(__dirname, '../demo/night-firing/level
 /** Checks in this very thread. */
 const checker = {
   run(task: keyof typeof checks, input: never) {
-    const checked = checks[task](input) as checks.Checked<unknown>;
+    const checked = checks[task](input) as Checked<unknown>;
     return checked.ok ? Promise.resolve(checked.value) : Promise.reject(new Error(checked.problems[0]?.message));
   },
 } as unknown as Checker;

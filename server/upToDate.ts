@@ -1,5 +1,6 @@
 import type { Checker } from './checking/checker.ts';
 import { STORED, type Queries } from './db/queries.ts';
+import { reasonOf } from './reason.ts';
 
 const FACT = 'documents';
 
@@ -12,7 +13,7 @@ export async function bringUpToDate(queries: Queries, checker: Checker, warn: (m
   const wanted = await checker.run('presentDocuments', null);
   if ((await queries.fact(FACT)) === wanted) return;
   const kept = (what: string, error: unknown): void => {
-    warn(`${what}: kept, but cannot be read by this version (${error instanceof Error ? error.message : String(error)})`);
+    warn(`${what}: kept, but cannot be read by this version (${reasonOf(error)})`);
   };
   for (const stored of STORED) {
     for (let after = '', more = true; more;) {

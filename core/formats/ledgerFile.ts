@@ -1,5 +1,5 @@
 import { entry, kindOf, type Level } from '../level/index.ts';
-import type { LedgerLine } from '../session/index.ts';
+import { isStopped, type LedgerLine } from '../session/index.ts';
 import { csvText } from './csvTable.ts';
 import { lineWords, placementName } from './words.ts';
 
@@ -57,7 +57,7 @@ export function ledgerCsv(level: Level, lines: readonly LedgerLine[]): string {
       'applied' in line ? number(line.applied) : '',
       'before' in line ? number(line.before) : '',
       'after' in line ? number(line.after) : '',
-      line.type === 'refused' || line.type === 'nothing' ? line.reason : '',
+      isStopped(line) ? line.reason : '',
       line.cause ?? '',
       lineWords(level, line),
     ];

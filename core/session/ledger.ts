@@ -139,6 +139,11 @@ export type LedgerLine = Common &
     | { type: 'outside'; toucher: string | null; what: string }
   );
 
+/** A line that says why a rule did not act, or why what it did came to nothing. */
+export type StoppedLine = Extract<LedgerLine, { type: 'refused' | 'nothing' }>;
+
+export const isStopped = (line: LedgerLine): line is StoppedLine => line.type === 'refused' || line.type === 'nothing';
+
 /** As much of a compiled level as it takes to read the lines of its sessions: plain data, which may be sent along with them. */
 export interface LineNames extends Pick<Compiled, 'ids' | 'rate' | 'playerCount'> {
   readonly travellers: Pick<Compiled['travellers'], 'placement'>;

@@ -84,6 +84,7 @@ function moveMeter(session: Session, player: number, placement: number, meter: n
   const before = state.meter[cell] as number;
   const after = Math.min(compiled.meters.upper[meter] as number, Math.max(compiled.meters.lower[meter] as number, before + wanted));
   state.meter[cell] = after;
+  session.scratch.meterLine[cell] = NONE;
   amounts.asked = asked;
   amounts.wanted = wanted;
   amounts.applied = after - before;

@@ -1,6 +1,7 @@
 import { Piscina } from 'piscina';
 import { HttpProblem } from '../problems.ts';
 import type * as checks from './checks.ts';
+import { refusal } from './refusal.ts';
 
 /** Longest that one body may take to be checked, in milliseconds; a thread that takes longer is ended. */
 const DEADLINE = 15_000;
@@ -8,17 +9,6 @@ const DEADLINE = 15_000;
 type Checks = typeof checks;
 type Task = keyof Checks;
 type Input<Name extends Task> = Parameters<Checks[Name]> extends [] ? null : Parameters<Checks[Name]>[0];
-
-const TITLES = { 'not JSON': 'Not JSON', 'not valid': 'Not valid', clash: 'Clash' } as const;
-
-/** What a body that was refused is answered with. */
-function refusal({ what, problems }: Extract<checks.Checked<unknown>, { ok: false }>, revision?: number): HttpProblem {
-  const [first] = problems;
-  const place = first === undefined || first.path === '' ? '' : `${first.path}: `;
-  const detail = `${place}${first?.message ?? 'not valid'}. Nothing was changed.`;
-  const status = what === 'not JSON' ? 400 : what === 'clash' ? 409 : 422;
-  return new HttpProblem(status, TITLES[what], detail, what === 'clash' ? { revision } : { problems });
-}
 
 /** Threads that check what comes in. */
 export interface Checker {

@@ -4,46 +4,12 @@
  */
 import { createHash } from 'node:crypto';
 import { gunzipSync, gzipSync } from 'node:zlib';
-import { JsonPatch, LEVEL_BYTES, RUN_BYTES, RUN_ENTRIES } from '@dial/core/api';
-import {
-  canonicalText,
-  documentHash,
-  levelJsonSchema,
-  parseJson,
-  parseLevel,
-  parseWith,
-  type Level,
-  type Parsed,
-  type Problem,
-} from '@dial/core/level';
+import { JsonPatch, LEVEL_BYTES, RUN_ENTRIES } from '@dial/core/api';
+import { canonicalText, documentHash, levelJsonSchema, parseLevel, parseWith, type Level, type Parsed } from '@dial/core/level';
 import { Run } from '@dial/core/players';
 import { z } from 'zod';
 import { applyWithin } from './patching.ts';
-
-export type Checked<Value> =
-  | { readonly ok: true; readonly value: Value }
-  | {
-      readonly ok: false;
-      readonly what: 'not JSON' | 'not valid' | 'clash';
-      readonly problems: readonly Problem[];
-    };
-
-const decoder = new TextDecoder('utf-8', { fatal: true });
-
-const isGzip = (bytes: Uint8Array): boolean => bytes[0] === 0x1f && bytes[1] === 0x8b;
-
-function read(bytes: Uint8Array, mostEntries?: number): Checked<unknown> {
-  let text: string;
-  try {
-    text = decoder.decode(bytes);
-  } catch {
-    return { ok: false, what: 'not JSON', problems: [{ path: '', message: 'not UTF-8 text' }] };
-  }
-  const parsed = parseJson(text, mostEntries);
-  if (parsed.ok) return parsed;
-  const notJson = parsed.problems[0]?.message.startsWith('not JSON') === true;
-  return { ok: false, what: notJson ? 'not JSON' : 'not valid', problems: parsed.problems };
-}
+import { readJson, type Checked } from './reading.ts';
 
 const checked = <Value>(parsed: Parsed<Value>): Checked<Value> =>
   parsed.ok ? parsed : { ok: false, what: 'not valid', problems: parsed.problems };
@@ -58,7 +24,7 @@ function levelText(level: Level): Checked<string> {
 
 /** Reads a level from the bytes of its JSON; answers the text to be kept. */
 export function readLevel(bytes: Uint8Array): Checked<string> {
-  const document = read(bytes);
+  const document = readJson(bytes);
   if (!document.ok) return document;
   const level = checked(parseLevel(document.value));
   return level.ok ? levelText(level.value) : level;
@@ -69,7 +35,7 @@ export function patchLevel({ document, patch }: { readonly document: string; rea
   readonly document: string;
   readonly operations: string;
 }> {
-  const body = read(patch);
+  const body = readJson(patch);
   if (!body.ok) return body;
   const operations = checked(parseWith(JsonPatch, body.value));
   if (!operations.ok) return operations;
@@ -94,9 +60,9 @@ export interface CheckedRun {
   readonly steps: number;
 }
 
-/** Reads a run from the bytes of its JSON, gzipped or not; answers the bytes to be kept, and what lists say of it. */
+/** Reads a run from the bytes of its JSON; answers the bytes to be kept, and what lists say of it. */
 export function readRun(body: Uint8Array): Checked<CheckedRun> {
-  const document = read(isGzip(body) ? gunzipSync(body, { maxOutputLength: 2 * RUN_BYTES }) : body, RUN_ENTRIES);
+  const document = readJson(body, RUN_ENTRIES);
   if (!document.ok) return document;
   const run = checked(parseWith(Run, document.value));
   if (!run.ok) return run;
@@ -109,7 +75,9 @@ export function readRun(body: Uint8Array): Checked<CheckedRun> {
 
 /** The text of a run's JSON as it is kept, under the name it has now. */
 export function runText({ bytes, name }: { readonly bytes: Uint8Array; readonly name: string }): Checked<string> {
-  const text = (isGzip(bytes) ? gunzipSync(bytes) : Buffer.from(bytes)).toString('utf8');
+  // Runs kept by an older version that could not be read anew are plain text.
+  const gzipped = bytes[0] === 0x1f && bytes[1] === 0x8b;
+  const text = (gzipped ? gunzipSync(bytes) : Buffer.from(bytes)).toString('utf8');
   const run = JSON.parse(text) as object;
   return { ok: true, value: JSON.stringify({ ...run, name }) };
 }

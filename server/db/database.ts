@@ -5,6 +5,7 @@ import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
 import type { z } from 'zod';
 import { Unreadable } from '../folder/state.ts';
 import type { Answer, DatabaseApi, DatabaseOptions, Started } from './worker.ts';
+import { reasonOf } from '../reason.ts';
 
 /** Longest wait for one statement, in milliseconds. */
 const DEADLINE = 20_000;
@@ -58,7 +59,7 @@ export async function openDatabase(options: DatabaseOptions, { onCrash, stillOur
   });
   failure.catch(() => undefined); // Whoever waits for an answer is told; so is onCrash.
   const [started] = (await Promise.race([once(worker, 'message'), failure]).catch((error: unknown) => {
-    throw new Unreadable(options.folder, error instanceof Error ? error.message : String(error));
+    throw new Unreadable(options.folder, reasonOf(error));
   })) as [Started];
   if (started.state === 'unreadable') {
     await worker.terminate();

@@ -6,6 +6,7 @@ import { PGlite } from '@electric-sql/pglite';
 import { expose } from 'comlink';
 import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
 import { z } from 'zod';
+import { reasonOf } from '../reason.ts';
 
 /**
  * The database, in a thread of its own so that a slow query does not stop the server. It owns the one PGlite handle.
@@ -113,5 +114,5 @@ try {
   expose(serve(await open(Options.parse(workerData))), nodeEndpoint(port));
   port.postMessage({ state: 'ready' } satisfies Started);
 } catch (error) {
-  port.postMessage({ state: 'unreadable', why: error instanceof Error ? error.message : String(error) } satisfies Started);
+  port.postMessage({ state: 'unreadable', why: reasonOf(error) } satisfies Started);
 }

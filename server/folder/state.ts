@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { reasonOf } from '../reason.ts';
 
 /** The version of PostgreSQL's files that this Dial reads. */
 const FILES_VERSION = '18';
@@ -64,7 +65,7 @@ export function makeFolder(folder: string): void {
     writeFileSync(probe, '');
     rmSync(probe);
   } catch (error) {
-    const why = error instanceof Error ? error.message : String(error);
+    const why = reasonOf(error);
     throw new Error(`Dial cannot write to its data folder ${folder}: ${why}. Name another with DIAL_DATA, or give it room and rights.`, {
       cause: error,
     });

@@ -1,6 +1,6 @@
 import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
 import { z } from 'zod';
-import { isToken, SESSION_COOKIE, sessionOf } from '../guard.ts';
+import { sameSecret, SESSION_COOKIE, sessionOf } from '../guard.ts';
 import { HttpProblem } from '../problems.ts';
 import { errors } from './shapes.ts';
 
@@ -26,7 +26,7 @@ export const signInRoutes =
       },
       async (request, reply) => {
         if (token === undefined) return reply.code(204).send(null);
-        if (!isToken(request.body.token.trim(), token)) {
+        if (!sameSecret(request.body.token.trim(), token)) {
           throw new HttpProblem(
             401,
             'Not this token',

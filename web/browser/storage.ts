@@ -1,6 +1,6 @@
 /**
  * What this browser keeps for us. It may keep nothing (blocked by a setting, or full): reading then finds nothing, what is
- * kept is kept for this page only, and `storageBlocked` says so.
+ * kept is kept for this page only, and `blocked` says so.
  */
 export interface Storing {
   get(name: string): string | null;
@@ -8,9 +8,11 @@ export interface Storing {
   set(name: string, text: string): void;
   remove(name: string): void;
   names(): readonly string[];
+  /** Whether the browser lets Dial keep nothing here that outlives the page. */
+  blocked(): boolean;
 }
 
-function storing(find: () => Storage): Storing & { readonly blocked: () => boolean } {
+function storing(find: () => Storage): Storing {
   const memory = new Map<string, string>();
   /** Even to look at a storage that is blocked throws. */
   const storage = (): Storage | null => {
@@ -37,17 +39,14 @@ function storing(find: () => Storage): Storing & { readonly blocked: () => boole
 }
 
 /** Outlives the page. */
-export const lasting: Storing = storing(() => localStorage);
+export const lasting = storing(() => localStorage);
 /** Outlives a reload of this tab. */
-export const ofThisTab: Storing = storing(() => sessionStorage);
+export const ofThisTab = storing(() => sessionStorage);
 
-/** Whether the browser lets Dial keep nothing that outlives this page. */
-export const storageBlocked = storing(() => localStorage).blocked;
-
-/** Keeps how one looks at things; where there is no room it is kept for now only. */
-export function remember(name: string, value: unknown): void {
+/** Keeps how one looks at things, where there is room for it. */
+export function remember(name: string, text: string): void {
   try {
-    lasting.set(name, JSON.stringify(value));
+    lasting.set(name, text);
   } catch {
     lasting.remove(name); // Looks are no work: when there is no room they are as at first next time.
   }

@@ -1,6 +1,6 @@
 import { clockTime, lineWords } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import type { LedgerLine } from '@dial/core/session';
+import { isStopped, type LedgerLine } from '@dial/core/session';
 
 /** What brought a line about, the first cause first. */
 export function causesOf(lines: readonly LedgerLine[], line: LedgerLine): LedgerLine[] {
@@ -31,7 +31,7 @@ function Link({ level, line, depth, here, onChoose }: Omit<ChainProps, 'lines'> 
       <button
         type="button"
         aria-current={here}
-        className={`cursor-pointer text-left hover:underline ${here ? 'font-semibold' : ''} ${line.type === 'refused' ? 'text-harm' : ''}`}
+        className={`cursor-pointer text-left hover:underline ${here ? 'font-semibold' : ''} ${isStopped(line) ? 'text-harm' : ''}`}
         onClick={() => onChoose(line)}
       >
         {depth > 0 && <span aria-hidden>└ </span>}

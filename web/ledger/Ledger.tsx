@@ -1,6 +1,6 @@
 import { clockTime, lineWords, placementName } from '@dial/core/formats';
 import { kindOf, type Level } from '@dial/core/level';
-import { REASONS, type LedgerLine, type Reason } from '@dial/core/session';
+import { isStopped, REASONS, type LedgerLine, type Reason } from '@dial/core/session';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { benchActions, onlyPlacement } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
@@ -15,7 +15,7 @@ type Only = 'all' | 'changes' | 'refusals' | 'movement' | 'phases';
 const ONLY: Readonly<Record<Only, string>> = {
   all: 'everything',
   changes: 'changes of meters and items',
-  refusals: 'refusals',
+  refusals: 'refused, or to no effect',
   movement: 'changes of movement',
   phases: 'phases',
 };
@@ -28,7 +28,7 @@ function shows(line: LedgerLine, only: Only): boolean {
     case 'changes':
       return line.type === 'changed' || line.type === 'rate' || line.type === 'item';
     case 'refusals':
-      return line.type === 'refused' || line.type === 'nothing';
+      return isStopped(line);
     case 'movement':
       return ['movement', 'launched', 'moved', 'returned', 'shield', 'held'].includes(line.type);
     case 'phases':
@@ -85,7 +85,7 @@ function Lines({ run, lines, chosen, onChoose }: LinesProps) {
               onClick={() => onChoose(line)}
             >
               <span className="w-14 shrink-0 text-right font-mono text-soft">{clockTime(line.seconds)}</span>
-              <span className={`truncate ${line.type === 'refused' ? 'text-harm' : ''}`}>{lineWords(run.level, line)}</span>
+              <span className={`truncate ${isStopped(line) ? 'text-harm' : ''}`}>{lineWords(run.level, line)}</span>
             </button>
           </li>
         ))}
@@ -118,7 +118,7 @@ export function Ledger({ level }: { readonly level: Level }) {
     return all.filter(
       (line) =>
         shows(line, only) &&
-        (reason === '' || only !== 'refusals' || ((line.type === 'refused' || line.type === 'nothing') && line.reason === reason)) &&
+        (reason === '' || only !== 'refusals' || (isStopped(line) && line.reason === reason)) &&
         (player === '' || ('toucher' in line && line.toucher === player)) &&
         concerns(line) &&
         (wanted === '' || lineWords(level, line).toLowerCase().includes(wanted)),
@@ -126,8 +126,7 @@ export function Ledger({ level }: { readonly level: Level }) {
   }, [all, only, reason, player, search, ofSelected, kind, placements, level]);
   const reasons = useMemo(() => {
     const counts = new Map<Reason, number>();
-    for (const line of all)
-      if (line.type === 'refused' || line.type === 'nothing') counts.set(line.reason, (counts.get(line.reason) ?? 0) + 1);
+    for (const line of all) if (isStopped(line)) counts.set(line.reason, (counts.get(line.reason) ?? 0) + 1);
     return REASONS.flatMap((one) => (counts.has(one) ? [[one, counts.get(one) ?? 0] as const] : []));
   }, [all]);
 

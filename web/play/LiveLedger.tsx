@@ -1,6 +1,6 @@
 import { clockTime, lineWords } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import type { LedgerLine } from '@dial/core/session';
+import { isStopped, type LedgerLine } from '@dial/core/session';
 
 /** Ledger lines in words, newest first. */
 export function LedgerLines({ level, lines }: { readonly level: Level; readonly lines: readonly LedgerLine[] }) {
@@ -9,7 +9,7 @@ export function LedgerLines({ level, lines }: { readonly level: Level; readonly 
       {[...lines].reverse().map((line) => (
         <li key={line.index} className="flex gap-2 py-0.5">
           <span className="w-11 shrink-0 text-right font-mono text-soft">{clockTime(line.seconds)}</span>
-          <span className={line.type === 'refused' ? 'text-harm' : ''}>{lineWords(level, line)}</span>
+          <span className={isStopped(line) ? 'text-harm' : ''}>{lineWords(level, line)}</span>
         </li>
       ))}
     </ol>

@@ -1,6 +1,6 @@
 import { labelOf } from '@dial/core/formats';
 import { kindOf, type Level } from '@dial/core/level';
-import type { LedgerLine, Moment } from '@dial/core/session';
+import { isStopped, type LedgerLine, type Moment } from '@dial/core/session';
 import type { Ref } from 'react';
 import { useCallback, useMemo, useRef } from 'react';
 import { happenings } from '../ui/happenings.ts';
@@ -42,15 +42,7 @@ export function PlayStage({ ref, level, moment, lines, flourishes, inspected, ru
   const { width, height } = useSize(frame);
   const palette = usePalette();
   const labels = useMemo(
-    () => [
-      ...labelsInReach(level, moment, palette),
-      ...happenings(
-        level,
-        moment,
-        lines.filter(({ type }) => type === 'refused'),
-        palette,
-      ),
-    ],
+    () => [...labelsInReach(level, moment, palette), ...happenings(level, moment, lines.filter(isStopped), palette)],
     [level, moment, lines, palette],
   );
   const press = useCallback(({ placement }: Pressed) => onPress(placement ?? null), [onPress]);

@@ -1,3 +1,4 @@
+import { isStopped } from '@dial/core/session';
 import { allKinds, inOrder, type Level } from '@dial/core/level';
 import { ledgerOf } from '../state/lines.ts';
 import { peak } from '../ui/extremes.ts';
@@ -15,7 +16,7 @@ export function alignedAt({ shown }: ComparedRun, by: AlignBy): number | null {
   const kind = by.slice('kind '.length);
   const line = ledgerOf(shown).find(
     (one) =>
-      one.type !== 'refused' &&
+      !isStopped(one) &&
       one.type !== 'flourish' &&
       'rule' in one &&
       one.rule !== null &&

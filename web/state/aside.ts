@@ -24,7 +24,7 @@ export function chosenPointers({ placements, solid }: Selection): string[] {
 function change(store: AppStore, aside: Aside): void {
   const { open } = store.getState().bench;
   if (open === null) return;
-  remember(keyOf(open.id), aside);
+  remember(keyOf(open.id), JSON.stringify(aside));
   store.dispatch(benchActions.asideChanged(aside));
 }
 

@@ -2,7 +2,7 @@ import type { Level } from '@dial/core/level';
 import { applyPatch } from 'rfc6902';
 import { z } from 'zod';
 import { newId } from '../browser/ids.ts';
-import { lasting, ofThisTab, storageBlocked } from '../browser/storage.ts';
+import { lasting, ofThisTab } from '../browser/storage.ts';
 import { benchActions, type Unsent } from './bench.ts';
 import type { Change } from './changes.ts';
 import { readText } from './reading.ts';
@@ -101,7 +101,7 @@ export function startKeeping(store: AppStore): void {
     }
     try {
       lasting.set(name, JSON.stringify(unsent));
-      if (storageBlocked()) throw new Error('its storage is blocked');
+      if (lasting.blocked()) throw new Error('its storage is blocked');
     } catch (error) {
       if (said) return;
       said = true;

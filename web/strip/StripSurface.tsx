@@ -1,3 +1,4 @@
+import { isStopped } from '@dial/core/session';
 import { clockTime, lineWords, plainNumber } from '@dial/core/formats';
 import { useRef, useState, type PointerEvent, type ReactNode } from 'react';
 import { benchActions } from '../state/bench.ts';
@@ -69,7 +70,7 @@ function pointedWords({ run, lanes, rows, laneHeight }: SurfaceProps, { seconds,
   const refused =
     refusal === undefined
       ? undefined
-      : ledgerOf(run).find((line) => line.type === 'refused' && line.placement === refusal.placement && line.seconds === refusal.at);
+      : ledgerOf(run).find((line) => isStopped(line) && line.placement === refusal.placement && line.seconds === refusal.at);
   const inside = row.inside.find(within);
   const resting = row.resting.find(within);
   return [

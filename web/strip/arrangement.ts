@@ -15,7 +15,7 @@ export function useArrangement(level: string): readonly [Arrangement, (arrangeme
   return [
     arrangement,
     (next) => {
-      remember(keyOf(level), next);
+      remember(keyOf(level), JSON.stringify(next));
       setArrangement(next);
     },
   ];

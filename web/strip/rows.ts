@@ -1,6 +1,6 @@
 import { placementName } from '@dial/core/formats';
 import { allKinds, inOrder } from '@dial/core/level';
-import { CONTACT_WIDTH, type LedgerLine } from '@dial/core/session';
+import { isStopped, CONTACT_WIDTH, type LedgerLine } from '@dial/core/session';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 
@@ -50,7 +50,7 @@ function collect(run: ShownRun): Map<string, Touches> {
     if (toucher < run.names.playerCount && placement !== undefined) of(placement).inside.push({ from, to, placement });
   }
   ledgerOf(run).forEach((line: LedgerLine) => {
-    if (line.type === 'refused' && line.placement !== null) {
+    if (isStopped(line) && line.placement !== null) {
       const ofPlayer = line.toucher !== null && line.toucher.startsWith('player ');
       of(line.placement).refusals.push({ at: line.seconds, placement: line.placement, ofPlayer });
     }

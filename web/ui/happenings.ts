@@ -1,6 +1,6 @@
 import { plainNumber, signed } from '@dial/core/formats';
 import { kindOf, type Level } from '@dial/core/level';
-import type { LedgerLine, Moment } from '@dial/core/session';
+import { isStopped, type LedgerLine, type Moment } from '@dial/core/session';
 import type { Palette } from './palette.ts';
 import type { PlanLabel } from './PlanDrawing.tsx';
 
@@ -62,7 +62,7 @@ export function happenings(level: Level, moment: Moment, lines: readonly LedgerL
     const text = words(level, line);
     if (at === undefined || kind === undefined || text === null) continue;
     const row = labels.filter((label) => Math.abs(label.x - at.x) < crowd && Math.abs(label.y - at.y) < crowd).length;
-    const colour = line.type === 'refused' || line.type === 'nothing' ? palette.soft : palette.role[kind.role];
+    const colour = isStopped(line) ? palette.soft : palette.role[kind.role];
     labels.push({ key: line.index, x: at.x, y: at.y, row, text, colour });
   }
   return labels.length === 0 ? NONE : labels.slice(-MOST_LABELS);

@@ -107,7 +107,7 @@ const listeners = new Set<() => void>();
 let palette: Palette | null = null;
 
 function preferred(): ThemeName {
-  const stored = lasting.get(STORED)?.replaceAll('"', '');
+  const stored = lasting.get(STORED);
   if (stored === 'light' || stored === 'dark') return stored;
   return matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
 }

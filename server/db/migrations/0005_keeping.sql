@@ -8,7 +8,6 @@ alter table versions add column made_with text;
 create unique index versions_made_with on versions (level_id, made_with);
 alter table levels alter column document set storage external;
 alter table levels alter column base set storage external;
-create index patches_by_time on patches (created_at);
 create table facts (name text primary key, value text not null);
 update levels set base = document, base_revision = revision;
 alter table levels alter column base set not null;
