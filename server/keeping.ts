@@ -14,6 +14,7 @@ const LOOK_EVERY_MILLISECONDS = 1000;
 const CLEAR_EVERY_MILLISECONDS = 3_600_000;
 const DAY_MILLISECONDS = 86_400_000;
 const SOON_MILLISECONDS = 5 * 60_000;
+const ROOM_EVERY_MILLISECONDS = 60_000;
 const DAILY_BACKUPS = 7;
 
 /** Writes a backup whole or not at all. */
@@ -56,6 +57,7 @@ export function startKeeping({ database, folder, backups, warn }: KeepingOptions
   let cleared = Date.now() - CLEAR_EVERY_MILLISECONDS + SOON_MILLISECONDS;
   let backedUp = Date.now() - DAY_MILLISECONDS + SOON_MILLISECONDS;
   let warned = false;
+  let lookedForRoom = 0;
   let busy: Promise<void> = Promise.resolve();
   let working = false;
 
@@ -70,11 +72,17 @@ export function startKeeping({ database, folder, backups, warn }: KeepingOptions
       backedUp = Date.now();
       await backUpDaily(database, backups, new Date());
     }
+  };
+  const lookForRoom = async (): Promise<void> => {
     const scarce = (await freeBytes(folder)) < SCARCE_BYTES;
     if (scarce && !warned) warn(`The disk that ${folder} is on is nearly full. Make room, or saving will soon fail.`);
     warned = scarce;
   };
   const look = (): void => {
+    if (Date.now() - lookedForRoom > ROOM_EVERY_MILLISECONDS) {
+      lookedForRoom = Date.now();
+      lookForRoom().catch((error: unknown) => warn(`Whether there is room on the disk cannot be told: ${reasonOf(error)}`));
+    }
     const rested = written > 0 && Date.now() - lastWrite > REST_MILLISECONDS;
     if (working || (written < SAVES && !rested)) return;
     working = true;

@@ -1,7 +1,7 @@
 import { PROBLEMS_TOLD, type ProblemDetails } from '@dial/core/api';
 import type { Problem } from '@dial/core/level';
 import type { FastifyError, FastifyInstance } from 'fastify';
-import { DatabaseLate } from './db/database.ts';
+import { DatabaseLate } from './db/deadline.ts';
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
 
 /** Longest text of one problem, so that no answer to an error is larger than 16 kB. */
@@ -54,6 +54,8 @@ const REFUSED: Readonly<Record<string, string>> = {
   FST_ERR_BAD_URL: 'This is not an address that can be read.',
 };
 
+const UNFORESEEN = 'Something went wrong';
+
 /** Codes of PostgreSQL: no room on the disk; a page or an index that cannot be read. */
 const DISK_FULL = '53100';
 const DAMAGED: readonly string[] = ['XX001', 'XX002'];
@@ -78,7 +80,7 @@ function asProblem(error: FastifyError | HttpProblem | DatabaseLate): HttpProble
   }
   const status = error.statusCode ?? 500;
   if (status >= 500) {
-    return new HttpProblem(500, 'Something went wrong', `The server could not finish this. ${NOT_KNOWN}`);
+    return new HttpProblem(500, UNFORESEEN, `The server could not finish this. ${NOT_KNOWN}`);
   }
   return new HttpProblem(status, 'Refused', REFUSED[error.code] ?? `${error.message}. Nothing was changed.`);
 }
@@ -87,7 +89,8 @@ function asProblem(error: FastifyError | HttpProblem | DatabaseLate): HttpProble
 export function installProblems(app: FastifyInstance): void {
   app.setErrorHandler<FastifyError | HttpProblem | DatabaseLate>((error, request, reply) => {
     const problem = asProblem(error);
-    if (problem.status >= 500 && !(error instanceof HttpProblem)) request.log.error(error);
+    // What has words of its own is told to whoever asked; the log is for what nobody foresaw.
+    if (problem.title === UNFORESEEN) request.log.error(error);
     return reply
       .code(problem.status)
       .headers({ ...problem.extra.headers })

@@ -6,6 +6,9 @@ import type { Queries } from './db/queries.ts';
 
 const VersionFile = z.object({ name: z.string(), document: z.unknown() });
 
+/** The demo that a new user opens first. */
+const FIRST = 'night-firing';
+
 async function jsonFiles(folder: string): Promise<string[]> {
   const names = await readdir(folder).catch(() => []); // A demo need not have versions or runs.
   return names
@@ -17,7 +20,9 @@ async function jsonFiles(folder: string): Promise<string[]> {
 /** Loads the demo levels into an empty database: the files a user would export, each folder one level. */
 export async function seedDemo(queries: Queries, checker: Checker, demo: string): Promise<void> {
   if (await queries.hasLevels()) return;
-  for (const id of (await readdir(demo)).sort()) {
+  // The newest comes first in the list: the one to begin with.
+  const ids = (await readdir(demo)).sort();
+  for (const id of [...ids.filter((one) => one !== FIRST), ...ids.filter((one) => one === FIRST)]) {
     const document = await checker.run('readLevel', await readFile(join(demo, id, 'level.json')));
     await queries.insertLevel(id, document, null, null);
     for (const file of await jsonFiles(join(demo, id, 'versions'))) {

@@ -61,3 +61,19 @@ test('documents of an older version get what they lack, page by page and once; w
   await bringUpToDate(queries, checker, () => undefined);
   expect([replaced, pages]).toEqual([45, 5]);
 });
+
+test('a log that leads to the level is told from one that does not', () => {
+  const document = JSON.stringify(demo);
+  const path = '/kinds/cooling-basin/rules/cool/becomes/seconds';
+  const patch = (was: number, to: number) =>
+    JSON.stringify([
+      { op: 'test', path, value: was },
+      { op: 'replace', path, value: to },
+    ]);
+  const log = [patch(6.5, 3), patch(3, 4)];
+  const led = checks.replay({ document, patches: log });
+  expect(led.ok && checks.sameDocument([led.value, document.replace('"seconds":6.5', '"seconds":4')])).toEqual({ ok: true, value: true });
+  expect(led.ok && checks.sameDocument([led.value, document])).toEqual({ ok: true, value: false });
+  expect(checks.replay({ document, patches: [log[1]!] })).toMatchObject({ ok: false, what: 'clash' });
+  expect(checks.replay({ document, patches: [patch(6.5, -1)] })).toMatchObject({ ok: false, what: 'not valid' });
+});

@@ -95,23 +95,20 @@ export function upToDate(text: string): Checked<string | null> {
   return { ok: true, value: canonicalText(parsed.value) === canonicalText(document) ? null : JSON.stringify(parsed.value) };
 }
 
-/** Plays a log of patches over the level it began with. Answers whether it leads to the level as it is kept. */
-export function replays({
-  base,
-  patches,
-  document,
-}: {
-  readonly base: string;
-  readonly patches: readonly string[];
-  readonly document: string;
-}): Checked<boolean> {
-  let level: unknown = JSON.parse(base);
+/** Plays part of a log of patches over a level; answers the text it leads to. One that does not fit is no log of it. */
+export function replay({ document, patches }: { readonly document: string; readonly patches: readonly string[] }): Checked<string> {
+  let level: unknown = JSON.parse(document);
   for (const text of patches) {
-    const operations = JsonPatch.parse(JSON.parse(text));
-    if (!applyWithin(level, operations).ok) return { ok: true, value: false };
-    const parsed = parseLevel(level);
-    if (!parsed.ok) return { ok: true, value: false };
+    const applied = applyWithin(level, JsonPatch.parse(JSON.parse(text)));
+    if (!applied.ok) return { ok: false, what: 'clash', problems: [applied] };
+    const parsed = checked(parseLevel(level));
+    if (!parsed.ok) return parsed;
     level = structuredClone(parsed.value);
   }
-  return { ok: true, value: canonicalText(level) === canonicalText(JSON.parse(document)) };
+  return { ok: true, value: JSON.stringify(level) };
+}
+
+/** Whether two texts are of the same document, in whatever order their fields stand. */
+export function sameDocument([one, other]: readonly [string, string]): Checked<boolean> {
+  return { ok: true, value: canonicalText(JSON.parse(one)) === canonicalText(JSON.parse(other)) };
 }

@@ -3,6 +3,7 @@ import { Worker } from 'node:worker_threads';
 import { wrap, type Remote } from 'comlink';
 import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
 import type { z } from 'zod';
+import { within } from './deadline.ts';
 import { Unreadable } from '../folder/state.ts';
 import type { Answer, DatabaseApi, DatabaseOptions, Started } from './worker.ts';
 import { reasonOf } from '../reason.ts';
@@ -25,24 +26,6 @@ export interface Watch {
   readonly onCrash: (error: Error) => void;
   /** Called before each statement; throws when the folder is no longer this server's. */
   readonly stillOurs: () => void;
-}
-
-/** A statement was not answered in time; whether it was done is not known. */
-export class DatabaseLate extends Error {
-  readonly code = 'DIAL_LATE';
-
-  constructor() {
-    super('The database does not answer.');
-    this.name = 'DatabaseLate';
-  }
-}
-
-async function within<Value>(promise: Promise<Value>, milliseconds: number): Promise<Value> {
-  let timer: NodeJS.Timeout | undefined;
-  const late = new Promise<never>((_, reject) => {
-    timer = setTimeout(() => reject(new DatabaseLate()), milliseconds);
-  });
-  return Promise.race([promise, late]).finally(() => clearTimeout(timer));
 }
 
 /** Opens the database in a folder, which must already be locked. Throws `Unreadable` when it cannot be read; it is then as it was. */
