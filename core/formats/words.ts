@@ -3,6 +3,7 @@ import {
   inOrder,
   kindOf,
   kindOfPlacement,
+  spawnedOf,
   type Condition,
   type ItemRule,
   type Kind,
@@ -52,9 +53,11 @@ function placementNames(level: Level): ReadonlyMap<string, string> {
   return made;
 }
 
-/** The name of a placement, as it is known everywhere. */
+/** The name of a placement or of a spawned thing, as it is known everywhere. */
 export function placementName(level: Level, id: string): string {
-  return placementNames(level).get(id) ?? id.replace(/^spawned-(\d+).*$/, 'spawned thing $1');
+  const spawned = spawnedOf(id);
+  if (spawned !== null) return `${kindOf(level, spawned.kind)?.name ?? spawned.kind} ${String(spawned.serial)}`;
+  return placementNames(level).get(id) ?? id;
 }
 
 /** Whoever set something off: a player, a mover by its name, or nobody. */
@@ -188,8 +191,17 @@ function phaseWords(level: Level, line: Extract<LedgerLine, { type: 'phase' }>):
   }
 }
 
-/** A ledger line in plain words, without its time. */
+/** A ledger line in plain words, without its time. Where there are several players it names the one it is about. */
 export function lineWords(level: Level, line: LedgerLine): string {
+  const words = eventWords(level, line);
+  return 'moved' in line && line.moved ? `${words}, left by being moved` : words;
+}
+
+function eventWords(level: Level, line: LedgerLine): string {
+  /** Whose meter, item or movement it is; who brought something about. */
+  const player = 'toucher' in line && line.toucher !== null && level.players.count > 1 ? toucherWords(level, line.toucher) : null;
+  const whose = player === null ? '' : `${player}’s `;
+  const by = player === null ? '' : `, by ${player}`;
   const meter = (id: string): string => entry(level.meters, id)?.name ?? id;
   const item = (id: string): string => entry(level.items, id)?.name ?? id;
   const span = ({ before, after }: { before: number; after: number }): string => `${plainNumber(before)} → ${plainNumber(after)}`;
@@ -200,11 +212,11 @@ export function lineWords(level: Level, line: LedgerLine): string {
   const until = (seconds: number | null): string => (seconds === null ? '' : ` until ${clockTime(seconds)}`);
   switch (line.type) {
     case 'changed':
-      return `${source(level, line)}: ${meter(line.meter)} ${signed(line.applied)}${asked(line)}, ${span(line)}`;
+      return `${source(level, line)}: ${whose}${meter(line.meter)} ${signed(line.applied)}${asked(line)}, ${span(line)}`;
     case 'rate': {
       const seconds = plainNumber(line.seconds - line.fromSeconds, 1);
       const from = line.placement === null && line.ofItem === null ? 'regeneration' : source(level, line);
-      return `${from}: ${meter(line.meter)} ${signed(line.applied)} in ${seconds} s, to ${plainNumber(line.after)}`;
+      return `${from}: ${whose}${meter(line.meter)} ${signed(line.applied)} in ${seconds} s, to ${plainNumber(line.after)}`;
     }
     case 'refused':
       return `${source(level, line)} refused ${who(line.toucher)}: ${refusal(level, line)}`;
@@ -218,11 +230,11 @@ export function lineWords(level: Level, line: LedgerLine): string {
       return `${who(line.toucher)} died${line.placement === null ? '' : ` of ${placementName(level, line.placement)}`} at ${place(line)}`;
     case 'movement': {
       const name = MOVEMENT_NAMES[line.of] ?? line.of;
-      if (!line.begun) return `${source(level, line)}: its change of ${name} ends, ${span(line)}`;
-      return `${source(level, line)}: ${name} ${span(line)}${until(line.untilSeconds)}`;
+      if (!line.begun) return `${source(level, line)}: its change of ${whose}${name} ends, ${span(line)}`;
+      return `${source(level, line)}: ${whose}${name} ${span(line)}${until(line.untilSeconds)}`;
     }
     case 'item':
-      return `${source(level, line)}: ${item(line.item)} ${signed(line.applied)}${asked(line)}, ${span(line)}`;
+      return `${source(level, line)}: ${whose}${item(line.item)} ${signed(line.applied)}${asked(line)}, ${span(line)}`;
     case 'launched':
       return `${source(level, line)} launches ${who(line.toucher)}: speed ${span(line)} u/s`;
     case 'moved':
@@ -234,15 +246,17 @@ export function lineWords(level: Level, line: LedgerLine): string {
         ? `${source(level, line)} shields ${who(line.toucher)}${until(line.untilSeconds)}`
         : `shield of ${who(line.toucher)} ends`;
     case 'notice':
-      return `${source(level, line)} posts ${line.notice}`;
+      return `${source(level, line)} posts ${line.notice}${by}`;
     case 'spawned':
-      return `${kindOf(level, line.kind)?.name ?? line.kind} appears at ${place(line)}${line.by === null ? '' : `, from ${placementName(level, line.by)}`}`;
+      return `${placementName(level, line.placement)} appears at ${place(line)}${line.by === null ? '' : `, from ${placementName(level, line.by)}`}${by}`;
     case 'relocated':
-      return `${placementName(level, line.placement)} moves to ${place(line)}`;
+      return `${placementName(level, line.placement)} moves to ${place(line)}${by}`;
     case 'crowded':
       return 'no place was clear enough: the clearest was taken';
     case 'stopped':
       return `a chain of more than 64 links was stopped, ${String(line.links)} left`;
+    case 'displaced':
+      return `where ${who(line.toucher)} was to be ${line.outside ? 'is outside the level' : 'lies in a solid'}: put at ${place(line)}`;
     case 'returned':
       return `${who(line.toucher)} comes back at ${place(line)}`;
     case 'present':
@@ -258,7 +272,9 @@ export function lineWords(level: Level, line: LedgerLine): string {
     case 'outside':
       return `from outside, for ${who(line.toucher)}: ${line.what}`;
     case 'ended':
-      return { lost: 'the session is lost', won: 'the session is won', time: 'time is up', running: 'the inputs end here' }[line.how];
+      return { lost: `the session is lost${by}`, won: `the session is won${by}`, time: 'time is up', running: 'the inputs end here' }[
+        line.how
+      ];
   }
 }
 

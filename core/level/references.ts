@@ -1,10 +1,11 @@
 import { pointer, entry } from './pointers.ts';
 import { MOST_PROBLEMS, type Problem } from './problems.ts';
-import { kindOf, kindOfPlacement, variantProblems } from './resolve.ts';
+import { allKinds, kindOf, kindOfPlacement, variantProblems } from './resolve.ts';
 import { startingProblems } from './starting.ts';
 import type { Destination } from './basics.ts';
 import type { Condition, Effect, Rule } from './rules.ts';
 import type { Level, Path } from './schema.ts';
+import { RULES_PER_KIND } from './things.ts';
 
 type Maps = 'meters' | 'items' | 'points' | 'flourishes' | 'paths';
 const NAMES: Record<Maps, string> = { meters: 'meter', items: 'item', points: 'point', flourishes: 'flourish', paths: 'path' };
@@ -105,6 +106,11 @@ export function checkReferences(level: Level): Problem[] {
   for (const id of Object.keys(level.variants)) {
     const kind = kindOf(level, id);
     if (kind !== undefined) rules(kind.rules, ['variants', id, 'changes', 'rules']);
+  }
+  for (const [id, { rules: all }] of allKinds(level)) {
+    const count = Object.keys(all).length;
+    const path = [entry(level.kinds, id) === undefined ? 'variants' : 'kinds', id];
+    if (count > RULES_PER_KIND) wrong(path, `has ${String(count)} rules with those of its tags; at most ${String(RULES_PER_KIND)}`);
   }
   for (const [id, { rules: own }] of Object.entries(level.tagRules)) rules(own, ['tagRules', id, 'rules']);
   for (const [id, item] of Object.entries(level.items)) {

@@ -2,6 +2,7 @@ import { inOrder } from './order.ts';
 import { entry, segmentsOf } from './pointers.ts';
 import { problemsOf, type Parsed, type Problem } from './problems.ts';
 import type { Level } from './schema.ts';
+import { spawnedOf } from './spawned.ts';
 import { tagMatches } from './tags.ts';
 import { Kind, type Placement } from './things.ts';
 
@@ -131,8 +132,8 @@ export function allKinds(level: Level): [string, Kind][] {
   return inOrder(Object.fromEntries(resolve(level).kinds));
 }
 
-/** The kind of a placement with its own values in it. */
+/** The kind of a placement with its own values in it, or of a spawned thing. */
 export function kindOfPlacement(level: Level, id: string): Kind | undefined {
   const whole = resolve(level);
-  return whole.own.get(id) ?? whole.kinds.get(entry(level.placements, id)?.kind ?? '');
+  return whole.own.get(id) ?? whole.kinds.get(entry(level.placements, id)?.kind ?? spawnedOf(id)?.kind ?? '');
 }

@@ -50,7 +50,8 @@ export const Shape = z
   ])
   .meta({ description: 'A sensing shape; offsets are from the place of the thing.' });
 
-const RULES_PER_KIND = 64;
+/** Rules a kind may have, those of its tags included. */
+export const RULES_PER_KIND = 64;
 
 export const ROLES = ['mend', 'harm', 'lethal', 'score', 'carry', 'movement', 'return'] as const;
 export const MARKS = ['triangle', 'diamond', 'star', 'plus', 'wave', 'arrows', 'cross', 'chevron', 'ring', 'square', 'arc', 'bar'] as const;

@@ -16,6 +16,7 @@ import {
   whyNot,
 } from '../session/index.ts';
 import { mayAct, touched } from '../session/acting.ts';
+import { idOf } from '../session/naming.ts';
 import { exists, phaseFor } from '../session/things.ts';
 import { anyLevel, anyRun } from '../testing/arbitrary.ts';
 import { nearestInRun } from './nearest.ts';
@@ -58,10 +59,10 @@ test('the tests that are shown of a rule pass together just when the rule would 
       const recording = simulate(compiled, run);
       const session = sessionAt(compiled, run, recording, Math.round(share * recording.steps));
       for (let player = 0; player < compiled.playerCount; player += 1) {
-        compiled.ids.placements.forEach((id, placement) => {
+        compiled.ids.placements.forEach((_, placement) => {
           if (!exists(session, placement)) return;
           const form = session.state.form[placement]!;
-          whyNot(session, player, id).forEach(({ tests }, at) => {
+          whyNot(session, player, idOf(session, placement)!).forEach(({ tests }, at) => {
             const rule = compiled.forms.ruleStart[form]! + at;
             // Whether it is touched, from where, and what its effects come to are asked elsewhere; of "any of these" one is enough.
             const conditions = tests.filter(({ test }) => test === 'condition');

@@ -4,6 +4,7 @@ import {
   hasEnded,
   INPUT_WIDTH,
   leastDistanceToTouch,
+  placementOf,
   step,
   stepOf,
   type Compiled,
@@ -22,13 +23,15 @@ export interface Nearest {
 
 /** When in a run somebody came nearest to a thing, and how near; the first time, where there are several. Null where it was never there. */
 export function nearestInRun(compiled: Compiled, run: Run, placementId: string): Nearest | null {
-  const placement = compiled.ids.placements.indexOf(placementId);
-  if (placement < 0) return null;
   const session = createSession(compiled, null, sessionOptions(compiled, run));
   const reader = readInputs(run, compiled.rate);
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   let best: Nearest | null = null;
+  let placement = -1;
   const look = (): void => {
+    // What is spawned is not there from the start, nor to the end.
+    if (placement < 0 || placement >= compiled.placedCount) placement = placementOf(session, placementId);
+    if (placement < 0) return;
     for (let player = 0; player < compiled.playerCount; player += 1) {
       // Most moments are far off: only what may be nearer is worked out.
       if (best !== null && leastDistanceToTouch(session, player, placement) >= best.distance) continue;

@@ -3,6 +3,7 @@ import { mayAct, setOff, touched } from './acting.ts';
 import { addPair } from './spans.ts';
 import { findPair } from './contacts.ts';
 import { LINK, MOST_LINKS } from './links.ts';
+import { nameSpawned, namedThing } from './naming.ts';
 import { comeToNothing, NONE, note, notePlace } from './lines.ts';
 import { findClearPlace, findDestination, place } from './places.ts';
 import { refreshSolid } from './phases.ts';
@@ -41,6 +42,7 @@ function putThing(session: Session, placement: number, x: number, y: number): vo
   state.travelX[traveller] = x;
   state.travelY[traveller] = y;
   state.drawnBy[traveller] = NONE;
+  state.gaveUp.fill(0, traveller * compiled.playerCount, (traveller + 1) * compiled.playerCount);
   session.scratch.trackStep[traveller] = NONE;
   moveSolid(session, placement);
   wakeAll(session);
@@ -61,7 +63,7 @@ export function moveSolid(session: Session, placement: number): void {
 }
 
 /** Moves a thing to a random clear place. */
-export function relocate(session: Session, placement: number, rule: number, cause: number): void {
+export function relocate(session: Session, placement: number, rule: number, toucher: number, cause: number): void {
   const { compiled, state } = session;
   const { rules, forms } = compiled;
   const reach = forms.reach[state.form[placement] as number] as number;
@@ -69,7 +71,7 @@ export function relocate(session: Session, placement: number, rule: number, caus
   findClearPlace(session, reach, rules.moveDistance[rule] as number, rules.moveMargin[rule] as number, placement, placement, rule, player);
   const { x, y, crowded } = place;
   putThing(session, placement, x, y);
-  const line = notePlace(session, LINE.relocated, NONE, placement, rule, NONE, x, y, cause, NONE);
+  const line = notePlace(session, LINE.relocated, toucher, placement, rule, NONE, x, y, cause, NONE);
   if (crowded) note(session, LINE.crowded, NONE, placement, rule, NONE, line, NONE);
 }
 
@@ -107,6 +109,7 @@ export function makeThing(session: Session, form: number, x: number, y: number, 
   state.form[placement] = form;
   state.spawnedBy[placement] = by;
   state.serialOf[placement] = serial;
+  nameSpawned(session, placement, compiled.forms.kind[form] as number);
   const from = placement * compiled.phaseSlots;
   state.phase.fill(PHASE.ready, from, from + compiled.phaseSlots);
   state.cycledOff[placement] = 0;
@@ -148,7 +151,7 @@ function spawn(session: Session, effect: number, placement: number, toucher: num
     comeToNothing(session, toucher, placement, rule, REASON.spawnLimit, NONE, 0, NONE, cause);
     return;
   }
-  const line = notePlace(session, LINE.spawned, toucher, made, rule, form, place.x, place.y, cause, placement);
+  const line = notePlace(session, LINE.spawned, toucher, made, rule, form, place.x, place.y, cause, namedThing(session, placement));
   if (crowded) note(session, LINE.crowded, NONE, made, rule, NONE, line, NONE);
 }
 
@@ -208,7 +211,7 @@ export function runLinks(session: Session): void {
       session.scratch.noticeLine[subject] = cause;
       setOffWaiting(session, SET_OFF_BY.notice, subject, toucher, cause);
     } else if (links.type[at] === LINK.spawn) spawn(session, subject, placement, toucher, cause);
-    else if (exists(session, placement)) relocate(session, placement, subject, cause);
+    else if (exists(session, placement)) relocate(session, placement, subject, toucher, cause);
   }
   links.count = 0;
 }

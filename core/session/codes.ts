@@ -31,6 +31,7 @@ export const LINE_TYPES = [
   'held',
   'outside',
   'nothing',
+  'displaced',
 ] as const;
 export type LineType = (typeof LINE_TYPES)[number];
 export const LINE = {
@@ -59,6 +60,7 @@ export const LINE = {
   held: 22,
   outside: 23,
   nothing: 24,
+  displaced: 25,
 } as const satisfies Record<LineType, number>;
 
 export const REASONS = [

@@ -2,7 +2,7 @@ import { DIRECTION, EFFECT, ENDING, LASTS, LIFE, LINE, REASON } from './codes.ts
 import { speedOf } from './conditions.ts';
 import { findPair } from './contacts.ts';
 import { changeItems, hold, itemsOf } from './items.ts';
-import { die, protect, putPlayer } from './life.ts';
+import { die, noteDisplaced, protect, putPlayer } from './life.ts';
 import { addLink, LINK } from './links.ts';
 import { comeToNothing, NONE, ofMeter, note, notePlace, writeLine } from './lines.ts';
 import {
@@ -82,7 +82,8 @@ function runMove(session: Session, player: number, placement: number, rule: numb
   const { compiled, state } = session;
   const { effects } = compiled;
   findDestination(session, effects.destination[effect] as number, player, placement, rule);
-  putPlayer(session, player, place.x, place.y + (compiled.side ? (effects.value[effect] as number) : 0));
+  const [toX, toY] = [place.x, place.y + (compiled.side ? (effects.value[effect] as number) : 0)];
+  const displaced = putPlayer(session, player, toX, toY);
   if (effects.mode[effect] === 0) {
     state.velocityX[player] = 0;
     state.velocityY[player] = 0;
@@ -92,6 +93,7 @@ function runMove(session: Session, player: number, placement: number, rule: numb
   (session.scratch.motions[player] as PlayerMotion).movedBy = line;
   session.scratch.happened = true;
   if (place.crowded) note(session, LINE.crowded, player, placement, rule, NONE, line, NONE);
+  if (displaced) noteDisplaced(session, player, toX, toY, line);
   protect(session, player, effects.steps[effect] as number, effects.moreSteps[effect] as number);
 }
 

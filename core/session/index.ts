@@ -2,6 +2,8 @@ export { BUTTON, INPUT_WIDTH, LIFE, PHASES, REASONS, type EndingName, type Phase
 export { compile, stepsOf, type Compiled } from './compile.ts';
 export * from './ledger.ts';
 export * from './moment.ts';
+export { thingId } from './names.ts';
+export { placementOf } from './naming.ts';
 export * from './needs.ts';
 export * from './outcome.ts';
 export type { OutsideEvent, Session } from './running.ts';

@@ -1,5 +1,6 @@
 import type { Compiled } from './compile.ts';
-import { ENDINGS, LINE_TYPES, MOVEMENT, PHASES, REASONS, type EndingName, type PhaseName, type Reason } from './codes.ts';
+import { thingId } from './names.ts';
+import { ENDINGS, LINE, LINE_TYPES, MOVEMENT, PHASES, REASONS, type EndingName, type PhaseName, type Reason } from './codes.ts';
 
 /** Columns of a raw ledger line; a line is `WIDTH` numbers. −1 stands for "none". */
 export const WIDTH = 13;
@@ -90,6 +91,8 @@ interface AtThing {
   readonly rule: string | null;
   /** The item whose rule it is. */
   readonly ofItem: string | null;
+  /** Set off by leaving, because the player was put elsewhere: the cause is the line that did it. */
+  readonly moved: boolean;
 }
 
 interface Place {
@@ -128,9 +131,10 @@ export type LedgerLine = Common &
     | (AtThing & { type: 'shield'; begun: boolean; untilSeconds: number | null })
     | (AtThing & { type: 'notice'; notice: string })
     | (Place & { type: 'spawned'; toucher: string | null; placement: string; kind: string; by: string | null })
-    | (Place & { type: 'relocated'; placement: string })
+    | (Place & { type: 'relocated'; toucher: string | null; placement: string })
     | { type: 'crowded'; toucher: string | null; placement: string | null }
     | { type: 'stopped'; placement: string | null; links: number }
+    | (Place & { type: 'displaced'; toucher: string | null; outside: boolean })
     | (Place & { type: 'returned'; toucher: string | null })
     | { type: 'present'; toucher: string | null; present: boolean }
     | { type: 'drawn'; toucher: string | null; placement: string; begun: boolean }
@@ -145,26 +149,22 @@ export type StoppedLine = Extract<LedgerLine, { type: 'refused' | 'nothing' }>;
 export const isStopped = (line: LedgerLine): line is StoppedLine => line.type === 'refused' || line.type === 'nothing';
 
 /** As much of a compiled level as it takes to read the lines of its sessions: plain data, which may be sent along with them. */
-export interface LineNames extends Pick<Compiled, 'ids' | 'rate' | 'playerCount'> {
-  readonly travellers: Pick<Compiled['travellers'], 'placement'>;
-}
+export type LineNames = Pick<Compiled, 'ids' | 'rate' | 'playerCount'>;
 
 /** What it takes to read lines, by itself. */
-export const lineNames = ({ ids, rate, playerCount, travellers: { placement } }: Compiled): LineNames => ({
-  ids,
-  rate,
-  playerCount,
-  travellers: { placement },
-});
+export const lineNames = ({ ids, rate, playerCount }: Compiled): LineNames => ({ ids, rate, playerCount });
 
-/** Names a toucher: players by number, movers by placement id. */
-export function toucherName(compiled: LineNames, toucher: number): string {
-  if (toucher < compiled.playerCount) return `player ${String(toucher + 1)}`;
-  return compiled.ids.placements[compiled.travellers.placement[toucher - compiled.playerCount] as number] ?? '';
+/** Names a toucher: players by number, movers by their ids. */
+function toucherName(names: LineNames, toucher: number): string | null {
+  if (toucher < 0) return null;
+  if (toucher < names.playerCount) return `player ${String(toucher + 1)}`;
+  return thingId(names, toucher - names.playerCount);
 }
 
 const OUTSIDE = ['meter', 'item', 'notice', 'join', 'leave'] as const;
 const MOVEMENT_NAMES = Object.keys(MOVEMENT);
+/** Lines by which a player is somewhere else at once. */
+const PUTS: ReadonlySet<number> = new Set([LINE.moved, LINE.returned]);
 
 /** Reads line `index` of a recorded ledger. */
 export function readLine(compiled: LineNames, lines: { readonly values: Float64Array }, index: number): LedgerLine {
@@ -175,10 +175,11 @@ export function readLine(compiled: LineNames, lines: { readonly values: Float64A
   const secondsOf = (step: number): number => step / compiled.rate;
   const cause = get(COLUMN.cause);
   const common = { index, step: get(COLUMN.step), seconds: secondsOf(get(COLUMN.step)), cause: cause < 0 ? null : cause };
-  const toucher = get(COLUMN.toucher) < 0 ? null : toucherName(compiled, get(COLUMN.toucher));
-  const placement = orNull(ids.placements, COLUMN.placement);
+  const toucher = toucherName(compiled, get(COLUMN.toucher));
+  const placement = thingId(compiled, get(COLUMN.placement));
   const rule = ids.rules[get(COLUMN.rule)];
-  const thing: AtThing = { toucher, placement, rule: rule?.rule ?? null, ofItem: rule?.item ?? null };
+  const moved = rule?.item === null && cause >= 0 && PUTS.has(lines.values[cause * WIDTH + COLUMN.type] as number);
+  const thing: AtThing = { toucher, placement, rule: rule?.rule ?? null, ofItem: rule?.item ?? null, moved };
   const meter = at(ids.meters, COLUMN.subject);
   const other = get(COLUMN.other);
   const untilSeconds = other < 0 ? null : secondsOf(other);
@@ -239,14 +240,16 @@ export function readLine(compiled: LineNames, lines: { readonly values: Float64A
       return { ...common, ...thing, type, notice: at(ids.notices, COLUMN.subject) };
     case 'spawned': {
       const kind = at(ids.kinds, COLUMN.subject);
-      return { ...common, type, toucher, placement: placement ?? '', kind, by: ids.placements[other] ?? null, ...place };
+      return { ...common, type, toucher, placement: placement ?? '', kind, by: thingId(compiled, other), ...place };
     }
     case 'relocated':
-      return { ...common, type, placement: placement ?? '', ...place };
+      return { ...common, type, toucher, placement: placement ?? '', ...place };
     case 'crowded':
       return { ...common, type, toucher, placement };
     case 'stopped':
       return { ...common, type, placement, links: other };
+    case 'displaced':
+      return { ...common, type, toucher, outside: get(COLUMN.subject) === 1, ...place };
     case 'returned':
       return { ...common, type, toucher, ...place };
     case 'present':

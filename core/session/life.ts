@@ -3,7 +3,8 @@ import { LIFE, LINE, SHARE_KEPT } from './codes.ts';
 import { firstPair } from './contacts.ts';
 import { changeItems, closeAllItemSpans, hold, itemsOf, refreshItemRules } from './items.ts';
 import { NONE, note, notePlace } from './lines.ts';
-import { cellOf, changePlainly, closeRegenerations, meterOf, setQuietly } from './meters.ts';
+import { namedThing } from './naming.ts';
+import { cellOf, changePlainly, closeRegenerations, meterOf, outOfHealth, setQuietly } from './meters.ts';
 import { endAllChanges, endAtDeath } from './movement.ts';
 import { dueAt, resetForPlayer, resetThing } from './phases.ts';
 import { findDestination, place } from './places.ts';
@@ -12,8 +13,11 @@ import { closeSpans, removePair } from './spans.ts';
 import { CLOCK, DEATH_WIDTH, MOST_DEATHS, NEVER } from './state.ts';
 import { disturb, exists, readPlayerSpot, spot, wakeAll } from './things.ts';
 
-/** Puts a player somewhere; the way there is not swept. */
-export function putPlayer(session: Session, player: number, x: number, y: number): void {
+/** A body keeps so far off faces, with a margin: being moved by less is not said. Units. */
+const UNSAID = 1e-4;
+
+/** Puts a player somewhere, or beside it where a solid is; the way there is not swept. Answers whether it is elsewhere than asked. */
+export function putPlayer(session: Session, player: number, x: number, y: number): boolean {
   const { compiled, state, scratch } = session;
   const { body } = scratch;
   body.x = x;
@@ -25,6 +29,16 @@ export function putPlayer(session: Session, player: number, x: number, y: number
   state.lateUntil[player] = 0;
   (scratch.motions[player] as PlayerMotion).dropped = true;
   wakeAll(session);
+  return Math.abs(body.x - x) > UNSAID || Math.abs(body.y - y) > UNSAID;
+}
+
+/** Says that a player was put beside the place that was meant, which lies in a solid or outside the level. */
+export function noteDisplaced(session: Session, player: number, meantX: number, meantY: number, cause: number): void {
+  const { state, compiled } = session;
+  const { width, height } = compiled.level.size;
+  const outside = meantX < 0 || meantY < 0 || meantX > width || meantY > height;
+  const [x, y] = [state.playerX[player] as number, state.playerY[player] as number];
+  notePlace(session, LINE.displaced, player, NONE, NONE, outside ? 1 : 0, x, y, cause, NONE);
 }
 
 /** Nothing harms a player for so many steps; the keys do nothing for so many. */
@@ -86,7 +100,8 @@ export function die(session: Session, player: number, placement: number, cause: 
   refreshItemRules(session, player, line);
 }
 
-function logDeath({ state }: Session, player: number, placement: number, x: number, y: number): void {
+function logDeath(session: Session, player: number, placement: number, x: number, y: number): void {
+  const { state } = session;
   const count = state.clock[CLOCK.deaths] as number;
   state.clock[CLOCK.deaths] = count + 1;
   state.deaths[player] = (state.deaths[player] as number) + 1;
@@ -94,7 +109,7 @@ function logDeath({ state }: Session, player: number, placement: number, x: numb
   const at = count * DEATH_WIDTH;
   state.deathLog[at] = state.clock[CLOCK.step] as number;
   state.deathLog[at + 1] = player;
-  state.deathLog[at + 2] = placement;
+  state.deathLog[at + 2] = namedThing(session, placement);
   state.deathLog[at + 3] = x;
   state.deathLog[at + 4] = y;
 }
@@ -150,7 +165,8 @@ export function comeBack(session: Session, player: number): void {
   state.dueReturn[player] = NEVER;
   state.life[player] = LIFE.alive;
   const drop = compiled.side ? death.dropHeight : 0;
-  putPlayer(session, player, place.x, place.y + drop);
+  const [toX, toY] = [place.x, place.y + drop];
+  const displaced = putPlayer(session, player, toX, toY);
   const line = notePlace(
     session,
     LINE.returned,
@@ -164,6 +180,7 @@ export function comeBack(session: Session, player: number): void {
     NONE,
   );
   if (place.crowded) note(session, LINE.crowded, player, NONE, NONE, NONE, line, NONE);
+  if (displaced) noteDisplaced(session, player, toX, toY, line);
   const missing = death.health - meterOf(session, player, meters.health);
   if (missing !== 0) changePlainly(session, player, meters.health, missing, line);
   protect(session, player, death.graceSteps, death.lockSteps);
@@ -173,6 +190,12 @@ export function comeBack(session: Session, player: number): void {
     }
   }
   refreshItemRules(session, player, line);
+  dieWithoutHealth(session, player, line);
+}
+
+/** Whoever begins with no health is dead at once. */
+export function dieWithoutHealth(session: Session, player: number, cause: number): void {
+  if (outOfHealth(session, player)) die(session, player, NONE, cause, NONE);
 }
 
 /** Puts a player's meters and items back to what they are at the session's start, a line for each that is other. */
@@ -210,10 +233,12 @@ export function join(session: Session, player: number, cause: number): void {
   if (state.life[player] !== LIFE.absent) return;
   state.life[player] = LIFE.alive;
   const start = compiled.starts[player] ?? compiled.level.start;
-  putPlayer(session, player, start.x, start.y);
+  const displaced = putPlayer(session, player, start.x, start.y);
   const line = note(session, LINE.present, player, NONE, NONE, 1, cause, NONE);
+  if (displaced) noteDisplaced(session, player, start.x, start.y, line);
   beginAnew(session, player, line);
   refreshItemRules(session, player, line);
+  dieWithoutHealth(session, player, line);
 }
 
 /** A player leaves: its overlaps, its changes, what protects it and a return that was due end. */

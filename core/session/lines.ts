@@ -1,5 +1,6 @@
 import { LINE } from './codes.ts';
 import { COLUMN } from './ledger.ts';
+import { namedThing, namedToucher } from './naming.ts';
 import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
 
@@ -28,8 +29,8 @@ export function writeLine(
     const line = session.scratch.line;
     line[COLUMN.type] = type;
     line[COLUMN.step] = state.clock[CLOCK.step] as number;
-    line[COLUMN.toucher] = toucher;
-    line[COLUMN.placement] = placement;
+    line[COLUMN.toucher] = namedToucher(session, toucher);
+    line[COLUMN.placement] = namedThing(session, placement);
     line[COLUMN.rule] = rule;
     line[COLUMN.subject] = subject;
     line[COLUMN.reason] = reason;

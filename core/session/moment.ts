@@ -1,5 +1,6 @@
 import { LIFE, LIVES_STATES, MOVEMENT, PHASE, PHASES, type PhaseName } from './codes.ts';
 import { cellOf } from './meters.ts';
+import { idOf } from './naming.ts';
 import { movementOf } from './movement.ts';
 import type { Session } from './running.ts';
 import { CLOCK, NEVER } from './state.ts';
@@ -85,15 +86,16 @@ function playerMoment(session: Session, player: number): PlayerMoment {
     },
     shieldSeconds: left(state.shieldUntil[player] as number),
     graceSeconds: left(state.graceUntil[player] as number),
-    inReach: ids.placements[reached] ?? null,
+    inReach: idOf(session, reached),
   };
 }
 
 export function momentOf(session: Session): Moment {
   const { compiled, state } = session;
   const placements: Record<string, PlacementMoment> = {};
-  compiled.ids.placements.forEach((id, index) => {
-    if (exists(session, index)) placements[id] = placementMoment(session, index);
+  compiled.ids.placements.forEach((_, index) => {
+    const id = idOf(session, index);
+    if (id !== null && exists(session, index)) placements[id] = placementMoment(session, index);
   });
   const step = state.clock[CLOCK.step] as number;
   return {

@@ -1,5 +1,8 @@
+import { spawnedOf } from '../level/index.ts';
 import { ENDING, ENDINGS } from './codes.ts';
 import { cellOf } from './meters.ts';
+import { thingId } from './names.ts';
+import { idOf } from './naming.ts';
 import { statsOf } from './phases.ts';
 import type { Session } from './running.ts';
 import { hasEnded } from './session.ts';
@@ -79,9 +82,9 @@ function deathsOf({ compiled, state }: Session): Death[] {
   const count = Math.min(MOST_DEATHS, state.clock[CLOCK.deaths] as number);
   return Array.from({ length: count }, (_, index): Death => {
     const [step = 0, player = 0, placement = -1, x = 0, y = 0] = state.deathLog.subarray(index * DEATH_WIDTH, (index + 1) * DEATH_WIDTH);
-    const form = placement < 0 ? -1 : (state.form[placement] as number);
-    const kind = form < 0 ? null : (compiled.ids.kinds[compiled.forms.kind[form] as number] ?? null);
-    return { seconds: step / compiled.rate, player: player + 1, placement: compiled.ids.placements[placement] ?? null, kind, x, y };
+    const id = thingId(compiled, placement);
+    const kind = id === null ? null : (spawnedOf(id)?.kind ?? compiled.level.placements[id]?.kind ?? null);
+    return { seconds: step / compiled.rate, player: player + 1, placement: id, kind, x, y };
   });
 }
 
@@ -91,8 +94,9 @@ export function outcomeOf(session: Session): Outcome {
   const { ids, rate } = compiled;
   const perPlacement: Record<string, PlacementOutcome> = {};
   const perKind: Record<string, PlacementOutcome> = {};
-  ids.placements.forEach((id, index) => {
-    if (!exists(session, index)) return;
+  ids.placements.forEach((_, index) => {
+    const id = idOf(session, index);
+    if (id === null || !exists(session, index)) return;
     const one = fromStats(statsOf(session, index), rate);
     perPlacement[id] = one;
     const kind = ids.kinds[compiled.forms.kind[state.form[index] as number] as number] as string;

@@ -11,7 +11,10 @@ test('the compiled stepper and the plain one tell the same story of any level', 
     fc.property(plainLevel, anyRun, (document, whole) => {
       // The plain stepper is slow: the first seconds of the run must do.
       const run = { ...whole, steps: Math.min(whole.steps, 150), players: whole.players.slice(0, 1), events: [] };
-      const fast = short(play(document, run).lines, 5).map(told);
+      // It knows no solids, and so not what is put beside them.
+      const fast = short(play(document, run).lines, 5)
+        .filter((line) => !line.endsWith(' displaced'))
+        .map(told);
       const plain = referenceLedger(document, run);
       const words = (line: string): string => line.slice(line.indexOf(' '));
       expect(fast.map(words)).toEqual(plain.map(words));

@@ -187,7 +187,7 @@ describe.each([30, 60, 120, 240])('at %i steps a second', (r) => {
       '1 held boots',
       '1 movement boots speed 4 → 6',
       '1 phase d spent',
-      `${at(0.5)} spawned spawned-1 boots 2,10`,
+      `${at(0.5)} spawned boots 2 boots 2,10`,
       `${at(0.5)} item - boots -1/-1 → 0`,
       `${at(0.5)} held nothing`,
       `${at(0.5)} movement boots speed ends 6 → 4`,

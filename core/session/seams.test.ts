@@ -319,3 +319,85 @@ test('in which order things stand never changes a session in which no two are to
     { numRuns: 60 },
   );
 });
+
+describe('what is spawned', () => {
+  const mote = kind(circle(0.5), arriving({ kill: { type: 'kill' } }, { becomes: { type: 'spent' } }), { name: 'soot mote' });
+  const spring = {
+    setOffBy: { type: 'every', seconds: 0.5 },
+    effects: { a: { type: 'spawn', pool: { mote: 1 }, at: { type: 'point', point: 'here' }, most: 1 } },
+  };
+  const here = { points: { here: { name: 'here', ...HERE } }, death: { returns: 'always', pause: 0.1 } };
+
+  test('has a serial of its kind, which goes on from those placed, whichever room it takes; deaths keep its name', () => {
+    const placements = { spring: { kind: 'spring', x: 50, y: 3 }, first: { kind: 'mote', x: 40, y: 3 } };
+    const { recording, lines } = play(scene({ spring, mote }, { ...here, placements }), runOf(60, 75, [[]]));
+    expect(short(lines).filter((line) => /spawned|died|phase/.test(line))).toEqual([
+      '30 spawned mote 2 mote 2,10',
+      '31 died mote 2',
+      '31 phase mote 2 spent',
+      '60 spawned mote 3 mote 2,10',
+      '61 died mote 3',
+      '61 phase mote 3 spent',
+    ]);
+    expect(recording.outcome.deaths.map(({ placement, kind: of }) => [placement, of])).toEqual([
+      ['mote 2', 'mote'],
+      ['mote 3', 'mote'],
+    ]);
+  });
+
+  test('and is called by it as whoever sets something off', () => {
+    const rover = kind(circle(0.5), arriving({ a: meter('score', 'add', 1) }), { drift: { speed: 1, degrees: 0 }, tags: ['rover'] });
+    const dock = kind(circle(2), { ...arriving({ a: { type: 'notice', notice: 'docked' } }), who: { any: ['rover'], none: [] } });
+    const bay = { ...spring, effects: { a: { ...spring.effects.a, pool: { rover: 1 }, at: { type: 'point', point: 'far' } } } };
+    const document = scene(
+      { bay, dock, rover },
+      {
+        points: { far: { name: 'far', x: 40, y: 10 } },
+        placements: { bay: { kind: 'bay', x: 50, y: 3 }, dock: { kind: 'dock', x: 40, y: 10 } },
+      },
+    );
+    expect(play(document, runOf(60, 33, [[]])).lines.find(({ type }) => type === 'notice')).toMatchObject({ toucher: 'rover 1' });
+  });
+});
+
+describe('a beginning that was hardly meant', () => {
+  const meters = (start: number) => ({
+    health: { name: 'health', lower: 0, upper: 100, start },
+    score: { name: 'score', lower: 0, upper: null, start: 0, whole: true },
+  });
+
+  test('nobody lives without health: dead at the start, on coming back, on joining', () => {
+    expect(told(scene({}, { meters: meters(0) }), 60, 0.1)).toEqual(['0 died -', '1 ended lost']);
+    const pit = arriving({ kill: { type: 'kill' } }, { becomes: { type: 'spent' } });
+    const again = told(scene({ pit }, { death: { returns: 'always', pause: 0.1, health: 0 } }), 60, 0.2);
+    expect(again).toEqual([
+      '1 died pit',
+      '1 phase pit spent',
+      '7 returned 2,10',
+      '7 changed - health -100/-100 → 0',
+      '7 limit health 0',
+      '7 died -',
+    ]);
+  });
+
+  test('a start in a solid, or outside, is said once, with where the player was put', () => {
+    const solids = { wall: { x: 0, y: 9, width: 6, height: 2 } };
+    const lines = (more: object) => play(scene({}, more as never), runOf(60, 2, [[]])).lines;
+    expect(lines({ solids })[0]).toMatchObject({ type: 'displaced', step: 0, outside: false, y: expect.closeTo(11.5, 3) as number });
+    expect(lines({ start: { x: -3, y: 10 } })[0]).toMatchObject({ type: 'displaced', outside: true, x: expect.closeTo(0.5, 3) as number });
+    expect(lines({ start: { x: 0.5, y: 10 } }).map(({ type }) => type)).toEqual(['ended']);
+    const trapped = { solids, points: { in: { name: 'in', x: 3, y: 10 } }, start: { x: 30, y: 10 } };
+    const gate = kind(circle(1), arriving({ a: { type: 'move', to: { type: 'point', point: 'in' } } }));
+    const moved = play(scene({ gate }, { ...trapped, placements: { gate: { kind: 'gate', x: 30, y: 10 } } }), runOf(60, 1, [[]])).lines;
+    expect(moved.slice(0, 2)).toMatchObject([{ type: 'moved' }, { type: 'displaced', cause: 0 }]);
+  });
+
+  test('a magnet that gives up within its reach gives up once, until the player has been away', () => {
+    const magnet = { reach: 6, giveUp: 2, speed: [[0, 0.1]] };
+    const shard = kind(circle(0.2), arriving({ a: meter('score', 'add', 1) }), { magnet });
+    const document = scene({ shard }, { placements: { shard: { kind: 'shard', x: 10, y: 10 } } });
+    const walked = keys(60, [1, 1], [3, 0], [2, -1], [2, 1], [1, 0]);
+    const lines = told(document, 60, 9, walked).map((line) => line.replace(/^\d+ /, ''));
+    expect(lines).toEqual(['drawn shard to player 1', 'drawn shard no more', 'drawn shard to player 1', 'drawn shard no more']);
+  });
+});

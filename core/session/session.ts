@@ -21,9 +21,10 @@ import { runTimers } from './timers.ts';
 import { moveTravellers } from './travel.ts';
 import { actOnButtons } from './uses.ts';
 import { mayWalk, walk } from './walk.ts';
+import { namedThing, namedToucher } from './naming.ts';
 
 /** Raised whenever the same inputs would no longer give the same session. Part of every key under which one is stored. */
-export const SIMULATION_VERSION = 3;
+export const SIMULATION_VERSION = 4;
 
 /** A copy of everything that changes, to go on from later. */
 export function snapshot(session: Session): Uint8Array {
@@ -122,7 +123,12 @@ function actOnCrossings(session: Session): boolean {
       state.pairInside[-1 - pair] = crossings.inside[k] as number;
     } else if ((state.pairLeft[pair] as number) >= 0) {
       // Out and in again within one step: one contact ends and another begins.
-      session.recorder?.contact(toucher, placement, state.pairFrom[pair] as number, state.pairLeft[pair] as number);
+      session.recorder?.contact(
+        namedToucher(session, toucher),
+        namedThing(session, placement),
+        state.pairFrom[pair] as number,
+        state.pairLeft[pair] as number,
+      );
       state.pairFrom[pair] = seconds;
       state.pairLeft[pair] = NONE;
     } else {

@@ -6,6 +6,7 @@ import { becomes } from './phases.ts';
 import type { Session } from './running.ts';
 import { CLOCK, TooManyContacts } from './state.ts';
 import { LINE } from './codes.ts';
+import { namedThing, namedToucher } from './naming.ts';
 
 /** Bits of a slot's refusals: of its rule, of its effect; and that an arrival is tried again. */
 export const REFUSED_RULE = 1;
@@ -146,7 +147,12 @@ export function removePair(session: Session, pair: number, cause: number = NONE)
   const toucher = state.pairToucher[pair] as number;
   const placement = state.pairPlacement[pair] as number;
   closeSpans(session, pair);
-  recorder?.contact(toucher, placement, state.pairFrom[pair] as number, state.pairLeft[pair] as number);
+  recorder?.contact(
+    namedToucher(session, toucher),
+    namedThing(session, placement),
+    state.pairFrom[pair] as number,
+    state.pairLeft[pair] as number,
+  );
   shiftPairs(session, pair + 1, -1);
   if (toucher < compiled.playerCount) endWhile(session, toucher, placement, NONE, cause);
 }

@@ -5,7 +5,7 @@ import type { Compiled } from './compile.ts';
 import { moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './chain.ts';
 import { createCrossings } from './contacts.ts';
 import { refreshItemRules } from './items.ts';
-import { putPlayer } from './life.ts';
+import { dieWithoutHealth, noteDisplaced, putPlayer } from './life.ts';
 import { createLinks } from './links.ts';
 import { WIDTH, type Recorder } from './ledger.ts';
 import { NONE } from './lines.ts';
@@ -148,7 +148,7 @@ export function refreshScratch(session: Session): void {
   wakeAll(session);
 }
 
-function startPlayer(session: Session, player: number): void {
+function startPlayer(session: Session, player: number, at: { readonly x: number; readonly y: number }): void {
   const { compiled, state } = session;
   const meters = compiled.ids.meters.length;
   for (let meter = 0; meter < meters; meter += 1) state.meter[cellOf(session, player, meter)] = compiled.meters.start[meter] as number;
@@ -162,8 +162,7 @@ function startPlayer(session: Session, player: number): void {
   state.checkpointX[player] = NaN;
   state.checkpointY[player] = NaN;
   state.life[player] = LIFE.alive;
-  const start = compiled.starts[player] ?? compiled.level.start;
-  putPlayer(session, player, start.x, start.y);
+  if (putPlayer(session, player, at.x, at.y)) noteDisplaced(session, player, at.x, at.y, NONE);
   refreshMovement(session, player);
 }
 
@@ -173,7 +172,6 @@ function startFrom(session: Session, start: StartingState): void {
   for (const [id, value] of Object.entries(start.meters)) state.meter[cellOf(session, 0, compiled.ids.meters.indexOf(id))] = value;
   for (const [id, count] of Object.entries(start.items)) state.items[compiled.ids.items.indexOf(id)] = count;
   if (start.held !== null) state.held[0] = compiled.ids.items.indexOf(start.held);
-  if (start.at !== null) putPlayer(session, 0, start.at.x, start.at.y);
   if (start.checkpoint !== null) {
     state.checkpointX[0] = start.checkpoint.x;
     state.checkpointY[0] = start.checkpoint.y;
@@ -246,9 +244,16 @@ export function createSession(compiled: Compiled, recorder: Recorder | null = nu
     state.travelX[traveller] = placements.x[travellers.placement[traveller] as number] as number;
     state.travelY[traveller] = placements.y[travellers.placement[traveller] as number] as number;
   }
-  for (let placement = 0; placement < compiled.placedCount; placement += 1) startThing(session, placement);
+  for (let placement = 0; placement < compiled.placedCount; placement += 1) {
+    const kind = compiled.forms.kind[state.form[placement] as number] as number;
+    state.kindSerial[kind] = (state.kindSerial[kind] as number) + 1;
+    startThing(session, placement);
+  }
   refreshScratch(session);
-  for (let player = 0; player < compiled.playerCount; player += 1) startPlayer(session, player);
+  for (let player = 0; player < compiled.playerCount; player += 1) {
+    const stated = player === 0 ? options.start?.at : null;
+    startPlayer(session, player, stated ?? compiled.starts[player] ?? compiled.level.start);
+  }
   if (options.start != null) startFrom(session, options.start);
   for (let player = 0; player < compiled.playerCount; player += 1) {
     state.lowestHealth[player] = meterOf(session, player, compiled.meters.health);
@@ -257,6 +262,7 @@ export function createSession(compiled: Compiled, recorder: Recorder | null = nu
   for (let placement = 0; placement < compiled.placedCount; placement += 1) relocateAtStart(session, placement);
   setOffWaiting(session, SET_OFF_BY.start, NONE, NONE, NONE);
   runLinks(session);
+  for (let player = 0; player < compiled.playerCount; player += 1) dieWithoutHealth(session, player, NONE);
   return session;
 }
 
@@ -264,6 +270,6 @@ function relocateAtStart(session: Session, placement: number): void {
   const { forms, rules } = session.compiled;
   const form = session.state.form[placement] as number;
   for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
-    if (rules.becomes[rule] === BECOMES.moves && rules.moveAtStart[rule] === 1) relocate(session, placement, rule, NONE);
+    if (rules.becomes[rule] === BECOMES.moves && rules.moveAtStart[rule] === 1) relocate(session, placement, rule, NONE, NONE);
   }
 }

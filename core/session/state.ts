@@ -84,6 +84,8 @@ function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteg
     hurt: float(placements),
     scored: float(placements),
     waiting: float(placements),
+    /** What lines call the things in the rooms after the placed ones. */
+    named: float(placements - compiled.placedCount),
     clock: integer(9),
     deaths: integer(players),
     /** The line of the death of whoever is dead or out. */
@@ -127,6 +129,8 @@ function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteg
     drawnFrom: integer(travellers),
     spawnedBy: integer(placements),
     serialOf: integer(placements),
+    /** The last serial of each kind. */
+    kindSerial: integer(kinds),
     firstUse: integer(placements),
     uses: integer(placements),
     refusals: integer(placements),
@@ -140,6 +144,8 @@ function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteg
     itemRefused: byte(itemRules),
     phase: byte(phases),
     cycledOff: byte(placements),
+    /** For each traveller and player: it gave up on that player, who has been in its reach ever since. */
+    gaveUp: byte(travellers * players),
     /** Turned solid while someone was inside. */
     solidLater: byte(placements),
     pairFrom: pairFloat(1),

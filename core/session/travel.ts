@@ -37,18 +37,20 @@ function accepts(session: Session, placement: number, player: number): boolean {
   return may;
 }
 
-/** The nearest player in reach whom the thing would accept, or −1. */
-function attractor(session: Session, placement: number, reach: number): number {
-  const { state } = session;
+/** The nearest player in reach whom the thing would accept, or −1. One it gave up on must have been out of reach since. */
+function attractor(session: Session, traveller: number, placement: number, reach: number): number {
+  const { state, compiled } = session;
   const x = placeX(session, placement);
   const y = placeY(session, placement);
   let nearest = Infinity;
   let found = NONE;
-  for (let player = 0; player < session.compiled.playerCount; player += 1) {
+  for (let player = 0; player < compiled.playerCount; player += 1) {
     if (state.life[player] !== LIFE.alive) continue;
-    if (Math.abs((state.playerX[player] as number) - x) > reach || Math.abs((state.playerY[player] as number) - y) > reach) continue;
-    const distance = distanceTo(session, player, placement);
-    if (distance > reach || distance >= nearest || !accepts(session, placement, player)) continue;
+    const given = traveller * compiled.playerCount + player;
+    const far = Math.abs((state.playerX[player] as number) - x) > reach || Math.abs((state.playerY[player] as number) - y) > reach;
+    const distance = far ? Infinity : distanceTo(session, player, placement);
+    if (distance > reach) state.gaveUp[given] = 0;
+    if (distance > reach || distance >= nearest || state.gaveUp[given] === 1 || !accepts(session, placement, player)) continue;
     nearest = distance;
     found = player;
   }
@@ -79,10 +81,11 @@ function chooseTarget(session: Session, traveller: number, placement: number): v
     const distance = distanceTo(session, by, placement);
     const far = distance > (magnets.giveUp[form] as number) || (magnets.latched[form] === 0 && distance > (magnets.reach[form] as number));
     if (!far && state.life[by] === LIFE.alive && accepts(session, placement, by)) return;
+    state.gaveUp[traveller * compiled.playerCount + by] = distance > (magnets.giveUp[form] as number) ? 1 : 0;
     drawTo(session, traveller, placement, magnets.goesHome[form] === 1 ? HOMEWARD : NONE);
     return;
   }
-  const player = attractor(session, placement, magnets.reach[form] as number);
+  const player = attractor(session, traveller, placement, magnets.reach[form] as number);
   if (player !== NONE) drawTo(session, traveller, placement, player);
 }
 

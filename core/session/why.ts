@@ -1,5 +1,5 @@
 import { outlineDistance, turn, type Corner } from '../geometry/index.ts';
-import { entry, inOrder, kindOf, kindOfPlacement, type Condition, type Effect, type Kind, type Rule, type Shape } from '../level/index.ts';
+import { entry, inOrder, kindOfPlacement, type Condition, type Effect, type Kind, type Rule, type Shape } from '../level/index.ts';
 import { phaseReason, wornOut } from './acting.ts';
 import { holds, speedOf } from './conditions.ts';
 import { LIFE, MOVEMENT, PHASES, type PhaseName } from './codes.ts';
@@ -8,6 +8,7 @@ import { NONE } from './lines.ts';
 import { cellOf } from './meters.ts';
 import { isChanged } from './movement.ts';
 import { timesUsed } from './phases.ts';
+import { idOf, placementOf } from './naming.ts';
 import type { Session } from './running.ts';
 import { CLOCK, NEVER } from './state.ts';
 import { countingSlot, distanceTo, exists, phaseFor, placeX, placeY } from './things.ts';
@@ -57,11 +58,8 @@ function outline(shape: Shape, x: number, y: number): { readonly corners: readon
 }
 
 const kindAt = (session: Session, placement: number): Kind | undefined => {
-  const { compiled, state } = session;
-  const { level, ids } = compiled;
-  const id = ids.placements[placement] ?? '';
-  if (entry(level.placements, id) !== undefined) return kindOfPlacement(level, id);
-  return kindOf(level, ids.kinds[compiled.forms.kind[state.form[placement] as number] as number] ?? '');
+  const id = idOf(session, placement);
+  return id === null ? undefined : kindOfPlacement(session.compiled.level, id);
 };
 
 /** How far a player is from touching a thing, as its shapes lie when it has not turned. Units; Infinity where there is nothing to touch. */
@@ -164,15 +162,14 @@ function stoppedEffects(session: Session, effects: readonly Effect[], player: nu
 
 /**
  * Every test that the rules of a thing would make of a player at this moment of a session, in the order they are made,
- * each with what it saw. Nothing of the session changes. `player` counts from 0. Throws `RangeError` for a thing that the level has not.
+ * each with what it saw. Nothing of the session changes. `player` counts from 0. Throws `RangeError` for a thing that is not there.
  */
 export function whyNot(session: Session, player: number, placementId: string): readonly RuleTests[] {
   const { compiled, state } = session;
-  const placement = compiled.ids.placements.indexOf(placementId);
-  if (placement < 0) throw new RangeError(`there is no placement "${placementId}"`);
-  const kind = kindAt(session, placement);
-  if (!exists(session, placement) || kind === undefined)
-    return [{ rule: '', setOffBy: 'arriving', tests: [{ test: 'there', passed: false }] }];
+  const placement = placementOf(session, placementId);
+  const kind = kindOfPlacement(compiled.level, placementId);
+  if (kind === undefined) throw new RangeError(`there is no placement "${placementId}"`);
+  if (placement < 0) return [{ rule: '', setOffBy: 'arriving', tests: [{ test: 'there', passed: false }] }];
   const form = state.form[placement] as number;
   const phase = phaseFor(session, placement, player);
   const slot = countingSlot(session, placement, player);

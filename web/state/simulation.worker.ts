@@ -1,5 +1,5 @@
 import './withoutEval.ts';
-import { parseLevel } from '@dial/core/level';
+import { kindOfPlacement, parseLevel } from '@dial/core/level';
 import {
   momentAt,
   nearestInRun,
@@ -118,10 +118,13 @@ const api: SimulationApi = {
   why(request) {
     const { side, step, placement, player } = WhyRequest.parse(request);
     const found = kept.get(side);
-    if (found === undefined || !found.compiled.ids.placements.includes(placement) || player >= found.compiled.playerCount) return null;
+    if (found === undefined || player >= found.compiled.playerCount || kindOfPlacement(found.compiled.level, placement) === undefined) {
+      return null;
+    }
     const { compiled, run, recording } = found;
+    const session = sessionAt(compiled, run, recording, step);
     return {
-      tests: whyNot(sessionAt(compiled, run, recording, step), player, placement),
+      tests: whyNot(session, player, placement),
       nearest: nearestOf(found, placement),
     };
   },

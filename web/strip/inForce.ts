@@ -1,5 +1,5 @@
 import { plainNumber } from '@dial/core/formats';
-import { kindOf } from '@dial/core/level';
+import { kindOf, spawnedOf } from '@dial/core/level';
 import type { LedgerLine } from '@dial/core/session';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
@@ -11,10 +11,9 @@ type MovementLine = Extract<LedgerLine, { type: 'movement' }>;
 export function changesInForce(run: ShownRun, of: string, toucher: string): LaneBar[] {
   const { level } = run;
   const lines = ledgerOf(run);
-  const spawned = new Map(lines.flatMap((line) => (line.type === 'spawned' ? [[line.placement, line.kind] as const] : [])));
   /** "Again" is meant of a kind: another thing of it refreshes the change that is there. */
   const giverOf = ({ placement, ofItem }: MovementLine): string =>
-    placement === null ? `item ${ofItem ?? ''}` : (level.placements[placement]?.kind ?? spawned.get(placement) ?? placement);
+    placement === null ? `item ${ofItem ?? ''}` : (level.placements[placement]?.kind ?? spawnedOf(placement)?.kind ?? placement);
   const stacks = (line: MovementLine): boolean =>
     Object.values(kindOf(level, giverOf(line))?.rules[line.rule ?? '']?.effects ?? {}).some(
       (effect) => effect.type === 'movement' && effect.of === of && effect.again === 'stack',

@@ -1,6 +1,6 @@
 import { placementName } from '@dial/core/formats';
 import { allKinds, inOrder } from '@dial/core/level';
-import { isStopped, CONTACT_WIDTH, type LedgerLine } from '@dial/core/session';
+import { isStopped, CONTACT_WIDTH, thingId, type LedgerLine } from '@dial/core/session';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 
@@ -46,8 +46,8 @@ function collect(run: ShownRun): Map<string, Touches> {
   const end = run.steps / run.rate;
   for (let row = 0; row < run.contacts.count; row += 1) {
     const [toucher = 0, index = 0, from = 0, to = 0] = run.contacts.values.subarray(row * CONTACT_WIDTH, (row + 1) * CONTACT_WIDTH);
-    const placement = run.names.ids.placements[index];
-    if (toucher < run.names.playerCount && placement !== undefined) of(placement).inside.push({ from, to, placement });
+    const placement = thingId(run.names, index);
+    if (toucher < run.names.playerCount && placement !== null) of(placement).inside.push({ from, to, placement });
   }
   ledgerOf(run).forEach((line: LedgerLine) => {
     if (isStopped(line) && line.placement !== null) {
@@ -61,7 +61,7 @@ function collect(run: ShownRun): Map<string, Touches> {
   return touches;
 }
 
-/** What the things spawned in a run were of; where one made room for another, the last. */
+/** What the things spawned in a run were of. */
 function spawnedKinds(run: ShownRun): Map<string, string> {
   return new Map(ledgerOf(run).flatMap((line) => (line.type === 'spawned' ? [[line.placement, line.kind] as const] : [])));
 }

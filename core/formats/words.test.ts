@@ -1,0 +1,38 @@
+import { play, runOf } from '../testing/levels.ts';
+import { arriving, circle, kind, meter, scene } from '../testing/scenes.ts';
+import { lineWords } from './index.ts';
+
+test('with several players each line that is about one names it; what is left by being moved says so', () => {
+  const points = { away: { name: 'away', x: 40, y: 10 } };
+  const gate = arriving({ a: meter('health', 'take', 5), b: { type: 'move', order: 1, to: { type: 'point', point: 'away' } } });
+  const take = arriving({ a: { type: 'item', item: 'jar', count: -1 }, b: { type: 'notice', order: 1, notice: 'taken' } });
+  const left = { setOffBy: { type: 'leaving' }, effects: { a: meter('score', 'add', 1) } };
+  const pool = { ...kind(circle(1), {}, { name: 'pool' }), rules: { take, left } };
+  const words = (count: number): string[] => {
+    const document = scene({ pool, gate }, { items: { jar: { name: 'jar', start: 2 } }, points, players: { count } });
+    return play(
+      document,
+      runOf(
+        60,
+        1,
+        Array.from({ length: count }, () => []),
+      ),
+    )
+      .lines.slice(0, 5)
+      .map((line) => lineWords(document, line));
+  };
+  expect(words(1)).toEqual([
+    'pool: jar −1, 2 → 1',
+    'pool posts taken',
+    'thing: health −5, 100 → 95',
+    'thing puts player 1 at 40, 10',
+    'pool: score +1, 0 → 1, left by being moved',
+  ]);
+  expect(words(2)).toEqual([
+    'pool: player 1’s jar −1, 2 → 1',
+    'pool posts taken, by player 1',
+    'thing: player 1’s health −5, 100 → 95',
+    'thing puts player 1 at 40, 10',
+    'pool: player 1’s score +1, 0 → 1, left by being moved',
+  ]);
+});
