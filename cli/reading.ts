@@ -1,5 +1,5 @@
 import { readFile, writeFile } from 'node:fs/promises';
-import { clockTime, parseRunText, plainNumber } from '@dial/core/formats';
+import { parseRunText, stuckWords } from '@dial/core/formats';
 import {
   inOrder,
   parseJson,
@@ -84,9 +84,7 @@ function walkOf(options: RunOptions, level: Level, seed: number): Run {
   }
   const { run, stuckAt } = walkRoute(compile(level, rateOf(options, level)), found[1], { seed });
   if (stuckAt !== null) {
-    const { x, y, wayPoint, seconds } = stuckAt;
-    const place = `${plainNumber(x)}, ${plainNumber(y)}`;
-    console.error(`stuck on the way to way-point ${String(wayPoint + 1)} at ${place} after ${clockTime(seconds)}`);
+    console.error(stuckWords(level, stuckAt));
   }
   return run;
 }

@@ -1,4 +1,5 @@
-import { addKind, addPlacement, newLevel, type Level, type Route } from '../level/index.ts';
+import { stuckWords } from '../formats/index.ts';
+import { addKind, addPlacement, newLevel, parseLevel, type Level, type Route } from '../level/index.ts';
 import { compile } from '../session/index.ts';
 import { routeFromRun } from './routeFromRun.ts';
 import { simulate } from './simulate.ts';
@@ -13,6 +14,31 @@ const through = (...places: readonly [number, number][]): Route => ({
   name: 'through',
   order: 1,
   wayPoints: places.map(([x, y]) => ({ x, y, pause: 0, until: null })),
+});
+
+test('a walker says what stopped it: sent away, slowed for good; what ends by itself it waits for', () => {
+  const base = yard((draft) => addPlacement(draft, addKind(draft, 'movement'), 10, 5));
+  const kind = Object.keys(base.kinds)[0]!;
+  const with1 = (effect: object, more: object = {}): Level => {
+    const effects = { only: { order: 0, ...effect } };
+    const rule = { ...Object.values(base.kinds[kind]!.rules)[0]!, effects, becomes: { type: 'stays' }, ...more };
+    const parsed = parseLevel({ ...base, kinds: { [kind]: { ...base.kinds[kind]!, rules: { only: rule } } } });
+    if (!parsed.ok) throw new Error(JSON.stringify(parsed.problems));
+    return parsed.value;
+  };
+  const walk = (document: Level) => walkRoute(compile(document), through([16, 5]));
+  const stuckIn = (document: Level) => {
+    const { stuckAt } = walk(document);
+    return stuckAt === null ? null : [stuckAt.because, stuckAt.by, stuckWords(document, stuckAt).split(': ')[1]];
+  };
+  const thing = Object.keys(base.placements)[0]!;
+  const name = base.kinds[kind]!.name;
+  expect(stuckIn(with1({ type: 'move', to: { type: 'start' } }))).toEqual(['put elsewhere', thing, `sent away three times by ${name}`]);
+  const root = { type: 'movement', of: 'control', change: 'set', value: 0, again: 'refresh', most: 1 };
+  expect(stuckIn(with1({ ...root, lasts: { type: 'until death' } }))).toEqual(['slowed', thing, `slowed by ${name}`]);
+  // Rooted for eight seconds, longer than a walker waits that merely comes no nearer.
+  const rooted = walk(with1({ ...root, lasts: { type: 'for', seconds: 8 } }));
+  expect([rooted.stuckAt, rooted.run.steps / 60 > 10]).toEqual([null, true]);
 });
 
 test('a walker killed on the way comes back, tries again, and gives up after three deaths', () => {

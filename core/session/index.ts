@@ -1,9 +1,10 @@
-export { BUTTON, INPUT_WIDTH, LIFE, PHASES, REASONS, type EndingName, type PhaseName, type Reason } from './codes.ts';
+export { BUTTON, INPUT_WIDTH, LIFE, MOVEMENT, PHASES, REASONS, type EndingName, type PhaseName, type Reason } from './codes.ts';
 export { compile, stepsOf, type Compiled } from './compile.ts';
 export * from './ledger.ts';
 export * from './moment.ts';
 export { thingId } from './names.ts';
-export { placementOf } from './naming.ts';
+export { changeEnds } from './movement.ts';
+export { idOf, placementOf } from './naming.ts';
 export * from './needs.ts';
 export * from './outcome.ts';
 export type { OutsideEvent, Session } from './running.ts';

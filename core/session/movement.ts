@@ -50,6 +50,11 @@ export function movementOf(session: Session, player: number, of: number): number
   return session.state.movement[player * MOVEMENT_COUNT + of] as number;
 }
 
+/** Whether a change in force, counted over all players, ends after a time. */
+export function changeEnds({ compiled, state }: Session, at: number): boolean {
+  return compiled.effects.lasts[state.changeEffect[at] as number] === LASTS.for;
+}
+
 /** Whether any change of a movement is in force. */
 export function isChanged(session: Session, player: number, of: number): boolean {
   const { compiled, state } = session;

@@ -1,4 +1,4 @@
-import { clockTime, plainNumber } from '@dial/core/formats';
+import { clockTime, plainNumber, stuckWords } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
 import { Fragment } from 'react';
 import { useNavigate } from 'react-router';
@@ -132,7 +132,7 @@ export function RunCaption({ level }: RunCaptionProps) {
       {now !== null && <Pill title={`digest ${now.digest}`}>simulated in {Math.max(1, Math.round(now.took))} ms</Pill>}
       {stuck !== null && (
         <b role="alert" className="text-harm">
-          The walker got stuck at {clockTime(stuck.seconds)}, on the way to way-point {stuck.wayPoint + 1}: move it, or what is in its way.
+          The walker is {stuckWords(level, stuck)}.
         </b>
       )}
       <span className={`ml-auto flex flex-wrap items-center justify-end gap-x-2 ${several ? '' : 'desk:min-w-0 desk:flex-nowrap'}`}>

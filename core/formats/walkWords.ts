@@ -1,0 +1,16 @@
+import type { Level } from '../level/index.ts';
+import type { Stuck } from '../players/index.ts';
+import { clockTime, placementName, plainNumber } from './words.ts';
+
+/** Where a walker gave up and why, in words: `stuck on the way to way-point 3 at 4.2, 5 after 0:12.0: sent away three times by slip pit`. */
+export function stuckWords(level: Level, { wayPoint, x, y, seconds, because, by }: Stuck): string {
+  const name = by === null ? '' : ` by ${placementName(level, by)}`;
+  const cause = {
+    died: `killed three times${name}`,
+    'put elsewhere': `sent away three times${name}`,
+    slowed: `slowed${name}`,
+    'no way': 'it came no nearer for three seconds',
+  }[because];
+  const place = `${plainNumber(x)}, ${plainNumber(y)}`;
+  return `stuck on the way to way-point ${String(wayPoint + 1)} at ${place} after ${clockTime(seconds)}: ${cause}`;
+}
