@@ -113,3 +113,43 @@ test('at full health a basin refuses with "full", and says so to whoever plays',
   await expect(page.getByRole('complementary', { name: 'Live ledger' })).toContainText('cooling basin refused player 1: health is full');
   await page.keyboard.up('d');
 });
+
+test('every play is kept, however it ends: by two presses, a reload, a link, a closed tab; each once', async ({
+  page,
+  request,
+  context,
+}) => {
+  const level = readFileSync(join(process.cwd(), 'demo/night-firing/level.json'), 'utf8');
+  const made = await request.post('/api/levels', { data: JSON.parse(level) as object });
+  const { id } = (await made.json()) as { id: string };
+  const runs = async (): Promise<number> => ((await (await request.get(`/api/levels/${id}/runs`)).json()) as unknown[]).length;
+  const goesOn = async (on = page): Promise<void> => await expect(on.getByRole('group', { name: 'Readouts' })).toContainText(/0:0[1-9]/);
+  const play = async (on = page): Promise<void> => {
+    await on.goto(`/levels/${id}/play`);
+    await goesOn(on);
+  };
+  await play();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await expect(page).toHaveURL(/\?run=/);
+  expect(await runs()).toBe(1);
+  await play();
+  await page.reload();
+  await goesOn();
+  await expect.poll(runs).toBe(2);
+  await page.getByRole('link', { name: 'Dial, all levels' }).click();
+  await expect.poll(runs).toBe(3);
+  await play();
+  await page.getByRole('button', { name: 'Restart' }).click();
+  await expect.poll(runs).toBe(4);
+  await page.goto('/keys');
+  const other = await context.newPage();
+  await play(other);
+  await other.close({ runBeforeUnload: false });
+  const now = await runs();
+  // Over once it has not been written down for ten seconds.
+  await page.clock.install();
+  await page.goto('/');
+  await page.clock.runFor(20_000);
+  await expect.poll(runs).toBeGreaterThan(now);
+});

@@ -85,6 +85,20 @@ function markOf({ words }: PlayerWords): string {
   return own.text();
 }
 
+/** Digests of the players after each second of a session that others step. `note` is called after every step. */
+export function createMarks(session: Session): { readonly marks: readonly string[]; note(): void } {
+  const players = createPlayerWords(session);
+  const marks: string[] = [];
+  return {
+    marks,
+    note() {
+      if (stepOf(session) % session.compiled.rate !== 0 || marks.length === stepOf(session) / session.compiled.rate) return;
+      fillPlayerWords(session, players);
+      marks.push(markOf(players));
+    },
+  };
+}
+
 interface FilledLanes extends Lanes {
   /** All of them: x, y, speed, then the meters in the order of the compiled level. */
   readonly list: readonly Float32Array[];

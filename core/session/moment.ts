@@ -4,7 +4,7 @@ import { idOf } from './naming.ts';
 import { movementOf } from './movement.ts';
 import type { Session } from './running.ts';
 import { CLOCK, NEVER } from './state.ts';
-import { countingSlot, exists, phaseFor, placeX, placeY, turnDegrees } from './things.ts';
+import { countingSlot, exists, phaseFor, placeX, placeY, readTurn, turnDegrees, turning } from './things.ts';
 import { inReach } from './uses.ts';
 
 export interface PlacementMoment {
@@ -17,6 +17,9 @@ export interface PlacementMoment {
   readonly secondsLeft: number | null;
   /** How far it has turned about its pivot. */
   readonly turnedDegrees: number;
+  /** The pivot, from its place. Units. */
+  readonly pivotX: number;
+  readonly pivotY: number;
 }
 
 export interface PlayerMoment {
@@ -49,6 +52,7 @@ function placementMoment(session: Session, placement: number): PlacementMoment {
   const now = state.clock[CLOCK.step] as number;
   const slot = countingSlot(session, placement, 0);
   const phase = phaseFor(session, placement, 0);
+  readTurn(session, placement, 1);
   const cycled = state.phase[slot] === PHASE.ready && compiled.has.cycles;
   const due = (cycled ? state.cycleDue[placement] : state.phaseDue[slot]) as number;
   return {
@@ -58,6 +62,8 @@ function placementMoment(session: Session, placement: number): PlacementMoment {
     phase: PHASES[phase] ?? 'ready',
     secondsLeft: due === NEVER ? null : (due - now) / compiled.rate,
     turnedDegrees: turnDegrees(session, placement, 1),
+    pivotX: turning.x,
+    pivotY: turning.y,
   };
 }
 

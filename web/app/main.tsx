@@ -6,6 +6,7 @@ import { LevelsPage } from '../levels/LevelsPage.tsx';
 import { SIGN_IN } from '../state/api.ts';
 import { startFollowing } from '../state/following.ts';
 import { startKeeping } from '../state/keeping.ts';
+import { sendPlays } from '../state/plays.ts';
 import { startSaving } from '../state/saving.ts';
 import { startSimulating } from '../state/simulating.ts';
 import { createStore } from '../state/store.ts';
@@ -26,6 +27,10 @@ startKeeping(store);
 startSaving(store);
 startFollowing(store);
 startSimulating(store);
+// Plays that were left before they were sent; those of a tab closed just now a little later.
+const sendLeft = (): void => void sendPlays();
+sendLeft();
+setTimeout(sendLeft, 15_000);
 
 function NoSuchPage() {
   return (

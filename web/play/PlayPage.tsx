@@ -3,14 +3,16 @@ import { inOrder, tryOf, type Level } from '@dial/core/level';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { newId } from '../browser/ids.ts';
-import { api, reasonOf } from '../state/api.ts';
+import { reasonOf } from '../state/api.ts';
 import type { OpenLevel } from '../state/bench.ts';
 import { WALKED } from '../state/opening.ts';
+import { keepPlay, sendPlay } from '../state/plays.ts';
 import { runTried } from '../state/startFrom.ts';
 import { useAppStore } from '../state/store.ts';
 import { useOpenLevel } from '../state/useOpenLevel.ts';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, Notice } from '../ui/controls.tsx';
+import { useOnce } from '../ui/useOnce.ts';
 import { isTyping } from '../ui/isTyping.ts';
 import { Ending } from './Ending.tsx';
 import { startGame, type Beginning, type Game, type Picture } from './game.ts';
@@ -29,9 +31,48 @@ function runName(from: string | null, at: number): string {
   return from === null ? `played at ${stamp}` : `${from.slice(0, 40)} from ${clockTime(at, 0)}, at ${stamp}`;
 }
 
-function started(level: Level, begin: Beginning): { readonly game: Game; readonly picture: Picture } {
+interface Played {
+  readonly game: Game;
+  readonly picture: Picture;
+  /** What its run is known by, from the beginning on. */
+  readonly id: string;
+  readonly name: string;
+}
+
+function started(level: Level, begin: Beginning): Played {
   const game = startGame(level, begin);
-  return { game, picture: game.look() };
+  const from = 'from' in begin ? begin.from : null;
+  return { game, picture: game.look(), id: newId(), name: runName(from?.run.name ?? null, (from?.step ?? 0) / level.rate) };
+}
+
+const WRITE_EVERY_MILLISECONDS = 2000;
+
+/** Keeps a play, however it ends: written down while it goes on, and sent once it is left. Answers what writes it down now. */
+function useKeptPlay(level: string, { game, id, name }: Played, onTrouble: (why: string) => void): () => void {
+  const trouble = useRef(onTrouble);
+  useEffect(() => {
+    trouble.current = onTrouble;
+  });
+  const write = useCallback(() => {
+    if (!game.played()) return;
+    try {
+      keepPlay(level, id, game.run(name));
+    } catch (error) {
+      trouble.current(`This play is not kept in the browser while it goes on: ${reasonOf(error)} End it before you leave.`);
+    }
+  }, [level, game, id, name]);
+  useEffect(() => {
+    const timer = setInterval(write, WRITE_EVERY_MILLISECONDS);
+    addEventListener('pagehide', write);
+    return () => {
+      clearInterval(timer);
+      removeEventListener('pagehide', write);
+      write();
+      // What cannot be sent now goes when Dial is next opened.
+      sendPlay(id).catch((error: unknown) => console.warn(reasonOf(error)));
+    };
+  }, [write, id]);
+  return write;
 }
 
 interface PlayingProps {
@@ -44,9 +85,10 @@ interface PlayingProps {
 function Playing({ open, begin, startFrom }: PlayingProps) {
   const { level } = open;
   const navigate = useNavigate();
-  const [{ game, picture }, setPlay] = useState(() => started(level, begin));
+  const [play, setPlay] = useState(() => started(level, begin));
+  const { game, picture, id: runId } = play;
   const [paused, setPaused] = useState(false);
-  const [ending, setEnding] = useState(false);
+  const [ending, once] = useOnce();
   const [speed, setSpeed] = useState(1);
   const [sound, setSound] = useState(readSound);
   const [watched, setWatched] = useState(() => readWatched(open.id));
@@ -54,7 +96,8 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
   const [trouble, setTrouble] = useState<string | null>(null);
   const stage = useRef<HTMLDivElement>(null);
   const over = game.over();
-  const show = (now: Picture): void => setPlay({ game, picture: now });
+  const show = (now: Picture): void => setPlay({ ...play, picture: now });
+  const write = useKeptPlay(open.id, play, setTrouble);
   const { read, slow } = usePlayLoop(game, {
     halted: paused || ending || over,
     speed,
@@ -73,17 +116,16 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
     setInspected(null);
     stage.current?.focus();
   };
-  const end = async (): Promise<void> => {
-    setEnding(true);
-    const id = newId();
-    try {
-      await api.putRun(open.id, id, game.finish(runName(from?.run.name ?? null, (from?.step ?? 0) / level.rate)));
-      await navigate(`${bench}?run=${id}`);
-    } catch (error) {
-      setEnding(false);
-      setTrouble(`The run could not be kept: ${reasonOf(error)} It is still here; try again.`);
-    }
-  };
+  const end = (): void =>
+    once(async () => {
+      write();
+      try {
+        await sendPlay(runId);
+        await navigate(game.played() ? `${bench}?run=${runId}` : bench);
+      } catch (error) {
+        setTrouble(`The run could not be kept: ${reasonOf(error)} It is still here; try again.`);
+      }
+    });
   // One and the same from picture to picture: with another, every thing would be drawn anew.
   const inspect = useCallback((placement: string | null) => {
     setPaused(true);
@@ -122,7 +164,7 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
     KeyG: fullScreen,
     BracketLeft: () => faster(-1),
     BracketRight: () => faster(1),
-    Escape: () => void end(),
+    Escape: end,
   };
   const latest = useRef(commands);
   useEffect(() => {
@@ -171,7 +213,7 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
         <div className="ml-3 min-w-0 py-1">
           <Readouts level={level} moment={moment} />
         </div>
-        <Button kind="strong" className="ml-auto shrink-0" onClick={() => void end()} disabled={ending}>
+        <Button kind="strong" className="ml-auto shrink-0" onClick={end} disabled={ending}>
           End and see the run
         </Button>
       </AppHeader>

@@ -1,5 +1,5 @@
 import { documentHash, type Level, type StartingState } from '@dial/core/level';
-import { createRunWriter, readInputs, sessionOptions, withMarks, type Run, type TakenOver } from '@dial/core/players';
+import { createMarks, createRunWriter, readInputs, sessionOptions, type Run, type TakenOver } from '@dial/core/players';
 import {
   compile,
   createLedger,
@@ -72,8 +72,11 @@ export interface Game {
   /** All ledger lines, oldest first. */
   lines(): LedgerLine[];
   over(): boolean;
+  /** Whether any step was made by hand. */
+  played(): boolean;
   outcome(): Outcome;
-  finish(name: string): Run;
+  /** The run it makes, as far as it has been played. */
+  run(name: string): Run;
 }
 
 /** How a play begins: at the start, as the level has it or from a stated state, or taken over from a step of a run. */
@@ -86,11 +89,13 @@ export function startGame(level: Level, begin: Beginning): Game {
   const start = 'start' in begin ? begin.start : null;
   const session = createSession(compiled, ledger, from === null ? { start } : sessionOptions(compiled, from.run));
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
+  const marked = createMarks(session);
   if (from !== null) {
     const reader = readInputs(from.run, compiled.rate);
     while (stepOf(session) < Math.min(from.step, reader.steps) && !hasEnded(session)) {
       reader.read(stepOf(session) + 1, inputs);
       step(session, inputs);
+      marked.note();
     }
   }
   const begun = from === null ? { start } : { from: { ...from, step: stepOf(session) } };
@@ -100,7 +105,10 @@ export function startGame(level: Level, begin: Beginning): Game {
     read(inputs);
     writer.write(stepOf(session) + 1, inputs);
     step(session, inputs);
+    marked.note();
   };
+  const begunAt = stepOf(session);
+  const hash = documentHash(level);
   let owed = 0;
   return {
     session,
@@ -117,7 +125,8 @@ export function startGame(level: Level, begin: Beginning): Game {
     look: createViewer(session, ledger),
     lines: () => Array.from({ length: ledger.lines.count }, (_, index) => readLine(compiled, ledger.lines, index)),
     over: () => hasEnded(session),
+    played: () => stepOf(session) > begunAt,
     outcome: () => outcomeOf(session),
-    finish: (name) => withMarks(compiled, writer.finish(name, documentHash(level))),
+    run: (name) => ({ ...writer.finish(name, hash), marks: [...marked.marks] }),
   };
 }

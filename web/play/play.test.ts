@@ -89,7 +89,7 @@ test('played from a stated state: healed at once, with what is seen and heard of
   const game: Game = startGame(walking, { start });
   expect(game.look().moment.players[0]?.meters['health']).toBe(30);
   while (game.look().moment.seconds < 3) game.one(right);
-  const run = game.finish('tried');
+  const run = game.run('tried');
   expect([run.start?.meters, run.branched, run.steps]).toEqual([{ health: 30 }, null, 180]);
   const lines = game.lines();
   const { moment } = game.look();
@@ -107,9 +107,9 @@ test('played from a stated state: healed at once, with what is seen and heard of
   const again = startGame(walking, { from: { id: 'tried-run', run, step: 60 } });
   expect(again.look().moment.step).toBe(60);
   again.one(right);
-  expect(again.finish('on').branched).toEqual({ run: 'tried-run', name: 'tried', step: 60 });
+  expect(again.run('on').branched).toEqual({ run: 'tried-run', name: 'tried', step: 60 });
   while (again.look().moment.step < 180) again.one(right);
-  expect(again.finish('on').marks).toEqual(run.marks);
+  expect(again.run('on').marks).toEqual(run.marks);
 });
 
 test('any value of a player or a thing can be watched', () => {

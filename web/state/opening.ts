@@ -5,6 +5,7 @@ import { api } from './api.ts';
 import { readAside } from './aside.ts';
 import { benchActions, type OpenLevel } from './bench.ts';
 import { keptSteps, takeUnsent, withEdits } from './keeping.ts';
+import { sendPlays } from './plays.ts';
 import { whenAllSent } from './saving.ts';
 import type { AppStore } from './store.ts';
 
@@ -27,7 +28,8 @@ export async function openLevel(store: AppStore, id: string, wantedRun: string |
     store.dispatch(benchActions.runChosen({ runs, run: await fetchRun(id, wantedRun, { level: open.level, runs }) }));
     return;
   }
-  await whenAllSent(store);
+  // A play that was just left, by a reload or a link, is among its runs.
+  await Promise.all([whenAllSent(store), sendPlays()]);
   const [reply, versions, runs] = await Promise.all([api.getLevel(id), api.listVersions(id), api.listRuns(id)]);
   const newest = versions.at(-1);
   const [version, run] = await Promise.all([

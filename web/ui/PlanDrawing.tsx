@@ -142,7 +142,7 @@ const Solids = memo(function Solids({ solids, scale, palette, selected, hidden, 
 function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[]) {
   const placed = inOrder(level.placements).flatMap(([id, placement]) => {
     const kind = kindOfPlacement(level, id);
-    const still = { x: placement.x, y: placement.y, phase: 'ready' as const, secondsLeft: null, turnedDegrees: 0 };
+    const still = { x: placement.x, y: placement.y, phase: 'ready' as const, secondsLeft: null, turnedDegrees: 0, pivotX: 0, pivotY: 0 };
     const at = (dragged.includes(id) ? undefined : moment?.placements[id]) ?? still;
     return kind === undefined
       ? []
@@ -231,6 +231,8 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         y={at.y}
         phase={at.phase}
         turned={at.turnedDegrees}
+        pivotX={at.turnedDegrees === 0 ? 0 : at.pivotX}
+        pivotY={at.turnedDegrees === 0 ? 0 : at.pivotY}
         scale={scale}
         palette={palette}
         selected={selected}

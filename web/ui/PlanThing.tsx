@@ -41,7 +41,10 @@ interface ThingProps {
   readonly x: number;
   readonly y: number;
   readonly phase: PlacementMoment['phase'];
+  /** Degrees, anticlockwise, about the pivot, which is from its place. */
   readonly turned: number;
+  readonly pivotX: number;
+  readonly pivotY: number;
   readonly scale: PlanScale;
   readonly palette: Palette;
   readonly selected: 'no' | 'kind' | 'placement';
@@ -65,14 +68,23 @@ const plain = (context: Konva.Context): CanvasRenderingContext2D => context._con
 /** A place on whole pixels of the surface, where a picture stays sharp. */
 const onPixel = (at: number): number => Math.round(at * devicePixelRatio) / devicePixelRatio;
 
+/** Where the place of a thing is once it has turned about its pivot. */
+function turnedPlace({ x, y, turned, pivotX, pivotY }: ThingProps): { readonly x: number; readonly y: number } {
+  const radians = (turned * Math.PI) / 180;
+  const [cos, sin] = [Math.cos(radians), Math.sin(radians)];
+  return { x: x + pivotX - pivotX * cos + pivotY * sin, y: y + pivotY - pivotX * sin - pivotY * cos };
+}
+
 /** One thing on the Plan: its shapes with the pattern of its role, its mark, and its box. */
-export const Thing = memo(function Thing({ id, kind, x, y, phase, turned, scale, palette, selected, showHidden, onPress }: ThingProps) {
+export const Thing = memo(function Thing(props: ThingProps) {
+  const { id, kind, phase, turned, scale, palette, selected, showHidden, onPress } = props;
   const { shown, solid: stops } = kind.phases[phaseKey(phase)];
   if (shown === 'hidden' && !showHidden) return null;
   const size = scale.pixelsPerUnit;
   const strength = shown === 'full' ? 1 : shown === 'faint' ? 0.45 : 0.16;
   // What stops players is seen while tuning, also where the thing is not.
   const look: ThingLook = { kind, stops, strength, boxStrength: showHidden ? 1 : strength, size };
+  const { x, y } = turnedPlace(props);
   const at = { x: onPixel(scale.x(x)), y: onPixel(scale.y(y)) };
   return (
     <>
