@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { digestOf, expect, expectNoSeriousProblem, openBench, outcome, test, tray, type } from './fixture.ts';
 import { begin, makeKind, pressAt } from './planning.ts';
 
@@ -143,7 +145,7 @@ test('a route is walked anew on each change, and says where it got stuck', async
   await type(page, 'height', '18');
   await type(page, 'right', '9');
   await type(page, 'up', '0');
-  await expect(page.getByRole('alert')).toContainText('The walker got stuck');
+  await expect(page.getByRole('alert')).toContainText('The walker is stuck on the way to way-point 2');
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('alert')).toHaveCount(0);
   await expect(outcome(page)).toContainText('final health');
@@ -188,4 +190,43 @@ test('two clicks to the cause: what a notice set off, and what is hidden but sti
   await page.getByLabel('spent: solid').uncheck();
   await expect(page.getByRole('note')).toHaveCount(0);
   await expect(outcome(page)).toHaveText(/final health/);
+});
+
+test('what happens from outside is stated at the needle, moved along the Strip, taken back; a walk with events becomes a run', async ({
+  page,
+  request,
+}) => {
+  const document: unknown = JSON.parse(readFileSync(join(process.cwd(), 'demo/night-firing/level.json'), 'utf8'));
+  const { id } = (await (await request.post('/api/levels', { data: document })).json()) as { id: string };
+  await page.goto(`/levels/${id}`);
+  await expect(outcome(page)).toHaveText(/final health 78/);
+  await page.getByRole('slider', { name: 'Needle' }).focus();
+  await page.keyboard.press('PageUp');
+  await page.getByRole('button', { name: /^events/ }).click();
+  await page.getByLabel('By', { exact: true }).fill('');
+  await expect(page.getByRole('button', { name: 'Add', exact: true })).toBeDisabled();
+  await page.getByLabel('By', { exact: true }).fill('-200');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Run on the Strip').locator('option:checked')).toHaveText('careful walk, with events');
+  await expect(outcome(page)).toHaveText(/lives 2/);
+  const mark = page.getByRole('slider', { name: 'From outside, player 1: health −200' });
+  await page.getByLabel('By', { exact: true }).fill('-1');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('slider', { name: 'From outside, player 1: health −1' })).toBeVisible();
+  await page.getByRole('button', { name: 'Take the last change back' }).click();
+  await expect(page.getByRole('slider', { name: 'From outside' })).toHaveCount(1);
+  await mark.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(mark).toHaveAttribute('aria-valuetext', '0:05.1');
+  const events = async (): Promise<unknown> => {
+    const run = new URL(page.url()).searchParams.get('run') ?? '';
+    return ((await (await request.get(`/api/levels/${id}/runs/${run}`)).json()) as { run: { events: unknown } }).run.events;
+  };
+  await expect.poll(events).toEqual([{ what: 'meter', step: 307, player: 1, meter: 'health', by: -200 }]);
+  await page.reload();
+  await expect(mark).toHaveAttribute('aria-valuetext', '0:05.1');
+  await mark.focus();
+  await page.keyboard.press('Delete');
+  await expect(outcome(page)).toHaveText(/lives 3/);
+  await expect.poll(events).toEqual([]);
 });

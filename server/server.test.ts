@@ -104,6 +104,11 @@ test('a run is named, starred, deleted and brought back; so is a version deleted
   expect((await call('PATCH', at, { deleted: true }, json)).status).toBe(200);
   expect((await listed('/api/levels/night-firing/runs')).map(({ id }) => id)).not.toContain('night-firing-careful-walk');
   expect((await call('PATCH', at, { deleted: false, starred: false, name: 'careful walk' }, json)).body).toMatchObject({ starred: false });
+  const events = [{ what: 'meter', step: 60, player: 1, meter: 'health', by: -25 }];
+  await call('PATCH', at, { events }, json);
+  expect((await call('GET', at)).body).toMatchObject({ name: 'careful walk', run: { events, marks: [] } });
+  expect((await call('PATCH', at, { events: [{ what: 'rain', step: 1 }] }, json)).status).toBe(422);
+  await call('PATCH', at, { events: [] }, json);
   expect((await call('PATCH', at, { colour: 1 }, json)).status).toBe(422);
   expect((await call('PATCH', at.replace('careful', 'careless'), { starred: true }, json)).status).toBe(404);
 

@@ -1,7 +1,7 @@
 /** What the server answers: its own routes and the page read the same shapes. Times are ISO 8601. */
 import { z } from 'zod';
 import { Level, Name } from '../level/index.ts';
-import { Run } from '../players/index.ts';
+import { Outside, Run } from '../players/index.ts';
 
 /**
  * A document that was checked when it came in: it is not checked again field by field on each reading, only told from
@@ -45,7 +45,14 @@ export type RunEntry = z.infer<typeof RunEntry>;
 export const RunReply = RunEntry.extend({ run: RunDocument });
 
 /** What may be changed of a run that is kept; what is left out stays. */
-export const RunChange = z.strictObject({ name: Name, starred: z.boolean(), deleted: z.boolean() }).partial();
+export const RunChange = z
+  .strictObject({
+    name: Name,
+    starred: z.boolean(),
+    deleted: z.boolean(),
+    events: z.array(Outside).max(10_000).meta({ description: 'All its events from outside, in any order.' }),
+  })
+  .partial();
 export type RunChange = z.infer<typeof RunChange>;
 
 export const Saved = z.object({ id: z.string(), revision: z.int() });

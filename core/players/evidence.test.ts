@@ -3,8 +3,9 @@ import { outlineDistance, type Corner } from '../geometry/index.ts';
 import { whyWords } from '../formats/index.ts';
 import { needGaps, whyNot } from '../session/index.ts';
 import { compile } from '../session/index.ts';
-import { basin, circle, kind, level, meterEffect, play, pressed, shard, vent } from '../testing/levels.ts';
+import { basin, circle, kind, level, meterEffect, play, pressed, runOf, shard, vent } from '../testing/levels.ts';
 import { nearestInRun } from './nearest.ts';
+import { withEvents, type Outside } from './run.ts';
 import { sessionAt } from './seek.ts';
 import { simulate } from './simulate.ts';
 import { spanSums } from './spanSums.ts';
@@ -132,4 +133,14 @@ test('distance of outlines: as the nearest points of fine grids on them tell it'
       expect(outlineDistance(turned(a), turned(b))).toBeCloseTo(Math.sqrt(dx * dx + dy * dy), 6);
     }),
   );
+});
+
+test('of a run with other events the marks before the first that differs still hold', () => {
+  const loss = (step: number): Outside => ({ what: 'meter', step, player: 1, meter: 'health', by: -1 });
+  const marks = ['a', 'b', 'c', 'd'];
+  const run = { ...runOf(60, 240, [[]]), marks, events: [loss(10), loss(100)] };
+  expect(withEvents(run, [loss(100), loss(10)])).toEqual(run);
+  expect(withEvents(run, [loss(10), loss(181)]).marks).toEqual(['a']);
+  expect(withEvents(run, [loss(10)])).toMatchObject({ marks: ['a'], events: [loss(10)] });
+  expect(withEvents(run, [loss(10), loss(100), loss(181)]).marks).toEqual(['a', 'b', 'c']);
 });

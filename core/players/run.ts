@@ -73,6 +73,8 @@ export const Outside = z
   ])
   .meta({ description: 'An event from outside, at the start of a step.' });
 
+export type Outside = z.infer<typeof Outside>;
+
 /** A recorded session: what was pressed when. It can be simulated again on any version of the level. */
 export const Run = z
   .strictObject({
@@ -115,6 +117,15 @@ export type Run = z.infer<typeof Run>;
 /** The published JSON Schema (2020-12) of a run file. */
 export function runJsonSchema(): object {
   return z.toJSONSchema(Run, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' });
+}
+
+/** A run with other events from outside, in any order. Of its marks those before the first event that differs still hold. */
+export function withEvents(run: Run, events: readonly Outside[]): Run {
+  const sorted = [...events].sort((a, b) => a.step - b.step);
+  const same = sorted.findIndex((event, index) => JSON.stringify(event) !== JSON.stringify(run.events[index]));
+  const first = same >= 0 ? same : sorted.length;
+  const step = Math.min(sorted[first]?.step ?? Infinity, run.events[first]?.step ?? Infinity);
+  return { ...run, events: sorted, marks: step === Infinity ? run.marks : run.marks.slice(0, Math.floor((step - 1) / run.rate)) };
 }
 
 /** What in a run does not fit a level: a starting state or events that speak of what it has not. */

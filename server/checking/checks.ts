@@ -6,7 +6,7 @@ import { createHash } from 'node:crypto';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { JsonPatch, LEVEL_BYTES, RUN_ENTRIES } from '@dial/core/api';
 import { canonicalText, documentHash, levelJsonSchema, parseLevel, parseWith, type Level, type Parsed } from '@dial/core/level';
-import { Run } from '@dial/core/players';
+import { Run, withEvents, type Outside } from '@dial/core/players';
 import { z } from 'zod';
 import { applyWithin } from './patching.ts';
 import { readJson, type Checked } from './reading.ts';
@@ -63,8 +63,11 @@ export interface CheckedRun {
 /** Reads a run from the bytes of its JSON; answers the bytes to be kept, and what lists say of it. */
 export function readRun(body: Uint8Array): Checked<CheckedRun> {
   const document = readJson(body, RUN_ENTRIES);
-  if (!document.ok) return document;
-  const run = checked(parseWith(Run, document.value));
+  return document.ok ? packRun(document.value) : document;
+}
+
+function packRun(document: unknown): Checked<CheckedRun> {
+  const run = checked(parseWith(Run, document));
   if (!run.ok) return run;
   const { name, ...rest } = run.value;
   const { level, rate, simulation, steps } = rest;
@@ -73,8 +76,22 @@ export function readRun(body: Uint8Array): Checked<CheckedRun> {
   return { ok: true, value: { bytes, content, name, level, rate, simulation, steps } };
 }
 
+/** A kept run with other events from outside. */
+export function runWithEvents({ events, ...kept }: KeptRun & { readonly events: readonly Outside[] }): Checked<CheckedRun> {
+  const text = runText(kept);
+  if (!text.ok) return text;
+  const run = checked(parseWith(Run, JSON.parse(text.value)));
+  return run.ok ? packRun(withEvents(run.value, events)) : run;
+}
+
+/** A run as the database keeps it. */
+interface KeptRun {
+  readonly bytes: Uint8Array;
+  readonly name: string;
+}
+
 /** The text of a run's JSON as it is kept, under the name it has now. */
-export function runText({ bytes, name }: { readonly bytes: Uint8Array; readonly name: string }): Checked<string> {
+export function runText({ bytes, name }: KeptRun): Checked<string> {
   // Runs kept by an older version that could not be read anew are plain text.
   const gzipped = bytes[0] === 0x1f && bytes[1] === 0x8b;
   const text = (gzipped ? gunzipSync(bytes) : Buffer.from(bytes)).toString('utf8');

@@ -177,15 +177,17 @@ export function createQueries(database: Database) {
       one(RunRow, `select ${runColumns}, run from runs where level_id = $1 and id = $2`, [levelId, id]),
 
     /** Changes what is said of a run; what is left out stays. Answers the run as it is now, or undefined when there is none. */
-    changeRun: (levelId: string, id: string, { name, starred, deleted }: RunChange) =>
+    changeRun: (levelId: string, id: string, { name, starred, deleted }: Omit<RunChange, 'events'>, run?: CheckedRun) =>
       one(
         RunEntryRow,
         `update runs set
            name = coalesce($3, name),
            starred = coalesce($4, starred),
+           run = coalesce($6, run),
+           content = coalesce($7, content),
            deleted_at = case when $5::boolean is null then deleted_at when $5 then coalesce(deleted_at, now()) else null end
          where level_id = $1 and id = $2 returning ${runColumns}`,
-        [levelId, id, name ?? null, starred ?? null, deleted ?? null],
+        [levelId, id, name ?? null, starred ?? null, deleted ?? null, run?.bytes ?? null, run?.content ?? null],
       ),
 
     /** Stores a run under an id its maker chose. Answers whether the id now holds this very run. */

@@ -40,7 +40,7 @@ export const runRoutes =
       '/api/levels/:level/runs/:run',
       {
         schema: {
-          summary: 'Name, star, delete or bring back a run; what is left out stays',
+          summary: 'Name, star, delete or bring back a run, or state its events from outside; what is left out stays',
           params: RunId,
           body: RunChange,
           response: { 200: RunEntry, ...errors() },
@@ -48,7 +48,10 @@ export const runRoutes =
       },
       async (request) => {
         const { level, run } = request.params;
-        const changed = await queries.changeRun(level, run, request.body);
+        const { events, ...rest } = request.body;
+        const found = events === undefined ? undefined : await queries.findRun(level, run);
+        const other = found && events && (await checker.run('runWithEvents', { bytes: found.run, name: found.name, events }));
+        const changed = await queries.changeRun(level, run, rest, other);
         if (changed === undefined) throw notFound('such run');
         return changed;
       },

@@ -150,6 +150,11 @@ const slice = createSlice({
         trouble: null,
       };
     },
+    /** The run on the Strip is another, and yet the same one: what is shown of it stays until it has been simulated. */
+    runChanged: (state, { payload: run }: PayloadAction<NonNullable<OpenLevel['run']>>) => {
+      const { open, ...rest } = plain(state);
+      return open === null ? state : { ...rest, open: { ...open, run } };
+    },
     runsListed: (state, { payload: runs }: PayloadAction<OpenLevel['runs']>) => {
       const { open, ...rest } = plain(state);
       return open === null ? state : { ...rest, open: { ...open, runs } };

@@ -25,6 +25,10 @@ export async function openLevel(store: AppStore, id: string, wantedRun: string |
   const { open } = store.getState().bench;
   if (open?.id === id) {
     const runs = await api.listRuns(id);
+    if (wantedRun !== null && wantedRun === open.run?.id) {
+      store.dispatch(benchActions.runsListed(runs));
+      return;
+    }
     store.dispatch(benchActions.runChosen({ runs, run: await fetchRun(id, wantedRun, { level: open.level, runs }) }));
     return;
   }

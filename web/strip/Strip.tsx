@@ -13,6 +13,7 @@ import { ROW_DRAWING, ROW_HEIGHT } from './drawing.ts';
 import { LaneChooser } from './LaneChooser.tsx';
 import { arranged, lanesOf } from './lanes.ts';
 import { Needle } from './Needle.tsx';
+import { EventList, EventMarks } from './OutsideEvents.tsx';
 import { stripRows, type StripRow } from './rows.ts';
 import { SpanPanel } from './SpanPanel.tsx';
 import { StripSurface } from './StripSurface.tsx';
@@ -239,9 +240,11 @@ export function Strip() {
         <Axis view={viewing.view} width={width} />
         {now !== null && (
           <>
-            <div className="relative z-10 w-20 pl-1">
+            <div className="relative z-10 flex gap-1 pl-1" style={{ width: LABEL_WIDTH }}>
               <LaneChooser lanes={all} arrangement={arrangement} onArrange={arrange} />
+              <EventList level={now.level} />
             </div>
+            <EventMarks level={now.level} view={viewing.view} left={LABEL_WIDTH} width={width} />
             {now.partsAtSeconds !== null && <Parting seconds={now.partsAtSeconds} view={viewing.view} width={width} rate={rate} />}
             <ZoomTools viewing={viewing} about={seconds >= from && seconds <= to ? seconds : (from + to) / 2} />
           </>

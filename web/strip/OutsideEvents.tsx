@@ -1,0 +1,226 @@
+import { clockTime } from '@dial/core/formats';
+import type { Level } from '@dial/core/level';
+import type { Outside } from '@dial/core/players';
+import { useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useNavigate } from 'react-router';
+import { canTakeBack, changeEvents, previewEvents, takeBackEvents } from '../state/outside.ts';
+import { useAppSelector, useAppStore } from '../state/store.ts';
+import { Button } from '../ui/controls.tsx';
+import type { TimeView } from '../ui/laneDrawing.ts';
+import { Popover } from '../ui/Popover.tsx';
+import { useOnce } from '../ui/useOnce.ts';
+import { outsideChoices, outsideOf, outsideWords, secondsText } from './eventWords.ts';
+
+const FIELD = 'rounded-sm border border-line bg-card px-1 py-0.5';
+const NO_EVENTS: readonly Outside[] = [];
+
+/** What happens to the run on the Strip from outside, and the ways to change it. */
+function useEvents() {
+  const store = useAppStore();
+  const navigate = useNavigate();
+  const run = useAppSelector((state) => state.bench.open?.run ?? null);
+  const steps = useAppSelector((state) => state.bench.simulated.now?.steps ?? 0);
+  const events = run?.run.events ?? NO_EVENTS;
+  const rate = run?.run.rate ?? 60;
+  const within = (step: number): number => Math.max(1, Math.min(steps, Math.round(step)));
+  const change = async (next: readonly Outside[], were?: readonly Outside[]): Promise<void> => {
+    await changeEvents(store, next, were);
+    // A walk that became a run is shown under its own address.
+    const shown = store.getState().bench.open?.run?.id;
+    if (shown !== undefined && shown !== run?.id) await navigate(`?run=${shown}`, { replace: true });
+  };
+  return { store, run, steps, events, rate, within, change };
+}
+
+interface MarksProps {
+  readonly level: Level;
+  readonly view: TimeView;
+  readonly left: number;
+  readonly width: number;
+}
+
+/** The events over the Strip: dragged or moved by the arrow keys, deleted by Delete. */
+export function EventMarks({ level, view, left, width }: MarksProps) {
+  const { store, events, rate, within, change } = useEvents();
+  const [drag, setDrag] = useState<{ readonly index: number; readonly were: readonly Outside[]; readonly step: number } | null>(null);
+  const moved = (list: readonly Outside[], index: number, step: number): Outside[] =>
+    list.map((event, at) => (at === index ? { ...event, step: within(step) } : event));
+  const onKeyDown = (event: KeyboardEvent, index: number, step: number): void => {
+    const tenth = event.shiftKey ? 1 : Math.max(1, Math.round(rate / 10));
+    const by = { ArrowRight: tenth, ArrowLeft: -tenth }[event.key];
+    if (event.key === 'Escape' && drag !== null) {
+      setDrag(null);
+      previewEvents(store, drag.were);
+    } else if (drag !== null) return;
+    else if (by !== undefined) void change(moved(events, index, step + by));
+    else if (event.key === 'Delete' || event.key === 'Backspace') void change(events.filter((_, at) => at !== index));
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const follow = (event: PointerEvent): void => {
+    if (drag === null) return;
+    const { x } = event.currentTarget.parentElement?.getBoundingClientRect() ?? { x: 0 };
+    const seconds = view.from + ((event.clientX - x - left) / width) * (view.to - view.from);
+    const step = within(seconds * rate + 1);
+    setDrag({ ...drag, step });
+    previewEvents(store, moved(drag.were, drag.index, step));
+  };
+  const drop = (): void => {
+    setDrag(null);
+    if (drag === null) return;
+    if (drag.step === drag.were[drag.index]?.step) previewEvents(store, drag.were);
+    else void change(moved(drag.were, drag.index, drag.step), drag.were);
+  };
+  // While one is dragged the list stays in its order, so that the one that is held stays the one.
+  const shown = drag === null ? events : moved(drag.were, drag.index, drag.step);
+  return shown.map((event, index) => {
+    const seconds = (event.step - 1) / rate;
+    const share = (seconds - view.from) / (view.to - view.from);
+    if (share < 0 || share > 1) return null;
+    const words = outsideWords(level, event);
+    return (
+      <div
+        key={index}
+        role="slider"
+        tabIndex={0}
+        aria-label={`From outside, ${words}`}
+        aria-valuemin={0}
+        aria-valuemax={Math.round(view.to)}
+        aria-valuenow={Number(seconds.toFixed(2))}
+        aria-valuetext={clockTime(seconds)}
+        title={`${clockTime(seconds)} from outside: ${words}. Drag it, or ← → · Delete`}
+        className="absolute top-[11px] z-20 h-[9px] w-[9px] -translate-x-1/2 rotate-45 cursor-ew-resize touch-none border-[1.5px] border-ink bg-card outline-offset-2"
+        style={{ left: left + share * width }}
+        onKeyDown={(pressed) => onKeyDown(pressed, index, event.step)}
+        onPointerDown={(pressed) => {
+          pressed.currentTarget.setPointerCapture(pressed.pointerId);
+          setDrag({ index, were: events, step: event.step });
+        }}
+        onPointerMove={follow}
+        onPointerUp={drop}
+        onLostPointerCapture={drop}
+      />
+    );
+  });
+}
+
+/** The list of what happens from outside, and a form for one more at the needle. */
+export function EventList({ level }: { readonly level: Level }) {
+  const { store, run, steps, events, rate, within, change } = useEvents();
+  const needleStep = useAppSelector((state) => state.bench.needleStep);
+  const [shown, setShown] = useState(false);
+  const [player, setPlayer] = useState(1);
+  const [what, setWhat] = useState('meter health');
+  const [by, setBy] = useState('-25');
+  const [busy, once] = useOnce();
+  const choices = outsideChoices(level);
+  const chosen = choices.find(({ value }) => value === what) ?? choices[0];
+  const amount = Number(by.replace('−', '-').replace(',', '.'));
+  const wrong = chosen?.hasAmount === true && (by.trim() === '' || !Number.isFinite(amount) || amount === 0);
+  const add = (): void => {
+    if (chosen === undefined || wrong) return;
+    once(() => change([...events, outsideOf(chosen.value, within(needleStep + 1), player, amount)]));
+  };
+  return (
+    <Popover
+      shown={shown}
+      onShown={setShown}
+      label="From outside"
+      role="dialog"
+      className="left-1 z-30 w-[330px] p-2.5 text-xs"
+      button={
+        <button
+          type="button"
+          aria-expanded={shown}
+          title="What happens from outside: a loss, an item, a notice, a player joining or leaving"
+          className="cursor-pointer rounded-sm border border-line bg-card px-1 text-[10.5px] leading-[14px] hover:border-ink"
+          onClick={() => setShown(!shown)}
+        >
+          events{events.length > 0 ? ` ${String(events.length)}` : ''}
+        </button>
+      }
+    >
+      <form
+        className="flex flex-wrap items-center gap-1.5"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add();
+        }}
+      >
+        <span className="w-full text-soft">From outside, at the needle ({clockTime(needleStep / rate)}):</span>
+        {level.players.count > 1 && (
+          <select aria-label="Player" className={FIELD} value={player} onChange={({ target }) => setPlayer(Number(target.value))}>
+            {Array.from({ length: level.players.count }, (_, at) => (
+              <option key={at} value={at + 1}>
+                player {at + 1}
+              </option>
+            ))}
+          </select>
+        )}
+        <select
+          aria-label="What happens"
+          className={`${FIELD} max-w-[130px]`}
+          value={chosen?.value}
+          onChange={({ target }) => setWhat(target.value)}
+        >
+          {choices.map(({ value, name }) => (
+            <option key={value} value={value}>
+              {name}
+            </option>
+          ))}
+        </select>
+        {chosen?.hasAmount === true && (
+          <input
+            aria-label="By"
+            className={`${FIELD} w-14 font-mono`}
+            value={by}
+            aria-invalid={wrong}
+            title={wrong ? 'a number other than 0' : undefined}
+            onChange={({ target }) => setBy(target.value)}
+          />
+        )}
+        <Button kind="strong" type="submit" className="py-0.5!" disabled={busy || wrong || run === null}>
+          Add
+        </Button>
+      </form>
+      {wrong && <p className="mt-1 text-harm">By how much? A number other than 0, such as −25.</p>}
+      {events.length === 0 ? (
+        <p className="mt-2 text-soft">Nothing happens to this run from outside yet.</p>
+      ) : (
+        <ul className="mt-2 max-h-36 overflow-y-auto">
+          {events.map((event, index) => (
+            <li key={index} className="flex items-center gap-1.5 py-px">
+              <input
+                key={event.step}
+                aria-label={`Seconds of ${outsideWords(level, event)}`}
+                className={`${FIELD} w-16 font-mono`}
+                defaultValue={secondsText(event.step, rate)}
+                onBlur={({ target }) => {
+                  const seconds = Number(target.value.replace(',', '.'));
+                  const step = within(seconds * rate + 1);
+                  if (!Number.isFinite(seconds) || step === event.step) target.value = secondsText(event.step, rate);
+                  else void change(events.map((one, at) => (at === index ? { ...one, step } : one)));
+                }}
+                onKeyDown={(pressed) => {
+                  if (pressed.key === 'Enter') pressed.currentTarget.blur();
+                }}
+              />
+              <span className="text-soft">s</span>
+              <span className="min-w-0 flex-1 truncate">{outsideWords(level, event)}</span>
+              <Button kind="quiet" className="py-0!" onClick={() => void change(events.filter((_, at) => at !== index))}>
+                Delete<span className="sr-only"> {outsideWords(level, event)}</span>
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {run !== null && canTakeBack(run.id) && (
+        <Button kind="quiet" className="mt-1.5 py-0!" disabled={busy} onClick={() => once(() => takeBackEvents(store))}>
+          Take the last change back
+        </Button>
+      )}
+      {steps > 0 && <p className="mt-1.5 text-soft">They stand over the Strip as ◇: drag them, or move them with ← →.</p>}
+    </Popover>
+  );
+}
