@@ -230,6 +230,19 @@ test('a meter is rescaled with all that touches it, shown first and undone in on
   await section('items').click();
   await page.getByRole('button', { name: 'New item' }).click();
   await expect(section('item')).toBeVisible();
+  // What needs lives brings them with it, in one step; a meter that is given their name is theirs.
+  await section('death and return').click();
+  await page.getByLabel('returns', { exact: true }).selectOption('while lives last');
+  await expect(page.getByRole('alert')).toContainText('a meter for them came with it, start 3');
+  await expect(section('lives')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(section('lives')).toHaveCount(0);
+  await section('meter').click();
+  // The fold of “health” is open above it.
+  await page.getByLabel('name', { exact: true }).nth(1).fill('lives');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('returns', { exact: true }).selectOption('while lives last');
+  await expect(section('lives')).toHaveCount(1);
   await expect(saved(page)).toHaveText('saved');
   await expectNoSeriousProblem(page);
 });

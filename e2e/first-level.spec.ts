@@ -24,3 +24,14 @@ test('from an empty level to a playable one: a wall, three collectibles, a pad, 
   await page.goBack();
   await expect(plan(page)).toBeVisible();
 });
+
+test('a level is found by its name, and opened by Enter', async ({ page }) => {
+  await page.goto('/');
+  const field = page.getByLabel('Find a level');
+  await field.fill('no such');
+  await expect(page.getByText('No level is called that')).toBeVisible();
+  await field.fill('YARD');
+  await expect(page.getByRole('listitem')).toHaveCount(1);
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/levels\/proving-yard/);
+});

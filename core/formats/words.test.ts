@@ -1,6 +1,6 @@
 import { play, runOf } from '../testing/levels.ts';
 import { arriving, circle, kind, meter, scene } from '../testing/scenes.ts';
-import { lineWords } from './index.ts';
+import { axisTime, lineWords } from './index.ts';
 
 test('with several players each line that is about one names it; what is left by being moved says so', () => {
   const points = { away: { name: 'away', x: 40, y: 10 } };
@@ -35,4 +35,12 @@ test('with several players each line that is about one names it; what is left by
     'thing puts player 1 at 40, 10',
     'pool: player 1’s score +1, 0 → 1, left by being moved',
   ]);
+});
+
+test('no two labels of an axis read the same, however near they are', () => {
+  for (const every of [0.05, 0.1, 0.2, 0.5, 1, 5]) {
+    const labels = Array.from({ length: 40 }, (_, at) => axisTime(at * every, every));
+    expect(new Set(labels).size).toBe(40);
+  }
+  expect([axisTime(61.5, 0.5), axisTime(61.15, 0.05), axisTime(65, 5)]).toEqual(['1:01.5', '1:01.15', '1:05']);
 });

@@ -32,6 +32,12 @@ export function clockTime(seconds: number, places: 0 | 1 = 1): string {
   return `${String(minutes)}:${rest.padStart(places === 0 ? 2 : 3 + places, '0')}`;
 }
 
+/** A moment as the label of an axis with one label every so many seconds: no two of them read the same. */
+export function axisTime(seconds: number, every: number): string {
+  if (every >= 1) return clockTime(seconds, 0);
+  return every >= 0.1 ? clockTime(seconds) : `${clockTime(Math.floor(seconds + 1e-9), 0)}${(seconds % 1).toFixed(2).slice(1)}`;
+}
+
 const known = new WeakMap<Level, ReadonlyMap<string, string>>();
 
 /** The names of all placements: the name of the kind, numbered when there are several. */

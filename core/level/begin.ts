@@ -1,4 +1,4 @@
-import { Item, Level, LEVEL_FORMAT } from './schema.ts';
+import { Item, Level, LEVEL_FORMAT, Meter } from './schema.ts';
 import { allKinds } from './resolve.ts';
 import { Kind, MARKS, Placement, Variant, type MarkName, type Role } from './things.ts';
 
@@ -133,6 +133,11 @@ export function addKind(draft: Level, role: Role): string {
     rules: { act: { setOffBy: { type: 'arriving' }, ...rule } },
   });
   return id;
+}
+
+/** Adds the meter that lives are counted in. Other meters of that name are not it. */
+export function addLives(draft: Level): void {
+  draft.meters['lives'] = Meter.parse({ name: 'lives', order: lastOrder(draft.meters), lower: 0, upper: 9, start: 3, whole: true });
 }
 
 /** Adds a kind based on another: the same, until values are changed. Answers its id. */

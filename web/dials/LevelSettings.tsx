@@ -1,5 +1,6 @@
 import { differenceWords, plainNumber } from '@dial/core/formats';
 import {
+  addLives,
   blank,
   type Field,
   fieldAt,
@@ -83,6 +84,20 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
       }
     });
   };
+  const set = (id: string, of: string, name: string, next: unknown): string | null => {
+    const label = `${of}: ${spaced(name)}`;
+    // Lives are counted in the meter with this id: one that is given the name is meant to be it.
+    const meantAsLives = map === 'meters' && name === 'name' && next === 'lives' && level.meters['lives'] === undefined;
+    const meant =
+      meantAsLives &&
+      makeEdit(store, label, (draft) => {
+        const meter = draft.meters[id];
+        if (meter === undefined) return;
+        draft.meters['lives'] = { ...meter, name: 'lives' };
+        setAt(draft, pointer(['meters', id]), undefined);
+      });
+    return meant === null ? null : setValue(store, [pointer([map, id, name])], label, next);
+  };
   const add = (): void => {
     const id = freeId(level[map], one);
     const made = { ...(blank(field, level) as object), name: id.replaceAll('-', ' '), order: lastOrder(level[map]), ...values };
@@ -113,7 +128,7 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
                 value={(value as unknown as Readonly<Record<string, unknown>>)[name]}
                 label={spaced(name)}
                 level={level}
-                onSet={(next) => setValue(store, [pointer([map, id, name])], `${value.name}: ${spaced(name)}`, next)}
+                onSet={(next) => set(id, value.name, name, next)}
               />
             ))}
           {extra?.(id)}
@@ -134,6 +149,11 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
       <Button kind="quiet" className="mt-1.5 text-xs" onClick={add}>
         New {one}
       </Button>
+      {map === 'meters' && level.meters['lives'] === undefined && (
+        <Button kind="quiet" className="mt-1.5 ml-1.5 text-xs" onClick={() => tryEdit(store, 'lives', addLives)}>
+          Add lives
+        </Button>
+      )}
     </>
   );
 }

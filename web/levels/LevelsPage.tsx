@@ -6,6 +6,7 @@ import { newId } from '../browser/ids.ts';
 import { api, ApiError, reasonOf, type LevelEntry } from '../state/api.ts';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, Notice } from '../ui/controls.tsx';
+import { SearchField } from '../ui/SearchField.tsx';
 import { useOnce } from '../ui/useOnce.ts';
 import { LevelCard } from './LevelCard.tsx';
 import { NewLevel } from './NewLevel.tsx';
@@ -28,6 +29,9 @@ export function LevelsPage() {
   const file = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const [busy, once] = useOnce();
+  const [sought, setSought] = useState('');
+  const words = sought.trim().toLowerCase();
+  const found = levels?.filter(({ name }) => name.toLowerCase().includes(words)) ?? null;
   const fetchAgain = (): void => setAttempt((now) => now + 1);
 
   useEffect(() => {
@@ -77,7 +81,16 @@ export function LevelsPage() {
       <main className="mx-auto w-full max-w-[1230px] px-6 py-6">
         <div className="mb-4 flex items-center gap-2">
           <h1 className="text-xl font-bold">Levels</h1>
-          <Button kind="strong" className="ml-auto" onClick={() => setBeginning(true)}>
+          <span
+            className="ml-auto"
+            onKeyDown={({ key }) => {
+              const first = found?.[0];
+              if (key === 'Enter' && sought !== '' && first !== undefined) void navigate(`/levels/${encodeURIComponent(first.id)}`);
+            }}
+          >
+            <SearchField label="Find a level" hint="find a level" width="w-44" value={sought} onChange={setSought} />
+          </span>
+          <Button kind="strong" onClick={() => setBeginning(true)}>
             New level
           </Button>
           <Button onClick={() => file.current?.click()}>Import a level</Button>
@@ -138,8 +151,11 @@ export function LevelsPage() {
         )}
         {levels === null && trouble === null && <p className="text-soft">Fetching the levels …</p>}
         {levels?.length === 0 && <p className="text-soft">There are no levels yet. Begin a new one, or import a level file.</p>}
+        {found?.length === 0 && levels?.length !== 0 && (
+          <p className="text-soft">No level is called that. Empty the field to see them all.</p>
+        )}
         <ul className="flex flex-wrap gap-5">
-          {levels?.map((listed) => (
+          {found?.map((listed) => (
             <LevelCard
               key={`${listed.id} ${String(listed.revision)}`}
               listed={listed}

@@ -1,4 +1,4 @@
-import { clockTime, plainNumber } from '@dial/core/formats';
+import { axisTime, plainNumber } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useMemo, useRef, useState } from 'react';
 import { useBands } from '../ui/bands.ts';
@@ -63,7 +63,7 @@ export function CompareStrip({ level, runs }: { readonly level: Level; readonly 
               className="absolute top-[2px] pl-1 font-mono text-[10.5px] text-soft"
               style={{ left: LABEL_WIDTH + (tick / duration) * width }}
             >
-              {zero === 0 ? clockTime(tick, 0) : `${tick < zero ? '−' : '+'}${clockTime(Math.abs(tick - zero), 0)}`}
+              {zero === 0 ? axisTime(tick, every) : `${tick < zero ? '−' : '+'}${axisTime(Math.abs(tick - zero), every)}`}
             </span>
           ))}
         </div>

@@ -1,4 +1,4 @@
-import { clockTime, plainNumber } from '@dial/core/formats';
+import { axisTime, clockTime, plainNumber } from '@dial/core/formats';
 import { kindOf } from '@dial/core/level';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { benchActions, type Selection } from '../state/bench.ts';
@@ -23,6 +23,8 @@ const LABEL_WIDTH = 112;
 /** Room after the end of the run, so that its last moment can be seen. */
 const RIGHT_MARGIN = 8;
 const NEARER = 0.6;
+/** Room for the buttons at the right of the axis, and a label before them. Pixels. */
+const TOOLS_WIDTH = 80;
 
 const isSelected = (row: StripRow, selection: Selection): boolean =>
   selection.placements.length > 0
@@ -34,15 +36,17 @@ function Axis({ view, width }: { readonly view: TimeView; readonly width: number
   const every = tickSeconds(span, width);
   const first = Math.ceil(view.from / every - 1e-6);
   const ticks = Array.from({ length: Math.max(0, Math.floor(view.to / every + 1e-6) - first + 1) }, (_, index) => (first + index) * every);
+  // A label that would lie under the buttons at the right is left out.
+  const labelled = ticks.filter((at) => ((at - view.from) / span) * width < width - TOOLS_WIDTH);
   return (
     <div className="absolute inset-0" aria-hidden="true">
-      {ticks.map((at) => (
+      {labelled.map((at) => (
         <span
           key={at}
           className="absolute top-[2px] pl-1 font-mono text-[10.5px] text-soft"
           style={{ left: LABEL_WIDTH + ((at - view.from) / span) * width }}
         >
-          {every < 0.1 ? `${clockTime(at, 0)}.${at.toFixed(2).slice(-2)}` : clockTime(at, every < 1 ? 1 : 0)}
+          {axisTime(at, every)}
         </span>
       ))}
     </div>
