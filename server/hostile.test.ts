@@ -3,6 +3,7 @@ import { Validator } from '@seriousme/openapi-schema-validator';
 import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js';
 import fc from 'fast-check';
 import { caller, demoLevel, demoRun, LEVEL, raw, REST, type Answer } from './testing/calls.ts';
+import { progress } from './testing/progress.ts';
 import { newFolder, serve, type Served } from './testing/serve.ts';
 
 jest.setTimeout(Number(process.env['DIAL_TEST_MINUTES'] ?? 5) * 60_000);
@@ -301,7 +302,8 @@ describe('as it is described', () => {
     };
     const wrong = new Map<string, string>();
     const seed = Number(process.env['DIAL_SEED'] ?? 4711);
-    for (let batch = 0; batch < Number(process.env['DIAL_MUTATION_BATCHES'] ?? 1); batch += 1) {
+    const batches = Number(process.env['DIAL_MUTATION_BATCHES'] ?? 1);
+    for (let batch = 0; batch < batches; batch += 1) {
       const next = fc.sample(request, { numRuns: 5000, seed: seed + batch }).values();
       const send = async (): Promise<void> => {
         for (const one of next) {
@@ -317,6 +319,7 @@ describe('as it is described', () => {
         }
       };
       await Promise.all(Array.from({ length: 8 }, send));
+      progress(batch + 1, batches, 'batches of 5,000 mutated requests');
     }
     expect([...wrong.values()].slice(0, 10)).toEqual([]);
     expect((await call('GET', '/api/health')).status).toBe(200);

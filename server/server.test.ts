@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { caller, demoLevel, demoRun, LEVEL, REST } from './testing/calls.ts';
+import { progress } from './testing/progress.ts';
 import { command, newFolder, serve, type Served } from './testing/serve.ts';
 
 jest.setTimeout(Number(process.env['DIAL_TEST_MINUTES'] ?? 5) * 60_000);
@@ -229,6 +230,7 @@ test(`killed ${String(ROUNDS)} times under writers: nothing acknowledged is lost
       Promise.all(writers).then(() => resolve(), reject);
     });
     expect(acknowledged.length).toBeGreaterThanOrEqual(wanted);
+    if (round % 50 === 0) progress(round, ROUNDS, 'kills');
     if (round % 8 === 7) expect(await command(folder, ['check'])).toMatchObject({ code: 0 });
   }
 });
