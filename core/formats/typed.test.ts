@@ -1,5 +1,5 @@
 import { quantities } from '../level/index.ts';
-import { readTyped } from './typed.ts';
+import { readTyped, refusedWords } from './typed.ts';
 
 const scale = { unitsPerPixel: 0.05, framesPerSecond: 60 };
 
@@ -35,4 +35,9 @@ test.each([
 
 test('a length may be typed in pixels of the game', () => {
   expect(readTyped('32px', quantities.radius, scale)).toEqual({ ok: true, value: 1.6 });
+});
+
+test('an emptied field says what it wants, any other what was wrong with what was typed', () => {
+  expect(refusedWords(' ', 'not a number', 6.5)).toBe('A number is wanted here, such as 6.5. It stays at 6.5.');
+  expect(refusedWords('soon', 'not a number', 6.5)).toBe('“soon” was refused: not a number. It stays at 6.5.');
 });

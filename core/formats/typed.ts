@@ -3,6 +3,14 @@ import type { Level, Quantity } from '../level/index.ts';
 /** A number for a dial's field: at most four decimals, none that say nothing. */
 export const dialText = (value: number): string => String(Number(value.toFixed(4))).replace('-', '−');
 
+/** Why what was typed is not taken, and what stands there still. An emptied field says what it wants. */
+export function refusedWords(typed: string, why: string, value: number): string {
+  const stays = `It stays at ${dialText(value)}.`;
+  return typed.trim() === ''
+    ? `A number is wanted here, such as ${dialText(value)}. ${stays}`
+    : `“${typed.trim()}” was refused: ${why}. ${stays}`;
+}
+
 /** What may stand at a place: unit and limits. */
 type Allowed = Pick<Quantity, 'unit' | 'min' | 'max' | 'integer'>;
 

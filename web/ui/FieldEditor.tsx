@@ -1,4 +1,4 @@
-import { dialText, readTyped } from '@dial/core/formats';
+import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import { blank, blankCase, fits, freeId, inOrder, movedBefore, named, newOrders, type Field, type Level } from '@dial/core/level';
 import { useState } from 'react';
 import { Button } from './controls.tsx';
@@ -26,7 +26,7 @@ function NumberField({ field, value, label, level, onSet }: FieldProps<Field & {
       unit={field.quantity.unit}
       read={(typed) => {
         const read = readTyped(typed, field.quantity, level.scale);
-        return read.ok ? onSet(read.value) : `“${typed.trim()}” was refused: ${read.why}. It stays at ${dialText(number)}.`;
+        return read.ok ? onSet(read.value) : refusedWords(typed, read.why, number);
       }}
     />
   );

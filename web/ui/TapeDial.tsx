@@ -1,4 +1,4 @@
-import { dialText, readTyped } from '@dial/core/formats';
+import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { clamp, decimals, snap, type DialRange } from './quantity.ts';
@@ -129,8 +129,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
     if (typed === null) return;
     const read = readTyped(typed, range, scale, sign);
     setTyped(null);
-    if (!read.ok)
-      refuse(`${typed.trim() === '' ? 'nothing' : `“${typed.trim()}”`} was refused: ${read.why}. It stays at ${dialText(value)}.`);
+    if (!read.ok) refuse(refusedWords(typed, read.why, value));
     else if (read.value !== value) set(read.value);
   };
 
