@@ -12,7 +12,7 @@ test('from an empty level to a playable one: a wall, three collectibles, a pad, 
   await route(page);
   await expect(outcome(page)).toContainText('score 85');
   // The zone kills whoever follows the route, and sends it to its own point, until the walker gives up.
-  await expect(page.getByRole('alert')).toContainText('got stuck');
+  await expect(page.getByRole('alert')).toContainText('killed three times by kill zone');
   await page.keyboard.press('l');
   await expect(page.getByRole('button', { name: /comes back/ })).toHaveCount(3);
   await expect(page.getByRole('button', { name: /hot ash/ }).first()).toBeVisible();
