@@ -6,7 +6,6 @@ import { newId } from '../browser/ids.ts';
 import { reasonOf } from '../state/api.ts';
 import type { OpenLevel } from '../state/bench.ts';
 import { WALKED } from '../state/opening.ts';
-import { keepPlay, sendPlay } from '../state/plays.ts';
 import { runTried } from '../state/startFrom.ts';
 import { useAppStore } from '../state/store.ts';
 import { useOpenLevel } from '../state/useOpenLevel.ts';
@@ -21,6 +20,7 @@ import { PlayControls, SPEEDS } from './PlayControls.tsx';
 import { PlayStage } from './PlayStage.tsx';
 import { Readouts } from './Readouts.tsx';
 import { keepSound, keepWatched, readSound, readWatched, type Sound } from './remembered.ts';
+import { useKeptPlay } from './useKeptPlay.ts';
 import { usePlayLoop } from './usePlayLoop.ts';
 import { Inspect, Watch } from './Watch.tsx';
 
@@ -45,36 +45,6 @@ function started(level: Level, begin: Beginning): Played {
   return { game, picture: game.look(), id: newId(), name: runName(from?.run.name ?? null, (from?.step ?? 0) / level.rate) };
 }
 
-const WRITE_EVERY_MILLISECONDS = 2000;
-
-/** Keeps a play, however it ends: written down while it goes on, and sent once it is left. Answers what writes it down now. */
-function useKeptPlay(level: string, { game, id, name }: Played, onTrouble: (why: string) => void): () => void {
-  const trouble = useRef(onTrouble);
-  useEffect(() => {
-    trouble.current = onTrouble;
-  });
-  const write = useCallback(() => {
-    if (!game.played()) return;
-    try {
-      keepPlay(level, id, game.run(name));
-    } catch (error) {
-      trouble.current(`This play is not kept in the browser while it goes on: ${reasonOf(error)} End it before you leave.`);
-    }
-  }, [level, game, id, name]);
-  useEffect(() => {
-    const timer = setInterval(write, WRITE_EVERY_MILLISECONDS);
-    addEventListener('pagehide', write);
-    return () => {
-      clearInterval(timer);
-      removeEventListener('pagehide', write);
-      write();
-      // What cannot be sent now goes when Dial is next opened.
-      sendPlay(id).catch((error: unknown) => console.warn(reasonOf(error)));
-    };
-  }, [write, id]);
-  return write;
-}
-
 interface PlayingProps {
   readonly open: OpenLevel;
   readonly begin: Beginning;
@@ -86,7 +56,7 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
   const { level } = open;
   const navigate = useNavigate();
   const [play, setPlay] = useState(() => started(level, begin));
-  const { game, picture, id: runId } = play;
+  const { game, picture, id: runId, name } = play;
   const [paused, setPaused] = useState(false);
   const [ending, once] = useOnce();
   const [speed, setSpeed] = useState(1);
@@ -97,7 +67,7 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
   const stage = useRef<HTMLDivElement>(null);
   const over = game.over();
   const show = (now: Picture): void => setPlay({ ...play, picture: now });
-  const write = useKeptPlay(open.id, play, setTrouble);
+  const send = useKeptPlay({ level: open.id, id: runId, game, name }, setTrouble);
   const { read, slow } = usePlayLoop(game, {
     halted: paused || ending || over,
     speed,
@@ -118,9 +88,8 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
   };
   const end = (): void =>
     once(async () => {
-      write();
       try {
-        await sendPlay(runId);
+        await send();
         await navigate(game.played() ? `${bench}?run=${runId}` : bench);
       } catch (error) {
         setTrouble(`The run could not be kept: ${reasonOf(error)} It is still here; try again.`);

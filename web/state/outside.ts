@@ -1,4 +1,4 @@
-import { withEvents, type Outside } from '@dial/core/players';
+import { withEvents, type Outside, type Run } from '@dial/core/players';
 import { newId } from '../browser/ids.ts';
 import { api, reasonOf } from './api.ts';
 import { benchActions } from './bench.ts';
@@ -10,44 +10,66 @@ type Events = readonly Outside[];
 /** What the events of runs were before each change made here, the last one last. */
 const before: { readonly run: string; readonly events: Events }[] = [];
 
-/** Shows the run on the Strip with other events, which are not kept yet: while one is moved. */
-export function previewEvents(store: AppStore, events: Events): void {
-  const { open } = store.getState().bench;
-  if (open?.run == null) return;
-  store.dispatch(benchActions.runChanged({ ...open.run, run: withEvents(open.run.run, events) }));
+/** Changes go to the server one after the other, so that the last one made is the last one there. */
+let queue: Promise<unknown> = Promise.resolve();
+
+function inTurn(act: () => Promise<unknown>): Promise<unknown> {
+  const turn = queue.then(act);
+  queue = turn.catch(() => undefined);
+  return turn;
 }
 
-async function keep(store: AppStore, events: Events): Promise<string | null> {
+/** The run on the Strip, with the level it is of; null when there is none. */
+function shownRun(store: AppStore): { readonly level: string; readonly id: string; readonly run: Run } | null {
   const { open } = store.getState().bench;
-  if (open?.run == null) return null;
-  const { id, run } = open.run;
-  const changed = withEvents(run, events);
-  if (id !== WALKED) {
-    store.dispatch(benchActions.runChanged({ id, run: changed }));
-    await api.changeRun(open.id, id, { events: [...changed.events] });
-    return id;
+  return open?.run == null ? null : { level: open.id, ...open.run };
+}
+
+/** Shows the run on the Strip with other events, which are not kept yet: while one is moved. */
+export function previewEvents(store: AppStore, events: Events): void {
+  const shown = shownRun(store);
+  if (shown !== null) store.dispatch(benchActions.runChanged({ id: shown.id, run: withEvents(shown.run, events) }));
+}
+
+/** A walk is kept nowhere: with events of its own it becomes a run. Answers its id. */
+async function keepWalk(store: AppStore, level: string, route: Run, events: Events): Promise<string> {
+  const walk = store.getState().bench.simulated.now?.walk?.run ?? route;
+  const id = newId();
+  const run = { ...withEvents(walk, events), name: `${walk.name}, with events` };
+  await api.putRun(level, id, run);
+  const runs = await api.listRuns(level);
+  const shown = shownRun(store);
+  if (shown?.level === level && shown.id === WALKED) {
+    store.dispatch(benchActions.runsListed(runs));
+    store.dispatch(benchActions.runChanged({ id, run }));
   }
-  // A walk is kept nowhere: with events of its own it becomes a run.
-  const made = newId();
-  const walk = store.getState().bench.simulated.now?.walk?.run ?? run;
-  const kept = { ...withEvents(walk, events), name: `${walk.name}, with events` };
-  await api.putRun(open.id, made, kept);
-  store.dispatch(benchActions.runsListed(await api.listRuns(open.id)));
-  store.dispatch(benchActions.runChanged({ id: made, run: kept }));
-  return made;
+  return id;
+}
+
+/** Gives the run on the Strip other events and keeps them; what they were is told when it cannot be done. Answers the run they are kept with, or null. */
+async function keep(store: AppStore, events: Events, were: Events): Promise<string | null> {
+  const shown = shownRun(store);
+  if (shown === null) return null;
+  const { level, id, run } = shown;
+  try {
+    if (id === WALKED) return await keepWalk(store, level, run, events);
+    previewEvents(store, events);
+    await inTurn(() => api.changeRun(level, id, { events: [...events] }));
+    return id;
+  } catch (error) {
+    const now = shownRun(store);
+    if (now?.level !== level || now.id !== id) return null;
+    previewEvents(store, were);
+    store.dispatch(benchActions.troubled(`The events of this run are as they were: ${reasonOf(error)}`));
+    return null;
+  }
 }
 
 /** Gives the run on the Strip other events from outside, and keeps them. `were` are those before a preview of them. */
 export async function changeEvents(store: AppStore, events: Events, were?: Events): Promise<void> {
-  const { open } = store.getState().bench;
-  const had = were ?? open?.run?.run.events ?? [];
-  try {
-    const run = await keep(store, events);
-    if (run !== null) before.push({ run, events: had });
-  } catch (error) {
-    previewEvents(store, had);
-    store.dispatch(benchActions.troubled(`The events of this run are as they were: ${reasonOf(error)}`));
-  }
+  const had = were ?? shownRun(store)?.run.events ?? [];
+  const run = await keep(store, events, had);
+  if (run !== null) before.push({ run, events: had });
 }
 
 /** Whether a change of a run's events can be taken back. */
@@ -55,14 +77,10 @@ export const canTakeBack = (run: string): boolean => before.some((one) => one.ru
 
 /** Takes the last change of the events of the run on the Strip back. */
 export async function takeBackEvents(store: AppStore): Promise<void> {
-  const run = store.getState().bench.open?.run?.id;
-  const at = before.findLastIndex((one) => one.run === run);
+  const shown = shownRun(store);
+  const at = before.findLastIndex((one) => one.run === shown?.id);
   const last = before[at];
-  if (last === undefined) return;
+  if (shown === null || last === undefined) return;
   before.splice(at, 1);
-  try {
-    await keep(store, last.events);
-  } catch (error) {
-    store.dispatch(benchActions.troubled(`The events of this run are as they were: ${reasonOf(error)}`));
-  }
+  if ((await keep(store, last.events, shown.run.events)) === null) before.push(last);
 }
