@@ -1,101 +1,30 @@
-import { documentHash, type Level, type Route } from '../level/index.ts';
-import {
-  BUTTON,
-  changeEnds,
-  createSession,
-  hasEnded,
-  idOf,
-  INPUT_WIDTH,
-  LIFE,
-  momentOf,
-  MOVEMENT,
-  readLine,
-  step,
-  stepOf,
-  type Compiled,
-  type Recorder,
-  type Session,
-} from '../session/index.ts';
+import { documentHash, type Route } from '../level/index.ts';
+import { BUTTON, createSession, hasEnded, INPUT_WIDTH, momentOf, step, stepOf, type Compiled, type Session } from '../session/index.ts';
 import { createRunWriter, MOST_SECONDS, type Run } from './run.ts';
+import { createJudge, createWatch, MOST_WAIT_SECONDS, type Reason } from './stuck.ts';
 
 /** Distance at which a way-point counts as reached, seen from above. Units. */
 const REACHED = 0.12;
 /** Seen from the side: how near in x, and how near in height. Units. */
 const REACHED_ACROSS = 0.2;
 const REACHED_HEIGHT = 0.6;
-/** Without coming nearer for this long, the walker is stuck. */
-const STUCK_SECONDS = 3;
-/** So many deaths on the way to one way-point, or so many times put somewhere else, and the walker gives up. */
-const MOST_SETBACKS = 3;
-/** What is waited for at a way-point is given up after this. */
-const MOST_WAIT_SECONDS = 60;
 /** A way-point this much higher is jumped for. Units. */
 const WORTH_A_JUMP = 0.4;
 
-/** What a walker needs of each movement to go at its own pace. */
-const SLOWING = new Map<number, (body: Level['body']) => number>([
-  [MOVEMENT.speed, ({ speed }) => speed],
-  [MOVEMENT.acceleration, ({ acceleration }) => acceleration],
-  [MOVEMENT.control, () => 1],
-]);
-const NEVER_SLOWED = -1;
-
 type WayPoint = Route['wayPoints'][number];
 
-/** Where a walker gave up, and why: it died too often, was put elsewhere too often, was slowed to nothing, or came no nearer. */
-export interface Stuck {
+/** Where a walker gave up, and why. */
+export interface Stuck extends Reason {
   readonly wayPoint: number;
   readonly x: number;
   readonly y: number;
   readonly seconds: number;
-  readonly because: 'died' | 'put elsewhere' | 'slowed' | 'no way';
-  /** The thing that did it, where one did. */
-  readonly by: string | null;
 }
 
 /** A walked route: the run it makes, and where the walker got stuck, if it did. */
 export interface Walk {
   readonly run: Run;
   readonly stuckAt: Stuck | null;
-}
-
-/** What slows a walker below its own pace: whether that ends by itself, and which thing did it. */
-interface Slowed {
-  readonly ends: boolean;
-  readonly by: string | null;
-}
-
-function slowedBy(session: Session): Slowed | null {
-  const { compiled, state } = session;
-  for (let at = 0; at < (state.changes[0] as number); at += 1) {
-    const of = compiled.effects.subject[state.changeEffect[at] as number] as number;
-    const least = SLOWING.get(of)?.(compiled.level.body) ?? 0;
-    if ((state.movement[of] as number) >= least) continue;
-    return { ends: changeEnds(session, at), by: idOf(session, state.changePlacement[at] as number) };
-  }
-  return null;
-}
-
-/** Keeps what last put the walker elsewhere, and what last killed it. */
-function createWatch(compiled: Compiled): Recorder & { puts: number; putBy: string | null; deaths: number; killedBy: string | null } {
-  return {
-    puts: 0,
-    putBy: null,
-    deaths: 0,
-    killedBy: null,
-    line(numbers) {
-      const line = readLine(compiled, { values: numbers }, 0);
-      if (!('toucher' in line) || line.toucher !== 'player 1') return;
-      if (line.type === 'moved') {
-        this.puts += 1;
-        this.putBy = line.placement;
-      } else if (line.type === 'died') {
-        this.deaths += 1;
-        this.killedBy = line.placement;
-      }
-    },
-    contact: () => undefined,
-  };
 }
 
 /** What the walker presses in a step. */
@@ -192,47 +121,16 @@ export function walkRoute(
   };
 
   for (const [index, point] of route.wayPoints.entries()) {
-    let nearest = Infinity;
-    let since = stepOf(session);
-    let slowedSince = NEVER_SLOWED;
-    const [deathsBefore, putsBefore] = [watch.deaths, watch.puts];
-    let puts = watch.puts;
+    const judge = createJudge(session, watch);
     while (!hasEnded(session) && stepOf(session) < MOST_SECONDS * compiled.rate && !reached(session, point)) {
-      const now = stepOf(session);
-      const dx = point.x - (state.playerX[0] as number);
-      const dy = point.y - (state.playerY[0] as number);
-      const distance = Math.sqrt(dx * dx + dy * dy);
-      const alive = state.life[0] === LIFE.alive;
-      const slowed = slowedBy(session);
-      if (slowed === null) slowedSince = NEVER_SLOWED;
-      else if (slowedSince === NEVER_SLOWED) slowedSince = now;
-      // What ends by itself is waited for, though not for ever.
-      const waits = slowed?.ends === true && now - slowedSince < MOST_WAIT_SECONDS * compiled.rate;
-      const elsewhere = watch.puts !== puts;
-      puts = watch.puts;
-      if (!alive || elsewhere) nearest = Infinity;
-      if (!alive || elsewhere || waits || distance < nearest - 0.01 || (state.lockUntil[0] as number) > now) {
-        nearest = alive ? Math.min(nearest, distance) : Infinity;
-        since = now;
-      }
-      const because =
-        watch.deaths - deathsBefore >= MOST_SETBACKS
-          ? 'died'
-          : watch.puts - putsBefore >= MOST_SETBACKS
-            ? 'put elsewhere'
-            : now - since <= STUCK_SECONDS * compiled.rate
-              ? null
-              : slowed === null
-                ? 'no way'
-                : 'slowed';
-      if (because !== null && alive) {
-        const by = { died: watch.killedBy, 'put elsewhere': watch.putBy, slowed: slowed?.by ?? null, 'no way': null }[because];
-        const [x, y] = [state.playerX[0] as number, state.playerY[0] as number];
-        stuckAt = { wayPoint: index, x, y, seconds: now / compiled.rate, because, by };
+      const [x, y] = [state.playerX[0] as number, state.playerY[0] as number];
+      const [dx, dy] = [point.x - x, point.y - y];
+      const reason = judge.look(Math.sqrt(dx * dx + dy * dy));
+      if (reason !== null) {
+        stuckAt = { wayPoint: index, x, y, seconds: stepOf(session) / compiled.rate, ...reason };
         break;
       }
-      const idle = now - since;
-      if (compiled.side) walkSide(session, point, keys, idle);
+      if (compiled.side) walkSide(session, point, keys, judge.idleSteps());
       else walkTop(session, point, keys);
       press();
     }

@@ -47,12 +47,20 @@ export interface Moment {
   readonly placements: Readonly<Record<string, PlacementMoment>>;
 }
 
+const UNTURNED = { turnedDegrees: 0, pivotX: 0, pivotY: 0 };
+
+function turnOf(session: Session, placement: number): Pick<PlacementMoment, 'turnedDegrees' | 'pivotX' | 'pivotY'> {
+  const turnedDegrees = turnDegrees(session, placement, 1);
+  if (turnedDegrees === 0) return UNTURNED;
+  readTurn(session, placement, 1);
+  return { turnedDegrees, pivotX: turning.x, pivotY: turning.y };
+}
+
 function placementMoment(session: Session, placement: number): PlacementMoment {
   const { compiled, state } = session;
   const now = state.clock[CLOCK.step] as number;
   const slot = countingSlot(session, placement, 0);
   const phase = phaseFor(session, placement, 0);
-  readTurn(session, placement, 1);
   const cycled = state.phase[slot] === PHASE.ready && compiled.has.cycles;
   const due = (cycled ? state.cycleDue[placement] : state.phaseDue[slot]) as number;
   return {
@@ -61,9 +69,7 @@ function placementMoment(session: Session, placement: number): PlacementMoment {
     y: placeY(session, placement),
     phase: PHASES[phase] ?? 'ready',
     secondsLeft: due === NEVER ? null : (due - now) / compiled.rate,
-    turnedDegrees: turnDegrees(session, placement, 1),
-    pivotX: turning.x,
-    pivotY: turning.y,
+    ...turnOf(session, placement),
   };
 }
 

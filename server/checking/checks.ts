@@ -63,17 +63,17 @@ export interface CheckedRun {
 /** Reads a run from the bytes of its JSON; answers the bytes to be kept, and what lists say of it. */
 export function readRun(body: Uint8Array): Checked<CheckedRun> {
   const document = readJson(body, RUN_ENTRIES);
-  return document.ok ? packRun(document.value) : document;
+  if (!document.ok) return document;
+  const run = checked(parseWith(Run, document.value));
+  return run.ok ? { ok: true, value: packed(run.value) } : run;
 }
 
-function packRun(document: unknown): Checked<CheckedRun> {
-  const run = checked(parseWith(Run, document));
-  if (!run.ok) return run;
-  const { name, ...rest } = run.value;
+function packed(run: Run): CheckedRun {
+  const { name, ...rest } = run;
   const { level, rate, simulation, steps } = rest;
   const content = createHash('sha256').update(JSON.stringify(rest)).digest('hex');
-  const bytes = new Uint8Array(gzipSync(JSON.stringify(run.value), { level: 1 }));
-  return { ok: true, value: { bytes, content, name, level, rate, simulation, steps } };
+  const bytes = new Uint8Array(gzipSync(JSON.stringify(run), { level: 1 }));
+  return { bytes, content, name, level, rate, simulation, steps };
 }
 
 /** A kept run with other events from outside. */
@@ -81,7 +81,7 @@ export function runWithEvents({ events, ...kept }: KeptRun & { readonly events: 
   const text = runText(kept);
   if (!text.ok) return text;
   const run = checked(parseWith(Run, JSON.parse(text.value)));
-  return run.ok ? packRun(withEvents(run.value, events)) : run;
+  return run.ok ? { ok: true, value: packed(withEvents(run.value, events)) } : run;
 }
 
 /** A run as the database keeps it. */

@@ -87,16 +87,17 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
   const set = (id: string, of: string, name: string, next: unknown): string | null => {
     const label = `${of}: ${spaced(name)}`;
     // Lives are counted in the meter with this id: one that is given the name is meant to be it.
-    const meantAsLives = map === 'meters' && name === 'name' && next === 'lives' && level.meters['lives'] === undefined;
-    const meant =
-      meantAsLives &&
-      makeEdit(store, label, (draft) => {
+    if (map === 'meters' && name === 'name' && next === 'lives' && level.meters['lives'] === undefined) {
+      const refusal = makeEdit(store, label, (draft) => {
         const meter = draft.meters[id];
         if (meter === undefined) return;
         draft.meters['lives'] = { ...meter, name: 'lives' };
         setAt(draft, pointer(['meters', id]), undefined);
       });
-    return meant === null ? null : setValue(store, [pointer([map, id, name])], label, next);
+      // What speaks of the meter already keeps it from being them; it is then only called so.
+      if (refusal === null) return null;
+    }
+    return setValue(store, [pointer([map, id, name])], label, next);
   };
   const add = (): void => {
     const id = freeId(level[map], one);

@@ -1,8 +1,7 @@
 import { movedBefore } from '@dial/core/level';
-import { useState } from 'react';
-import { Popover } from '../ui/Popover.tsx';
 import { reordering, reorderTitle } from '../ui/reordering.ts';
 import type { Lane } from '../ui/laneDrawing.ts';
+import { AxisPopover } from './AxisPopover.tsx';
 import { arranged, type Arrangement } from './lanes.ts';
 
 interface LaneChooserProps {
@@ -16,27 +15,10 @@ const toggled = (list: readonly string[], key: string): string[] =>
 
 /** Which lanes the Strip shows, in which order, and which of them are folded. */
 export function LaneChooser({ lanes, arrangement, onArrange }: LaneChooserProps) {
-  const [shown, setShown] = useState(false);
   const all = arranged(lanes, { ...arrangement, hidden: [], folded: [] });
   const ids = all.map(({ key }) => key);
   return (
-    <Popover
-      shown={shown}
-      onShown={setShown}
-      label="Lanes"
-      role="dialog"
-      className="left-1 z-30 w-[230px] p-2 text-xs"
-      button={
-        <button
-          type="button"
-          aria-expanded={shown}
-          className="cursor-pointer rounded-sm border border-line bg-card px-1 text-[10.5px] leading-[14px] hover:border-ink"
-          onClick={() => setShown(!shown)}
-        >
-          lanes
-        </button>
-      }
-    >
+    <AxisPopover label="Lanes" text="lanes" width="w-[230px]">
       <ul className="max-h-56 overflow-y-auto">
         {all.map(({ key, name }) => (
           <li key={key} className="flex items-center gap-2 py-px">
@@ -73,6 +55,6 @@ export function LaneChooser({ lanes, arrangement, onArrange }: LaneChooserProps)
           </li>
         ))}
       </ul>
-    </Popover>
+    </AxisPopover>
   );
 }

@@ -1,5 +1,5 @@
-import { clockTime } from '@dial/core/formats';
-import type { Level } from '@dial/core/level';
+import { clockTime, dialText, readTyped, refusedWords } from '@dial/core/formats';
+import { quantities, type Level } from '@dial/core/level';
 import type { Outside } from '@dial/core/players';
 import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useNavigate } from 'react-router';
@@ -7,9 +7,10 @@ import { canTakeBack, changeEvents, previewEvents, takeBackEvents } from '../sta
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import type { TimeView } from '../ui/laneDrawing.ts';
-import { Popover } from '../ui/Popover.tsx';
+import { Typed } from '../ui/fieldInputs.tsx';
 import { useOnce } from '../ui/useOnce.ts';
-import { outsideChoices, outsideOf, outsideWords, secondsText } from './eventWords.ts';
+import { AxisPopover } from './AxisPopover.tsx';
+import { outsideChoices, outsideOf, outsideWords } from './eventWords.ts';
 
 const FIELD = 'rounded-sm border border-line bg-card px-1 py-0.5';
 const NO_EVENTS: readonly Outside[] = [];
@@ -41,7 +42,7 @@ interface MarksProps {
 
 /** The events over the Strip: dragged or moved by the arrow keys, deleted by Delete. */
 export function EventMarks({ level, view, left, width }: MarksProps) {
-  const { store, events, rate, within, change } = useEvents();
+  const { store, steps, events, rate, within, change } = useEvents();
   const [drag, setDrag] = useState<{ readonly index: number; readonly were: readonly Outside[]; readonly step: number } | null>(null);
   const moved = (list: readonly Outside[], index: number, step: number): Outside[] =>
     list.map((event, at) => (at === index ? { ...event, step: within(step) } : event));
@@ -86,11 +87,11 @@ export function EventMarks({ level, view, left, width }: MarksProps) {
         tabIndex={0}
         aria-label={`From outside, ${words}`}
         aria-valuemin={0}
-        aria-valuemax={Math.round(view.to)}
+        aria-valuemax={Number((steps / rate).toFixed(2))}
         aria-valuenow={Number(seconds.toFixed(2))}
         aria-valuetext={clockTime(seconds)}
         title={`${clockTime(seconds)} from outside: ${words}. Drag it, or ← → · Delete`}
-        className="absolute top-[11px] z-20 h-[9px] w-[9px] -translate-x-1/2 rotate-45 cursor-ew-resize touch-none border-[1.5px] border-ink bg-card outline-offset-2"
+        className="absolute top-[11px] z-20 h-[9px] w-[9px] -translate-x-1/2 rotate-45 cursor-ew-resize touch-none border-[1.5px] border-ink bg-card outline-offset-2 before:absolute before:-inset-1.5"
         style={{ left: left + share * width }}
         onKeyDown={(pressed) => onKeyDown(pressed, index, event.step)}
         onPointerDown={(pressed) => {
@@ -109,37 +110,31 @@ export function EventMarks({ level, view, left, width }: MarksProps) {
 export function EventList({ level }: { readonly level: Level }) {
   const { store, run, steps, events, rate, within, change } = useEvents();
   const needleStep = useAppSelector((state) => state.bench.needleStep);
-  const [shown, setShown] = useState(false);
   const [player, setPlayer] = useState(1);
   const [what, setWhat] = useState('meter health');
   const [by, setBy] = useState('-25');
   const [busy, once] = useOnce();
   const choices = outsideChoices(level);
   const chosen = choices.find(({ value }) => value === what) ?? choices[0];
-  const amount = Number(by.replace('−', '-').replace(',', '.'));
-  const wrong = chosen?.hasAmount === true && (by.trim() === '' || !Number.isFinite(amount) || amount === 0);
+  const read = readTyped(by, quantities.meterValue, null);
+  const amount = read.ok ? read.value : 0;
+  const wrong = chosen?.hasAmount === true && amount === 0;
   const add = (): void => {
     if (chosen === undefined || wrong) return;
     once(() => change([...events, outsideOf(chosen.value, within(needleStep + 1), player, amount)]));
   };
+  const moveTo = (index: number, step: number, typed: string): string | null => {
+    const at = readTyped(typed, quantities.duration, level.scale);
+    if (!at.ok) return refusedWords(typed, at.why, (step - 1) / rate);
+    void change(events.map((one, other) => (other === index ? { ...one, step: within(at.value * rate + 1) } : one)));
+    return null;
+  };
   return (
-    <Popover
-      shown={shown}
-      onShown={setShown}
+    <AxisPopover
       label="From outside"
-      role="dialog"
-      className="left-1 z-30 w-[330px] p-2.5 text-xs"
-      button={
-        <button
-          type="button"
-          aria-expanded={shown}
-          title="What happens from outside: a loss, an item, a notice, a player joining or leaving"
-          className="cursor-pointer rounded-sm border border-line bg-card px-1 text-[10.5px] leading-[14px] hover:border-ink"
-          onClick={() => setShown(!shown)}
-        >
-          events{events.length > 0 ? ` ${String(events.length)}` : ''}
-        </button>
-      }
+      title="What happens from outside: a loss, an item, a notice, a player joining or leaving"
+      text={events.length === 0 ? 'events' : `events ${String(events.length)}`}
+      width="w-[330px]"
     >
       <form
         className="flex flex-wrap items-center gap-1.5"
@@ -191,23 +186,16 @@ export function EventList({ level }: { readonly level: Level }) {
         <ul className="mt-2 max-h-36 overflow-y-auto">
           {events.map((event, index) => (
             <li key={index} className="flex items-center gap-1.5 py-px">
-              <input
-                key={event.step}
-                aria-label={`Seconds of ${outsideWords(level, event)}`}
-                className={`${FIELD} w-16 font-mono`}
-                defaultValue={secondsText(event.step, rate)}
-                onBlur={({ target }) => {
-                  const seconds = Number(target.value.replace(',', '.'));
-                  const step = within(seconds * rate + 1);
-                  if (!Number.isFinite(seconds) || step === event.step) target.value = secondsText(event.step, rate);
-                  else void change(events.map((one, at) => (at === index ? { ...one, step } : one)));
-                }}
-                onKeyDown={(pressed) => {
-                  if (pressed.key === 'Enter') pressed.currentTarget.blur();
-                }}
-              />
-              <span className="text-soft">s</span>
-              <span className="min-w-0 flex-1 truncate">{outsideWords(level, event)}</span>
+              <div className="min-w-0 flex-1">
+                <Typed
+                  label={outsideWords(level, event)}
+                  labelWidth="w-[128px]"
+                  title="When it happens"
+                  text={dialText((event.step - 1) / rate)}
+                  unit="s"
+                  read={(typed) => moveTo(index, event.step, typed)}
+                />
+              </div>
               <Button kind="quiet" className="py-0!" onClick={() => void change(events.filter((_, at) => at !== index))}>
                 Delete<span className="sr-only"> {outsideWords(level, event)}</span>
               </Button>
@@ -221,6 +209,6 @@ export function EventList({ level }: { readonly level: Level }) {
         </Button>
       )}
       {steps > 0 && <p className="mt-1.5 text-soft">They stand over the Strip as ◇: drag them, or move them with ← →.</p>}
-    </Popover>
+    </AxisPopover>
   );
 }

@@ -23,21 +23,22 @@ const LABEL_WIDTH = 112;
 /** Room after the end of the run, so that its last moment can be seen. */
 const RIGHT_MARGIN = 8;
 const NEARER = 0.6;
-/** Room for the buttons at the right of the axis, and a label before them. Pixels. */
+/** Room for the buttons at the right of the axis, and a label before them; with the one that shows the whole run. Pixels. */
 const TOOLS_WIDTH = 80;
+const MORE_TOOLS_WIDTH = 150;
 
 const isSelected = (row: StripRow, selection: Selection): boolean =>
   selection.placements.length > 0
     ? selection.placements.some((placement) => row.placements.includes(placement))
     : selection.kind === row.kind;
 
-function Axis({ view, width }: { readonly view: TimeView; readonly width: number }) {
+function Axis({ view, whole, width }: Pick<Viewing, 'view' | 'whole'> & { readonly width: number }) {
   const span = view.to - view.from;
   const every = tickSeconds(span, width);
   const first = Math.ceil(view.from / every - 1e-6);
   const ticks = Array.from({ length: Math.max(0, Math.floor(view.to / every + 1e-6) - first + 1) }, (_, index) => (first + index) * every);
   // A label that would lie under the buttons at the right is left out.
-  const labelled = ticks.filter((at) => ((at - view.from) / span) * width < width - TOOLS_WIDTH);
+  const labelled = ticks.filter((at) => ((at - view.from) / span) * width < width - (whole ? TOOLS_WIDTH : MORE_TOOLS_WIDTH));
   return (
     <div className="absolute inset-0" aria-hidden="true">
       {labelled.map((at) => (
@@ -241,7 +242,7 @@ export function Strip() {
       className="relative h-full overflow-x-hidden overflow-y-auto rounded-sm border-[1.3px] border-ink bg-card"
     >
       <div className="sticky top-0 z-20 border-b border-line bg-panel" style={{ height: AXIS_HEIGHT }}>
-        <Axis view={viewing.view} width={width} />
+        <Axis view={viewing.view} whole={viewing.whole} width={width} />
         {now !== null && (
           <>
             <div className="relative z-10 flex gap-1 pl-1" style={{ width: LABEL_WIDTH }}>

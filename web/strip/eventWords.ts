@@ -1,5 +1,5 @@
-import { plainNumber, signed } from '@dial/core/formats';
-import { entry, inOrder, type Level } from '@dial/core/level';
+import { signed } from '@dial/core/formats';
+import { entry, named, type Level } from '@dial/core/level';
 import type { Outside } from '@dial/core/players';
 
 /** What can be stated to happen from outside, by a value for a list of choices. */
@@ -9,18 +9,11 @@ export interface OutsideChoice {
   readonly hasAmount: boolean;
 }
 
-/** Notices that a level speaks of: posted, waited for, or set off by a limit. */
-function noticesOf(level: Level): string[] {
-  const text = JSON.stringify(level);
-  const named = [...text.matchAll(/"(?:notice|atLower|atUpper)":"([^"]+)"/g)].flatMap(([, notice]) => notice ?? []);
-  return [...new Set(named)].sort();
-}
-
 export function outsideChoices(level: Level): OutsideChoice[] {
   return [
-    ...inOrder(level.meters).map(([id, { name }]) => ({ value: `meter ${id}`, name, hasAmount: true })),
-    ...inOrder(level.items).map(([id, { name }]) => ({ value: `item ${id}`, name, hasAmount: true })),
-    ...noticesOf(level).map((notice) => ({ value: `notice ${notice}`, name: `notice ${notice}`, hasAmount: false })),
+    ...named(level, 'meters').map(([id, name]) => ({ value: `meter ${id}`, name, hasAmount: true })),
+    ...named(level, 'items').map(([id, name]) => ({ value: `item ${id}`, name, hasAmount: true })),
+    ...named(level, 'notices').map(([notice]) => ({ value: `notice ${notice}`, name: `notice ${notice}`, hasAmount: false })),
     { value: 'leave', name: 'leaves', hasAmount: false },
     { value: 'join', name: 'joins', hasAmount: false },
   ];
@@ -49,6 +42,3 @@ export function outsideWords(level: Level, event: Outside): string {
       return `${who} ${event.what === 'join' ? 'joins' : 'leaves'}`;
   }
 }
-
-/** A step as a time to type: `12.35`. */
-export const secondsText = (step: number, rate: number): string => plainNumber((step - 1) / rate, 3);

@@ -231,8 +231,8 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         y={at.y}
         phase={at.phase}
         turned={at.turnedDegrees}
-        pivotX={at.turnedDegrees === 0 ? 0 : at.pivotX}
-        pivotY={at.turnedDegrees === 0 ? 0 : at.pivotY}
+        pivotX={at.pivotX}
+        pivotY={at.pivotY}
         scale={scale}
         palette={palette}
         selected={selected}

@@ -2,22 +2,26 @@ import { useId, useRef, useState, type ReactNode } from 'react';
 
 const inputClass = 'min-w-0 rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs focus:border-ink aria-invalid:border-harm';
 
+const LABEL_WIDTH = 'w-[92px]';
+
 /** `startOffset` → `start offset`. */
 export const spaced = (name: string): string => name.replaceAll(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
 
 export function Row({
   label,
+  labelWidth = LABEL_WIDTH,
   title,
   children,
 }: {
   readonly label: string;
+  readonly labelWidth?: string;
   readonly title: string;
   readonly children: (id: string) => ReactNode;
 }) {
   const id = useId();
   return (
     <div className="mt-1 flex items-center gap-2 text-xs" title={title}>
-      <label htmlFor={id} className="w-[92px] shrink-0">
+      <label htmlFor={id} className={`shrink-0 ${labelWidth}`}>
         {label}
       </label>
       {children(id)}
@@ -28,6 +32,7 @@ export function Row({
 /** Something typed, taken over with Enter or on leaving; Escape leaves without. Why it is refused stands beneath. */
 export function Typed({
   label,
+  labelWidth = LABEL_WIDTH,
   title,
   text,
   suggestions = [],
@@ -35,6 +40,7 @@ export function Typed({
   read,
 }: {
   readonly label: string;
+  readonly labelWidth?: string;
   readonly title: string;
   readonly text: string;
   readonly suggestions?: readonly string[];
@@ -53,7 +59,7 @@ export function Typed({
   };
   return (
     <>
-      <Row label={label} title={title}>
+      <Row label={label} labelWidth={labelWidth} title={title}>
         {(id) => (
           <>
             <input

@@ -1,0 +1,38 @@
+import { useState, type ReactNode } from 'react';
+import { Popover } from '../ui/Popover.tsx';
+
+interface AxisPopoverProps {
+  readonly label: string;
+  readonly title?: string;
+  /** What its small button on the axis says. */
+  readonly text: string;
+  readonly width: string;
+  readonly children: ReactNode;
+}
+
+/** A panel under a small button at the left of the Strip's axis. */
+export function AxisPopover({ label, title, text, width, children }: AxisPopoverProps) {
+  const [shown, setShown] = useState(false);
+  return (
+    <Popover
+      shown={shown}
+      onShown={setShown}
+      label={label}
+      role="dialog"
+      className={`left-1 z-30 p-2 text-xs ${width}`}
+      button={
+        <button
+          type="button"
+          aria-expanded={shown}
+          title={title}
+          className="cursor-pointer rounded-sm border border-line bg-card px-1 text-[10.5px] leading-[14px] hover:border-ink"
+          onClick={() => setShown(!shown)}
+        >
+          {text}
+        </button>
+      }
+    >
+      {children}
+    </Popover>
+  );
+}
