@@ -197,6 +197,12 @@ function phaseWords(level: Level, line: Extract<LedgerLine, { type: 'phase' }>):
   }
 }
 
+/** What came from outside; what it did has lines of its own. */
+function outsideWhat(what: string, who: string): string {
+  if (what === 'join' || what === 'leave') return `${who} ${what}s`;
+  return `${what === 'item' ? 'an' : 'a'} ${what} for ${who}`;
+}
+
 /** A ledger line in plain words, without its time. Where there are several players it names the one it is about. */
 export function lineWords(level: Level, line: LedgerLine): string {
   const words = eventWords(level, line);
@@ -276,7 +282,7 @@ function eventWords(level: Level, line: LedgerLine): string {
     case 'held':
       return line.item === null ? `${who(line.toucher)} puts away what was held` : `${who(line.toucher)} holds ${item(line.item)}`;
     case 'outside':
-      return `from outside, for ${who(line.toucher)}: ${line.what}`;
+      return `from outside: ${outsideWhat(line.what, who(line.toucher))}`;
     case 'ended':
       return { lost: `the session is lost${by}`, won: `the session is won${by}`, time: 'time is up', running: 'the inputs end here' }[
         line.how

@@ -108,12 +108,12 @@ export function EventMarks({ level, view, left, width }: MarksProps) {
 
 /** The list of what happens from outside, and a form for one more at the needle. */
 export function EventList({ level }: { readonly level: Level }) {
-  const { store, run, steps, events, rate, within, change } = useEvents();
+  const { store, run, events, rate, within, change } = useEvents();
   const needleStep = useAppSelector((state) => state.bench.needleStep);
   const [player, setPlayer] = useState(1);
   const [what, setWhat] = useState('meter health');
   const [by, setBy] = useState('-25');
-  const [busy, once] = useOnce();
+  const [, once] = useOnce();
   const choices = outsideChoices(level);
   const chosen = choices.find(({ value }) => value === what) ?? choices[0];
   const read = readTyped(by, quantities.meterValue, null);
@@ -175,17 +175,19 @@ export function EventList({ level }: { readonly level: Level }) {
             onChange={({ target }) => setBy(target.value)}
           />
         )}
-        <Button kind="strong" type="submit" className="py-0.5!" disabled={busy || wrong || run === null}>
+        <Button kind="strong" type="submit" className="py-0.5!" disabled={wrong || run === null}>
           Add
         </Button>
       </form>
       {wrong && <p className="mt-1 text-harm">By how much? A number other than 0, such as −25.</p>}
       {events.length === 0 ? (
-        <p className="mt-2 text-soft">Nothing happens to this run from outside yet.</p>
+        <p className="mt-2 text-soft">
+          Nothing happens to this run from outside yet. What is added stands over the Strip as ◇, to be dragged.
+        </p>
       ) : (
-        <ul className="mt-2 max-h-36 overflow-y-auto">
+        <ul className="mt-1 max-h-24 overflow-y-auto">
           {events.map((event, index) => (
-            <li key={index} className="flex items-center gap-1.5 py-px">
+            <li key={index} className="flex items-start gap-1.5 py-px">
               <div className="min-w-0 flex-1">
                 <Typed
                   label={outsideWords(level, event)}
@@ -196,7 +198,7 @@ export function EventList({ level }: { readonly level: Level }) {
                   read={(typed) => moveTo(index, event.step, typed)}
                 />
               </div>
-              <Button kind="quiet" className="py-0!" onClick={() => void change(events.filter((_, at) => at !== index))}>
+              <Button kind="quiet" className="mt-1 py-0!" onClick={() => void change(events.filter((_, at) => at !== index))}>
                 Delete<span className="sr-only"> {outsideWords(level, event)}</span>
               </Button>
             </li>
@@ -204,11 +206,10 @@ export function EventList({ level }: { readonly level: Level }) {
         </ul>
       )}
       {run !== null && canTakeBack(run.id) && (
-        <Button kind="quiet" className="mt-1.5 py-0!" disabled={busy} onClick={() => once(() => takeBackEvents(store))}>
+        <Button kind="quiet" className="mt-1.5 py-0!" onClick={() => once(() => takeBackEvents(store))}>
           Take the last change back
         </Button>
       )}
-      {steps > 0 && <p className="mt-1.5 text-soft">They stand over the Strip as ◇: drag them, or move them with ← →.</p>}
     </AxisPopover>
   );
 }

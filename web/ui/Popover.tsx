@@ -1,4 +1,4 @@
-import { useCallback, useRef, type ReactNode } from 'react';
+import { useCallback, useEffect, useRef, type ReactNode } from 'react';
 import { useAwayPress } from './useAwayPress.ts';
 
 interface PopoverProps {
@@ -17,6 +17,21 @@ export function Popover({ shown, onShown, label, role, className, button, childr
   const root = useRef<HTMLDivElement>(null);
   const close = useCallback(() => onShown(false), [onShown]);
   useAwayPress(root, shown, close);
+  const leave = useCallback(() => {
+    close();
+    root.current?.querySelector('button')?.focus();
+  }, [close]);
+  useEffect(() => {
+    if (!shown) return;
+    // What had focus here may be gone: the button of a line that it deleted. The page has it then, and the key is still meant for the panel.
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.key !== 'Escape' || document.activeElement !== document.body) return;
+      event.stopPropagation();
+      leave();
+    };
+    document.addEventListener('keydown', onKey, true);
+    return () => document.removeEventListener('keydown', onKey, true);
+  }, [shown, leave]);
   return (
     <div
       ref={root}
@@ -24,8 +39,7 @@ export function Popover({ shown, onShown, label, role, className, button, childr
       onKeyDown={(event) => {
         if (event.key !== 'Escape' || !shown) return;
         event.stopPropagation();
-        close();
-        root.current?.querySelector('button')?.focus();
+        leave();
       }}
     >
       {button}
