@@ -1,184 +1,77 @@
-import { entry, inOrder, kindOf, type Condition, type Destination, type Effect, type Level, type Rule } from '../level/index.ts';
+import type { Condition, ItemRule, Level, Rule } from '../level/index.ts';
+import { clearWords, number, phrase, says, whoWords, writer, type Part } from './phrases.ts';
 import { plainNumber } from './words.ts';
 
-/** A stretch of a sentence; one with a path is a number that leads to its dial, one with a phrase a part of the rule to be chosen anew. */
-export interface Part {
-  readonly text: string;
-  readonly path?: string;
-  /** JSON Pointer of the part of the rule it speaks of. */
-  readonly phrase?: string;
-}
+export type { Part };
 
-const says = (text: string): Part => ({ text });
-const phrase = (path: string, ...parts: readonly Part[]): Part[] => parts.map((part) => ({ ...part, phrase: path }));
-const number = (value: number, path: string, unit = '', sign = ''): Part => ({ text: sign + plainNumber(value) + unit, path });
-
-function list(parts: readonly Part[][], between: string): Part[] {
-  return parts.flatMap((part, index) => (index === 0 ? part : [says(between), ...part]));
-}
-
-const MOVEMENT_NAMES = { speed: 'walk speed', jump: 'jump speed', gravity: 'gravity', acceleration: 'acceleration', control: 'control' };
-
-function whoWords({ any, none }: Rule['who']): string {
-  const wanted = any.length === 0 ? 'anyone' : any.map((tag) => `a ${tag}`).join(' or ');
-  return none.length === 0 ? wanted : `${wanted} that is no ${none.join(' or ')}`;
-}
-
-/** Writes sentences about one level. */
-function writer(level: Level) {
-  const meter = (id: string): string => entry(level.meters, id)?.name ?? id;
-  const item = (id: string): string => entry(level.items, id)?.name ?? id;
-  const point = (id: string): string => entry(level.points, id)?.name ?? id;
-  const kind = (id: string): string => kindOf(level, id)?.name ?? id;
-
-  const condition = (one: Condition, path: string): Part[] => {
-    const value = `${path}/value`;
-    switch (one.type) {
-      case 'below limit':
-        return [says(`${meter(one.meter)} is below its limit`)];
-      case 'meter':
-        return [says(`${meter(one.meter)} is ${one.is} `), number(one.value, value)];
-      case 'share':
-        return [says(`${meter(one.meter)} is ${one.is} `), number(one.value, value), says(' of its limit')];
-      case 'item':
-        return [says(`${one.is} `), number(one.value, value), says(` ${item(one.item)} carried`)];
-      case 'held':
-        return [says(`${item(one.item)} is held`)];
-      case 'movement':
-        return [says(`${MOVEMENT_NAMES[one.of]} is ${one.present ? '' : 'not '}changed`)];
-      case 'speed':
-        return [says(`speed is ${one.is} `), number(one.value, value, ' u/s')];
-      case 'ground':
-        return [says('on the ground')];
-      case 'chance':
-        return [says('by a chance of '), number(one.value, value)];
-      case 'times used':
-        return [says(`it has acted ${one.is} `), number(one.value, value), says(' times')];
-      case 'time':
-        return [says(`session time is ${one.is} `), number(one.value, value, ' s')];
-      case 'notice':
-        return [says(`${one.notice} has ${one.posted ? '' : 'not '}been posted`)];
-    }
-  };
-
-  const destination = (to: Destination): string => {
-    switch (to.type) {
-      case 'start':
-        return 'the start';
-      case 'checkpoint':
-        return 'the last checkpoint';
-      case 'point':
-        return point(to.point);
-      case 'nearest':
-        return `the nearest of ${to.points.map(point).join(', ')}`;
-      case 'weighted':
-        return `one of ${Object.keys(to.points).map(point).join(', ')}`;
-      case 'clear':
-        return 'a random clear place';
-    }
-  };
-
-  const amount = (one: Extract<Effect, { type: 'meter' }>, path: string): Part[] => {
-    const sign = one.change === 'add' ? '+' : one.change === 'take' ? '−' : '= ';
-    if (one.change === 'fill') return [says('filled')];
-    if (typeof one.amount === 'number') return [number(one.amount, `${path}/amount`, '', sign)];
-    if ('share' in one.amount) return [number(one.amount.share, `${path}/amount/share`, '', sign), says(' of its limit')];
-    return [says(`${sign}by a curve of ${one.amount.by}`)];
-  };
-
-  const strength = (value: Extract<Effect, { type: 'launch' }>['strength'], path: string): Part[] =>
-    typeof value === 'number' ? [number(value, `${path}/strength`, ' u/s')] : [says(`a speed by a curve of ${value.by}`)];
-
-  const effect = (one: Effect, rate: boolean, path: string): Part[] => {
-    switch (one.type) {
-      case 'meter':
-        return [says(`${meter(one.meter)} `), ...amount(one, path), ...(rate ? [says(' a second')] : [])];
-      case 'item':
-        return [says(one.count < 0 ? 'takes ' : 'gives '), number(Math.abs(one.count), `${path}/count`), says(` ${item(one.item)}`)];
-      case 'movement': {
-        const sign = one.change === 'multiply' ? '×' : one.change === 'add' ? '+' : '= ';
-        const lasts: Part[] =
-          one.lasts.type === 'for'
-            ? [says(' for '), number(one.lasts.seconds, `${path}/lasts/seconds`, ' s')]
-            : [says(one.lasts.type === 'while' ? ' for as long as this lasts' : ' until death')];
-        return [says(`${MOVEMENT_NAMES[one.of]} `), number(one.value, `${path}/value`, '', sign), ...lasts];
-      }
-      case 'launch': {
-        const way = { fixed: 'at a fixed angle', away: 'away from its centre', along: 'along the way one goes' }[one.direction.type];
-        return [says(`launches ${way} with `), ...strength(one.strength, path)];
-      }
-      case 'push':
-        return [says('pushes with '), number(one.strength, `${path}/strength`, one.as === 'velocity' ? ' u/s' : ' u/s²')];
-      case 'move':
-        return [says(`puts one at ${destination(one.to)}`)];
-      case 'kill':
-        return [says(one.returnTo === null ? 'kills' : `kills, and one comes back at ${destination(one.returnTo)}`)];
-      case 'checkpoint':
-        return [says(`sets the checkpoint ${one.point === null ? 'here' : `at ${point(one.point)}`}`)];
-      case 'lives':
-        return [says('lives '), number(one.count, `${path}/count`, '', one.count > 0 ? '+' : '')];
-      case 'shield':
-        return [says('shields for '), number(one.seconds, `${path}/seconds`, ' s')];
-      case 'notice':
-        return [says(`posts ${one.notice}`)];
-      case 'end':
-        return [says(`the session is ${one.how}`)];
-      case 'flourish':
-        return [says(`flourish ${entry(level.flourishes, one.flourish)?.name ?? one.flourish}`)];
-      case 'spawn': {
-        const place = one.at.type === 'here' ? 'here' : destination(one.at);
-        return [says(`${Object.keys(one.pool).map(kind).join(' or ')} appears at ${place}, at most `), number(one.most, `${path}/most`)];
-      }
-    }
-  };
-
-  const judged = (rule: Pick<Rule, 'provided' | 'needs' | 'effects'>, rate: boolean, at: string): Part[] => {
-    const conditions = inOrder(rule.provided).map(([id, one]) => phrase(`${at}/provided/${id}`, ...condition(one, `${at}/provided/${id}`)));
-    const effects = inOrder(rule.effects).map(([id, one]) => phrase(`${at}/effects/${id}`, ...effect(one, rate, `${at}/effects/${id}`)));
-    return [
-      ...(conditions.length === 0 ? [] : [says(', provided '), ...list(conditions, rule.needs === 'any' ? ' or ' : ' and ')]),
-      says(': '),
-      ...(effects.length === 0 ? [says('nothing')] : list(effects, ', ')),
-      says('.'),
-    ];
-  };
-  return { judged, condition };
+/** What sets a rule off, where it is no touch, and on whose behalf: whoever is the cause of it must be let in by the filter too. */
+function untouched(setOffBy: Rule['setOffBy'], at: string): Part[] | null {
+  switch (setOffBy.type) {
+    case 'notice':
+      return [says(`Set off by the notice ${setOffBy.notice}, brought about by `)];
+    case 'start':
+      return [says('Set off when the session starts')];
+    case 'every':
+      return [says('Set off every '), number(setOffBy.seconds, `${at}/setOffBy/seconds`, ' s')];
+    default:
+      return null;
+  }
 }
 
 function opening(rule: Rule, at: string): Part[] {
   const who = phrase(`${at}/who`, says(whoWords(rule.who)));
   const by = (...parts: readonly Part[]): Part[] => phrase(`${at}/setOffBy`, ...parts);
   const side = rule.side.length === 0 ? [] : phrase(`${at}/side`, says(` from the ${rule.side.join(' or ')}`));
+  const shape = rule.touching === null ? [] : phrase(`${at}/touching`, says(` its ${rule.touching}`));
+  const retried = rule.keepTrying ? phrase(`${at}/keepTrying`, says(', again and again until it can')) : [];
   const { setOffBy } = rule;
-  switch (setOffBy.type) {
-    case 'arriving':
-      return [...by(says('Set off when ')), ...who, ...by(says(' arrives')), ...side];
-    case 'inside':
-      return [
-        ...by(says('While ')),
-        ...who,
-        ...by(
-          says(' is inside'),
-          ...(setOffBy.pulse === null ? [] : [says(', every '), number(setOffBy.pulse.every, `${at}/setOffBy/pulse/every`, ' s')]),
-        ),
-      ];
-    case 'leaving':
-      return [...by(says('Set off when ')), ...who, ...by(says(' leaves'))];
-    case 'use':
-      return [...by(says('Used by ')), ...who, ...by(says(' within '), number(setOffBy.reach, `${at}/setOffBy/reach`, ' u'))];
-    case 'notice':
-      return by(says(`Set off by the notice ${setOffBy.notice}`));
-    case 'start':
-      return by(says('Set off when the session starts'));
-    case 'every':
-      return by(says('Set off every '), number(setOffBy.seconds, `${at}/setOffBy/seconds`, ' s'));
+  const waiting = untouched(setOffBy, at);
+  if (waiting !== null) return [...by(...waiting), ...(setOffBy.type === 'notice' ? who : [])];
+  if (setOffBy.type === 'inside') {
+    const { pulse } = setOffBy;
+    const every: Part[] =
+      pulse === null
+        ? []
+        : [
+            says(', every '),
+            number(pulse.every, `${at}/setOffBy/pulse/every`, ' s'),
+            says(pulse.first === 'after' ? ', not before the first is over' : ', at once and from then on'),
+          ];
+    return [...by(says('While ')), ...who, ...by(says(' is inside')), ...shape, ...side, ...by(...every), ...retried];
   }
+  if (setOffBy.type === 'use') {
+    return [...by(says('Used by ')), ...who, ...by(says(' within '), number(setOffBy.reach, `${at}/setOffBy/reach`, ' u')), ...side];
+  }
+  const does = setOffBy.type === 'leaving' ? ' leaves' : rule.touching === null ? ' arrives' : ' comes to';
+  return [...by(says('Set off when ')), ...who, ...by(says(does)), ...shape, ...side, ...retried];
+}
+
+/** Between being set off and acting, how long it then acts, and on whom. */
+function course({ windUp, active, hits }: Rule, at: string): Part[] {
+  const all = hits === 'toucher' ? [] : phrase(`${at}/hits`, says(' It hits all who are inside.'));
+  const wound: Part[] = [];
+  if (windUp !== null) {
+    const { turn } = windUp;
+    wound.push(says(' It winds up for '), number(windUp.seconds, `${at}/windUp/seconds`, ' s'));
+    if (turn !== null) wound.push(says(`, turning ${plainNumber(turn.degrees)}° about ${plainNumber(turn.x)}, ${plainNumber(turn.y)}`));
+    wound.push(says(windUp.ifLeft === 'dropped' ? ', unless it is left.' : ' first.'));
+  }
+  const lasting: Part[] =
+    active.type === 'instant'
+      ? []
+      : active.type === 'for'
+        ? [says(' It stays active for '), number(active.seconds, `${at}/active/seconds`, ' s'), says('.')]
+        : [says(' It stays active as long as what it changed in movement.')];
+  return [...phrase(`${at}/windUp`, ...wound), ...phrase(`${at}/active`, ...lasting), ...all];
 }
 
 function closing(rule: Rule, name: string, at: string): Part[] {
   const forWhom = { placement: ', for everyone', player: ', for that player', kind: `, and every ${name} with it` }[rule.scope];
+  const usesOf = { placement: '', player: ' by each player', kind: ` of any ${name}` }[rule.scope];
   const worn =
-    rule.uses === null ? [] : phrase(`${at}/uses`, says(' It is worn out after '), number(rule.uses, `${at}/uses`), says(' uses.'));
+    rule.uses === null
+      ? []
+      : phrase(`${at}/uses`, says(' It is worn out after '), number(rule.uses, `${at}/uses`), says(` uses${usesOf}.`));
   const then = (...parts: readonly Part[]): Part[] => phrase(`${at}/becomes`, ...parts);
   const scope = phrase(`${at}/scope`, says(forWhom));
   switch (rule.becomes.type) {
@@ -191,8 +84,10 @@ function closing(rule: Rule, name: string, at: string): Part[] {
       ];
     case 'spent':
       return [...then(says(` Then the ${name} is gone for good`)), ...(rule.scope === 'placement' ? [] : scope), says('.')];
-    case 'moves':
-      return [...then(says(` Then the ${name} moves to a random clear place.`)), ...worn];
+    case 'moves': {
+      const too = rule.becomes.atStart ? ', as it does at the start' : '';
+      return [...then(says(` Then the ${name} moves to ${clearWords(rule.becomes)}${too}.`)), ...worn];
+    }
     case 'off':
       return then(says(` Then the ${name} is switched off.`));
     case 'ready':
@@ -204,12 +99,16 @@ function closing(rule: Rule, name: string, at: string): Part[] {
 
 /** What a rule of a kind does, in words: its numbers lead to their dials under `at`, a pointer to the rule. */
 export function ruleSentence(level: Level, name: string, rule: Rule, at: string): Part[] {
-  const windUp =
-    rule.windUp === null
-      ? []
-      : phrase(`${at}/windUp`, says(' It winds up for '), number(rule.windUp.seconds, `${at}/windUp/seconds`, ' s'), says(' first.'));
   const rate = rule.setOffBy.type === 'inside' && rule.setOffBy.pulse === null;
-  return [...opening(rule, at), ...writer(level).judged(rule, rate, at), ...windUp, ...closing(rule, name, at)];
+  return [...opening(rule, at), ...writer(level).judged(rule, rate, at), ...course(rule, at), ...closing(rule, name, at)];
+}
+
+/** What a rule of an item does, in words; `at` is a pointer to the rule. */
+export function itemSentence(level: Level, name: string, rule: ItemRule, at: string): Part[] {
+  const when = { carried: `While a ${name} is carried`, held: `While a ${name} is held`, use: `Used by the key while a ${name} is held` };
+  const spends = rule.spends === 0 ? [] : phrase(`${at}/spends`, says(` It spends ${plainNumber(rule.spends)} ${name}.`));
+  const judged = writer(level).judged(rule, rule.setOffBy !== 'use', at);
+  return [...phrase(`${at}/setOffBy`, says(when[rule.setOffBy])), ...judged, ...spends];
 }
 
 /** A condition as it is said when it holds: `health is below its limit`. */

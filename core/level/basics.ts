@@ -55,6 +55,11 @@ export const CURVE_INPUTS = ['distance', 'time inside', 'wind-up'] as const;
 export const Curve = z
   .strictObject({
     by: z.enum(CURVE_INPUTS).meta({ description: 'Distance to the centre (u), time inside (s), or time wound up (s).' }),
+    from: z
+      .strictObject({ x: quantity('offset').default(0), y: quantity('offset').default(0) })
+      .nullable()
+      .default(null)
+      .meta({ description: 'Distance is taken from this point of the thing, from its place on; null: from its place.' }),
     points: Points,
   })
   .meta({ description: 'A value that depends on distance or time.' });

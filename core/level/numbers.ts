@@ -124,6 +124,7 @@ function conditionNumbers(condition: Condition, at: Path): LevelNumber[] {
 function ruleNumbers(level: Level, kind: Kind, base: Path): LevelNumber[] {
   return inOrder(kind.rules).flatMap(([ruleId, rule]) => {
     const at = rulePath(String(base[1]), ruleId);
+    const onTag = tagRuleOf(ruleId);
     const { setOffBy, windUp, active, becomes } = rule;
     const rate = setOffBy.type === 'inside' && setOffBy.pulse === null;
     const when: LevelNumber[] =
@@ -134,7 +135,7 @@ function ruleNumbers(level: Level, kind: Kind, base: Path): LevelNumber[] {
           : setOffBy.type === 'use'
             ? [numberAt([...at, 'setOffBy', 'reach'], 'reach', 'use within', setOffBy.reach, 'distance')]
             : [];
-    return [
+    const numbers = [
       ...when,
       ...inOrder(rule.effects).flatMap(([id, effect]) => effectNumbers(level, effect, [...at, 'effects', id], rate)),
       ...inOrder(rule.provided).flatMap(([id, condition]) => conditionNumbers(condition, [...at, 'provided', id])),
@@ -149,6 +150,10 @@ function ruleNumbers(level: Level, kind: Kind, base: Path): LevelNumber[] {
         : []),
       ...(rule.uses === null ? [] : [numberAt([...at, 'uses'], 'what becomes of it', 'uses', rule.uses, 'limit')]),
     ];
+    if (onTag === null) return numbers;
+    // Turned here, they turn for all kinds that bear the tag.
+    const all = `for all with the tag ${entry(level.tagRules, onTag.tagRules)?.tag ?? ''}`;
+    return numbers.map((number) => ({ ...number, group: `${number.group}, ${all}` }));
   });
 }
 
@@ -255,8 +260,14 @@ export function keptAt(level: Level, owner: Owner, path: string): readonly strin
   return path.startsWith(`${base}/`) ? pathsOf(level, owner, path.slice(base.length)) : [path];
 }
 
-/** The pointer a rule of a kind is known by; rules that sit on a tag have an id of two parts. */
+/** Where a rule of a kind sits that sits on a tag: its id has two parts then. Null for a rule of the kind's own. */
+export function tagRuleOf(ruleId: string): { readonly tagRules: string; readonly rule: string } | null {
+  const [tagRules = '', rule] = ruleId.split(':');
+  return rule === undefined ? null : { tagRules, rule };
+}
+
+/** The pointer a rule of a kind is known by. */
 export function rulePath(kindId: string, ruleId: string): Path {
-  const [tag = '', rule] = ruleId.split(':');
-  return rule === undefined ? ['kinds', kindId, 'rules', ruleId] : ['tagRules', tag, 'rules', rule];
+  const onTag = tagRuleOf(ruleId);
+  return onTag === null ? ['kinds', kindId, 'rules', ruleId] : ['tagRules', onTag.tagRules, 'rules', onTag.rule];
 }

@@ -43,11 +43,12 @@ function quoted(values: readonly unknown[]): string {
 
 /** What Zod has to say, in Dial's words; messages of the schema's own stand as they are. */
 function words(issue: z.core.$ZodIssue): string {
-  if (!/^(Invalid (input|option|discriminator)|Too (small|big)|Unrecognized key)/.test(issue.message)) return issue.message;
+  if (!/^(Invalid (input|option|discriminator|key)|Too (small|big)|Unrecognized key)/.test(issue.message)) return issue.message;
   switch (issue.code) {
     case 'invalid_type': {
       const wanted = SORTS[issue.expected] ?? issue.expected;
       const received = /received (\w+)$/.exec(issue.message)?.[1] ?? '';
+      if (issue.expected === 'int' && received === 'number') return 'must be a whole number, not a fraction';
       return received === 'undefined' ? `is missing: ${wanted}` : `must be ${wanted}, not ${SORTS[received] ?? received}`;
     }
     case 'too_small':
@@ -60,11 +61,24 @@ function words(issue: z.core.$ZodIssue): string {
       return `must be ${issue.values.length > 1 ? 'one of ' : ''}${quoted(issue.values)}`;
     case 'invalid_union': {
       const sorts = [...issue.message.matchAll(/'([^']*)'/g)].map(([, sort]) => sort);
-      return sorts.length > 0 ? `must be one of ${quoted(sorts)}` : 'is nothing that fits here';
+      if (sorts.length > 0) return `must be one of ${quoted(sorts)}`;
+      const wanted = [...new Set(issue.errors.map(optionWords))];
+      return wanted.length > 0 ? `must be ${wanted.join(', or ')}` : 'is nothing that fits here';
     }
+    case 'invalid_key':
+      return `cannot be called so: ${issue.issues.map(words).join('; ')}`;
     default:
       return issue.message;
   }
+}
+
+/** What one of several things that could stand somewhere asks for, by what is wrong with what stands there. */
+function optionWords(issues: readonly z.core.$ZodIssue[]): string {
+  const [first] = issues;
+  if (first === undefined) return 'something else';
+  if (first.path.length === 0 && first.code === 'invalid_type') return SORTS[first.expected] ?? first.expected;
+  if (first.path.length === 0) return `something else: it ${words(first)}`;
+  return `a group of fields whose “${first.path.join('/')}” ${words(first)}`;
 }
 
 export function problemsOf(error: z.ZodError, under = ''): Problem[] {

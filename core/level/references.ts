@@ -5,10 +5,13 @@ import { startingProblems } from './starting.ts';
 import type { Destination } from './basics.ts';
 import type { Condition, Effect, Rule } from './rules.ts';
 import type { Level, Path } from './schema.ts';
-import { RULES_PER_KIND } from './things.ts';
+import { RULES_PER_KIND, type Kind } from './things.ts';
 
 type Maps = 'meters' | 'items' | 'points' | 'flourishes' | 'paths';
 const NAMES: Record<Maps, string> = { meters: 'meter', items: 'item', points: 'point', flourishes: 'flourish', paths: 'path' };
+
+/** The rules of a kind that do not sit on a tag. */
+const ownRules = ({ rules }: Kind): Kind['rules'] => Object.fromEntries(Object.entries(rules).filter(([id]) => !id.includes(':')));
 
 /** Ids that point nowhere, and the meters every level has. */
 export function checkReferences(level: Level): Problem[] {
@@ -80,9 +83,15 @@ export function checkReferences(level: Level): Problem[] {
         wrong([...path, 'provided', id], 'chance is drawn once each time: not in a rate, nor where a rule keeps trying');
     }
   };
-  const rules = (map: Readonly<Record<string, Rule>>, path: readonly PropertyKey[]): void => {
+  /** `shapes` of the kind; a rule that sits on a tag may be tied to what only some of its kinds have. */
+  const rules = (map: Readonly<Record<string, Rule>>, path: readonly PropertyKey[], shapes: Kind['shapes'] | null = null): void => {
     for (const [id, rule] of Object.entries(map)) {
       judged(rule, [...path, id]);
+      if (rule.touching !== null && !['arriving', 'inside', 'leaving'].includes(rule.setOffBy.type)) {
+        wrong([...path, id, 'touching'], 'only a rule set off by arriving, being inside or leaving can be tied to a shape');
+      } else if (rule.touching !== null && shapes !== null && entry(shapes, rule.touching) === undefined) {
+        wrong([...path, id, 'touching'], `there is no shape "${rule.touching}"; there are ${Object.keys(shapes).sort().join(', ')}`);
+      }
       const contact = rule.setOffBy.type === 'arriving' || rule.setOffBy.type === 'inside';
       const rate = rule.setOffBy.type === 'inside' && rule.setOffBy.pulse === null;
       if (rate || rule.keepTrying) noChance(rule.provided, [...path, id]);
@@ -99,13 +108,13 @@ export function checkReferences(level: Level): Problem[] {
 
   for (const always of ['health', 'score']) needs('meters', always, ['meters']);
   for (const [id, kind] of Object.entries(level.kinds)) {
-    rules(kind.rules, ['kinds', id, 'rules']);
+    rules(kind.rules, ['kinds', id, 'rules'], kind.shapes);
     for (const [phase, { flourish }] of Object.entries(kind.phases))
       needs('flourishes', flourish, ['kinds', id, 'phases', phase, 'flourish']);
   }
   for (const id of Object.keys(level.variants)) {
     const kind = kindOf(level, id);
-    if (kind !== undefined) rules(kind.rules, ['variants', id, 'changes', 'rules']);
+    if (kind !== undefined) rules(ownRules(kind), ['variants', id, 'changes', 'rules'], kind.shapes);
   }
   for (const [id, { rules: all }] of allKinds(level)) {
     const count = Object.keys(all).length;
@@ -129,7 +138,7 @@ export function checkReferences(level: Level): Problem[] {
   for (const [id, placement] of Object.entries(level.placements)) {
     needsKind(placement.kind, ['placements', id, 'kind']);
     const own = Object.keys(placement.own).length === 0 ? undefined : kindOfPlacement(level, id);
-    if (own !== undefined && !seen.has(own)) rules(own.rules, ['placements', id, 'own', 'rules']);
+    if (own !== undefined && !seen.has(own)) rules(ownRules(own), ['placements', id, 'own', 'rules'], own.shapes);
     if (own !== undefined) seen.add(own);
     needs('paths', placement.travel?.path ?? null, ['placements', id, 'travel', 'path']);
   }

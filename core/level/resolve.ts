@@ -75,7 +75,10 @@ function resolveVariants(level: Level): Resolved {
 function withTagRules(level: Level, kind: Kind): Kind {
   const onTags = inOrder(level.tagRules).filter(([, { tag }]) => kind.tags.some((own) => tagMatches(tag, own)));
   if (onTags.length === 0) return kind;
-  const added = onTags.flatMap(([id, { rules }]) => inOrder(rules).map(([rule, value]) => [`${id}:${rule}`, value] as const));
+  const added = onTags
+    .flatMap(([id, { rules }]) => inOrder(rules).map(([rule, value]) => [`${id}:${rule}`, value] as const))
+    .filter(([id]) => !kind.exempt.includes(id));
+  if (added.length === 0) return kind;
   const last = Math.max(0, ...Object.values(kind.rules).map(({ order }) => order));
   const shifted = added.map(([id, rule], index) => [id, { ...rule, order: last + 1 + index }] as const);
   return { ...kind, rules: { ...kind.rules, ...Object.fromEntries(shifted) } };

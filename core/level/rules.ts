@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Clear, clearFields, Curve, Destination, idOf, mapOf, Notice, order, Tag } from './basics.ts';
+import { Clear, clearFields, Curve, Destination, Id, idOf, mapOf, Notice, order, Tag } from './basics.ts';
 import { quantity } from './quantities.ts';
 
 const is = z.enum(['at least', 'at most', 'above', 'below']);
@@ -239,6 +239,7 @@ export const Rule = z
     setOffBy: SetOffBy,
     who: Who.default({ any: ['player'], none: [] }),
     side: z.array(Side).max(4).default([]).meta({ description: 'The faces that count; empty: any.' }),
+    touching: Id.nullable().default(null).meta({ description: 'Touching this shape of the thing counts; null: any of its shapes.' }),
     ...judged,
     keepTrying: z.boolean().default(false).meta({ description: 'A failed arrival is tried again while inside.' }),
     windUp: z

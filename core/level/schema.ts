@@ -27,6 +27,10 @@ export const Meter = z
     atLower: Notice.nullable().default(null).meta({ description: 'Notice posted when it comes to its lower limit.' }),
     atUpper: Notice.nullable().default(null).meta({ description: 'Notice posted when it comes to its upper limit.' }),
   })
+  .refine((meter) => meter.upper === null || meter.lower < meter.upper, {
+    message: 'the lower limit must lie below the upper one',
+    path: ['lower'],
+  })
   .refine((meter) => meter.start >= meter.lower && (meter.upper === null || meter.start <= meter.upper), {
     message: 'start must lie between lower and upper',
     path: ['start'],

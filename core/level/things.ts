@@ -50,6 +50,9 @@ export const Shape = z
   ])
   .meta({ description: 'A sensing shape; offsets are from the place of the thing.' });
 
+/** How a rule that sits on a tag is named: the id of the entry of `tagRules`, then that of the rule. */
+const TAG_RULE = /^[a-z][a-z0-9-]*:[a-z][a-z0-9-]*$/;
+
 /** Rules a kind may have, those of its tags included. */
 export const RULES_PER_KIND = 64;
 
@@ -91,6 +94,11 @@ export const Kind = z
     role: z.enum(ROLES).meta({ description: 'What it mainly is, for colour and pattern.' }),
     mark: z.enum(MARKS).meta({ description: 'Its glyph.' }),
     tags: z.array(Tag).max(32).default([]),
+    exempt: z
+      .array(z.string().regex(TAG_RULE, 'a rule of a tag is named by both ids, as in harvest:gain'))
+      .max(64)
+      .default([])
+      .meta({ description: 'Rules of its tags that do not sit on it, as `tag rules:rule`.' }),
     shapes: mapOf(Shape, 16, 'Sensing shapes.'),
     solid: z
       .strictObject({

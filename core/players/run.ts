@@ -102,7 +102,7 @@ export const Run = z
       .default(null)
       .meta({ description: 'The run it was taken over from by hand, and after which step; its inputs up to there are the same.' }),
     marks: z
-      .array(z.string().regex(/^[0-9a-f]{16}$/))
+      .array(z.string().regex(/^[0-9a-f]{16}$/, 'must be sixteen hexadecimal digits: what a session came to at each second'))
       .max(MOST_SECONDS)
       .default([])
       .meta({ description: 'Digests of the players after each second, as recorded.' }),

@@ -187,13 +187,14 @@ export function actWoundUp(session: Session, placement: number, slot: number): v
   note(session, LINE.phase, NONE, placement, rule, PHASE.ready, cause, NONE);
 }
 
-/** Drops what winds up when whoever set it off leaves, where the rule says so. */
-export function dropWindUp(session: Session, toucher: number, placement: number): void {
+/** Drops what winds up when whoever set it off leaves the thing, or those zones of it (bits), where the rule says so. */
+export function dropWindUp(session: Session, toucher: number, placement: number, zones: number): void {
   const { compiled, state } = session;
   const from = placement * compiled.phaseSlots;
   for (let slot = from; slot < from + compiled.phaseSlots; slot += 1) {
     if (state.phase[slot] !== PHASE.windingUp || state.phaseBy[slot] !== toucher) continue;
     const rule = state.phaseRule[slot] as number;
-    if (compiled.rules.windUpKept[rule] === 0) enterPhase(session, placement, slot, PHASE.ready, rule, toucher, NEVER, NONE);
+    const left = ((zones >> (compiled.rules.zone[rule] as number)) & 1) === 1;
+    if (left && compiled.rules.windUpKept[rule] === 0) enterPhase(session, placement, slot, PHASE.ready, rule, toucher, NEVER, NONE);
   }
 }

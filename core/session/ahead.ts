@@ -98,6 +98,11 @@ function lookAtContact({ compiled, state }: Session, placement: number, touches:
   span.leave = share;
 }
 
+/** Whether contact may change within what a thing covers: it turns, or has zones. */
+function mayChangeWithin({ compiled: { forms } }: Session, form: number): boolean {
+  return forms.turns[form] === 1 || forms.zones[form] !== 0;
+}
+
 /** Up to where no contact with anything that stays changes. */
 function lookAtStills(session: Session, player: number): void {
   const { compiled, state } = session;
@@ -106,7 +111,7 @@ function lookAtStills(session: Session, player: number): void {
   const found = compiled.stillGrid.query(region);
   for (let k = 0; k < found && ahead.share > 0; k += 1) {
     const placement = compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number;
-    if (compiled.forms.turns[state.form[placement] as number] === 1) ahead.share = 0;
+    if (mayChangeWithin(session, state.form[placement] as number)) ahead.share = 0;
     relative.x = ahead.x - (x[placement] as number);
     relative.y = ahead.y - (y[placement] as number);
     relative.dx = ahead.dx;
@@ -175,7 +180,7 @@ function lookAtTravellers(session: Session, player: number, steps: number): void
     if (form < 0) continue;
     if (state.drawnBy[traveller] !== -1) ahead.share = 0;
     if (!crossesRange(session, traveller)) continue;
-    if (compiled.forms.turns[form] === 1) ahead.share = 0;
+    if (mayChangeWithin(session, form)) ahead.share = 0;
     const path = paths[traveller] as number;
     if (path >= 0) lookAtPath(session, path, placement, findPair(session, player, placement) >= 0, steps);
     else {

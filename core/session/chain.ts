@@ -1,7 +1,8 @@
-import { CONCERN, LINE, PHASE, REASON, SET_OFF_BY, TRAVEL } from './codes.ts';
+import { CONCERN, LINE, PHASE, REASON, SET_OFF_BY, TRAVEL, WHOLE } from './codes.ts';
 import { mayAct, setOff, touched } from './acting.ts';
 import { addPair } from './spans.ts';
 import { findPair } from './contacts.ts';
+import { stretches, sweepPair } from './narrow.ts';
 import { LINK, MOST_LINKS } from './links.ts';
 import { nameSpawned, namedThing } from './naming.ts';
 import { comeToNothing, NONE, note, notePlace } from './lines.ts';
@@ -222,10 +223,21 @@ export function dropThing(session: Session, player: number, form: number, cause:
   const made = makeThing(session, form, state.playerX[player] as number, state.playerY[player] as number, NONE);
   if (made === NONE) return false;
   notePlace(session, LINE.spawned, player, made, NONE, form, state.playerX[player] as number, state.playerY[player] as number, cause, NONE);
-  const pair = findPair(session, player, made);
-  if (pair < 0) {
-    addPair(session, -1 - pair, player, made);
-    state.pairFrom[-1 - pair] = (state.clock[CLOCK.step] as number) * compiled.stepSeconds;
+  touchAtOnce(session, player, made, WHOLE);
+  const zones = compiled.forms.zones[form] as number;
+  for (let zone = 1; zones >> zone > 0; zone += 1) {
+    if (((zones >> zone) & 1) === 0) continue;
+    sweepPair(session, player, made, zone);
+    if (stretches.count > 0 && stretches.to[stretches.count - 1] === 1) touchAtOnce(session, player, made, zone);
   }
   return true;
+}
+
+/** Begins a contact that nothing arrives by. */
+function touchAtOnce(session: Session, player: number, placement: number, zone: number): void {
+  const { compiled, state } = session;
+  const pair = findPair(session, player, placement, zone);
+  if (pair >= 0) return;
+  addPair(session, -1 - pair, player, placement, zone);
+  state.pairFrom[-1 - pair] = (state.clock[CLOCK.step] as number) * compiled.stepSeconds;
 }

@@ -197,3 +197,12 @@ export const GLIDING = -1;
 
 /** Numbers of one player's input in a step: move right (−127 … 127), move up (−127 … 127), buttons held, buttons tapped (bits). */
 export const INPUT_WIDTH = 4;
+
+/**
+ * A contact is with a thing as a whole, whichever of its shapes is touched, or, where rules are tied to one shape, also with
+ * that zone of it: 1 + the number of the shape.
+ */
+export const WHOLE = 0;
+
+/** The zone of a rule that is tied to a shape its kind does not have: nothing ever touches it. */
+export const NOWHERE = 31;

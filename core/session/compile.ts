@@ -1,5 +1,5 @@
 import { ALL_FACES, createGrid, turn, type Grid } from '../geometry/index.ts';
-import { inOrder, whoMatches, type Level, type Rule } from '../level/index.ts';
+import { byId, inOrder, whoMatches, type Kind, type Level, type Rule } from '../level/index.ts';
 import * as codes from './codes.ts';
 import { compileRules, facesOf, numbering, stepsOf, type Names, type PlacedRule } from './compileRules.ts';
 import { compileForms, formsOf, idHash, spawnRoom, type Form } from './compileThings.ts';
@@ -26,12 +26,21 @@ function noticesOf(level: Level, rules: readonly PlacedRule[]): string[] {
   return [...words].sort();
 }
 
+/** The zone of a kind that a rule is tied to. */
+function zoneOf(kind: Kind, { touching }: Rule): number {
+  if (touching === null) return codes.WHOLE;
+  const at = byId(kind.shapes).findIndex(([id]) => id === touching);
+  return at < 0 ? codes.NOWHERE : at + 1;
+}
+
 /** Rules of each form, then of each item, in order. */
 function placedRules(level: Level, forms: readonly Form[]) {
   const lists: PlacedRule[][] = forms.map(({ kindId, kind }) =>
-    inOrder(kind.rules).map(([id, rule]) => ({ kind: kindId, item: null, id, rule })),
+    inOrder(kind.rules).map(([id, rule]) => ({ kind: kindId, item: null, id, rule, zone: zoneOf(kind, rule) })),
   );
-  const items = inOrder(level.items).map(([item, { rules }]) => inOrder(rules).map(([id, rule]) => ({ kind: null, item, id, rule })));
+  const items = inOrder(level.items).map(([item, { rules }]) =>
+    inOrder(rules).map(([id, rule]) => ({ kind: null, item, id, rule, zone: codes.WHOLE })),
+  );
   const starts = new Int32Array(forms.length + items.length + 1);
   [...lists, ...items].forEach((list, index) => (starts[index + 1] = (starts[index] as number) + list.length));
   return { rules: [...lists, ...items].flat(), formStart: starts.slice(0, forms.length + 1), itemStart: starts.slice(forms.length) };
@@ -262,6 +271,15 @@ export function compile(level: Level, rate = level.rate) {
     return id;
   });
   const anyRule = (test: (rule: Rule) => boolean): boolean => placed.some(({ rule }) => 'who' in rule && test(rule));
+  /** Zones of each form that rules are tied to, as bits. */
+  const zones = Int32Array.from(forms, (_, form) => {
+    let bits = 0;
+    for (let rule = ruleStart[form] as number; rule < (ruleStart[form + 1] as number); rule += 1) {
+      const zone = rules.zone[rule] as number;
+      if (zone !== codes.WHOLE && zone !== codes.NOWHERE) bits |= 1 << zone;
+    }
+    return bits;
+  });
   const itemRuleCount = placed.length - (ruleStart[forms.length] as number);
   const phaseOf = { ready: codes.PHASE.ready, resting: codes.PHASE.resting, off: codes.PHASE.off };
 
@@ -333,6 +351,7 @@ export function compile(level: Level, rate = level.rate) {
     forms: {
       ...columns,
       ruleStart,
+      zones,
       arriving: formHas(codes.SET_OFF_BY.arriving),
       inside: formHas(codes.SET_OFF_BY.inside),
       leaving: formHas(codes.SET_OFF_BY.leaving),
@@ -387,6 +406,8 @@ export function compile(level: Level, rate = level.rate) {
     mayEnd: level.ends.timeLimit !== null || Object.keys(level.ends.goals).length > 0,
     timeLimitSteps: level.ends.timeLimit === null ? 0 : stepsOf(level.ends.timeLimit, rate),
     slotsPerPair,
+    /** Most zones a thing is touched in besides as a whole. */
+    mostZones: Math.max(0, ...zones.map((bits) => 31 - Math.clz32(bits))),
     /** Phases kept for each placement: one, or one more for each player. */
     phaseSlots: perPlayer ? 1 + playerCount : 1,
     /** Whether anything has to be moved in each step: all but what follows a path and is not solid. */

@@ -67,6 +67,8 @@ export interface PlacedRule {
   readonly item: string | null;
   readonly id: string;
   readonly rule: Rule | ItemRule;
+  /** The zone it is tied to: 1 + the number of a shape of its kind, 0 for the whole, or `NOWHERE`. */
+  readonly zone: number;
 }
 
 const isItemRule = (rule: Rule | ItemRule): rule is ItemRule => typeof rule.setOffBy === 'string';
@@ -100,6 +102,8 @@ interface EffectRow {
   value: number;
   curve: number;
   curveBy: number;
+  fromX: number;
+  fromY: number;
   x: number;
   y: number;
   steps: number;
@@ -119,6 +123,8 @@ const PLAIN: Omit<EffectRow, 'op'> = {
   value: 0,
   curve: -1,
   curveBy: 0,
+  fromX: 0,
+  fromY: 0,
   x: 0,
   y: 0,
   steps: 0,
@@ -147,7 +153,8 @@ const CURVE_BY = { distance: 0, 'time inside': 1, 'wind-up': 2 } as const;
 function valueOf(tables: Tables, value: Extract<Effect, { type: 'meter' }>['amount']): Partial<EffectRow> {
   if (typeof value === 'number') return { value };
   if ('share' in value) return { value: value.share, amountOf: codes.AMOUNT.share };
-  return { amountOf: codes.AMOUNT.curve, curve: tables.curves.push(value.points) - 1, curveBy: CURVE_BY[value.by] };
+  const from = { fromX: value.from?.x ?? 0, fromY: value.from?.y ?? 0 };
+  return { amountOf: codes.AMOUNT.curve, curve: tables.curves.push(value.points) - 1, curveBy: CURVE_BY[value.by], ...from };
 }
 
 function effectRow(effect: Effect, names: Names, tables: Tables, rate: number): EffectRow {
@@ -251,6 +258,7 @@ function ruleColumns(rules: readonly PlacedRule[], names: Names, rate: number) {
     uses: Int32Array.from(ofKind((rule) => rule.uses ?? 0, 0)),
     spends: Int32Array.from(list, (rule) => (isItemRule(rule) ? rule.spends : 0)),
     item: Int32Array.from(rules, ({ item }) => names.items.of(item)),
+    zone: Uint8Array.from(rules, ({ zone }) => zone),
   };
 }
 
@@ -265,6 +273,8 @@ function effectColumns(rows: readonly EffectRow[]) {
     value: number('value'),
     curve: whole('curve'),
     curveBy: whole('curveBy'),
+    fromX: number('fromX'),
+    fromY: number('fromY'),
     x: number('x'),
     y: number('y'),
     steps: whole('steps'),
@@ -307,12 +317,14 @@ export function compileRules(rules: readonly PlacedRule[], level: Level, names: 
   // "Again" and remainders go by kind, rule and effect, also when placements have own values.
   const keys = new Map<string, number>();
   const key = new Int32Array(rows.length);
+  const zoneOfEffect = new Uint8Array(rows.length);
   rules.forEach((placed, index) => {
     for (let at = effects.starts[index] as number; at < (effects.starts[index + 1] as number); at += 1) {
       const text = [placed.kind ?? '', placed.item ?? '', placed.id, effects.values[at]?.[0] ?? ''].join('\n');
       const number = keys.get(text) ?? keys.size;
       keys.set(text, number);
       key[at] = number;
+      zoneOfEffect[at] = placed.zone;
     }
   });
 
@@ -338,7 +350,7 @@ export function compileRules(rules: readonly PlacedRule[], level: Level, names: 
       conditions.values.map(([, one]) => one),
       names,
     ),
-    effects: { ...effectColumns(rows), key },
+    effects: { ...effectColumns(rows), key, zone: zoneOfEffect },
     keyCount: keys.size,
     curves,
     destinations: destinationColumns(tables.destinations, names),

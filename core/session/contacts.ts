@@ -1,4 +1,4 @@
-import { PHASE } from './codes.ts';
+import { PHASE, WHOLE } from './codes.ts';
 import { SAME_MOMENT, stretches, sweepPair } from './narrow.ts';
 import type { Crossings, Session } from './running.ts';
 import { CLOCK, TooManyContacts } from './state.ts';
@@ -22,6 +22,7 @@ export function createCrossings(pairs: number): Crossings {
     inside: new Float64Array(capacity),
     normalX: new Float64Array(capacity),
     normalY: new Float64Array(capacity),
+    zone: new Uint8Array(capacity),
   };
 }
 
@@ -40,12 +41,12 @@ const GRAINS = 1073741824;
 const onGrain = (share: number): number => Math.round(share * GRAINS) / GRAINS;
 
 /** A crossing to be added: share of the step, seconds inside within it, and the direction of contact. */
-const crossing = { share: 0, inside: 0, normalX: 0, normalY: 0 };
+const crossing = { share: 0, inside: 0, normalX: 0, normalY: 0, zone: 0 };
 
 /** Inserts `crossing` in order. More of them in one step than there is room for are refused with an error, never dropped. */
 function addCrossing(list: Crossings, toucher: number, placement: number, type: number): void {
   if (list.count === list.at.length) throw new TooManyContacts();
-  const { share, inside, normalX, normalY } = crossing;
+  const { share, inside, normalX, normalY, zone } = crossing;
   const at = onGrain(share);
   let index = list.count;
   while (index > 0 && !comesBefore(list, index - 1, at, toucher, placement, type)) {
@@ -56,6 +57,7 @@ function addCrossing(list: Crossings, toucher: number, placement: number, type: 
     list.inside[index] = list.inside[index - 1] as number;
     list.normalX[index] = list.normalX[index - 1] as number;
     list.normalY[index] = list.normalY[index - 1] as number;
+    list.zone[index] = list.zone[index - 1] as number;
     index -= 1;
   }
   list.at[index] = at;
@@ -65,17 +67,21 @@ function addCrossing(list: Crossings, toucher: number, placement: number, type: 
   list.inside[index] = inside;
   list.normalX[index] = normalX;
   list.normalY[index] = normalY;
+  list.zone[index] = zone;
   list.count += 1;
 }
 
-/** Where a pair is in the sorted list of contacts, or −1 − (where it would be). */
-export function findPair(session: Session, toucher: number, placement: number): number {
+/** Where the contact with a thing, or with one zone of it, is in the sorted list of contacts, or −1 − (where it would be). */
+export function findPair(session: Session, toucher: number, placement: number, zone = WHOLE): number {
   const { state } = session;
   let low = 0;
   let high = (state.clock[CLOCK.pairs] as number) - 1;
   while (low <= high) {
     const middle = (low + high) >> 1;
-    const order = (state.pairToucher[middle] as number) - toucher || (state.pairPlacement[middle] as number) - placement;
+    const order =
+      (state.pairToucher[middle] as number) - toucher ||
+      (state.pairPlacement[middle] as number) - placement ||
+      (state.pairZone[middle] as number) - zone;
     if (order === 0) return middle;
     if (order < 0) low = middle + 1;
     else high = middle - 1;
@@ -110,8 +116,9 @@ function cross(session: Session, toucher: number, placement: number, type: numbe
 }
 
 /** Turns the stretches of a pair into crossings, given whether it touched when the step began. */
-export function crossPair(session: Session, toucher: number, placement: number, pair: number): void {
+function crossPair(session: Session, toucher: number, placement: number, pair: number, zone: number): void {
   const { state } = session;
+  crossing.zone = zone;
   const touched = pair >= 0;
   crossing.inside = 0;
   for (let k = 0; k < stretches.count; k += 1) crossing.inside += (stretches.to[k] as number) - (stretches.from[k] as number);
@@ -130,14 +137,23 @@ export function crossPair(session: Session, toucher: number, placement: number, 
 export function senseOne(session: Session, toucher: number, placement: number): void {
   session.scratch.sensed[placement] = session.scratch.senseStamp;
   const pair = findPair(session, toucher, placement);
-  sweepPair(session, toucher, placement);
-  if (stretches.count > 0 || pair >= 0) crossPair(session, toucher, placement, pair);
+  sweepPair(session, toucher, placement, WHOLE);
+  if (stretches.count === 0 && pair < 0) return;
+  crossPair(session, toucher, placement, pair, WHOLE);
+  const form = session.state.form[placement] as number;
+  const zones = form < 0 ? 0 : (session.compiled.forms.zones[form] as number);
+  for (let zone = 1; zones >> zone > 0; zone += 1) {
+    if (((zones >> zone) & 1) === 0) continue;
+    const own = findPair(session, toucher, placement, zone);
+    sweepPair(session, toucher, placement, zone);
+    if (stretches.count > 0 || own >= 0) crossPair(session, toucher, placement, own, zone);
+  }
 }
 
 /** Ends a contact in this step, whatever the shapes say. */
 export function senseNothing(session: Session, toucher: number, placement: number, pair: number): void {
   stretches.count = 0;
-  crossPair(session, toucher, placement, pair);
+  crossPair(session, toucher, placement, pair, session.state.pairZone[pair] as number);
 }
 
 /** Whether a thing that travels takes part in touching: not when it is off or spent, nor when its room is empty. */

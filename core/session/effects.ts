@@ -162,7 +162,7 @@ function runOnPlayer(session: Session, player: number, placement: number, rule: 
       runItem(session, player, placement, rule, effect, cause);
       break;
     case EFFECT.movement:
-      if (compiled.effects.lasts[effect] === LASTS.while && placement >= 0 && findPair(session, player, placement) < 0) break;
+      if (compiled.effects.lasts[effect] === LASTS.while && placement >= 0 && !isInside(session, player, placement, rule)) break;
       if (addChange(session, player, placement, rule, effect)) session.scratch.happened = true;
       break;
     case EFFECT.launch:
@@ -216,9 +216,14 @@ function runOnNobody(session: Session, toucher: number, placement: number, rule:
   }
 }
 
+/** Whether a player touches a thing, or the zone of it a rule is tied to. */
+function isInside(session: Session, player: number, placement: number, rule: number): boolean {
+  return findPair(session, player, placement, session.compiled.rules.zone[rule]) >= 0;
+}
+
 /** Whether a rule that hits all inside finds anybody there. */
-function anybodyInside(session: Session, placement: number): boolean {
-  for (let player = 0; player < session.compiled.playerCount; player += 1) if (findPair(session, player, placement) >= 0) return true;
+function anybodyInside(session: Session, placement: number, rule: number): boolean {
+  for (let player = 0; player < session.compiled.playerCount; player += 1) if (isInside(session, player, placement, rule)) return true;
   return false;
 }
 
@@ -227,12 +232,12 @@ function runEffect(session: Session, toucher: number, placement: number, rule: n
   const { compiled } = session;
   if (runOnNobody(session, toucher, placement, rule, effect, cause)) return;
   if (compiled.rules.hitsAll[rule] === 1 && placement >= 0) {
-    if (!anybodyInside(session, placement)) {
+    if (!anybodyInside(session, placement, rule)) {
       comeToNothing(session, toucher, placement, rule, REASON.nobodyThere, NONE, 0, NONE, cause);
       return;
     }
     for (let player = 0; player < compiled.playerCount; player += 1) {
-      if (findPair(session, player, placement) >= 0) runOnPlayer(session, player, placement, rule, effect, cause);
+      if (isInside(session, player, placement, rule)) runOnPlayer(session, player, placement, rule, effect, cause);
     }
   } else if (toucher < 0 || toucher >= compiled.playerCount) {
     comeToNothing(session, toucher, placement, rule, REASON.noPlayer, NONE, 0, NONE, cause);

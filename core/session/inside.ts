@@ -1,4 +1,4 @@
-import { CHANGE, EFFECT, LIFE, PHASE, SET_OFF_BY } from './codes.ts';
+import { CHANGE, EFFECT, LIFE, PHASE, SET_OFF_BY, WHOLE } from './codes.ts';
 import { firstPair } from './contacts.ts';
 import { act, mayAct, setOff, touched } from './acting.ts';
 import { runEffects } from './effects.ts';
@@ -89,6 +89,11 @@ function actRate(session: Session, pair: number, rule: number): boolean {
   return true;
 }
 
+/** Whether a place in the list of contacts still holds this one. */
+function isAt({ state }: Session, pair: number, player: number, placement: number, zone: number): boolean {
+  return state.pairToucher[pair] === player && state.pairPlacement[pair] === placement && state.pairZone[pair] === zone;
+}
+
 /** Pulses: at fixed times after arriving; several may fall in one step. Answers whether the player lives on. */
 function actPulses(session: Session, pair: number, rule: number): boolean {
   const { compiled, state } = session;
@@ -104,7 +109,7 @@ function actPulses(session: Session, pair: number, rule: number): boolean {
     setOff(session, player, placement, rule, NONE);
     if (isGone(session, player)) return false;
     // A contact may have ended with the thing.
-    if (state.pairToucher[pair] !== player || state.pairPlacement[pair] !== placement) return true;
+    if (!isAt(session, pair, player, placement, compiled.rules.zone[rule] as number)) return true;
   }
   return true;
 }
@@ -137,11 +142,13 @@ function actPair(session: Session, pair: number): boolean {
   const placement = state.pairPlacement[pair] as number;
   const form = state.form[placement] as number;
   if (form < 0) return true;
-  if (phaseFor(session, placement, player) === PHASE.resting) {
+  const zone = state.pairZone[pair] as number;
+  if (zone === WHOLE && phaseFor(session, placement, player) === PHASE.resting) {
     state.waiting[placement] = (state.waiting[placement] as number) + (state.pairInside[pair] as number);
   }
   if (forms.inside[form] === 0 && forms.tries[form] === 0) return true;
   for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+    if (rules.zone[rule] !== zone) continue;
     if (rules.setOffBy[rule] === SET_OFF_BY.inside) {
       const lives = (rules.pulseEvery[rule] as number) > 0 ? actPulses(session, pair, rule) : actRate(session, pair, rule);
       if (!lives) return false;
@@ -150,7 +157,7 @@ function actPair(session: Session, pair: number): boolean {
       if (isGone(session, player)) return false;
     }
     // A rule may have ended this very contact.
-    if (state.pairToucher[pair] !== player || state.pairPlacement[pair] !== placement) return true;
+    if (!isAt(session, pair, player, placement, zone)) return true;
   }
   return true;
 }

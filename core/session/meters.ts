@@ -20,11 +20,15 @@ export function meterOf(session: Session, player: number, meter: number): number
 }
 
 /** What a curve depends on: distance to the centre, time inside, or time wound up. */
-function curveInput(session: Session, player: number, placement: number, by: number): number {
+function curveInput(session: Session, player: number, placement: number, effect: number): number {
+  const { effects } = session.compiled;
+  const by = effects.curveBy[effect] as number;
   if (by === 2) return session.scratch.windUpSeconds;
   if (placement < 0) return 0;
-  if (by === 0) return distanceAtContact(session, player, placement);
-  const pair = findPair(session, player, placement);
+  if (by === 0) {
+    return distanceAtContact(session, player, placement, effects.fromX[effect] as number, effects.fromY[effect] as number);
+  }
+  const pair = findPair(session, player, placement, effects.zone[effect]);
   const now = (session.state.clock[CLOCK.step] as number) * session.compiled.stepSeconds;
   return pair < 0 ? 0 : now - (session.state.pairFrom[pair] as number);
 }
@@ -36,7 +40,7 @@ export function amountOf(session: Session, player: number, placement: number, ef
   const of = effects.amountOf[effect] as number;
   if (of === AMOUNT.number) return value;
   if (of === AMOUNT.curve) {
-    return curveValue(curves, effects.curve[effect] as number, curveInput(session, player, placement, effects.curveBy[effect] as number));
+    return curveValue(curves, effects.curve[effect] as number, curveInput(session, player, placement, effect));
   }
   const meter = effects.subject[effect] as number;
   return value * ((meters.upper[meter] as number) - (meters.lower[meter] as number));
@@ -238,6 +242,6 @@ export function noteStopped(session: Session, player: number, placement: number,
   const { state } = session;
   comeToNothing(session, player, placement, rule, reason, NONE, 0, stoppedUntil(session, player, reason), NONE);
   if (reason !== REASON.grace || placement < 0) return;
-  const pair = findPair(session, player, placement);
+  const pair = findPair(session, player, placement, session.compiled.rules.zone[rule]);
   if (pair >= 0) state.pairGraced[pair] = 1;
 }

@@ -206,6 +206,19 @@ export function endWhile(session: Session, player: number, placement: number, ru
   }
 }
 
+/** Ends what lasts while a player is inside a thing, or a zone of it, that it has left. */
+export function endWhileIn(session: Session, player: number, placement: number, zone: number, cause: number): void {
+  const { compiled, state } = session;
+  const from = player * MOST_CHANGES;
+  let at = from;
+  while (at < from + (state.changes[player] as number)) {
+    const lasts = compiled.effects.lasts[state.changeEffect[at] as number];
+    const inZone = compiled.rules.zone[state.changeRule[at] as number] === zone;
+    if (lasts === LASTS.while && state.changePlacement[at] === placement && inZone) endChange(session, player, at, cause);
+    else at += 1;
+  }
+}
+
 /** Ends all changes of a player, who leaves. */
 export function endAllChanges(session: Session, player: number, cause: number): void {
   while ((session.state.changes[player] as number) > 0) endChange(session, player, player * MOST_CHANGES, cause);

@@ -150,8 +150,8 @@ function sweepTurning(session: Session, placement: number, shape: number, own: n
   Object.assign(between, { from, to });
 }
 
-/** One piece of motion of a toucher against all shapes of a thing. */
-function sweepPiece(session: Session, toucher: number, placement: number, pulled: boolean): void {
+/** One piece of motion of a toucher against all shapes of a thing, or the one of a zone. */
+function sweepPiece(session: Session, toucher: number, placement: number, zone: number, pulled: boolean): void {
   const { compiled, state } = session;
   const { forms, shapes } = compiled;
   const form = state.form[placement] as number;
@@ -178,8 +178,9 @@ function sweepPiece(session: Session, toucher: number, placement: number, pulled
   const ownEnd = isPlayer ? 1 : (forms.shapeStart[ownForm + 1] as number);
   piece.grow = forms.grow[form] as number;
   const turns = forms.turns[form] === 1 && turnDegrees(session, placement, 1) !== 0;
-  const shapeEnd = forms.shapeStart[form + 1] as number;
-  for (let shape = forms.shapeStart[form] as number; shape < shapeEnd; shape += 1) {
+  const start = forms.shapeStart[form] as number;
+  const shapeEnd = zone > 0 ? start + zone : (forms.shapeStart[form + 1] as number);
+  for (let shape = zone > 0 ? start + zone - 1 : start; shape < shapeEnd; shape += 1) {
     for (let own = ownStart; own < ownEnd; own += 1) {
       if (turns) sweepTurning(session, placement, shape, own);
       else if (sweepShapes(shapes, own, shape, piece, span)) {
@@ -190,8 +191,8 @@ function sweepPiece(session: Session, toucher: number, placement: number, pulled
   }
 }
 
-/** Collects the stretches of this step during which toucher and placement touch. */
-export function sweepPair(session: Session, toucher: number, placement: number): void {
+/** Collects the stretches of this step during which toucher and placement, or a zone of it, touch. */
+export function sweepPair(session: Session, toucher: number, placement: number, zone: number): void {
   const { compiled, state, scratch } = session;
   stretches.count = 0;
   const isPlayer = toucher < compiled.playerCount;
@@ -211,7 +212,7 @@ export function sweepPair(session: Session, toucher: number, placement: number):
     piece.y = wayY - stillY;
     piece.dx = wayX + ((way.x[1] as number) - wayX) - stillX - piece.x;
     piece.dy = wayY + ((way.y[1] as number) - wayY) - stillY - piece.y;
-    sweepPiece(session, toucher, placement, pulled);
+    sweepPiece(session, toucher, placement, zone, pulled);
     return;
   }
 
@@ -259,7 +260,7 @@ export function sweepPair(session: Session, toucher: number, placement: number):
       piece.y = startY;
       piece.dx = endX - startX;
       piece.dy = endY - startY;
-      sweepPiece(session, toucher, placement, pulled);
+      sweepPiece(session, toucher, placement, zone, pulled);
       from = to;
     }
     if (wayTo <= to) i += 1;

@@ -14,6 +14,8 @@ export interface Crossings {
   /** Direction of the contact, from the thing to the toucher; (0, 0) when they overlapped already. */
   normalX: Float64Array;
   normalY: Float64Array;
+  /** Which zone of the thing is come to or left. */
+  zone: Uint8Array;
 }
 
 /** What one rule has set off and is not done yet: notices, spawns, relocations, in order. */

@@ -1,7 +1,7 @@
-import { EFFECT, SET_OFF_BY } from './codes.ts';
+import { EFFECT, SET_OFF_BY, WHOLE } from './codes.ts';
 import { NONE, writeLine } from './lines.ts';
 import { cellOf } from './meters.ts';
-import { endWhile } from './movement.ts';
+import { endWhile, endWhileIn } from './movement.ts';
 import { becomes } from './phases.ts';
 import type { Session } from './running.ts';
 import { CLOCK, TooManyContacts } from './state.ts';
@@ -23,6 +23,7 @@ function copyPair(state: Session['state'], from: number, to: number): void {
   state.pairInside[to] = state.pairInside[from] as number;
   state.pairLeft[to] = state.pairLeft[from] as number;
   state.pairGraced[to] = state.pairGraced[from] as number;
+  state.pairZone[to] = state.pairZone[from] as number;
 }
 
 function copySlot(state: Session['state'], from: number, to: number): void {
@@ -51,12 +52,13 @@ function shiftPairs({ compiled, state }: Session, from: number, by: 1 | -1): voi
 }
 
 /** Adds a contact at its place in the sorted list; when it began, and how long it lasts in this step, is for the caller to say. */
-export function addPair(session: Session, at: number, toucher: number, placement: number): void {
+export function addPair(session: Session, at: number, toucher: number, placement: number, zone: number): void {
   const { state } = session;
   if ((state.clock[CLOCK.pairs] as number) === state.pairToucher.length) throw new TooManyContacts();
   shiftPairs(session, at, 1);
   state.pairToucher[at] = toucher;
   state.pairPlacement[at] = placement;
+  state.pairZone[at] = zone;
   state.pairInside[at] = 0;
   state.pairLeft[at] = NONE;
   state.pairGraced[at] = 0;
@@ -146,13 +148,16 @@ export function removePair(session: Session, pair: number, cause: number = NONE)
   const { compiled, state, recorder } = session;
   const toucher = state.pairToucher[pair] as number;
   const placement = state.pairPlacement[pair] as number;
+  const zone = state.pairZone[pair] as number;
   closeSpans(session, pair);
-  recorder?.contact(
-    namedToucher(session, toucher),
-    namedThing(session, placement),
-    state.pairFrom[pair] as number,
-    state.pairLeft[pair] as number,
-  );
+  if (zone === WHOLE) {
+    recorder?.contact(
+      namedToucher(session, toucher),
+      namedThing(session, placement),
+      state.pairFrom[pair] as number,
+      state.pairLeft[pair] as number,
+    );
+  }
   shiftPairs(session, pair + 1, -1);
-  if (toucher < compiled.playerCount) endWhile(session, toucher, placement, NONE, cause);
+  if (toucher < compiled.playerCount) endWhileIn(session, toucher, placement, zone, cause);
 }

@@ -161,6 +161,8 @@ function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteg
     slotFrom: pairInteger(compiled.slotsPerPair),
     slotPulses: pairInteger(compiled.slotsPerPair),
     pairGraced: pairByte(1),
+    /** Zone of the thing that is touched; 0: the thing as a whole. */
+    pairZone: pairByte(1),
     slotRefused: pairByte(compiled.slotsPerPair),
   };
 }
@@ -184,7 +186,7 @@ export type State = ReturnType<typeof createState>;
 
 export function createState(compiled: Compiled) {
   const { float, integer, byte, pair } = measure(compiled);
-  const capacity = Math.min(compiled.toucherCount * compiled.placements.form.length, MOST_PAIRS);
+  const capacity = Math.min(compiled.toucherCount * compiled.placements.form.length * (1 + compiled.mostZones), MOST_PAIRS);
   const padded = (bytes: number): number => Math.ceil(bytes / 8) * 8;
   const fixedBytes = padded(float * 8 + integer * 4 + byte);
   const buffer = new ArrayBuffer(fixedBytes + padded(capacity * pair) + 16);

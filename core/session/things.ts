@@ -89,13 +89,13 @@ export function readThingSpot(session: Session, placement: number): void {
   spot.y = placeY(session, placement);
 }
 
-/** Distance between a player and a thing where they are at the contact that is acted on. Units. */
-export function distanceAtContact(session: Session, player: number, placement: number): number {
+/** Distance between a player and a point of a thing where they are at the contact that is acted on. Units. */
+export function distanceAtContact(session: Session, player: number, placement: number, ofX: number, ofY: number): number {
   readPlayerSpot(session, player);
   const { x, y } = spot;
   readThingSpot(session, placement);
-  const dx = x - spot.x;
-  const dy = y - spot.y;
+  const dx = x - spot.x - ofX;
+  const dy = y - spot.y - ofY;
   return Math.sqrt(dx * dx + dy * dy);
 }
 

@@ -17,6 +17,7 @@ import {
 import { needGaps, type NeedGap, type PlacementOutcome } from '@dial/core/session';
 import { Fragment, useMemo, useState } from 'react';
 import { removeKind } from '../state/authoring.ts';
+import { renameShape } from '../state/kindEdits.ts';
 import { benchActions, onlyPlacement, type Selection } from '../state/bench.ts';
 import { setValue } from '../state/edits.ts';
 import { ledgerOf } from '../state/lines.ts';
@@ -25,6 +26,7 @@ import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { Button, Pill } from '../ui/controls.tsx';
 import { kindDials, placeDials } from '../state/dialList.ts';
 import { FieldEditor } from '../ui/FieldEditor.tsx';
+import { Typed } from '../ui/fieldInputs.tsx';
 import { Folded } from '../ui/Folded.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { ChaseChart } from './ChaseChart.tsx';
@@ -171,6 +173,22 @@ function KindName({ kindId, name, variant }: { readonly kindId: string; readonly
   );
 }
 
+/** The names of a kind's shapes, by which rules are tied to one of them. */
+function ShapeNames({ owner, kind }: { readonly owner: Owner; readonly kind: Kind }) {
+  const store = useAppStore();
+  const ids = Object.keys(kind.shapes);
+  if (ids.length < 2) return null;
+  return ids.map((id) => (
+    <Typed
+      key={id}
+      label={`${id} is called`}
+      title="A rule may be tied to one shape by its name: small letters, digits and dashes."
+      text={id}
+      read={(typed) => renameShape(store, owner, kind, id, typed.trim())}
+    />
+  ));
+}
+
 /** What a kind is besides its rules and phases: each part in a field of its own. */
 function FormFields({ level, owner, kind }: { readonly level: Level; readonly owner: Owner; readonly kind: Kind }) {
   const store = useAppStore();
@@ -194,6 +212,7 @@ function FormFields({ level, owner, kind }: { readonly level: Level; readonly ow
             onSet={(next) => setValue(store, keptAt(level, owner, `/kinds/${owner.kind}/${name}`), `${kind.name}: ${name}`, next)}
           />
           {name === 'magnet' && <ChaseChart level={level} kind={kind} />}
+          {name === 'shapes' && <ShapeNames owner={owner} kind={kind} />}
         </Fragment>
       ))}
     </Folded>

@@ -23,6 +23,7 @@ import { makeEdit, setValue, tryEdit } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { BackgroundPicture } from './BackgroundPicture.tsx';
+import { ItemRules, TagRules } from './OtherRules.tsx';
 import { FieldEditor } from '../ui/FieldEditor.tsx';
 import { Folded } from '../ui/Folded.tsx';
 import { spaced } from '../ui/fieldInputs.tsx';
@@ -121,7 +122,7 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
           }
         >
           {Object.entries(field.fields)
-            .filter(([name]) => name !== 'order')
+            .filter(([name]) => name !== 'order' && name !== 'rules')
             .map(([name, part]) => (
               <FieldEditor
                 key={name}
@@ -228,10 +229,10 @@ export function LevelSettings({ level }: { readonly level: Level }) {
         <Entries level={level} map="meters" extra={(id) => <Rescale key={id} level={level} meter={id} />} />
       </Section>
       <Section name="items">
-        <Entries level={level} map="items" />
+        <Entries level={level} map="items" extra={(id) => <ItemRules level={level} id={id} />} />
       </Section>
       <Section name="rules for tags">
-        <Fields level={level} at="" names={['tagRules']} />
+        <TagRules level={level} />
       </Section>
       <Section name="death and return">
         <Fields level={level} at="/death" />

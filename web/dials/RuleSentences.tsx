@@ -1,273 +1,127 @@
+import { ruleSentence } from '@dial/core/formats';
 import {
-  blankCase,
-  type Field,
-  fieldAt,
+  allKinds,
+  entry,
   freeId,
   inOrder,
   keptAt,
   type Kind,
   lastOrder,
   type Level,
-  levelFields,
   movedBefore,
   newOrders,
   type Owner,
   pointer,
   Rule,
   rulePath,
-  valueAt,
+  tagRuleOf,
 } from '@dial/core/level';
 import { useState } from 'react';
+import { deleteForAll, exempt, makeOwnRule } from '../state/kindEdits.ts';
+import { writeTo } from '../state/changes.ts';
 import { sayRefused, setValue, tryEdit } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { writeTo } from '../state/changes.ts';
 import { Button } from '../ui/controls.tsx';
-import { FieldEditor, GroupFields } from '../ui/FieldEditor.tsx';
-import { spaced } from '../ui/fieldInputs.tsx';
-import { reordering, reorderTitle } from '../ui/reordering.ts';
+import { reordering } from '../ui/reordering.ts';
 import { roleColour } from '../ui/roles.ts';
-import { focusDial } from './DialGroup.tsx';
-import { ruleSentence, type Part } from '@dial/core/formats';
+import { RuleSentence } from './RuleSentence.tsx';
 
-/** What the phrases of the sentence do not show. */
-const SAID = ['setOffBy', 'who', 'side', 'provided', 'effects', 'becomes'];
-
-interface RuleProps {
+interface KindRules {
   readonly level: Level;
   readonly owner: Owner;
   readonly kind: Kind;
-  readonly ruleId: string;
-  readonly rule: Rule;
-  /** What the rule needs to be put elsewhere among others; null where it is the only one. */
-  readonly sorted: ReturnType<typeof reordering> | null;
 }
 
-/** A choice that adds something as soon as one is chosen. */
-function Adder({
-  label,
-  options,
-  onAdd,
-}: {
-  readonly label: string;
-  readonly options: readonly string[];
-  readonly onAdd: (option: string) => void;
-}) {
-  return (
-    <select
-      aria-label={label}
-      className="cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
-      value=""
-      onChange={({ target }) => onAdd(target.value)}
-    >
-      <option value="">{label}</option>
-      {options.map((one) => (
-        <option key={one} value={one}>
-          {one}
-        </option>
-      ))}
-    </select>
-  );
-}
-
-interface PhrasesProps {
-  readonly parts: readonly Part[];
-  readonly open: string | null;
-  readonly onOpen: (phrase: string) => void;
-  /** What a phrase needs to be put elsewhere in the sentence; null for one that stays where it is. */
-  readonly sorting: (phrase: string) => ReturnType<typeof reordering> | null;
-}
-
-function Phrases({ parts, open, onOpen, sorting }: PhrasesProps) {
-  return parts.map(({ text, path, phrase }, index) => {
-    if (path !== undefined) {
-      return (
-        <button
-          key={index}
-          type="button"
-          title="To its dial"
-          className="inline cursor-pointer font-semibold underline decoration-dotted underline-offset-[3px] hover:decoration-solid"
-          onClick={() => focusDial(path)}
-        >
-          {text}
-        </button>
-      );
-    }
-    if (phrase === undefined) return <span key={index}>{text}</span>;
-    const sorted = sorting(phrase);
-    // A button would be a block of its own, and the sentence would not flow.
-    return (
-      <span
-        key={index}
-        role="button"
-        tabIndex={0}
-        aria-expanded={phrase === open}
-        title={sorted === null ? 'Choose another' : `Choose another. ${reorderTitle('across')}`}
-        {...sorted}
-        className={`cursor-pointer rounded-sm underline decoration-line decoration-dotted underline-offset-[3px] hover:decoration-ink ${phrase === open ? 'bg-paper decoration-ink' : ''}`}
-        onClick={() => onOpen(phrase)}
-        onKeyDown={(event) => {
-          sorted?.onKeyDown(event);
-          if (event.key !== 'Enter' && event.key !== ' ') return;
-          event.preventDefault();
-          onOpen(phrase);
-        }}
-      >
-        {text}
-      </span>
-    );
-  });
-}
-
-/** One rule: its sentence, whose phrases open to be chosen anew, and what can be added to it. */
-function RuleSentence({ level, owner, kind, ruleId, rule, sorted }: RuleProps) {
+/** A rule that sits on a tag of the kind: whom else it is for, and, before it is changed, for whom the change is meant. */
+function TagRuleSentence({ level, owner, kind, ruleId, rule }: KindRules & { readonly ruleId: string; readonly rule: Rule }) {
   const store = useAppStore();
-  const [open, setOpen] = useState<string | null>(null);
-  const [nothing, setNothing] = useState<string | null>(null);
+  const [forAll, setForAll] = useState(false);
+  const [deleting, setDeleting] = useState(false);
+  const tag = entry(level.tagRules, tagRuleOf(ruleId)?.tagRules ?? '')?.tag ?? '';
+  const others = allKinds(level).filter(([id, other]) => id !== owner.kind && entry(other.rules, ruleId) !== undefined);
+  const also = others.length === 0 ? 'on no other kind' : `also on ${others.map(([, { name }]) => name).join(', ')}`;
+  const every = others.length === 0 ? 'the tag' : `all ${String(others.length + 1)} kinds`;
   const at = pointer(rulePath(owner.kind, ruleId));
-  const ruleField = fieldAt(levelFields(), level, '/kinds/any/rules/any') as Field & { type: 'group' };
-  const kept = (path: string): readonly string[] => keptAt(level, owner, path);
-  const set = (path: string, value: unknown): string | null =>
-    setValue(store, kept(path), `${kind.name}: ${spaced(path.slice(at.length + 1).split('/')[0] ?? 'rule')}`, value);
-  const remove = (path: string): void => {
-    sayRefused(store, set(path, undefined));
-    setOpen(null);
-  };
-  const add = (map: 'effects' | 'provided', type: string): void => {
-    const field = fieldAt(ruleField, rule, `/${map}/any`);
-    const made = field?.type === 'cases' ? blankCase(field, type, level, null) : undefined;
-    const id = freeId(rule[map], type);
-    const added =
-      made !== undefined &&
-      tryEdit(store, `${kind.name}: ${type}`, (draft) => {
-        for (const path of kept(`${at}/${map}/${id}`)) writeTo(draft, path, { ...made, order: lastOrder(rule[map]) });
-      });
-    setNothing(made === undefined ? type : null);
-    if (added) setOpen(`${at}/${map}/${id}`);
-  };
-  const cases = (map: 'effects' | 'provided'): readonly string[] => {
-    const field = fieldAt(ruleField, rule, `/${map}/any`);
-    return field?.type === 'cases' ? Object.keys(field.cases) : [];
-  };
-  const within = open?.slice(at.length) ?? '';
-  const value = open === null ? undefined : valueAt(rule, within);
-  const field = open === null || open === at ? null : fieldAt(ruleField, rule, within);
-  const [map, entryId] = within.split('/').slice(1) as ['effects' | 'provided', string | undefined];
-  const sorting: PhrasesProps['sorting'] = (phrase) => {
-    const [, part, id] = phrase.slice(at.length).split('/');
-    if ((part !== 'effects' && part !== 'provided') || id === undefined) return null;
-    const entries: Readonly<Record<string, { readonly order: number }>> = rule[part];
-    const ids = inOrder(entries).map(([one]) => one);
-    if (ids.length < 2) return null;
-    const onMove = (moved: string, before: string | null): void => {
-      const orders = newOrders(movedBefore(ids, moved, before), moved, (one) => entries[one]?.order ?? 0);
-      tryEdit(store, `${kind.name}: another order`, (draft) => {
-        for (const [one, order] of orders) for (const path of kept(`${at}/${part}/${one}/order`)) writeTo(draft, path, order);
-      });
-    };
-    return reordering({ type: `application/x-dial-${owner.kind}-${ruleId}-${part}`, ids, id, runs: 'across', onMove });
-  };
   return (
-    <div className="mt-1 first:mt-0">
-      <p>
-        <Phrases
-          parts={ruleSentence(level, kind.name, rule, at)}
-          open={open}
-          onOpen={(next) => setOpen(next === open ? null : next)}
-          sorting={sorting}
-        />
+    <div className="mt-2 border-t border-line pt-1.5 first:mt-0 first:border-0 first:pt-0">
+      <p className="text-[11px] text-soft">
+        From the tag <b>{tag}</b>, {also}
+        {forAll && ': what is changed here is changed for all of them'}.
       </p>
-      <div className="mt-1 flex flex-wrap gap-1">
-        <Adder label="+ provided" options={cases('provided')} onAdd={(type) => add('provided', type)} />
-        <Adder label="+ effect" options={cases('effects')} onAdd={(type) => add('effects', type)} />
-        <button
-          type="button"
-          aria-expanded={open === at}
-          className="cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
-          onClick={() => setOpen(open === at ? null : at)}
+      <RuleSentence
+        level={level}
+        name={`tag ${tag}`}
+        rule={rule}
+        parts={ruleSentence(level, kind.name, rule, at)}
+        at={at}
+        like="/kinds/any/rules/any"
+        kept={(path) => [path]}
+        shapes={Object.keys(kind.shapes)}
+        sorted={null}
+        onDelete={() => setDeleting(true)}
+        ask={
+          forAll
+            ? null
+            : (go, leave) => (
+                <p
+                  role="group"
+                  aria-label="For whom?"
+                  className="my-1 flex flex-wrap gap-1.5 rounded-sm border border-ink bg-paper px-2 py-1.5"
+                >
+                  <span className="w-full">Change it for whom?</span>
+                  <Button
+                    className="text-xs"
+                    onClick={() => {
+                      setForAll(true);
+                      go();
+                    }}
+                  >
+                    For {every}
+                  </Button>
+                  <Button className="text-xs" onClick={() => makeOwnRule(store, owner, ruleId)}>
+                    As a rule of {kind.name} alone
+                  </Button>
+                  <Button kind="quiet" className="text-xs" onClick={leave}>
+                    Leave it
+                  </Button>
+                </p>
+              )
+        }
+      />
+      {deleting && (
+        <p
+          role="group"
+          aria-label="Delete for whom?"
+          className="my-1 flex flex-wrap gap-1.5 rounded-sm border border-ink bg-paper px-2 py-1.5"
         >
-          more
-        </button>
-        {sorted !== null && (
-          <button
-            type="button"
-            title={reorderTitle('down')}
-            className="cursor-grab rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
-            {...sorted}
-          >
-            move
-          </button>
-        )}
-      </div>
-      {nothing !== null && (
-        <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
-          The level has nothing for “{nothing}” yet: make it first (points on the Plan; items, flourishes in the settings).
+          <span className="w-full">Delete it for whom?</span>
+          <Button className="text-xs" onClick={() => deleteForAll(store, ruleId)}>
+            For {every}
+          </Button>
+          <Button className="text-xs" onClick={() => exempt(store, owner, ruleId)}>
+            For {kind.name} alone
+          </Button>
+          <Button kind="quiet" className="text-xs" onClick={() => setDeleting(false)}>
+            Leave it
+          </Button>
         </p>
-      )}
-      {open !== null && (
-        <div className="my-1.5 rounded-sm border border-ink bg-paper px-2 py-1.5" role="group" aria-label="Part of the rule">
-          {open === at && (
-            <>
-              <GroupFields
-                field={ruleField}
-                besides={SAID}
-                value={rule}
-                level={level}
-                onSet={(next) => {
-                  const changed = Object.entries(next as object).find(([name, one]) => one !== (rule as Record<string, unknown>)[name]);
-                  return changed === undefined ? null : set(`${at}/${changed[0]}`, changed[1]);
-                }}
-              />
-              <FieldEditor
-                field={fieldAt(ruleField, rule, '/side') ?? ruleField}
-                value={rule.side}
-                label="only from"
-                level={level}
-                onSet={(next) => set(`${at}/side`, next)}
-              />
-            </>
-          )}
-          {field !== null && value !== undefined && (
-            <FieldEditor
-              key={open}
-              field={field}
-              value={value}
-              label={entryId === undefined ? spaced(map) : map === 'effects' ? 'effect' : 'provided'}
-              level={level}
-              onSet={(next) => set(open, next)}
-            />
-          )}
-          <div className="mt-2 flex gap-1.5">
-            {entryId !== undefined && (
-              <Button kind="quiet" className="text-xs" onClick={() => remove(open)}>
-                Delete
-              </Button>
-            )}
-            {open === at && (
-              <Button kind="quiet" className="text-xs" onClick={() => remove(at)}>
-                Delete this rule
-              </Button>
-            )}
-            <Button kind="quiet" className="ml-auto text-xs" onClick={() => setOpen(null)}>
-              Done
-            </Button>
-          </div>
-        </div>
       )}
     </div>
   );
 }
 
-/** What touching a kind does, as sentences that are edited phrase by phrase. */
-export function RuleSentences({ level, owner, kind }: Omit<RuleProps, 'ruleId' | 'rule' | 'sorted'>) {
+/** What touching a kind does, as sentences that are edited phrase by phrase: its own rules, then those of its tags. */
+export function RuleSentences({ level, owner, kind }: KindRules) {
   const store = useAppStore();
   const rules = inOrder(kind.rules);
+  const own = rules.filter(([id]) => tagRuleOf(id) === null);
   const add = (): void => {
     const id = freeId(kind.rules, 'rule');
-    const rule = Rule.parse({ order: lastOrder(kind.rules), setOffBy: { type: 'arriving' } });
+    const rule = Rule.parse({ order: lastOrder(Object.fromEntries(own)), setOffBy: { type: 'arriving' } });
     const paths = keptAt(level, owner, pointer(['kinds', owner.kind, 'rules', id]));
     sayRefused(store, setValue(store, paths, `${kind.name}: another rule`, rule));
   };
-  const ids = rules.map(([id]) => id);
+  const ids = own.map(([id]) => id);
   const move = (id: string, before: string | null): void => {
     const orders = newOrders(movedBefore(ids, id, before), id, (one) => kind.rules[one]?.order ?? 0);
     tryEdit(store, `${kind.name}: another order of rules`, (draft) => {
@@ -276,7 +130,7 @@ export function RuleSentences({ level, owner, kind }: Omit<RuleProps, 'ruleId' |
       }
     });
   };
-  const sorted = (id: string): RuleProps['sorted'] =>
+  const sorted = (id: string) =>
     ids.length < 2 ? null : reordering({ type: `application/x-dial-${owner.kind}-rules`, ids, id, runs: 'down', onMove: move });
   return (
     <div
@@ -284,9 +138,24 @@ export function RuleSentences({ level, owner, kind }: Omit<RuleProps, 'ruleId' |
       style={{ borderColor: roleColour(kind.role) }}
     >
       {rules.length === 0 && <p>Touching it does nothing.</p>}
-      {rules.map(([id, rule]) => (
-        <RuleSentence key={id} level={level} owner={owner} kind={kind} ruleId={id} rule={rule} sorted={sorted(id)} />
-      ))}
+      {rules.map(([id, rule]) => {
+        if (tagRuleOf(id) !== null) return <TagRuleSentence key={id} level={level} owner={owner} kind={kind} ruleId={id} rule={rule} />;
+        const at = pointer(rulePath(owner.kind, id));
+        return (
+          <RuleSentence
+            key={id}
+            level={level}
+            name={kind.name}
+            rule={rule}
+            parts={ruleSentence(level, kind.name, rule, at)}
+            at={at}
+            like="/kinds/any/rules/any"
+            kept={(path) => keptAt(level, owner, path)}
+            shapes={Object.keys(kind.shapes)}
+            sorted={sorted(id)}
+          />
+        );
+      })}
       <button
         type="button"
         className="mt-1.5 cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"

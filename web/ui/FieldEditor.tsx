@@ -127,7 +127,8 @@ function EntriesField({ field, value, label, level, onSet }: FieldProps<Field & 
     <fieldset className="mt-2">
       <legend className="text-[11px] font-bold text-soft">{label}</legend>
       {entries.map(([id, { one }], index) => {
-        const name = `${String(index + 1)}${one.type === undefined ? '' : ` ${one.type}`}`;
+        // What has no order is known by its name.
+        const name = `${one.order === undefined ? id : String(index + 1)}${one.type === undefined ? '' : ` ${one.type}`}`;
         return (
           <div key={id} className="mb-1.5 border-l-2 border-line pl-2">
             <FieldEditor field={field.of} value={one} label={name} level={level} onSet={(next) => onSet({ ...map, [id]: next })} />

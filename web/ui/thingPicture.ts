@@ -78,7 +78,8 @@ function drawThing(context: CanvasRenderingContext2D, look: ThingLook, palette: 
     context.restore();
   }
   context.globalAlpha = look.strength;
-  for (const shape of Object.values(kind.shapes)) {
+  // The smaller lie upon the larger: a rule may be tied to either.
+  for (const shape of Object.values(kind.shapes).sort((one, other) => extentOf(other).most - extentOf(one).most)) {
     context.save();
     placeShape(context, shape, size);
     context.fillStyle = tiled(context, palette.tile[kind.role], ROLE_PATTERNS[kind.role].turned);

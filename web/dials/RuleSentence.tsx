@@ -1,0 +1,280 @@
+import { type Part } from '@dial/core/formats';
+import {
+  blankCase,
+  type Field,
+  fieldAt,
+  freeId,
+  inOrder,
+  type ItemRule,
+  lastOrder,
+  type Level,
+  levelFields,
+  movedBefore,
+  newOrders,
+  type Rule,
+  valueAt,
+} from '@dial/core/level';
+import { useState, type ReactNode } from 'react';
+import { writeTo } from '../state/changes.ts';
+import { sayRefused, setValue, tryEdit } from '../state/edits.ts';
+import { useAppStore } from '../state/store.ts';
+import { Button } from '../ui/controls.tsx';
+import { FieldEditor, GroupFields } from '../ui/FieldEditor.tsx';
+import { Choice, spaced } from '../ui/fieldInputs.tsx';
+import { reordering, reorderTitle } from '../ui/reordering.ts';
+import { focusDial } from './DialGroup.tsx';
+
+/** What the phrases of the sentence do not show. */
+const SAID = ['setOffBy', 'who', 'side', 'touching', 'provided', 'effects', 'becomes'];
+
+interface RuleProps {
+  readonly level: Level;
+  /** What the rule is of, for the names of edits. */
+  readonly name: string;
+  readonly rule: Rule | ItemRule;
+  readonly parts: readonly Part[];
+  /** JSON Pointer by which the rule is known. */
+  readonly at: string;
+  /** A pointer to a rule of this sort, for its fields. */
+  readonly like: '/kinds/any/rules/any' | '/items/any/rules/any';
+  /** Where what is known by a pointer is kept. */
+  readonly kept: (path: string) => readonly string[];
+  /** The shapes it may be tied to. */
+  readonly shapes?: readonly string[];
+  /** What the rule needs to be put elsewhere among others; null where it is the only one. */
+  readonly sorted: ReturnType<typeof reordering> | null;
+  /** Something to be asked before the rule is opened; null where there is nothing to ask. */
+  readonly ask?: ((go: () => void, leave: () => void) => ReactNode) | null;
+  /** Takes the rule away, where that is not simply deleting it. */
+  readonly onDelete?: () => void;
+}
+
+/** A choice that adds something as soon as one is chosen. */
+function Adder({
+  label,
+  options,
+  onAdd,
+}: {
+  readonly label: string;
+  readonly options: readonly string[];
+  readonly onAdd: (option: string) => void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      className="cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
+      value=""
+      onChange={({ target }) => onAdd(target.value)}
+    >
+      <option value="">{label}</option>
+      {options.map((one) => (
+        <option key={one} value={one}>
+          {one}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+interface PhrasesProps {
+  readonly parts: readonly Part[];
+  readonly open: string | null;
+  readonly onOpen: (phrase: string) => void;
+  /** What a phrase needs to be put elsewhere in the sentence; null for one that stays where it is. */
+  readonly sorting: (phrase: string) => ReturnType<typeof reordering> | null;
+}
+
+function Phrases({ parts, open, onOpen, sorting }: PhrasesProps) {
+  return parts.map(({ text, path, phrase }, index) => {
+    if (path !== undefined) {
+      return (
+        <button
+          key={index}
+          type="button"
+          title="To its dial"
+          className="inline cursor-pointer font-semibold underline decoration-dotted underline-offset-[3px] hover:decoration-solid"
+          onClick={() => focusDial(path)}
+        >
+          {text}
+        </button>
+      );
+    }
+    if (phrase === undefined) return <span key={index}>{text}</span>;
+    const sorted = sorting(phrase);
+    // A button would be a block of its own, and the sentence would not flow.
+    return (
+      <span
+        key={index}
+        role="button"
+        tabIndex={0}
+        aria-expanded={phrase === open}
+        title={sorted === null ? 'Choose another' : `Choose another. ${reorderTitle('across')}`}
+        {...sorted}
+        className={`cursor-pointer rounded-sm underline decoration-line decoration-dotted underline-offset-[3px] hover:decoration-ink ${phrase === open ? 'bg-paper decoration-ink' : ''}`}
+        onClick={() => onOpen(phrase)}
+        onKeyDown={(event) => {
+          sorted?.onKeyDown(event);
+          if (event.key !== 'Enter' && event.key !== ' ') return;
+          event.preventDefault();
+          onOpen(phrase);
+        }}
+      >
+        {text}
+      </span>
+    );
+  });
+}
+
+/** One rule: its sentence, whose phrases open to be chosen anew, and what can be added to it. */
+export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes = [], sorted, ask = null, onDelete }: RuleProps) {
+  const store = useAppStore();
+  const [open, setOpen] = useState<string | null>(null);
+  const [nothing, setNothing] = useState<string | null>(null);
+  const [asking, setAsking] = useState<(() => void) | null>(null);
+  const ruleField = fieldAt(levelFields(), level, like) as Field & { type: 'group' };
+  /** Does something to the rule, once what there is to be asked has been answered. */
+  const asked = (go: () => void): void => (ask === null ? go() : setAsking(() => go));
+  const set = (path: string, value: unknown): string | null =>
+    setValue(store, kept(path), `${name}: ${spaced(path.slice(at.length + 1).split('/')[0] ?? 'rule')}`, value);
+  const remove = (path: string): void => {
+    sayRefused(store, set(path, undefined));
+    setOpen(null);
+  };
+  const add = (map: 'effects' | 'provided', type: string): void => {
+    const field = fieldAt(ruleField, rule, `/${map}/any`);
+    const made = field?.type === 'cases' ? blankCase(field, type, level, null) : undefined;
+    const id = freeId(rule[map], type);
+    const added =
+      made !== undefined &&
+      tryEdit(store, `${name}: ${type}`, (draft) => {
+        for (const path of kept(`${at}/${map}/${id}`)) writeTo(draft, path, { ...made, order: lastOrder(rule[map]) });
+      });
+    setNothing(made === undefined ? type : null);
+    if (added) setOpen(`${at}/${map}/${id}`);
+  };
+  const cases = (map: 'effects' | 'provided'): readonly string[] => {
+    const field = fieldAt(ruleField, rule, `/${map}/any`);
+    return field?.type === 'cases' ? Object.keys(field.cases) : [];
+  };
+  const within = open?.slice(at.length) ?? '';
+  const value = open === null ? undefined : valueAt(rule, within);
+  const field = open === null || open === at ? null : fieldAt(ruleField, rule, within);
+  const [map, entryId] = within.split('/').slice(1) as ['effects' | 'provided', string | undefined];
+  const sorting: PhrasesProps['sorting'] = (phrase) => {
+    const [, part, id] = phrase.slice(at.length).split('/');
+    if ((part !== 'effects' && part !== 'provided') || id === undefined) return null;
+    const entries: Readonly<Record<string, { readonly order: number }>> = rule[part];
+    const ids = inOrder(entries).map(([one]) => one);
+    if (ids.length < 2) return null;
+    const onMove = (moved: string, before: string | null): void => {
+      const orders = newOrders(movedBefore(ids, moved, before), moved, (one) => entries[one]?.order ?? 0);
+      tryEdit(store, `${name}: another order`, (draft) => {
+        for (const [one, order] of orders) for (const path of kept(`${at}/${part}/${one}/order`)) writeTo(draft, path, order);
+      });
+    };
+    return reordering({ type: `application/x-dial-${at.replaceAll('/', '-')}-${part}`, ids, id, runs: 'across', onMove });
+  };
+  return (
+    <div className="mt-2 border-t border-line pt-1.5 first:mt-0 first:border-0 first:pt-0">
+      <p>
+        <Phrases parts={parts} open={open} onOpen={(next) => asked(() => setOpen(next === open ? null : next))} sorting={sorting} />
+      </p>
+      <div className="mt-1 flex flex-wrap gap-1">
+        <Adder label="+ provided" options={cases('provided')} onAdd={(type) => asked(() => add('provided', type))} />
+        <Adder label="+ effect" options={cases('effects')} onAdd={(type) => asked(() => add('effects', type))} />
+        <button
+          type="button"
+          aria-expanded={open === at}
+          className="cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
+          onClick={() => asked(() => setOpen(open === at ? null : at))}
+        >
+          more
+        </button>
+        {sorted !== null && (
+          <button
+            type="button"
+            title={reorderTitle('down')}
+            className="cursor-grab rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
+            {...sorted}
+          >
+            move
+          </button>
+        )}
+      </div>
+      {nothing !== null && (
+        <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
+          The level has nothing for “{nothing}” yet: make it first (points on the Plan; items, flourishes in the settings).
+        </p>
+      )}
+      {asking !== null &&
+        ask?.(
+          () => {
+            setAsking(null);
+            asking();
+          },
+          () => setAsking(null),
+        )}
+      {open !== null && (
+        <div className="my-1.5 rounded-sm border border-ink bg-paper px-2 py-1.5" role="group" aria-label="Part of the rule">
+          {open === at && (
+            <>
+              <GroupFields
+                field={ruleField}
+                besides={SAID}
+                value={rule}
+                level={level}
+                onSet={(next) => {
+                  const changed = Object.entries(next as object).find(([name, one]) => one !== (rule as Record<string, unknown>)[name]);
+                  return changed === undefined ? null : set(`${at}/${changed[0]}`, changed[1]);
+                }}
+              />
+              {'side' in rule && (
+                <FieldEditor
+                  field={fieldAt(ruleField, rule, '/side') ?? ruleField}
+                  value={rule.side}
+                  label="only from"
+                  level={level}
+                  onSet={(next) => set(`${at}/side`, next)}
+                />
+              )}
+            </>
+          )}
+          {'touching' in rule && (within === '/touching' || (open === at && (shapes.length > 1 || rule.touching !== null))) && (
+            <Choice
+              label="touching"
+              title="Which of its shapes has to be touched."
+              value={rule.touching ?? ''}
+              options={[['', 'any of its shapes'], ...shapes.map((id) => [id, id] as const)]}
+              onChoose={(id) => sayRefused(store, set(`${at}/touching`, id === '' ? null : id))}
+            />
+          )}
+          {field !== null && value !== undefined && within !== '/touching' && (
+            <FieldEditor
+              key={open}
+              field={field}
+              value={value}
+              label={entryId === undefined ? spaced(map) : map === 'effects' ? 'effect' : 'provided'}
+              level={level}
+              onSet={(next) => set(open, next)}
+            />
+          )}
+          <div className="mt-2 flex gap-1.5">
+            {entryId !== undefined && (
+              <Button kind="quiet" className="text-xs" onClick={() => remove(open)}>
+                Delete
+              </Button>
+            )}
+            {open === at && (
+              <Button kind="quiet" className="text-xs" onClick={onDelete ?? (() => remove(at))}>
+                Delete this rule
+              </Button>
+            )}
+            <Button kind="quiet" className="ml-auto text-xs" onClick={() => setOpen(null)}>
+              Done
+            </Button>
+          </div>
+        </div>
+      )}
+    </div>
+  );
+}

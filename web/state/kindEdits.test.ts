@@ -1,0 +1,61 @@
+import { kindOf, type Level } from '@dial/core/level';
+import { arriving, meter, scene } from '../../core/testing/scenes.ts';
+import { benchActions } from './bench.ts';
+import { deleteForAll, exempt, makeOwnRule, renameShape } from './kindEdits.ts';
+import { createStore } from './store.ts';
+
+const fruit = (name: string) => ({
+  name,
+  role: 'score',
+  mark: 'star',
+  tags: ['harvest'],
+  shapes: { body: { type: 'circle', radius: 1 } },
+  rules: {},
+});
+const GAIN = 'harvest:gain';
+const ON_PEAR = { kind: 'pear', placements: [] };
+
+function orchard() {
+  const level = scene(
+    { pear: fruit('pear'), plum: fruit('plum') },
+    { tagRules: { harvest: { tag: 'harvest', order: 1, rules: { gain: arriving({ a: meter('score', 'add', 1) }) } } } },
+  );
+  const store = createStore();
+  store.dispatch(benchActions.opened({ id: 'one', level, revision: 1, compared: null, runs: [], run: null }));
+  const now = (): Level => store.getState().bench.open!.level;
+  return { store, now, rulesOf: (kind: string) => Object.keys(kindOf(now(), kind)?.rules ?? {}) };
+}
+
+test('a rule of a tag is made one kind’s own: it and what it does stay, the others keep theirs, one undo takes it back', () => {
+  const { store, now, rulesOf } = orchard();
+  makeOwnRule(store, ON_PEAR, GAIN);
+  expect([rulesOf('pear'), rulesOf('plum')]).toEqual([['rule'], [GAIN]]);
+  expect(now().kinds['pear']?.rules['rule']?.effects).toEqual(now().tagRules['harvest']?.rules['gain']?.effects);
+  store.dispatch(benchActions.undone('back'));
+  expect([rulesOf('pear'), rulesOf('plum')]).toEqual([[GAIN], [GAIN]]);
+});
+
+test('a rule of a tag is taken from one kind, from one thing, or from all', () => {
+  const { store, now, rulesOf } = orchard();
+  exempt(store, { kind: 'pear', placements: ['pear'] }, GAIN);
+  expect([now().placements['pear']?.own, rulesOf('pear')]).toEqual([{ '/exempt': [GAIN] }, [GAIN]]);
+  exempt(store, ON_PEAR, GAIN);
+  expect([rulesOf('pear'), rulesOf('plum')]).toEqual([[], [GAIN]]);
+  deleteForAll(store, GAIN);
+  expect([now().tagRules, rulesOf('plum')]).toEqual([{}, []]);
+});
+
+test('a shape is called otherwise, and what is tied to it follows; a name that is taken is refused', () => {
+  const { store, now } = orchard();
+  store.dispatch(benchActions.opened({ id: 'two', level: ringed(), revision: 1, compared: null, runs: [], run: null }));
+  const owner = { kind: 'ring', placements: [] };
+  expect(renameShape(store, owner, kindOf(now(), 'ring')!, 'one', 'core')).toBeNull();
+  expect([Object.keys(now().kinds['ring']!.shapes), now().kinds['ring']!.rules['warns']!.touching]).toEqual([['core', 'rim'], 'core']);
+  expect(renameShape(store, owner, kindOf(now(), 'ring')!, 'core', 'rim')).toMatch('already');
+  expect(renameShape(store, owner, kindOf(now(), 'ring')!, 'core', 'Not A Name')).toMatch('an id is a small letter');
+});
+
+function ringed(): Level {
+  const shapes = { one: { type: 'circle', radius: 1 }, rim: { type: 'circle', radius: 3 } };
+  return scene({ ring: { name: 'ring', role: 'harm', mark: 'ring', shapes, rules: { warns: arriving({}, { touching: 'one' }) } } });
+}
