@@ -184,8 +184,9 @@ export function writer(level: Level) {
         return [says(`puts one at ${destination(one.to)}${flightWords(one)}`)];
       case 'kill':
         return [
-          says(`kills${one.blockable ? ' whoever is not shielded' : ''}`),
-          says(one.returnTo === null ? '' : `, and one comes back at ${destination(one.returnTo)}`),
+          says(
+            `kills${one.blockable ? ' whoever is not shielded' : ''}${one.returnTo === null ? '' : `, and one comes back at ${destination(one.returnTo)}`}`,
+          ),
         ];
       case 'checkpoint':
         return [says(`sets the checkpoint ${one.point === null ? 'here' : `at ${point(one.point)}`}`)];

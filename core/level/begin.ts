@@ -1,6 +1,6 @@
-import { Item, Level, LEVEL_FORMAT, Meter } from './schema.ts';
+import { Level, LEVEL_FORMAT, Meter } from './schema.ts';
 import { allKinds } from './resolve.ts';
-import { Kind, MARKS, Placement, Variant, type MarkName, type Role } from './things.ts';
+import { Placement, Variant } from './things.ts';
 
 /** What a new level is begun with. Lengths in units. */
 export interface Beginning {
@@ -53,86 +53,6 @@ export function freeId(map: Readonly<Record<string, unknown>>, name: string): st
 /** An order number after all of a map. */
 export function lastOrder(map: Readonly<Record<string, { readonly order: number }>>): number {
   return Math.max(0, ...Object.values(map).map(({ order }) => order)) + 1;
-}
-
-/** Sound values for a first kind of each role. */
-const FIRST: Readonly<Record<Role, { readonly name: string; readonly mark: MarkName; readonly shape: object; readonly rule: object }>> = {
-  mend: {
-    name: 'healing pad',
-    mark: 'plus',
-    shape: { type: 'circle', radius: 1 },
-    rule: {
-      provided: { hurt: { type: 'below limit', meter: 'health' } },
-      effects: { heal: { type: 'meter', meter: 'health', change: 'add', amount: 20 } },
-      becomes: { type: 'rests', seconds: 6 },
-    },
-  },
-  harm: {
-    name: 'hazard',
-    mark: 'triangle',
-    shape: { type: 'circle', radius: 1 },
-    rule: { setOffBy: { type: 'inside' }, effects: { hurt: { type: 'meter', meter: 'health', change: 'take', amount: 10 } } },
-  },
-  lethal: {
-    name: 'kill zone',
-    mark: 'cross',
-    shape: { type: 'box', width: 3, height: 1.5 },
-    rule: { effects: { kill: { type: 'kill' } } },
-  },
-  score: {
-    name: 'collectible',
-    mark: 'diamond',
-    shape: { type: 'circle', radius: 0.4 },
-    rule: { effects: { score: { type: 'meter', meter: 'score', change: 'add', amount: 10 } }, becomes: { type: 'spent' } },
-  },
-  carry: {
-    name: 'pickup',
-    mark: 'square',
-    shape: { type: 'circle', radius: 0.4 },
-    rule: { effects: { take: { type: 'item', item: 'pickup', count: 1, atLimit: 'refuse' } }, becomes: { type: 'spent' } },
-  },
-  movement: {
-    name: 'speed boost',
-    mark: 'chevron',
-    shape: { type: 'circle', radius: 0.8 },
-    rule: {
-      effects: { boost: { type: 'movement', of: 'speed', change: 'multiply', value: 1.5, lasts: { type: 'for', seconds: 3 } } },
-      becomes: { type: 'rests', seconds: 5 },
-    },
-  },
-  return: {
-    name: 'return zone',
-    mark: 'arc',
-    shape: { type: 'box', width: 3, height: 1.5 },
-    rule: { effects: { back: { type: 'move', to: { type: 'start' }, velocity: 'zeroed' } } },
-  },
-};
-
-/** A mark that no kind of the role bears yet: its own first. */
-function freeMark(level: Level, role: Role): MarkName {
-  const taken = new Set(allKinds(level).flatMap(([, kind]) => (kind.role === role ? [kind.mark] : [])));
-  const own = FIRST[role].mark;
-  return [own, ...MARKS].find((mark) => !taken.has(mark)) ?? own;
-}
-
-/** Adds a kind of a role, with sound values, and what it needs. Answers its id. */
-export function addKind(draft: Level, role: Role): string {
-  const { name, shape, rule } = FIRST[role];
-  const id = freeId({ ...draft.kinds, ...draft.variants }, name);
-  const number = id === freeId({}, name) ? '' : ` ${id.slice(id.lastIndexOf('-') + 1)}`;
-  if (role === 'carry' && !Object.hasOwn(draft.items, 'pickup')) {
-    draft.items['pickup'] = Item.parse({ name: 'pickup', order: lastOrder(draft.items), most: 9 });
-  }
-  const mark = freeMark(draft, role);
-  draft.kinds[id] = Kind.parse({
-    name: name + number,
-    order: lastOrder({ ...draft.kinds, ...draft.variants }),
-    role,
-    mark,
-    shapes: { body: { x: 0, y: 0, ...shape } },
-    rules: { act: { setOffBy: { type: 'arriving' }, ...rule } },
-  });
-  return id;
 }
 
 /** Adds the meter that lives are counted in. Other meters of that name are not it. */

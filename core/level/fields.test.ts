@@ -1,5 +1,7 @@
-import { blankCase, fieldAt, levelFields, named } from './fields.ts';
-import { addKind, newLevel } from './begin.ts';
+import { broughtBy } from './brought.ts';
+import { blank, blankCase, fieldAt, levelFields, named } from './fields.ts';
+import { addKind } from './beginnings.ts';
+import { newLevel } from './begin.ts';
 import { parseLevel } from './parse.ts';
 import type { Level } from './schema.ts';
 
@@ -37,13 +39,20 @@ describe.each(['effects/one', 'provided/one', 'setOffBy', 'becomes', 'active'])(
   });
 });
 
-test('a part that would name something the level has none of is not made', () => {
+test('a part that would name something the level has none of names what comes with it; a kind cannot come', () => {
   const level = { ...furnished(), points: {} };
   const to = fieldAt(levelFields(), level, '/death/returnTo');
-  expect(to?.type === 'cases' && [blankCase(to, 'point', level, null), blankCase(to, 'start', level, null)]).toEqual([
-    undefined,
-    { type: 'start' },
-  ]);
+  const made = to?.type === 'cases' ? blankCase(to, 'point', level, null) : undefined;
+  expect(made).toEqual({ type: 'point', point: 'point' });
+  const parsed = parseLevel({ ...level, death: { ...level.death, returnTo: made } });
+  const lacked = parsed.ok ? null : broughtBy(level, parsed.problems[0]!.message);
+  expect(lacked).toMatchObject({ id: 'point', none: 'no points' });
+  lacked!.add(level);
+  expect(Object.values(level.points)).toEqual([{ name: 'point', order: 1, x: level.size.width / 2, y: level.size.height / 2 }]);
+  // Where there are some already, or something else is missing, nothing comes.
+  expect([broughtBy(level, 'there is no point "point"'), broughtBy(level, 'there is no item "jar"')]).toEqual([null, null]);
+  const resets = fieldAt(levelFields(), level, '/death/resets');
+  expect(resets?.type === 'list' && blank(resets.of, { ...level, kinds: {} })).toBeUndefined();
   expect(named(level, 'tags')).toEqual([['player', 'player']]);
 });
 

@@ -4,6 +4,7 @@ import { inOrder } from './order.ts';
 import { entry, segmentsOf } from './pointers.ts';
 import { quantities, type Quantity, type QuantityName } from './quantities.ts';
 import { allKinds } from './resolve.ts';
+import { sizedLike } from './reshaping.ts';
 import { Level } from './schema.ts';
 
 interface About {
@@ -163,7 +164,13 @@ function words(value: unknown, field: Field | null, sort: Refers): string[] {
   return Object.entries(value).flatMap(([name, one]) => words(one, fieldWithin(field, value, name), sort));
 }
 
-/** A sound value for a field to begin with; undefined where the level has nothing it could name. */
+/** What an entry is called that comes with the first edit that speaks of one, where there are none yet. */
+export const FIRST_IDS = { items: 'item', points: 'point', paths: 'path', flourishes: 'flourish' } as const;
+
+/**
+ * A sound value for a field to begin with; undefined where the level has nothing it could name. Of what may come with an edit
+ * it names the first.
+ */
 export function blank(field: Field, level: Level): unknown {
   if (field.initial !== undefined && field.type !== 'either') return field.initial;
   switch (field.type) {
@@ -176,7 +183,7 @@ export function blank(field: Field, level: Level): unknown {
     case 'text':
       return field.suggests === null ? 'new' : (named(level, field.suggests)[0]?.[0] ?? field.suggests.slice(0, -1));
     case 'reference':
-      return named(level, field.to)[0]?.[0];
+      return named(level, field.to)[0]?.[0] ?? entry(FIRST_IDS, field.to);
     case 'group':
       return blankGroup(field.fields, level, {});
     case 'cases':
@@ -195,8 +202,8 @@ export function blank(field: Field, level: Level): unknown {
     }
     case 'map': {
       if (field.keys === null) return {};
-      const first = named(level, field.keys)[0];
-      return first === undefined ? undefined : { [first[0]]: blank(field.of, level) };
+      const first = named(level, field.keys)[0]?.[0] ?? entry(FIRST_IDS, field.keys);
+      return first === undefined ? undefined : { [first]: blank(field.of, level) };
     }
   }
 }
@@ -225,5 +232,5 @@ export function blankCase(field: Field & { readonly type: 'cases' }, type: strin
     const same = entry(fields, name);
     return same !== undefined && fits(same, value);
   });
-  return blankGroup(fields, level, { type, ...Object.fromEntries(kept) });
+  return blankGroup(fields, level, { type, ...sizedLike(type, before), ...Object.fromEntries(kept) });
 }

@@ -1,4 +1,6 @@
 export * from './begin.ts';
+export * from './beginnings.ts';
+export * from './brought.ts';
 export type { Refers } from './basics.ts';
 export { CURVE_INPUTS, Name, type Curve, type Destination, type Points } from './basics.ts';
 export * from './chase.ts';
@@ -17,6 +19,7 @@ export * from './quantities.ts';
 export * from './readouts.ts';
 export * from './remarks.ts';
 export * from './rescale.ts';
+export * from './reshaping.ts';
 export * from './resolve.ts';
 export * from './rules.ts';
 export * from './schema.ts';

@@ -31,6 +31,7 @@ test('what is hardly meant is said with what comes of it, once, where it is stat
     '/kinds/shard/magnet/giveUp lies within the reach of 5 u: farther off than 2 u it is drawn and gives up at once',
     '/kinds/mud/rules/act/effects/slow/value a movement value is never below 0: this comes out as 0',
     '/variants/bright/rules/act/effects/gain/amount score is whole: 9 at first, what is over is kept for the next time',
+    '/placements/wall/solid covers all its sensing shapes: whoever comes against it does not touch it',
   ]);
   expect(said(scene({ mud: arriving({ slow: movement('speed', 'add', -2, 2) }) }))).toEqual([]);
 });

@@ -1,10 +1,14 @@
 import { inOrder } from './order.ts';
 import { pointer } from './pointers.ts';
 import type { Problem } from './problems.ts';
+import { boxAround } from './reshaping.ts';
 import { kindOf, kindOfPlacement } from './resolve.ts';
 import type { Effect, ItemRule, Rule } from './rules.ts';
 import type { Level } from './schema.ts';
 import type { Kind } from './things.ts';
+
+/** Standing against a solid is not being in it. Units. */
+const TOUCHES = 1e-4;
 
 type Path = readonly PropertyKey[];
 /** Says something about a value at a path. */
@@ -33,8 +37,18 @@ function remarkOnRules(level: Level, rules: Readonly<Record<string, Rule | ItemR
   }
 }
 
+/** Whether a kind's solid box keeps everyone off its sensing shapes. */
+function isCovered({ solid, shapes, phases, rules }: Kind): boolean {
+  const around = boxAround({ shapes });
+  const touched = Object.values(rules).some(({ setOffBy: { type } }) => type === 'arriving' || type === 'inside' || type === 'leaving');
+  if (!touched || solid === null || around === null || solid.sides.length < 4 || !phases.ready.solid) return false;
+  const within = (at: number, half: number, own: number, ownHalf: number): boolean => Math.abs(own - at) + ownHalf < half - TOUCHES;
+  return within(solid.x, solid.width / 2, around.x, around.width / 2) && within(solid.y, solid.height / 2, around.y, around.height / 2);
+}
+
 function remarkOnKind(level: Level, kind: Kind, path: Path, say: Say): void {
   remarkOnRules(level, kind.rules, [...path, 'rules'], say);
+  if (isCovered(kind)) say([...path, 'solid'], 'covers all its sensing shapes: whoever comes against it does not touch it');
   const { magnet } = kind;
   if (magnet !== null && magnet.giveUp < magnet.reach) {
     const [reach, giveUp] = [String(magnet.reach), String(magnet.giveUp)];
@@ -44,9 +58,6 @@ function remarkOnKind(level: Level, kind: Kind, path: Path, say: Say): void {
     );
   }
 }
-
-/** Standing against a solid is not being in it. Units. */
-const TOUCHES = 1e-4;
 
 interface Box {
   readonly x: number;
@@ -125,5 +136,12 @@ export function remarksOf(level: Level): Problem[] {
       if (!known.has(pointer(at) + message)) say([...path, ...at], message);
     });
   }
+  return remarks;
+}
+
+/** What a kind, or a thing with own values, may be and is probably not meant to be. Paths are within the kind. */
+export function remarksOnKind(level: Level, kind: Kind): Problem[] {
+  const remarks: Problem[] = [];
+  remarkOnKind(level, kind, [], (path, message) => remarks.push({ path: pointer(path), message }));
   return remarks;
 }

@@ -177,7 +177,7 @@ const Ends = z.strictObject({
   timeLimit: quantity('duration', 'Seconds until the session ends by itself; null: never.').nullable().default(null),
 });
 
-const Flourish = z
+export const Flourish = z
   .strictObject({
     name: Name,
     order,

@@ -1,4 +1,5 @@
-import { addKind, addPlacement, addVariant, newLevel } from './begin.ts';
+import { addKind } from './beginnings.ts';
+import { addPlacement, addVariant, newLevel } from './begin.ts';
 import { derivedOf } from './derived.ts';
 import { jumpOf } from './jump.ts';
 import { rescaleMeter } from './rescale.ts';

@@ -8,11 +8,12 @@ import { TapeDial } from '../ui/TapeDial.tsx';
 import { OwnMark } from './OwnMark.tsx';
 import { useOutcomeCurve } from './useOutcomeCurve.ts';
 
-/** Goes to the dial of a number in the sentence. */
-export function focusDial(path: string): void {
+/** Goes to the dial of a number in the sentence. Answers whether there is one. */
+export function focusDial(path: string): boolean {
   const dial = document.querySelector<HTMLElement>(`[data-path="${CSS.escape(path)}"] [role=slider]`);
   dial?.scrollIntoView({ block: 'nearest' });
   dial?.focus();
+  return dial !== null;
 }
 
 /** Dials under the names of their groups. */

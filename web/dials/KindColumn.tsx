@@ -1,5 +1,6 @@
 import { clockTime, placementName, plainNumber } from '@dial/core/formats';
 import {
+  boxAround,
   type Derived,
   derivedOf,
   entry,
@@ -13,6 +14,7 @@ import {
   levelFields,
   type Owner,
   pointer,
+  remarksOnKind,
 } from '@dial/core/level';
 import { needGaps, type NeedGap, type PlacementOutcome } from '@dial/core/session';
 import { Fragment, useMemo, useState } from 'react';
@@ -33,6 +35,7 @@ import { ChaseChart } from './ChaseChart.tsx';
 import { DialGroup } from './DialGroup.tsx';
 import { Meant } from './Meant.tsx';
 import { PhasesTable } from './PhasesTable.tsx';
+import { Remarks } from './Remarks.tsx';
 import { RuleSentences } from './RuleSentences.tsx';
 import { SelectionActions } from './SelectionActions.tsx';
 
@@ -194,6 +197,11 @@ function FormFields({ level, owner, kind }: { readonly level: Level; readonly ow
   const store = useAppStore();
   const field = fieldAt(levelFields(), level, '/kinds/any');
   if (field?.type !== 'group') return null;
+  const set = (name: string, next: unknown): string | null => {
+    // A solid box begins as large as the thing.
+    const begun = name === 'solid' && kind.solid === null && next !== null ? { ...(next as object), ...boxAround(kind) } : next;
+    return setValue(store, keptAt(level, owner, `/kinds/${owner.kind}/${name}`), `${kind.name}: ${name}`, begun);
+  };
   const parts = ['role', 'mark', 'tags', 'label', 'shapes', 'solid', 'carries', 'magnet', 'drift', 'cycle'] as const;
   return (
     <Folded
@@ -209,7 +217,7 @@ function FormFields({ level, owner, kind }: { readonly level: Level; readonly ow
             value={kind[name]}
             label={name}
             level={level}
-            onSet={(next) => setValue(store, keptAt(level, owner, `/kinds/${owner.kind}/${name}`), `${kind.name}: ${name}`, next)}
+            onSet={(next) => set(name, next)}
           />
           {name === 'magnet' && <ChaseChart level={level} kind={kind} />}
           {name === 'shapes' && <ShapeNames owner={owner} kind={kind} />}
@@ -285,6 +293,7 @@ export function KindColumn({
       )}
       {selection.placements.length > 0 && <Meant every={`every ${kind.name}`} count={selection.placements.length} />}
       <RuleSentences level={level} owner={owner} kind={kind} />
+      <Remarks remarks={remarksOnKind(level, kind)} />
       <InThisRun level={level} kindId={kindId} only={only} />
       {derived.length > 0 && (
         <p className="mt-1.5 px-2.5 text-[12.5px]">

@@ -13,6 +13,7 @@ import {
   movedBefore,
   newOrders,
   pointer,
+  remarksOf,
   type Rescaled,
   rescaleMeter,
   setAt,
@@ -24,6 +25,7 @@ import { useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { BackgroundPicture } from './BackgroundPicture.tsx';
 import { ItemRules, TagRules } from './OtherRules.tsx';
+import { Remarks } from './Remarks.tsx';
 import { FieldEditor } from '../ui/FieldEditor.tsx';
 import { Folded } from '../ui/Folded.tsx';
 import { spaced } from '../ui/fieldInputs.tsx';
@@ -222,6 +224,7 @@ export function LevelSettings({ level }: { readonly level: Level }) {
           <b>{plainNumber(jump.reach, 2)} u</b> at walk speed.
         </p>
       )}
+      <Remarks remarks={remarksOf(level).filter(({ path }) => !/^\/(kinds|variants|placements)\//.test(path))} />
       <Section name="body and feel">
         <Fields level={level} at="/body" />
       </Section>

@@ -91,9 +91,11 @@ function Phrases({ parts, open, onOpen, sorting }: PhrasesProps) {
         <button
           key={index}
           type="button"
-          title="To its dial"
+          title="To its dial, or to where it is set"
           className="inline cursor-pointer font-semibold underline decoration-dotted underline-offset-[3px] hover:decoration-solid"
-          onClick={() => focusDial(path)}
+          onClick={() => {
+            if (!focusDial(path) && phrase !== undefined) onOpen(phrase);
+          }}
         >
           {text}
         </button>

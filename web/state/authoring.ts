@@ -10,7 +10,7 @@ import {
   type Level,
   movedBefore,
   newOrders,
-  type Role,
+  type KindBeginningId,
   valueAt,
 } from '@dial/core/level';
 import { idsIn } from './aside.ts';
@@ -184,10 +184,11 @@ export function addSolid(store: AppStore, box: PlanBox, oneWay: boolean): void {
   if (made) store.dispatch(benchActions.selected({ solid: id }));
 }
 
-/** Makes a kind of a role, or based on another, and selects it. */
-export function makeKind(store: AppStore, role: Role): void {
+/** Makes a kind that begins as one of several, and selects it. */
+export function makeKind(store: AppStore, beginning: KindBeginningId): void {
   let id = '';
-  if (tryEdit(store, `new kind: ${role}`, (draft) => void (id = addKind(draft, role)))) store.dispatch(benchActions.selected({ kind: id }));
+  const made = tryEdit(store, `new kind: ${beginning}`, (draft) => void (id = addKind(draft, beginning)));
+  if (made) store.dispatch(benchActions.selected({ kind: id }));
 }
 
 export function makeVariant(store: AppStore, basedOn: string): void {

@@ -1,5 +1,5 @@
 import { writeAll, type Write } from '@dial/core/formats';
-import { addLives, entry, forgetAt, pathsOf, segmentsOf, type Level } from '@dial/core/level';
+import { broughtBy, entry, forgetAt, pathsOf, segmentsOf, type Level } from '@dial/core/level';
 import { produce } from 'immer';
 import { newId } from '../browser/ids.ts';
 import { benchActions } from './bench.ts';
@@ -15,30 +15,30 @@ export function preview(store: AppStore, recipe: Recipe): void {
   if (open !== null) store.dispatch(benchActions.turned(produce(open.level, recipe)));
 }
 
-const LIVES_CAME = 'There were no lives yet: a meter for them came with it, start 3. Undo takes both back.';
-
 /** Makes an edit of the level. Answers why not, when it is refused; then nothing is changed. */
 export function makeEdit(store: AppStore, label: string, recipe: Recipe): string | null {
   const { open } = store.getState().bench;
   if (open === null) return null;
   let edited = edit(open.level, label, recipe);
-  let livesCame = false;
-  if (!edited.ok && entry(open.level.meters, 'lives') === undefined) {
-    // What needs lives where there are none yet brings them with it, as one step to be undone.
-    const withLives = edit(open.level, `${label}, with lives`, (draft) => {
+  // What needs something of which there is none yet brings one with it, as one step to be undone.
+  const brought: NonNullable<ReturnType<typeof broughtBy>>[] = [];
+  while (!edited.ok) {
+    const needed = broughtBy(open.level, edited.problem.message);
+    if (needed === null || brought.includes(needed)) break;
+    brought.push(needed);
+    edited = edit(open.level, `${label}, with ${brought.map(({ id }) => id).join(' and ')}`, (draft) => {
       recipe(draft);
-      addLives(draft);
+      for (const { add } of brought) add(draft);
     });
-    if (withLives.ok) {
-      edited = withLives;
-      livesCame = true;
-    }
   }
   if (!edited.ok || edited.change.forward.length === 0) store.dispatch(benchActions.turned(null));
   if (!edited.ok) return edited.problem.message;
   if (edited.change.forward.length > 0) {
     store.dispatch(benchActions.edited({ level: edited.level, change: edited.change, key: newId() }));
-    if (livesCame) store.dispatch(benchActions.troubled(LIVES_CAME));
+    if (brought.length > 0) {
+      const came = brought.map(({ none, came }) => `There were ${none} yet: ${came}. `).join('');
+      store.dispatch(benchActions.troubled(`${came}Undo takes that back too.`));
+    }
   }
   return null;
 }

@@ -1,4 +1,4 @@
-import { kindOf, ROLES, type Level, type Role } from '@dial/core/level';
+import { kindBeginnings, kindOf, type Level } from '@dial/core/level';
 import { useCallback, useEffect, useRef } from 'react';
 import { makeKind, makeVariant } from '../state/authoring.ts';
 import { benchActions } from '../state/bench.ts';
@@ -7,18 +7,7 @@ import { Button } from '../ui/controls.tsx';
 import { roleColour } from '../ui/roles.ts';
 import { useAwayPress } from '../ui/useAwayPress.ts';
 
-/** What a kind of a role begins as. */
-const BEGINS_AS: Readonly<Record<Role, string>> = {
-  mend: 'a pad that heals, then rests',
-  harm: 'a place that hurts while inside',
-  lethal: 'a zone that kills',
-  score: 'a collectible, gone once taken',
-  carry: 'something to carry',
-  movement: 'a boost of speed for a while',
-  return: 'a zone that sends one back to the start',
-};
-
-/** Makes a kind, from a role or based on the chosen one. */
+/** Makes a kind, from what it begins as or based on the chosen one. */
 export function NewKind({ level, selected }: { readonly level: Level; readonly selected: string | null }) {
   const store = useAppStore();
   const open = useAppSelector((state) => state.bench.panel === 'new kind');
@@ -35,7 +24,7 @@ export function NewKind({ level, selected }: { readonly level: Level; readonly s
     make();
   };
   const base = selected === null ? undefined : kindOf(level, selected)?.name;
-  const itemClass = 'flex w-full cursor-pointer items-baseline gap-2 px-3 py-1 text-left hover:bg-paper focus:bg-paper';
+  const itemClass = 'flex w-full cursor-pointer items-baseline gap-2 px-3 py-[3px] text-left hover:bg-paper focus:bg-paper';
   return (
     <div
       ref={root}
@@ -61,14 +50,14 @@ export function NewKind({ level, selected }: { readonly level: Level; readonly s
         <div
           role="menu"
           aria-label="New kind"
-          className="absolute top-full right-2.5 z-10 mt-1 w-[320px] rounded-md border-[1.3px] border-ink bg-card py-1"
+          className="absolute top-full right-2.5 z-20 mt-1 max-h-[80vh] w-[400px] overflow-y-auto rounded-md border-[1.3px] border-ink bg-card py-1"
         >
-          {ROLES.map((role) => (
-            <button key={role} type="button" role="menuitem" className={itemClass} onClick={() => choose(() => makeKind(store, role))}>
-              <b className="w-18 shrink-0" style={{ color: roleColour(role) }}>
-                {role}
+          {kindBeginnings(level.view).map(([id, { role, words }]) => (
+            <button key={id} type="button" role="menuitem" className={itemClass} onClick={() => choose(() => makeKind(store, id))}>
+              <b className="w-20 shrink-0" style={{ color: roleColour(role) }}>
+                {id}
               </b>
-              <span className="text-xs">{BEGINS_AS[role]}</span>
+              <span className="text-xs">{words}</span>
             </button>
           ))}
           {base !== undefined && selected !== null && (

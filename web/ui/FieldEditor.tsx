@@ -113,7 +113,9 @@ function EntriesField({ field, value, label, level, onSet }: FieldProps<Field & 
   const ids = entries.map(([id]) => id);
   const [nothing, setNothing] = useState(false);
   const add = (): void => {
-    const made = blank(field.of, level);
+    // One more of what has no order, such as shapes, begins as the last.
+    const last = entries.at(-1)?.[1].one;
+    const made = last !== undefined && last.order === undefined ? last : blank(field.of, level);
     const ordered = typeof made === 'object' && made !== null && 'order' in made;
     const order = Math.max(0, ...ids.map(orderOf)) + 1;
     setNothing(made === undefined);

@@ -1,0 +1,86 @@
+import { ruleSentence } from '../formats/index.ts';
+import { play, runOf, short } from '../testing/levels.ts';
+import { keys } from '../testing/scenes.ts';
+import { newLevel } from './begin.ts';
+import { addKind, kindBeginnings } from './beginnings.ts';
+import { parseLevel } from './parse.ts';
+import { remarksOf } from './remarks.ts';
+import type { Level } from './schema.ts';
+import { Placement } from './things.ts';
+
+const yard = (view: Level['view']): Level =>
+  newLevel({ name: 'yard', view, width: 20, height: 10, unitsPerPixel: 0.05, framesPerSecond: 60 });
+const walked = (level: Level, seconds: number, x: number) =>
+  play(structuredClone(level), runOf(60, seconds * 60, [keys(60, [seconds, x])]));
+const place = (level: Level, kind: string, x: number, y: number): void => {
+  level.placements[kind] = Placement.parse({ kind, order: 9, x, y });
+};
+
+describe.each(['top', 'side'] as const)('seen from the %s', (view) => {
+  test.each(kindBeginnings(view).map(([id]) => id))('“%s” is complete, wants nothing, and is a sentence', (id) => {
+    const level = yard(view);
+    const kind = addKind(level, id);
+    if (Object.keys(level.placements).length === 0) place(level, kind, 10, 5);
+    const parsed = parseLevel(level);
+    expect(parsed.ok ? remarksOf(parsed.value) : parsed.problems).toEqual([]);
+    const { name, rules } = level.kinds[kind]!;
+    const said = Object.values(rules).map((rule) => ruleSentence(level, name, rule, '').map(({ text }) => text).join('')); // prettier-ignore
+    expect(said.join()).not.toMatch(/undefined|NaN/);
+    expect(walked(level, 5, 1).recording.lines.count).toBeGreaterThan(0);
+  });
+});
+
+test('several of one role bear marks unlike each other and all there are', () => {
+  const level = yard('top');
+  for (const id of ['score', 'score', 'harm', 'score', 'blank'] as const) addKind(level, id);
+  expect(new Set(Object.values(level.kinds).map(({ mark }) => mark)).size).toBe(5);
+});
+
+test('amounts fit the meters there are: on a heart of three pips a pad gives one, on 1,000 points 200', () => {
+  const amount = (lower: number, upper: number, whole: boolean): unknown => {
+    const level = yard('top');
+    level.meters['health'] = { ...level.meters['health']!, lower, upper, start: upper, whole };
+    return level.kinds[addKind(level, 'mend')]!.rules['act']!.effects['heal'];
+  };
+  expect([amount(0, 3, true), amount(0, 1000, false), amount(0, 1, false)]).toMatchObject([
+    { amount: 1 },
+    { amount: 200 },
+    { amount: 0.2 },
+  ]);
+});
+
+test('a carried thing gives the item there is; a door takes its key, and only then lets one by', () => {
+  const level = yard('top');
+  level.items['jar'] = { name: 'jar', order: 1, start: 0, most: 3, holdable: false, dropsAs: null, rules: {} };
+  expect(level.kinds[addKind(level, 'carry')]!.rules['act']!.effects['take']).toMatchObject({ item: 'jar' });
+  const door = addKind(level, 'door');
+  place(level, door, 6, 5);
+  const walk = () => short(walked(level, 4, 1).lines).filter((line) => line.includes('door'));
+  expect(walk()).toEqual([expect.stringContaining('refused player 1 door condition')]);
+  level.items['key']!.start = 1;
+  expect(walk().map((line) => line.replace(/^\d+ /, ''))).toEqual(['item door key -1/-1 → 0', 'phase door spent']);
+});
+
+test('a yielding platform is stood on, gives way, is fallen through, and comes back', () => {
+  const level = yard('side');
+  const platform = addKind(level, 'platform');
+  place(level, platform, 10, 4);
+  // The body is 1.3 high: it stands with its place 0.65 above the upper face at 4.2.
+  level.start = { x: 10, y: 6 };
+  const { lines } = walked(level, 5, 0);
+  expect(short(lines).map((line) => line.replace(/^\d+ /, ''))).toEqual([
+    'phase yielding-platform winding up',
+    'phase yielding-platform resting',
+    'phase yielding-platform ready',
+    'ended running',
+  ]);
+});
+
+test('a chaser and a patrol come to whoever stands still', () => {
+  const level = yard('top');
+  place(level, addKind(level, 'chaser'), 6, 5);
+  expect(short(walked(level, 5, 0).lines).some((line) => line.includes('chaser health'))).toBe(true);
+  addKind(level, 'patrol');
+  level.start = { x: 10, y: 5 };
+  expect(short(walked(level, 5, 0).lines).some((line) => line.includes('patrol health'))).toBe(true);
+});
