@@ -1,5 +1,6 @@
 /** A key handled by what has focus goes no further; nothing keeps the keys once it has been used. */
 import { dial, expect, openBench, test, tray } from './fixture.ts';
+import { begin, makeKind, pressAt, spot, value } from './planning.ts';
 
 test('Delete on a dial goes back to the compared value, and never deletes the thing that is chosen', async ({ page }) => {
   await openBench(page);
@@ -46,4 +47,46 @@ test('in Play the keys are the player’s again after a speed, the volume or a t
   await page.keyboard.down('w');
   await expect(page.getByRole('complementary', { name: 'Live ledger' })).toContainText('tile shard 1: score +15, 0 → 15');
   await page.keyboard.up('w');
+});
+
+test('while the mouse is held only Escape acts; a way being drawn loses its last point first; undo says what it undid', async ({
+  page,
+}) => {
+  await begin(page, 'Held yard');
+  await makeKind(page, 'score');
+  await page.keyboard.press('b');
+  await pressAt(page, 10, 9);
+  await page.keyboard.press('v');
+  const at = await value(page, 'right').inputValue();
+  const [from, to] = [await spot(page, 10, 9), await spot(page, 20, 9)];
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps: 4 });
+  await page.keyboard.press('Delete');
+  await page.keyboard.press('b');
+  await expect(value(page, 'right')).not.toHaveValue(at);
+  await page.keyboard.press('Escape');
+  await expect(value(page, 'right')).toHaveValue(at);
+  await page.mouse.up();
+  await expect(value(page, 'right')).toHaveValue(at);
+  await expect(page.getByRole('button', { name: 'Select', exact: true })).toHaveAttribute('aria-pressed', 'true');
+
+  await page.keyboard.press('r');
+  for (const x of [5, 8, 30]) await pressAt(page, x, 5);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Select', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('status', { name: 'Outcome' })).toContainText('final health');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('status', { name: 'Undone' })).toContainText('Undone: draw a route');
+
+  // The Tray is one stop; within it the arrow keys go on, and a key leads to the dials.
+  await makeKind(page, 'harm');
+  await page.keyboard.press('y');
+  await expect(page.getByRole('button', { name: /^hazard/ })).toBeFocused();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByRole('button', { name: /^collectible/ })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('g');
+  await expect(page.getByRole('slider', { name: 'score', exact: true })).toBeFocused();
 });

@@ -7,6 +7,7 @@ import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { FilesMenu } from '../files/FilesMenu.tsx';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, buttonClass } from '../ui/controls.tsx';
+import { Stepped } from './Stepped.tsx';
 import { Versions } from '../versions/Versions.tsx';
 import { playPath } from './commands.ts';
 import { SavedState } from './Saved.tsx';
@@ -53,7 +54,8 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
           ),
         )}
       </nav>
-      <div className="ml-auto flex flex-wrap items-center gap-2 py-1">
+      <div className="relative ml-auto flex flex-wrap items-center gap-2 py-1">
+        <Stepped />
         <SavedState />
         <button
           type="button"

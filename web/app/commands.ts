@@ -1,7 +1,7 @@
 import { newId } from '../browser/ids.ts';
 import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.ts';
 import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
-import { benchActions, type BenchState, type PlanTool } from '../state/bench.ts';
+import { benchActions, type BenchState, type Evidence, type PlanTool } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import { makeRoute } from '../state/spots.ts';
 import type { AppStore } from '../state/store.ts';
@@ -72,6 +72,18 @@ const pressing = (name: string, key: string, id: string): Command => ({
   run: () => buttonOf(id)?.click(),
 });
 
+/** Focus goes to the first thing to be used in a part of the page, once it is there. */
+function focusIn(selector: string): void {
+  requestAnimationFrame(() => document.querySelector<HTMLElement>(selector)?.focus());
+}
+
+function showEvidence(store: AppStore, evidence: Evidence): void {
+  store.dispatch(benchActions.evidenceToggled(evidence));
+  const shown = { strip: 'Strip', ledger: 'Ledger', ghost: 'Ghost' }[store.getState().bench.evidence];
+  // Not into a field: the next key is a command again.
+  focusIn(`section[aria-label="${shown}"] :is([role=slider], button, [tabindex="0"])`);
+}
+
 /** All commands, in the order they are listed. */
 const COMMANDS: readonly Command[] = [
   {
@@ -110,13 +122,13 @@ const COMMANDS: readonly Command[] = [
     also: 'events log lines',
     key: 'l',
     can: always,
-    run: (store) => store.dispatch(benchActions.evidenceToggled('ledger')),
+    run: (store) => showEvidence(store, 'ledger'),
   },
   {
     name: 'Show what differs from the ghost, or the Strip',
     key: 'c',
     can: ({ open }) => open?.compared != null,
-    run: (store) => store.dispatch(benchActions.evidenceToggled('ghost')),
+    run: (store) => showEvidence(store, 'ghost'),
   },
   {
     name: 'Play from the start',
@@ -167,6 +179,14 @@ const COMMANDS: readonly Command[] = [
   { name: 'Lock or unlock what is chosen', key: 'k', can: canBeSetAside, run: toggleLocked },
   { name: 'Hide or show what is chosen', key: 'h', can: canBeSetAside, run: toggleHidden },
   { name: 'Show all that is hidden', key: 'shift+h', can: ({ aside }) => aside.hidden.length > 0, run: showAll },
+  {
+    name: 'To the dials of what is chosen',
+    also: 'values tapes focus',
+    key: 'g',
+    can: always,
+    run: () => focusIn('aside[aria-label="Dials"] [role=slider]'),
+  },
+  { name: 'To the Tray', also: 'kinds focus', key: 'y', can: always, run: () => focusIn('[aria-label="Tray"] button[tabindex="0"]') },
   {
     name: 'Make a new kind',
     also: 'create add',
@@ -225,9 +245,13 @@ const COMMANDS: readonly Command[] = [
   { name: 'All levels', key: 'shift+l', on: 'every', can: always, run: (_, go) => go('/') },
 ];
 
+/** Keys that are meant by where they are: beside P, and beside M. What other layouts have there works as well, unless it is a letter. */
+const PLACES: Readonly<Record<string, string>> = { BracketLeft: '[', BracketRight: ']', Comma: ',', Period: '.' };
+
 /** The key of an event, written as commands write theirs. */
-export function keyOf({ key, ctrlKey, metaKey, shiftKey }: KeyboardEvent): string {
-  const name = key === 'Backspace' ? 'delete' : key.toLowerCase();
+export function keyOf({ key, code, ctrlKey, metaKey, shiftKey }: KeyboardEvent): string {
+  const place = /^[a-z0-9]$/i.test(key) ? undefined : PLACES[code];
+  const name = place ?? (key === 'Backspace' ? 'delete' : key.toLowerCase());
   return `${ctrlKey || metaKey ? 'ctrl+' : ''}${shiftKey ? 'shift+' : ''}${name}`;
 }
 

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { useAppStore } from '../state/store.ts';
+import { watchHeld } from '../ui/holding.ts';
 import { isTyping } from '../ui/isTyping.ts';
 import { commandsOn, keyOf, type CommandPage } from './commands.ts';
 
@@ -22,7 +23,11 @@ export function useCommandKeys(page: CommandPage): void {
       event.preventDefault();
       command.run(store, (path) => void navigate(path));
     };
+    const unwatch = watchHeld();
     addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
+    return () => {
+      unwatch();
+      removeEventListener('keydown', onKey);
+    };
   }, [store, navigate, page]);
 }

@@ -91,6 +91,10 @@ export function Plan({ level }: { readonly level: Level }) {
           const { x, y } = gone(to);
           if (moved) moveSelection(store, x, y);
         },
+        () => {
+          setDragged([]);
+          store.dispatch(benchActions.turned(null));
+        },
       );
     },
     [store, scale],
@@ -111,6 +115,7 @@ export function Plan({ level }: { readonly level: Level }) {
           setBand(null);
           done(moved ? boxBetween(from, corner(to)) : null);
         },
+        () => setBand(null),
       );
     },
     [scale],
@@ -137,6 +142,7 @@ export function Plan({ level }: { readonly level: Level }) {
           if (moved) stamp(store, kind, spots(to));
           else placeThing(store, kind, from.x, from.y);
         },
+        () => store.dispatch(benchActions.turned(null)),
       );
     },
     [store, snappedPlace, gap],
@@ -151,6 +157,7 @@ export function Plan({ level }: { readonly level: Level }) {
         event,
         (to) => setMeasured({ from, to: snappedPlace(to) }),
         () => undefined,
+        () => setMeasured(null),
       );
     },
     [snappedPlace],
@@ -226,8 +233,10 @@ export function Plan({ level }: { readonly level: Level }) {
   /** The path or route that is being drawn is done. */
   const finishWay = (): void => {
     const least = tool === 'path' ? 2 : 1;
-    if (way.length >= least) addWay(store, tool === 'path' ? 'paths' : 'routes', way);
     setWay([]);
+    if (way.length < least) return;
+    addWay(store, tool === 'path' ? 'paths' : 'routes', way);
+    store.dispatch(benchActions.toolChosen('select'));
   };
   const onKey = (event: KeyboardEvent): void => {
     if (event.key === ' ') {
@@ -241,6 +250,13 @@ export function Plan({ level }: { readonly level: Level }) {
       event.stopPropagation();
       if (event.key === 'Enter') finishWay();
       else setWay([]);
+      return;
+    }
+    if (way.length > 0 && (event.key === 'Backspace' || (event.key.toLowerCase() === 'z' && (event.ctrlKey || event.metaKey)))) {
+      // What is being drawn is taken back first, point by point; only then what was done before.
+      event.preventDefault();
+      event.stopPropagation();
+      setWay(way.slice(0, -1));
       return;
     }
     // By keyboard, things and solids begin in the middle and are moved from there.

@@ -1,5 +1,6 @@
 import type { Level } from '@dial/core/level';
 import { useMemo, type RefObject } from 'react';
+import { benchActions } from '../state/bench.ts';
 import { preview, tryEdit } from '../state/edits.ts';
 import { handleRecipe, handlesOf, type Handle } from '../state/handles.ts';
 import type { PlanSpot } from '../state/spots.ts';
@@ -31,6 +32,7 @@ export function PlanHandles({ level, scale, frame }: HandlesProps) {
       (to, moved) => {
         if (moved) tryEdit(store, handle.name, handleRecipe(handle, placeOf(frame.current, scale, to), to.altKey));
       },
+      () => store.dispatch(benchActions.turned(null)),
     );
   };
   return (

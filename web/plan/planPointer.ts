@@ -1,5 +1,6 @@
 import type { PlanBox } from '../state/authoring.ts';
 import type { PlanSpot } from '../state/spots.ts';
+import { hold } from '../ui/holding.ts';
 import type { PlanScale } from '../ui/planScale.ts';
 
 /** Places snap to this, unless Alt is held. Units. */
@@ -26,20 +27,29 @@ export function boxBetween(a: PlanSpot, b: PlanSpot): PlanBox {
   return { x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), width: Math.abs(a.x - b.x), height: Math.abs(a.y - b.y) };
 }
 
-/** Follows a press until the button is let go. `move` is told the way since, `end` whether it was one at all. */
+/** Follows a press until the button is let go. `move` is told the way since, `end` whether it was one at all; `back` that it does not count. */
 export function follow(
   start: { clientX: number; clientY: number },
   move: (event: PointerEvent) => void,
   end: (event: PointerEvent, moved: boolean) => void,
+  back: () => void,
 ): void {
   let moved = false;
+  const done = (): void => {
+    removeEventListener('pointermove', onMove);
+    removeEventListener('pointerup', onUp);
+  };
+  const release = hold(() => {
+    done();
+    back();
+  });
   const onMove = (event: PointerEvent): void => {
     moved ||= Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) > STILL;
     if (moved) move(event);
   };
   const onUp = (event: PointerEvent): void => {
-    removeEventListener('pointermove', onMove);
-    removeEventListener('pointerup', onUp);
+    done();
+    release();
     end(event, moved);
   };
   addEventListener('pointermove', onMove);

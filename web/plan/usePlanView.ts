@@ -68,7 +68,12 @@ export function usePlanView(frame: RefObject<HTMLElement | null>, { levelWidth, 
         const from = newest.current;
         const shifted = (to: PointerEvent): void =>
           go({ ...from, x: from.x + to.clientX - event.clientX, y: from.y + to.clientY - event.clientY });
-        follow(event, shifted, () => undefined);
+        follow(
+          event,
+          shifted,
+          () => undefined,
+          () => go(from),
+        );
       },
       [go],
     ),

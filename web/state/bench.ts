@@ -89,6 +89,8 @@ export interface BenchState {
   readonly pace: number;
   readonly simulated: Readonly<Record<Side, ShownRun | null>>;
   readonly moment: Moment | null;
+  /** What was undone or redone last, in words, and how often that has been; null after another change. */
+  readonly stepped: { readonly words: string; readonly serial: number } | null;
   /** Something that went wrong and is shown until the next change. */
   readonly trouble: string | null;
 }
@@ -114,6 +116,7 @@ const initialState: BenchState = {
   pace: 1,
   simulated: { now: null, compared: null },
   moment: null,
+  stepped: null,
   trouble: null,
 };
 
@@ -169,6 +172,7 @@ const slice = createSlice({
       ...accept(plain(state), payload.level, payload.change.forward, payload.key),
       undo: [...plain(state).undo, payload.change],
       redo: [],
+      stepped: null,
     }),
     undone: (state, { payload: key }: PayloadAction<string>) => step(plain(state), 'undo', key),
     redone: (state, { payload: key }: PayloadAction<string>) => step(plain(state), 'redo', key),
@@ -242,7 +246,9 @@ function step(state: BenchState, direction: 'undo' | 'redo', key: string): Bench
       trouble: `“${change.label}” cannot be ${direction === 'undo' ? 'undone' : 'redone'}: the value has been changed since.`,
     };
   }
-  const accepted = accept(state, level, operations, key);
+  const words = `${direction === 'undo' ? 'Undone' : 'Redone'}: ${change.label}`;
+  const stepped = { words, serial: (state.stepped?.serial ?? 0) + 1 };
+  const accepted = { ...accept(state, level, operations, key), stepped };
   return direction === 'undo'
     ? { ...accepted, undo: state.undo.slice(0, -1), redo: [...state.redo, change] }
     : { ...accepted, redo: state.redo.slice(0, -1), undo: [...state.undo, change] };

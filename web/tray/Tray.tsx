@@ -1,5 +1,6 @@
 import { plainNumber } from '@dial/core/formats';
 import { allKinds, inOrder, type Effect, type Kind, type Level } from '@dial/core/level';
+import type { KeyboardEvent } from 'react';
 import { benchActions } from '../state/bench.ts';
 import { reorderKind } from '../state/authoring.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
@@ -46,6 +47,18 @@ function mainValue(kind: Kind): string {
   return effectValue(effect) + (rate ? '/s' : '');
 }
 
+/** The arrow keys go from one button of a row to the next. */
+function toNeighbour(event: KeyboardEvent<HTMLElement>): void {
+  const way = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
+  if (way === undefined || event.altKey || event.ctrlKey || event.metaKey) return;
+  const buttons = [...event.currentTarget.querySelectorAll<HTMLElement>('button')];
+  const next = buttons[buttons.indexOf(document.activeElement as HTMLElement) + way];
+  if (next === undefined) return;
+  event.preventDefault();
+  event.stopPropagation();
+  next.focus();
+}
+
 /** The row of kinds: to choose, to drag out onto the Plan, and to make new ones. */
 export function Tray({ level }: { readonly level: Level }) {
   const dispatch = useAppDispatch();
@@ -53,9 +66,15 @@ export function Tray({ level }: { readonly level: Level }) {
   const store = useAppStore();
   const kinds = allKinds(level);
   const ids = kinds.map(([id]) => id);
+  const stop = selected !== null && ids.includes(selected) ? selected : ids[0];
   return (
     <div className="flex h-[54px] items-center border-b border-line bg-panel">
-      <div role="toolbar" aria-label="Tray" className="flex h-full min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3.5">
+      <div
+        role="toolbar"
+        aria-label="Tray"
+        className="flex h-full min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3.5"
+        onKeyDown={toNeighbour}
+      >
         {kinds.length === 0 && <p className="text-soft">This level has no kinds yet. Make one with “New kind”, then place it.</p>}
         {kinds.map(([id, kind]) => {
           const count = Object.values(level.placements).filter((placement) => placement.kind === id).length;
@@ -65,6 +84,8 @@ export function Tray({ level }: { readonly level: Level }) {
               key={id}
               type="button"
               aria-pressed={on}
+              // One stop for Tab; within, the arrow keys go from kind to kind.
+              tabIndex={id === stop ? 0 : -1}
               {...reordering({ type: KIND_DRAGGED, ids, id, runs: 'across', onMove: (kind, before) => reorderKind(store, kind, before) })}
               title="Drag onto the Plan to place one, or along the Tray to put it elsewhere (Alt + ← →)"
               className={`flex h-10 shrink-0 cursor-pointer items-center gap-1.5 rounded-lg border bg-card py-1 pr-2.5 pl-1.5 text-left ${

@@ -1,5 +1,6 @@
 import { dialText, readTyped } from '@dial/core/formats';
 import { useRef, useState } from 'react';
+import { hold } from './holding.ts';
 
 type Points = readonly (readonly [at: number, value: number])[];
 
@@ -72,13 +73,18 @@ export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
     return points.map((one, k) => (k === index ? ([rounded(Math.max(from, Math.min(to, at))), value] as const) : one));
   };
   const drag = (index: number, event: React.PointerEvent<SVGCircleElement>): void => {
-    event.currentTarget.setPointerCapture(event.pointerId);
-    event.currentTarget.onpointermove = (to) => setDragged(moved(index, placeOf(to)));
-    event.currentTarget.onpointerup = (to) => {
-      const circle = to.currentTarget as SVGCircleElement;
+    const circle = event.currentTarget;
+    circle.setPointerCapture(event.pointerId);
+    const done = (): void => {
       circle.onpointermove = null;
       circle.onpointerup = null;
       setDragged(null);
+    };
+    const release = hold(done);
+    circle.onpointermove = (to) => setDragged(moved(index, placeOf(to)));
+    circle.onpointerup = (to) => {
+      release();
+      done();
       onSet(moved(index, placeOf(to)));
     };
   };

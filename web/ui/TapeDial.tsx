@@ -1,6 +1,7 @@
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { hold } from './holding.ts';
 import { clamp, decimals, snap, type DialRange } from './quantity.ts';
 import { STEP_WIDTH, Tape, TAPE_WIDTH, type OutcomeCurve } from './Tape.tsx';
 
@@ -64,6 +65,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
   const refusal = refused !== null && refused.at === value ? refused.why : null;
   const ruler = useRef<HTMLDivElement>(null);
   const drag = useRef<{ x: number; exact: number; last: number; moved: boolean } | null>(null);
+  const release = useRef<() => void>(() => undefined);
   const keying = useRef<number | null>(null);
 
   const refuse = (why: string | null): void => setRefused(why === null ? null : { at: value, why });
@@ -77,6 +79,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
   const goBack = (): void => {
     keying.current = null;
     drag.current = null;
+    release.current();
     onTurn(null);
   };
 
@@ -85,6 +88,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
     event.currentTarget.setPointerCapture(event.pointerId);
     event.currentTarget.focus();
     drag.current = { x: event.clientX, exact: value, last: value, moved: false };
+    release.current = hold(goBack);
   };
   const onPointerMove = (event: PointerEvent<HTMLDivElement>): void => {
     const turning = drag.current;
@@ -103,6 +107,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
   const onPointerUp = (): void => {
     const turning = drag.current;
     drag.current = null;
+    release.current();
     if (turning?.moved === true) set(turning.last);
   };
 
@@ -190,6 +195,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
         onPointerMove={onPointerMove}
         onPointerUp={onPointerUp}
         onPointerCancel={goBack}
+        onLostPointerCapture={() => drag.current !== null && goBack()}
         onDoubleClick={() => {
           if (was !== null) set(was);
         }}
