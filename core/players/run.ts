@@ -75,6 +75,9 @@ export const Outside = z
 
 export type Outside = z.infer<typeof Outside>;
 
+/** The largest seed there is. */
+export const MOST_SEED = 0xffffffff;
+
 /** A recorded session: what was pressed when. It can be simulated again on any version of the level. */
 export const Run = z
   .strictObject({
@@ -86,7 +89,7 @@ export const Run = z
       .max(64)
       .regex(/^[0-9a-z]*$/, 'must be the hash of a level')
       .meta({ description: 'Hash of the level it was recorded on.' }),
-    seed: z.int().min(0).max(0xffffffff).default(1),
+    seed: z.int().min(0).max(MOST_SEED).default(1),
     rate: z.int().min(30).max(240),
     steps: z.int().min(0).max(MOST_STEPS),
     players: z

@@ -8,12 +8,11 @@ import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Strip } from '../strip/Strip.tsx';
 import { Tray } from '../tray/Tray.tsx';
-import { Notice } from '../ui/controls.tsx';
 import { CommandList } from './CommandList.tsx';
 import { LevelHeader } from './LevelHeader.tsx';
 import { LevelPage } from './LevelPage.tsx';
 import { RunCaption } from './RunCaption.tsx';
-import { SaveTrouble } from './Saved.tsx';
+import { SaveTrouble, Trouble } from './Saved.tsx';
 import { useCommandKeys } from './useCommandKeys.ts';
 
 /** Moves the needle with real time while it runs. */
@@ -43,7 +42,6 @@ function useRunningNeedle(): void {
 
 function Bench({ open }: { readonly open: OpenLevel }) {
   const level = useAppSelector((state) => state.bench.turning) ?? open.level;
-  const trouble = useAppSelector((state) => state.bench.trouble);
   const evidence = useAppSelector((state) => state.bench.evidence);
   const listShown = useAppSelector((state) => state.bench.listShown);
   useCommandKeys('bench');
@@ -57,7 +55,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
       <CommandList where="bench" />
       <Tray level={level} />
       <SaveTrouble />
-      {trouble !== null && <Notice>{trouble}</Notice>}
+      <Trouble />
       <main className="flex min-h-0 flex-1 flex-col desk:flex-row">
         <div className="flex min-w-0 flex-1 flex-col p-2.5 pb-2">
           <div className="flex h-[320px] min-h-[200px] desk:h-auto desk:flex-[1.9]">

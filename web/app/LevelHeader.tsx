@@ -8,6 +8,7 @@ import { FilesMenu } from '../files/FilesMenu.tsx';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, buttonClass } from '../ui/controls.tsx';
 import { Stepped } from './Stepped.tsx';
+import { askedBy } from '../state/opening.ts';
 import { Versions } from '../versions/Versions.tsx';
 import { playPath } from './commands.ts';
 import { SavedState } from './Saved.tsx';
@@ -83,7 +84,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
         </Button>
         <FilesMenu level={open.level} />
         {open.run !== null && (
-          <Link to={`${path}/play?run=${open.run.id}&at=${String(needleStep)}`} className={buttonClass('strong')}>
+          <Link to={`${path}/play?run=${encodeURIComponent(askedBy(open.run))}&at=${String(needleStep)}`} className={buttonClass('strong')}>
             Take over at {clockTime(needleStep / level.rate, 0)}
           </Link>
         )}

@@ -2,6 +2,7 @@ import { outcomeRows, planSvgText, plainNumber, clockTime, stripSvgText, placeme
 import { allKinds, documentHash } from '@dial/core/level';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
+import { askedBy } from '../state/opening.ts';
 import type { OpenLevel } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
@@ -124,7 +125,7 @@ function OpenReport({ open }: { readonly open: OpenLevel }) {
   return (
     <div className="min-h-full bg-panel">
       <div className="flex gap-2 p-2.5 print:hidden">
-        <Link to={`/levels/${encodeURIComponent(open.id)}?run=${open.run?.id ?? ''}`} className={buttonClass('quiet')}>
+        <Link to={`/levels/${encodeURIComponent(open.id)}?run=${encodeURIComponent(askedBy(open.run))}`} className={buttonClass('quiet')}>
           Back to the Bench
         </Link>
         <Button kind="strong" disabled={run === null} onClick={() => print()}>

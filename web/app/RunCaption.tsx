@@ -2,7 +2,9 @@ import { clockTime, plainNumber, stuckWords } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
 import { Fragment } from 'react';
 import { useNavigate } from 'react-router';
+import { MOST_SEED } from '@dial/core/players';
 import { benchActions, type Evidence } from '../state/bench.ts';
+import { askedBy, walkOf } from '../state/opening.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Button, Pill } from '../ui/controls.tsx';
 
@@ -21,11 +23,20 @@ function Closing({ name, now, was }: { readonly name: string; readonly now: numb
 export function Outcome({ level }: { readonly level: Level }) {
   const { now, compared } = useAppSelector((state) => state.bench.simulated);
   return (
-    <span className="ml-auto flex flex-wrap items-center gap-x-2.5" role="status" aria-label="Outcome">
+    // One line, however much there is to say: Plan and Strip keep their size. What does not fit is read by pointing at it.
+    <span
+      className="min-w-0 flex-1 truncate text-right [&>*]:ml-2.5"
+      role="status"
+      aria-label="Outcome"
+      onPointerEnter={({ currentTarget }) => (currentTarget.title = currentTarget.innerText)}
+    >
       {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
       {now?.outcome.players.map((player, number) => (
         <Fragment key={number}>
           {now.outcome.players.length > 1 && <b className="text-xs text-soft">player {number + 1}</b>}
+          {Math.max(player.deaths, compared?.outcome.players[number]?.deaths ?? 0) > 0 && (
+            <Closing name="deaths" now={player.deaths} was={compared?.outcome.players[number]?.deaths ?? null} />
+          )}
           {inOrder(level.meters).map(([id, meter], index) => (
             <Closing
               key={id}
@@ -69,10 +80,14 @@ export function RunCaption({ level }: RunCaptionProps) {
   const { now } = simulated;
   const rate = now?.rate ?? level.rate;
   const stuck = now?.walk?.stuckAt ?? null;
-  const several = level.players.count > 1;
+  const routes = inOrder(level.routes);
+  const seedChanged = (seed: number): void => {
+    if (open?.run == null || !Number.isInteger(seed) || seed < 0 || seed > MOST_SEED) return;
+    dispatch(benchActions.runChanged({ ...open.run, run: { ...open.run.run, seed } }));
+  };
   return (
     // One line where it can be: while a dial is turned figures come and go, and Plan and Strip must not change their size with them.
-    <div className={`flex min-h-8 flex-wrap items-center gap-x-2 text-xs ${several || stuck !== null ? '' : 'desk:flex-nowrap'}`}>
+    <div className="flex min-h-8 flex-wrap items-center gap-x-2 text-xs min-[1180px]:flex-nowrap">
       <Button
         kind="quiet"
         className="py-0!"
@@ -96,20 +111,39 @@ export function RunCaption({ level }: RunCaptionProps) {
         ))}
       </select>
       <span className="w-13 font-mono">{clockTime(needleStep / rate)}</span>
-      {open !== null && open.runs.length > 0 && (
+      {open !== null && open.runs.length + routes.length > 0 && (
         <label className="min-w-16 shrink-[99]">
           <select
             className="w-full max-w-[132px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
             aria-label="Run on the Strip"
-            value={open.run?.id ?? ''}
-            onChange={(event) => void navigate(`?run=${event.target.value}`)}
+            value={askedBy(open.run)}
+            onChange={(event) => void navigate(`?run=${encodeURIComponent(event.target.value)}`)}
           >
+            {open.run === null && <option value="">no run</option>}
             {open.runs.map(({ id, name }) => (
               <option key={id} value={id}>
                 {name}
               </option>
             ))}
+            {routes.map(([id, { name }]) => (
+              <option key={id} value={walkOf(id)}>
+                {name}, walked
+              </option>
+            ))}
           </select>
+        </label>
+      )}
+      {open?.run?.route !== undefined && (
+        <label className="flex items-center gap-1" title="What is left to chance comes out otherwise with another seed.">
+          seed
+          <input
+            type="number"
+            min={0}
+            max={MOST_SEED}
+            className="w-14 rounded-sm border border-line bg-card px-1 py-0.5 text-right font-mono"
+            value={open.run.run.seed}
+            onChange={({ target }) => seedChanged(target.valueAsNumber)}
+          />
         </label>
       )}
       {open !== null && Object.keys(level.tries).length > 0 && (
@@ -129,13 +163,22 @@ export function RunCaption({ level }: RunCaptionProps) {
           </select>
         </label>
       )}
-      {now !== null && <Pill title={`digest ${now.digest}`}>simulated in {Math.max(1, Math.round(now.took))} ms</Pill>}
+      {now !== null && (
+        <Pill title={`digest ${now.digest}`}>
+          <span className={open?.run?.route === undefined ? '' : 'max-[1399px]:sr-only'}>simulated in </span>
+          {Math.max(1, Math.round(now.took))} ms
+        </Pill>
+      )}
       {stuck !== null && (
-        <b role="alert" className="text-harm">
+        <b
+          role="alert"
+          className="min-w-0 shrink truncate text-harm"
+          onPointerEnter={({ currentTarget }) => (currentTarget.title = currentTarget.innerText)}
+        >
           The walker is {stuckWords(level, stuck)}.
         </b>
       )}
-      <span className={`ml-auto flex flex-wrap items-center justify-end gap-x-2 ${several ? '' : 'desk:min-w-0 desk:flex-nowrap'}`}>
+      <span className="ml-auto flex min-w-0 flex-1 items-center justify-end gap-x-2 max-[1179px]:basis-full">
         <Outcome level={level} />
         <span role="group" aria-label="Under the Plan" className="flex shrink-0">
           {VIEWS.filter(([view]) => view !== 'ghost' || open?.compared != null).map(([view, name, key]) => (

@@ -90,6 +90,23 @@ function Rejected({ why, gone }: { readonly why: string; readonly gone: boolean 
   );
 }
 
+/** Something that went wrong: over the lower edge of the page, where it moves nothing, until it is closed or something else is done. */
+export function Trouble() {
+  const store = useAppStore();
+  const trouble = useAppSelector((state) => state.bench.trouble);
+  if (trouble === null) return null;
+  return (
+    <div className="fixed bottom-3 left-3 z-40 max-w-[min(640px,calc(100vw-24px))] text-xs">
+      <Notice>
+        <span className="flex-1">{trouble}</span>
+        <Button kind="quiet" className="py-0.5!" onClick={() => store.dispatch(benchActions.troubled(null))}>
+          Close
+        </Button>
+      </Notice>
+    </div>
+  );
+}
+
 /** What was changed here and, differently, elsewhere: both values, and the choice. Or why an edit is not saved yet. */
 export function SaveTrouble() {
   const store = useAppStore();

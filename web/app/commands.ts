@@ -3,6 +3,7 @@ import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.
 import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
 import { benchActions, type BenchState, type Evidence, type PlanTool } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
+import { askedBy } from '../state/opening.ts';
 import { makeRoute } from '../state/spots.ts';
 import type { AppStore } from '../state/store.ts';
 import { eventStep, isEvent } from '../strip/events.ts';
@@ -143,7 +144,7 @@ const COMMANDS: readonly Command[] = [
     can: ({ open }) => open?.run != null,
     run: (store, go) => {
       const { bench } = store.getState();
-      go(`${pathOf(bench)}/play?run=${bench.open?.run?.id ?? ''}&at=${String(bench.needleStep)}`);
+      go(`${pathOf(bench)}/play?run=${encodeURIComponent(askedBy(bench.open?.run ?? null))}&at=${String(bench.needleStep)}`);
     },
   },
   tool('Choose on the Plan', 'v', 'select'),

@@ -128,7 +128,7 @@ export function Ghost({ level }: { readonly level: Level }) {
   if (compared === null || now === null || was === null) {
     return (
       <section aria-label="Ghost" className={`${frameClass} p-3 text-soft`}>
-        Nothing to set beside this yet: keep a version (Shift+V) to compare with, and have a run on the Strip.
+        Nothing to set beside this yet: choose what to compare with under Versions (Shift+V), and have a run on the Strip.
       </section>
     );
   }

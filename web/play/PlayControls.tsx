@@ -1,3 +1,4 @@
+import { MOST_SEED } from '@dial/core/players';
 import { Button } from '../ui/controls.tsx';
 import type { Sound } from './remembered.ts';
 
@@ -15,6 +16,10 @@ interface PlayControlsProps {
   readonly side: boolean;
   readonly tries: readonly (readonly [id: string, name: string])[];
   readonly startFrom: string | null;
+  /** What chance goes by; null where the run that is taken over says it. */
+  readonly seed: number | null;
+  /** Begins again with another seed. */
+  readonly onSeed: (seed: number) => void;
   readonly onToggle: () => void;
   readonly onStep: () => void;
   readonly onSpeed: (speed: number) => void;
@@ -33,9 +38,9 @@ function keysText(players: number, side: boolean): string {
 
 /** The bar under the level: halting, stepping, speed, sound, and where one starts. */
 export function PlayControls(props: PlayControlsProps) {
-  const { paused, over, speed, sound, slow, tries, startFrom } = props;
+  const { paused, over, speed, sound, slow, tries, startFrom, seed } = props;
   return (
-    <div className="flex shrink-0 flex-wrap items-center gap-x-2.5 gap-y-1 border-t border-line bg-paper px-2.5 py-1.5 text-xs">
+    <div className="flex shrink-0 flex-wrap items-center gap-x-2 gap-y-1 border-t border-line bg-paper px-2.5 py-1.5 text-xs">
       <Button kind="quiet" className="py-0.5!" title="P" onClick={props.onToggle} disabled={over}>
         {paused ? 'Go on' : 'Pause'}
       </Button>
@@ -77,7 +82,7 @@ export function PlayControls(props: PlayControlsProps) {
         <input
           type="range"
           aria-label="Volume"
-          className="w-16 accent-ink"
+          className="w-12 accent-ink"
           min={0}
           max={1}
           step={0.05}
@@ -86,11 +91,35 @@ export function PlayControls(props: PlayControlsProps) {
           onChange={({ target }) => props.onSound({ ...sound, volume: Number(target.value) })}
         />
       </span>
+      {seed !== null && (
+        <span
+          className="flex items-center gap-1"
+          title="What is left to chance comes out otherwise with another seed. The play begins again."
+        >
+          <label className="flex items-center gap-1">
+            seed
+            <input
+              type="number"
+              min={0}
+              max={MOST_SEED}
+              className="w-10 rounded-sm border border-line bg-card px-1 py-0.5 text-right font-mono"
+              value={seed}
+              onChange={({ target }) => {
+                const typed = target.valueAsNumber;
+                if (Number.isInteger(typed) && typed >= 0 && typed <= MOST_SEED) props.onSeed(typed);
+              }}
+            />
+          </label>
+          <Button kind="quiet" className="py-0.5!" onClick={() => props.onSeed((seed + 1) % (MOST_SEED + 1))}>
+            Another
+          </Button>
+        </span>
+      )}
       {tries.length > 0 && (
         <label className="flex items-center gap-1.5">
           start from
           <select
-            className="max-w-[130px] rounded-sm border border-line bg-card px-1 py-0.5"
+            className="max-w-[92px] rounded-sm border border-line bg-card px-1 py-0.5"
             value={startFrom ?? ''}
             onChange={({ target }) => props.onStartFrom(target.value === '' ? null : target.value)}
           >

@@ -60,6 +60,7 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
   const [paused, setPaused] = useState(false);
   const [ending, once] = useOnce();
   const [speed, setSpeed] = useState(1);
+  const [seed, setSeed] = useState('seed' in begin ? begin.seed : 1);
   const [sound, setSound] = useState(readSound);
   const [watched, setWatched] = useState(() => readWatched(open.id));
   const [inspected, setInspected] = useState<string | null>(null);
@@ -79,8 +80,9 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
   const from = 'from' in begin ? begin.from : null;
   const bench = `/levels/${encodeURIComponent(open.id)}`;
 
-  const restart = (): void => {
-    setPlay(started(level, begin));
+  const restart = (withSeed = seed): void => {
+    setSeed(withSeed);
+    setPlay(started(level, from === null && 'seed' in begin ? { ...begin, seed: withSeed } : begin));
     setPaused(false);
     setTrouble(null);
     setInspected(null);
@@ -128,7 +130,7 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
   const commands: Readonly<Record<string, () => void>> = {
     KeyP: toggle,
     KeyN: oneStep,
-    KeyR: restart,
+    KeyR: () => restart(),
     KeyM: () => hear({ ...sound, muted: !sound.muted }),
     KeyG: fullScreen,
     BracketLeft: () => faster(-1),
@@ -233,7 +235,9 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
             onToggle={toggle}
             onStep={oneStep}
             onSpeed={setSpeed}
-            onRestart={restart}
+            onRestart={() => restart()}
+            seed={from === null ? seed : null}
+            onSeed={restart}
             onFullScreen={fullScreen}
             onSound={hear}
             onStartFrom={(id) => void navigate(id === null ? `${bench}/play` : `${bench}/play?from=${encodeURIComponent(id)}`)}
@@ -276,6 +280,6 @@ export function PlayPage() {
   const takenOver = search.get('run') !== null && Number.isInteger(at) && at >= 0 && run !== null && open.run !== null;
   const wanted = search.get('from');
   const start = wanted === null ? null : tryOf(open.level, wanted);
-  const begin: Beginning = takenOver ? { from: { id: open.run.id === WALKED ? null : open.run.id, run, step: at } } : { start };
+  const begin: Beginning = takenOver ? { from: { id: open.run.id === WALKED ? null : open.run.id, run, step: at } } : { start, seed: 1 };
   return <Playing key={`${open.id} ${search.toString()}`} open={open} begin={begin} startFrom={start === null ? null : wanted} />;
 }

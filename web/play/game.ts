@@ -80,14 +80,14 @@ export interface Game {
 }
 
 /** How a play begins: at the start, as the level has it or from a stated state, or taken over from a step of a run. */
-export type Beginning = { readonly start: StartingState | null } | { readonly from: TakenOver };
+export type Beginning = { readonly start: StartingState | null; readonly seed: number } | { readonly from: TakenOver };
 
 export function startGame(level: Level, begin: Beginning): Game {
   const compiled = compile(level);
   const ledger = createLedger();
   const from = 'from' in begin ? begin.from : null;
-  const start = 'start' in begin ? begin.start : null;
-  const session = createSession(compiled, ledger, from === null ? { start } : sessionOptions(compiled, from.run));
+  const plain = 'start' in begin ? begin : { start: null, seed: 1 };
+  const session = createSession(compiled, ledger, from === null ? plain : sessionOptions(compiled, from.run));
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   const marked = createMarks(session);
   if (from !== null) {
@@ -98,7 +98,7 @@ export function startGame(level: Level, begin: Beginning): Game {
       marked.note();
     }
   }
-  const begun = from === null ? { start } : { from: { ...from, step: stepOf(session) } };
+  const begun = from === null ? plain : { from: { ...from, step: stepOf(session) } };
   const writer = createRunWriter(compiled.rate, compiled.playerCount, begun);
   const one = (read: ReadInputs): void => {
     if (hasEnded(session)) return;

@@ -76,7 +76,7 @@ const right = (inputs: Int8Array): void => void (inputs[0] = 127);
 const start = { meters: { health: 30 }, items: {}, held: null, at: null, checkpoint: null, shieldSeconds: 0 };
 
 test('as fast as the clock and the speed say; what a slow machine cannot make up for is dropped and told, not skipped', () => {
-  const game = startGame(walking, { start: null });
+  const game = startGame(walking, { start: null, seed: 1 });
   expect(game.advance(0.1, 1, right)).toEqual({ made: 6, dropped: 0 });
   expect(game.advance(0.1, 0.25, right)).toEqual({ made: 1, dropped: 0 });
   expect(game.advance(1 / 120, 1, right).made).toBe(1);
@@ -86,10 +86,11 @@ test('as fast as the clock and the speed say; what a slow machine cannot make up
 });
 
 test('played from a stated state: healed at once, with what is seen and heard of it; the run is the very session', () => {
-  const game: Game = startGame(walking, { start });
+  const game: Game = startGame(walking, { start, seed: 7 });
   expect(game.look().moment.players[0]?.meters['health']).toBe(30);
   while (game.look().moment.seconds < 3) game.one(right);
   const run = game.run('tried');
+  expect(run.seed).toBe(7);
   expect([run.start?.meters, run.branched, run.steps]).toEqual([{ health: 30 }, null, 180]);
   const lines = game.lines();
   const { moment } = game.look();
@@ -113,7 +114,7 @@ test('played from a stated state: healed at once, with what is seen and heard of
 });
 
 test('any value of a player or a thing can be watched', () => {
-  const game = startGame(walking, { start });
+  const game = startGame(walking, { start, seed: 7 });
   while (game.look().moment.seconds < 1.5) game.one(right);
   const { moment } = game.look();
   const all = watchables(walking, moment);

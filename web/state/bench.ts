@@ -36,6 +36,8 @@ export interface OpenLevel {
   readonly revision: number;
   /** The newest revision heard of; ahead of `revision` while what was changed elsewhere is not taken in yet. */
   readonly heard: number;
+  /** The level as it was when it was opened. */
+  readonly begun: Level;
   readonly compared: { readonly id: number; readonly name: string; readonly level: Level } | null;
   readonly runs: readonly RunEntry[];
   /** The run that is drawn; of a walked route the route's id too: it is walked anew on every change. */
@@ -134,10 +136,13 @@ const slice = createSlice({
   initialState,
   // Levels and recordings are replaced whole, so the reducers return new states and immer has nothing to draft.
   reducers: {
-    opened: (state, { payload: { kept, ...open } }: PayloadAction<Omit<OpenLevel, 'heard'> & { readonly kept?: Kept }>): BenchState => ({
+    opened: (
+      state,
+      { payload: { kept, ...open } }: PayloadAction<Omit<OpenLevel, 'heard' | 'begun'> & { readonly kept?: Kept }>,
+    ): BenchState => ({
       ...initialState,
       ...kept,
-      open: { ...open, heard: open.revision },
+      open: { ...open, heard: open.revision, begun: open.level },
       listShown: plain(state).listShown,
     }),
     runChosen: (state, { payload }: PayloadAction<Pick<OpenLevel, 'runs' | 'run'>>) => {
@@ -230,7 +235,7 @@ const slice = createSlice({
       evidence: plain(state).evidence === payload ? ('strip' as const) : payload,
     }),
     momentShown: (state, { payload }: PayloadAction<Moment | null>) => ({ ...plain(state), moment: payload }),
-    troubled: (state, { payload }: PayloadAction<string>) => ({ ...plain(state), trouble: payload }),
+    troubled: (state, { payload }: PayloadAction<string | null>) => ({ ...plain(state), trouble: payload }),
   },
 });
 

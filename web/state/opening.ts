@@ -12,9 +12,24 @@ import type { AppStore } from './store.ts';
 /** The id of a run that a walker made just now: it is kept nowhere. */
 export const WALKED = 'route';
 
+/** What a walk of a route is asked for by, in an address and in the list of runs. */
+export const walkOf = (route: string): string => `walk:${route}`;
+
+/** What the run that is drawn is asked for by. */
+export const askedBy = (run: OpenLevel['run']): string => (run?.route === undefined ? (run?.id ?? '') : walkOf(run.route));
+
+/** Whether the run that is drawn is the one asked for. Of a walk whose route is gone any other is as good. */
+export function isShown({ level, run }: Pick<OpenLevel, 'level' | 'run'>, wanted: string): boolean {
+  if (wanted === askedBy(run)) return true;
+  return wanted === WALKED || (wanted.startsWith(walkOf('')) && !Object.keys(level.routes).some((route) => walkOf(route) === wanted));
+}
+
 /** The run to draw: the one asked for, else the last one, else the level's first route walked by the plain walker. */
 async function fetchRun(id: string, wanted: string | null, open: Pick<OpenLevel, 'level' | 'runs'>): Promise<OpenLevel['run']> {
-  const chosen = wanted === null || wanted === WALKED ? open.runs[0]?.id : wanted;
+  const asked = inOrder(open.level.routes).find(([route]) => walkOf(route) === wanted);
+  if (asked !== undefined) return { id: WALKED, run: walkRoute(compile(open.level), asked[1]).run, route: asked[0] };
+  const isWalk = wanted === null || wanted === WALKED || wanted.startsWith(walkOf(''));
+  const chosen = isWalk ? open.runs[0]?.id : wanted;
   if (chosen !== undefined) return { id: chosen, run: (await api.getRun(id, chosen)).run };
   const [first] = inOrder(open.level.routes);
   return first === undefined ? null : { id: WALKED, run: walkRoute(compile(open.level), first[1]).run, route: first[0] };
@@ -25,7 +40,7 @@ export async function openLevel(store: AppStore, id: string, wantedRun: string |
   const { open } = store.getState().bench;
   if (open?.id === id) {
     const runs = await api.listRuns(id);
-    if (wantedRun !== null && wantedRun === open.run?.id) {
+    if (wantedRun !== null && isShown(open, wantedRun)) {
       store.dispatch(benchActions.runsListed(runs));
       return;
     }

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { OpenLevel } from './bench.ts';
-import { openLevel } from './opening.ts';
+import { isShown, openLevel } from './opening.ts';
 import { useAppSelector, useAppStore } from './store.ts';
 
 /** The open level, fetched when it is not the one asked for; or what went wrong. */
@@ -9,7 +9,7 @@ export function useOpenLevel(id: string, run: string | null): { readonly open: O
   const open = useAppSelector((state) => state.bench.open);
   const [failed, setFailed] = useState<{ readonly wanted: string; readonly why: string } | null>(null);
   const wanted = `${id} ${run ?? ''}`;
-  const isOpen = open?.id === id && (run === null || open.run?.id === run);
+  const isOpen = open?.id === id && (run === null || isShown(open, run));
   useEffect(() => {
     if (isOpen) return;
     openLevel(store, id, run).catch((error: unknown) => {

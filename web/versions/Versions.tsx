@@ -13,6 +13,8 @@ import { Popover } from '../ui/Popover.tsx';
 import { useOnce } from '../ui/useOnce.ts';
 
 const MOST_WORDS = 60;
+/** What can be compared with although nobody kept it. */
+const WHEN_OPENED = 'as it was when opened';
 
 function Differences({ was, now }: { readonly was: Level; readonly now: Level }) {
   const words = useMemo(() => differenceWords(was, now), [was, now]);
@@ -153,6 +155,16 @@ function Panel({ open, level }: PanelProps) {
         </p>
       )}
       <ul aria-label="Versions" className="mt-2.5 max-h-56 overflow-y-auto border-t border-line">
+        <li aria-label={WHEN_OPENED} className="flex items-center gap-1.5 border-b border-line py-1.5 text-xs">
+          <b className="min-w-0 flex-1">{WHEN_OPENED}</b>
+          <Button
+            kind="quiet"
+            aria-pressed={open.compared?.id === 0}
+            onClick={() => store.dispatch(benchActions.comparedChanged({ id: 0, name: WHEN_OPENED, level: open.begun }))}
+          >
+            Compare
+          </Button>
+        </li>
         {versions === null && trouble === null && <li className="py-1 text-soft">Fetching the versions …</li>}
         {versions?.map((version) => (
           <li key={version.id} aria-label={version.name} className="flex items-center gap-1.5 border-b border-line py-1.5 text-xs">
