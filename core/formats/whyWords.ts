@@ -59,6 +59,8 @@ function words(level: Level, placement: string, rule: string, one: RuleTest): Om
       };
     case 'effect': {
       const why = {
+        'no player': 'nobody sets it off, and it hits only whoever does',
+        'not inside': 'it hits those who are inside, and the player is not',
         grace: `nothing harms just after a return${left(one.secondsLeft)}`,
         shield: `a shield stops it${left(one.secondsLeft)}`,
         'carry limit': 'no more can be carried',

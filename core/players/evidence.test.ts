@@ -65,6 +65,30 @@ test('why did this not work: every test with what it saw, also of what nobody to
   expect(() => whyNot(sessionAt(compiled, run, recording, 0), 0, 'nothing')).toThrow(RangeError);
 });
 
+test('why: what only hits whoever set it off hits nobody when the clock does; a strength hits those inside; a shape is meant by itself', () => {
+  const shapes = { core: { type: 'circle', radius: 1 }, rim: { type: 'circle', radius: 3 } };
+  const hurt = { hurt: { type: 'meter', meter: 'health', change: 'take', amount: 5 } };
+  const clock = { setOffBy: { type: 'every', seconds: 1 }, effects: hurt };
+  const rules = {
+    clock: { ...clock, order: 1 },
+    gong: { ...clock, hits: 'all inside', order: 2 },
+    core: { setOffBy: { type: 'arriving' }, touching: 'core', effects: hurt, order: 3 },
+  };
+  const ring = level({
+    kinds: { ring: { name: 'ring', role: 'harm', mark: 'ring', shapes, rules } },
+    placements: { ring: { kind: 'ring', x: 20, y: 10 } },
+  });
+  const made = compile(ring);
+  // The player stands at x = 2 at the start, and at 4.25 s at 18: 2 u from the middle, half a unit of it its own.
+  const at = (seconds: number) => whyNot(sessionAt(made, run, simulate(made, run), seconds * 60), 0, 'ring').map((rule) => whyWords(ring, 'ring', rule).tests.filter(({ passed }) => !passed).map(({ saw }) => saw)); // prettier-ignore
+  expect(at(0)).toEqual([
+    ['nobody sets it off, and it hits only whoever does'],
+    ['it hits those who are inside, and the player is not'],
+    ['16.5 u too far away'],
+  ]);
+  expect(at(4.25)).toEqual([['nobody sets it off, and it hits only whoever does'], [], ['0.5 u too far away']]);
+});
+
 test('never touched: how near somebody came, and when', () => {
   // The way passes 2.5 u below the centre of the shard: half a unit is its radius, half the body's. It is passed at 4.75 s.
   expect(nearestInRun(compiled, run, 'shard')).toEqual({ distance: 1.5, seconds: 4.75, step: 285, player: 0 });

@@ -29,7 +29,7 @@ export type RuleTest = { readonly passed: boolean } & (
   | {
       readonly test: 'effect';
       readonly effect: Effect;
-      readonly stopped: 'grace' | 'shield' | 'carry limit' | 'empty' | 'full';
+      readonly stopped: 'no player' | 'not inside' | 'grace' | 'shield' | 'carry limit' | 'empty' | 'full';
       readonly secondsLeft: number | null;
     }
 );
@@ -62,8 +62,8 @@ const kindAt = (session: Session, placement: number): Kind | undefined => {
   return id === null ? undefined : kindOfPlacement(session.compiled.level, id);
 };
 
-/** How far a player is from touching a thing, as its shapes lie when it has not turned. Units; Infinity where there is nothing to touch. */
-export function distanceToTouch(session: Session, player: number, placement: number): number {
+/** How far a player is from touching a thing, or only one of its shapes, as they lie when it has not turned. Units; Infinity where there is nothing to touch. */
+export function distanceToTouch(session: Session, player: number, placement: number, only: string | null = null): number {
   const { compiled, state } = session;
   if (!exists(session, placement)) return Infinity;
   const [x, y] = [state.playerX[player] as number, state.playerY[player] as number];
@@ -72,7 +72,8 @@ export function distanceToTouch(session: Session, player: number, placement: num
     view === 'top'
       ? { corners: [[x, y]] as readonly Corner[], radius: body.radius }
       : outline({ type: 'box', x: 0, y: 0, width: body.width, height: body.height, rotation: 0 }, x, y);
-  const shapes = Object.values(kindAt(session, placement)?.shapes ?? {});
+  const all = kindAt(session, placement)?.shapes ?? {};
+  const shapes = Object.entries(all).flatMap(([id, shape]) => (only === null || id === only ? [shape] : []));
   return Math.min(
     Infinity,
     ...shapes.map((shape) => {
@@ -129,8 +130,16 @@ function fitting(session: Session, player: number, rule: number): RuleTest[] {
   ];
 }
 
-/** What would keep the effects of a rule from doing anything to a player now. */
-function stoppedEffects(session: Session, effects: readonly Effect[], player: number): RuleTest[] {
+/** Effects that happen whoever is there. */
+const NEEDS_NOBODY: ReadonlySet<Effect['type']> = new Set<Effect['type']>(['notice', 'spawn', 'end', 'flourish']);
+
+/** What would keep the effects of a rule from doing anything to a player now; `unmet`: it would not hit the player at all. */
+function stoppedEffects(
+  session: Session,
+  effects: readonly Effect[],
+  player: number,
+  unmet: 'no player' | 'not inside' | null,
+): RuleTest[] {
   const { compiled, state } = session;
   const { level, ids } = compiled;
   const now = state.clock[CLOCK.step] as number;
@@ -140,6 +149,7 @@ function stoppedEffects(session: Session, effects: readonly Effect[], player: nu
     const stopped = (why: Extract<RuleTest, { test: 'effect' }>['stopped'], secondsLeft: number | null = null): RuleTest[] => [
       { test: 'effect', passed: false, effect, stopped: why, secondsLeft },
     ];
+    if (unmet !== null && !NEEDS_NOBODY.has(effect.type)) return stopped(unmet);
     const harms = effect.type === 'kill' || (effect.type === 'meter' && effect.change === 'take' && effect.meter === 'health');
     if (harms && grace > 0) return stopped('grace', grace);
     if ((effect.type === 'kill' || effect.type === 'meter') && harms && effect.blockable && shield > 0) return stopped('shield', shield);
@@ -193,7 +203,10 @@ export function whyNot(session: Session, player: number, placementId: string): r
       (state.playerX[player] as number) - placeX(session, placement),
       (state.playerY[player] as number) - placeY(session, placement),
     ];
-    const distance = reach === null ? gap : Math.max(0, Math.sqrt(x * x + y * y) - reach);
+    const own = document?.touching == null ? gap : distanceToTouch(session, player, placement, document.touching);
+    const byNobody = setOffBy === 'every' || setOffBy === 'start';
+    const unmet = document?.hits === 'all inside' ? (own > 0 ? 'not inside' : null) : byNobody ? 'no player' : null;
+    const distance = reach === null ? own : Math.max(0, Math.sqrt(x * x + y * y) - reach);
     const conditionStart = compiled.rules.conditionStart[rule] as number;
     const conditions = document === undefined ? [] : inOrder(document.provided);
     const refusedBy = phaseReason(session, placement, rule, phase);
@@ -218,7 +231,7 @@ export function whyNot(session: Session, player: number, placementId: string): r
           saw: seen(session, condition, rule, player, placement),
         })),
         ...fitting(session, player, rule),
-        ...stoppedEffects(session, document === undefined ? [] : inOrder(document.effects).map(([, effect]) => effect), player),
+        ...stoppedEffects(session, document === undefined ? [] : inOrder(document.effects).map(([, effect]) => effect), player, unmet),
       ],
     };
   });

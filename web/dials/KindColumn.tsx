@@ -106,7 +106,7 @@ function derivedWords(level: Level, derived: Derived): string {
         : `at best ${plainNumber(derived.amount, 1)} ${name} a minute`;
     }
     case 'distance gained':
-      return `${plainNumber(derived.units, 1)} u ${derived.units < 0 ? 'lost' : 'gained'} at walk speed`;
+      return `${plainNumber(Math.abs(derived.units), 1)} u ${derived.units < 0 ? 'lost' : 'gained'} at walk speed`;
     case 'share of time':
       return derived.share === 1 ? 'can be on all the time' : `can be on ${plainNumber(derived.share * 100)} % of the time`;
   }

@@ -39,6 +39,9 @@ export function WhyNot({ run, placement }: { readonly run: ShownRun; readonly pl
   const name = placementName(run.level, placement);
   const { nearest } = why ?? { nearest: null };
   const players = run.others.length + 1;
+  // What is thrown off, or takes itself away, is touched between two steps only.
+  const { uses = 0, refusals = 0 } = run.outcome.perPlacement[placement] ?? {};
+  const happened = uses + refusals > 0;
   return (
     <section aria-label="Why did this not work?">
       <h3 className="flex items-center gap-1.5 text-[11px] font-bold text-soft">
@@ -58,7 +61,7 @@ export function WhyNot({ run, placement }: { readonly run: ShownRun; readonly pl
           </select>
         )}
       </h3>
-      {nearest !== null && nearest.distance > 0 && (
+      {nearest !== null && nearest.distance > 0 && !happened && (
         <p>
           Never touched: nearest <b className="font-mono">{plainNumber(nearest.distance)} u</b> at{' '}
           <button

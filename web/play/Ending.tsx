@@ -33,7 +33,7 @@ export function Ending({ level, outcome }: { readonly level: Level; readonly out
       {never.length > 0 && (
         <p className="mt-1 text-xs text-soft">
           Never touched: {never.slice(0, MOST_NAMED).join(', ')}
-          {never.length > MOST_NAMED && ` and ${String(never.length - MOST_NAMED)} more kinds`}.
+          {never.length > MOST_NAMED && ` and ${String(never.length - MOST_NAMED)} more`}.
         </p>
       )}
     </>

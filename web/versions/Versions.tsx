@@ -198,11 +198,11 @@ export function Versions({ open, level }: PanelProps) {
   const setShown = useCallback((now: boolean) => store.dispatch(benchActions.panelShown(now ? 'versions' : null)), [store]);
   // How many they are may come a little later than what they do.
   const settled = useDeferredValue(level);
-  const off = useMemo(() => (open.compared === null ? 0 : differencesOf(open.compared.level, settled).length), [open.compared, settled]);
-  const words =
-    open.compared === null
-      ? 'Versions'
-      : `${off === 0 ? 'same as' : `${String(off)} ${off === 1 ? 'value' : 'values'} off`} “${open.compared.name}”`;
+  const off = useMemo(() => (open.compared === null ? [] : differencesOf(open.compared.level, settled)), [open.compared, settled]);
+  // What came or went is no value that is off.
+  const values = off.every(({ was, now }) => typeof was !== 'object' && typeof now !== 'object' && was !== undefined && now !== undefined);
+  const count = `${String(off.length)} ${values ? 'value' : 'change'}${off.length === 1 ? '' : 's'} ${values ? 'off' : 'from'}`;
+  const words = open.compared === null ? 'Versions' : `${off.length === 0 ? 'same as' : count} “${open.compared.name}”`;
   return (
     <Popover
       shown={shown}
