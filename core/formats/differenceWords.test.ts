@@ -42,7 +42,7 @@ const changes: [string, (level: Level) => void, string[]][] = [
   [
     'a kind based on another',
     ({ variants }) => (variants['healing-pad-variant']!.changes['/rules/act/effects/heal/amount'] = 50),
-    ['healing-pad variant: health 20 → 50'],
+    ['healing pad variant: health 20 → 50'],
   ],
   ['a solid', ({ solids }) => (solids['wall']!.width = 4), ['solid at 1, 2: width 3 → 4 u']],
   [

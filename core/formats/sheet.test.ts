@@ -62,13 +62,13 @@ test('a file of kinds changes what differs and says what it does not take', () =
   expect(changes.map(({ line, words }) => [line, words])).toEqual([
     [2, 'healing pad: health 20 → 25'],
     [2, 'healing pad: rests for 6 → 6.5 s'],
-    [3, 'healing-pad variant: radius 1 → 0.8 u'],
+    [3, 'healing pad variant: radius 1 → 0.8 u'],
   ]);
   expect(level.variants['healing-pad-variant']?.changes).toEqual({ '/shapes/body/radius': 0.8 });
   expect(refused.map(({ line, why }) => [line, why])).toEqual([
     [1, 'no kind has a number of this name'],
     [2, 'healing pad, radius: at least 0.01'],
-    [3, 'healing-pad variant, rests for: a formula; only numbers are read'],
+    [3, 'healing pad variant, rests for: a formula; only numbers are read'],
     [5 - 1, 'there is no kind of this name'],
     [6, expect.stringContaining('could be read two ways')],
   ]);
