@@ -25,6 +25,7 @@ import { useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { BackgroundPicture } from './BackgroundPicture.tsx';
 import { ItemRules, TagRules } from './OtherRules.tsx';
+import { PlayersFields } from './PlayersFields.tsx';
 import { Remarks } from './Remarks.tsx';
 import { FieldEditor } from '../ui/FieldEditor.tsx';
 import { Folded } from '../ui/Folded.tsx';
@@ -244,7 +245,8 @@ export function LevelSettings({ level }: { readonly level: Level }) {
         <Fields level={level} at="/ends" />
       </Section>
       <Section name="players">
-        <Fields level={level} at="/players" names={['count', 'sharedScore', 'starts']} />
+        <Fields level={level} at="/players" names={['count', 'sharedScore']} />
+        <PlayersFields level={level} />
       </Section>
       <Section name="readouts">
         {Object.keys(level.readouts).length === 0 && (

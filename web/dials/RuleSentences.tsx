@@ -17,7 +17,7 @@ import {
   tagRuleOf,
 } from '@dial/core/level';
 import { useState } from 'react';
-import { deleteForAll, exempt, makeOwnRule } from '../state/kindEdits.ts';
+import { deleteForAll, exempt, makeOwnRule, takeAgain } from '../state/kindEdits.ts';
 import { writeTo } from '../state/changes.ts';
 import { sayRefused, setValue, tryEdit } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
@@ -155,6 +155,20 @@ export function RuleSentences({ level, owner, kind }: KindRules) {
             sorted={sorted(id)}
           />
         );
+      })}
+      {kind.exempt.flatMap((id) => {
+        const tag = entry(level.tagRules, tagRuleOf(id)?.tagRules ?? '')?.tag;
+        if (tag === undefined) return [];
+        return [
+          <p key={id} className="mt-2 flex items-baseline gap-2 border-t border-line pt-1.5 text-[11px] text-soft">
+            <span className="flex-1">
+              Without a rule of the tag <b>{tag}</b>.
+            </span>
+            <Button kind="quiet" className="px-1.5! py-0! text-[11px]" onClick={() => takeAgain(store, owner, kind, id)}>
+              Take it again
+            </Button>
+          </p>,
+        ];
       })}
       <button
         type="button"

@@ -1,7 +1,7 @@
 import { kindOf, type Level } from '@dial/core/level';
 import { arriving, meter, scene } from '../../core/testing/scenes.ts';
 import { benchActions } from './bench.ts';
-import { deleteForAll, exempt, makeOwnRule, renameShape } from './kindEdits.ts';
+import { deleteForAll, exempt, makeOwnRule, renameShape, takeAgain } from './kindEdits.ts';
 import { createStore } from './store.ts';
 
 const fruit = (name: string) => ({
@@ -41,7 +41,11 @@ test('a rule of a tag is taken from one kind, from one thing, or from all', () =
   expect([now().placements['pear']?.own, rulesOf('pear')]).toEqual([{ '/exempt': [GAIN] }, [GAIN]]);
   exempt(store, ON_PEAR, GAIN);
   expect([rulesOf('pear'), rulesOf('plum')]).toEqual([[], [GAIN]]);
+  takeAgain(store, ON_PEAR, kindOf(now(), 'pear')!, GAIN);
+  expect([now().kinds['pear']!.exempt, rulesOf('pear')]).toEqual([[], [GAIN]]);
+  exempt(store, ON_PEAR, GAIN);
   deleteForAll(store, GAIN);
+  expect(now().kinds['pear']!.exempt).toEqual([]);
   expect([now().tagRules, rulesOf('plum')]).toEqual([{}, []]);
 });
 

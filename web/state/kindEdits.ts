@@ -31,6 +31,16 @@ export const makeOwnRule = (store: AppStore, owner: Owner, ruleId: string): void
 export const exempt = (store: AppStore, owner: Owner, ruleId: string): void =>
   leaveOut(store, owner, ruleId, 'without a rule of its tag', false);
 
+/** Lets a rule of its tags sit on a kind again. */
+export function takeAgain(store: AppStore, owner: Owner, kind: Kind, ruleId: string): void {
+  const level = store.getState().bench.open?.level;
+  if (level === undefined) return;
+  tryEdit(store, `${kind.name}: a rule of its tag again`, (draft) => {
+    const left = kind.exempt.filter((id) => id !== ruleId);
+    for (const path of keptAt(level, owner, pointer(['kinds', owner.kind, 'exempt']))) writeTo(draft, path, left);
+  });
+}
+
 /** Deletes a rule that sits on a tag; where it was the only one there, what held it too. */
 export function deleteForAll(store: AppStore, ruleId: string): void {
   const found = tagRuleOf(ruleId);
@@ -38,6 +48,8 @@ export function deleteForAll(store: AppStore, ruleId: string): void {
   tryEdit(store, 'delete a rule of a tag', (draft) => {
     const on = draft.tagRules[found.tagRules];
     if (on === undefined) return;
+    // Of what is gone nobody is exempt any more: another of the name may come.
+    for (const kind of Object.values(draft.kinds)) kind.exempt = kind.exempt.filter((id) => id !== ruleId);
     const left = Object.keys(on.rules).some((id) => id !== found.rule);
     writeTo(draft, pointer(left ? ['tagRules', found.tagRules, 'rules', found.rule] : ['tagRules', found.tagRules]), undefined);
   });

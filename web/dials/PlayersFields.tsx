@@ -1,0 +1,45 @@
+import { inOrder, type Level, named } from '@dial/core/level';
+import { setValue } from '../state/edits.ts';
+import { useAppStore } from '../state/store.ts';
+import { Choice, Typed } from '../ui/fieldInputs.tsx';
+
+/** What each player has of its own: where it starts, and its tags besides those of the body. */
+export function PlayersFields({ level }: { readonly level: Level }) {
+  const store = useAppStore();
+  const { count, starts, tags } = level.players;
+  const points = inOrder(level.points).map(([id, { name }]) => [id, name] as const);
+  const setStart = (player: number, point: string): string | null => {
+    // Starts are listed from the first player on: without one of its own, whoever comes after has none either.
+    const next = point === '' ? starts.slice(0, player) : starts.map((id, at) => (at === player ? point : id));
+    if (point !== '' && player === starts.length) next.push(point);
+    return setValue(store, ['/players/starts'], `start of player ${String(player + 1)}`, next);
+  };
+  const setTags = (player: number, typed: string): string | null => {
+    const words = typed.split(',').flatMap((word) => (word.trim() === '' ? [] : [word.trim()]));
+    const next = Array.from({ length: Math.max(tags.length, player + 1) }, (_, at) => (at === player ? words : (tags[at] ?? [])));
+    return setValue(store, ['/players/tags'], `tags of player ${String(player + 1)}`, next);
+  };
+  return Array.from({ length: count }, (_, player) => (
+    <fieldset key={player} className="mt-1.5 border-l-2 border-line pl-2">
+      <legend className="text-[11px] font-bold text-soft">player {player + 1}</legend>
+      {player > starts.length ? (
+        <p className="text-xs text-soft">Starts where the level does; give player {player} a start of its own first.</p>
+      ) : (
+        <Choice
+          label="starts at"
+          title="A point of its own, or where the level starts."
+          value={starts[player] ?? ''}
+          options={[['', 'the start of the level'], ...points]}
+          onChoose={(point) => void setStart(player, point)}
+        />
+      )}
+      <Typed
+        label="its tags"
+        title="Words that rules tell it from the others by, separated by commas; it has the tags of the body besides."
+        text={(tags[player] ?? []).join(', ')}
+        suggestions={named(level, 'tags').map(([tag]) => tag)}
+        read={(typed) => setTags(player, typed)}
+      />
+    </fieldset>
+  ));
+}
