@@ -57,7 +57,7 @@ export const dial = (page: Page, name: string): Locator => page.getByRole('slide
 export const tray = (page: Page, name: string): Locator => page.getByRole('toolbar', { name: 'Tray' }).getByRole('button', { name });
 
 export async function digestOf(page: Page): Promise<string> {
-  return ((await page.getByText(/simulated in/).getAttribute('title')) ?? '').replace('digest ', '');
+  return ((await page.getByTitle(/^digest /).getAttribute('title')) ?? '').replace('digest ', '');
 }
 
 /** Types a value into the field of a dial. */
