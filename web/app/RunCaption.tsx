@@ -25,7 +25,7 @@ export function Outcome({ level }: { readonly level: Level }) {
   return (
     // One line, however much there is to say: Plan and Strip keep their size. What does not fit is read by pointing at it.
     <span
-      className="min-w-0 flex-1 truncate text-right [&>*]:ml-2.5"
+      className="min-w-0 flex-auto truncate text-right [&>*]:ml-2.5"
       role="status"
       aria-label="Outcome"
       onPointerEnter={({ currentTarget }) => (currentTarget.title = currentTarget.innerText)}
@@ -178,7 +178,7 @@ export function RunCaption({ level }: RunCaptionProps) {
           The walker is {stuckWords(level, stuck)}.
         </b>
       )}
-      <span className="ml-auto flex min-w-0 flex-1 items-center justify-end gap-x-2 max-[1179px]:basis-full">
+      <span className="ml-auto flex min-w-0 shrink grow basis-[420px] items-center justify-end gap-x-2 max-[1179px]:basis-full">
         <Outcome level={level} />
         <span role="group" aria-label="Under the Plan" className="flex shrink-0">
           {VIEWS.filter(([view]) => view !== 'ghost' || open?.compared != null).map(([view, name, key]) => (
