@@ -38,14 +38,18 @@ const health = (level: Level, change: 'add' | 'take', share: number) => ({
 
 const points = (level: Level) => ({ type: 'meter', meter: 'score', change: 'add', amount: partOf(level.meters['score'], 0.1) });
 
-/** The first item there is, or one that is made. */
-function anItem(level: Level, name: string): string {
-  const known = Object.entries(level.items).sort(([, one], [, other]) => one.order - other.order)[0]?.[0];
-  if (known !== undefined && name === 'pickup') return known;
-  const id = freeId({}, name);
-  level.items[id] ??= Item.parse({ name, order: lastOrder(level.items), most: 9 });
+/** The item called so, made where there is none. */
+function itemCalled(level: Level, id: string): string {
+  level.items[id] ??= Item.parse({ name: id, order: lastOrder(level.items), most: 9 });
   return id;
 }
+
+/** Gives one of the first item there is, or of one that is made. */
+const give = (level: Level) => ({
+  take: { type: 'item', item: inOrder(level.items)[0]?.[0] ?? itemCalled(level, 'pickup'), count: 1, atLimit: 'refuse' },
+});
+
+const hurt = (level: Level, share: number) => ({ hurt: health(level, 'take', share) });
 
 /** The first kind that gives score, or a collectible that is made. */
 function aCollectible(level: Level): string {
@@ -53,7 +57,7 @@ function aCollectible(level: Level): string {
   return known?.[0] ?? addKind(level, 'score');
 }
 
-const BEGINNINGS_BY_ID = {
+const BEGINNINGS = {
   mend: {
     name: 'healing pad',
     role: 'mend',
@@ -76,7 +80,7 @@ const BEGINNINGS_BY_ID = {
     role: 'harm',
     mark: 'triangle',
     words: 'a place that hurts while inside',
-    make: (level) => thing(circle(1), { act: { setOffBy: { type: 'inside' }, effects: { hurt: health(level, 'take', 0.1) } } }),
+    make: (level) => thing(circle(1), { act: { setOffBy: { type: 'inside' }, effects: hurt(level, 0.1) } }),
   },
   lethal: {
     name: 'kill zone',
@@ -97,10 +101,7 @@ const BEGINNINGS_BY_ID = {
     role: 'carry',
     mark: 'square',
     words: 'something to carry',
-    make: (level) => {
-      const take = { type: 'item', item: anItem(level, 'pickup'), count: 1, atLimit: 'refuse' };
-      return thing(circle(0.4), arriving({ take }, { becomes: { type: 'spent' } }));
-    },
+    make: (level) => thing(circle(0.4), arriving(give(level), { becomes: { type: 'spent' } })),
   },
   movement: {
     name: 'speed boost',
@@ -140,8 +141,7 @@ const BEGINNINGS_BY_ID = {
     mark: 'bar',
     words: 'gives what it holds when the use key is pressed near it',
     make: (level) => {
-      const take = { type: 'item', item: anItem(level, 'pickup'), count: 1, atLimit: 'refuse' };
-      const rule = { setOffBy: { type: 'use', reach: 1.5 }, effects: { take }, becomes: { type: 'spent' } };
+      const rule = { setOffBy: { type: 'use', reach: 1.5 }, effects: give(level), becomes: { type: 'spent' } };
       return thing(circle(0.5), { act: rule }, { label: 'take {name}' });
     },
   },
@@ -160,14 +160,11 @@ const BEGINNINGS_BY_ID = {
     make: (level) =>
       thing(
         circle(1.2),
-        arriving(
-          { hurt: health(level, 'take', 0.25) },
-          {
-            windUp: { seconds: 0.6, ifLeft: 'kept' },
-            hits: 'all inside',
-            becomes: { type: 'rests', seconds: 2 },
-          },
-        ),
+        arriving(hurt(level, 0.25), {
+          windUp: { seconds: 0.6, ifLeft: 'kept' },
+          hits: 'all inside',
+          becomes: { type: 'rests', seconds: 2 },
+        }),
       ),
   },
   bouncer: {
@@ -215,7 +212,7 @@ const BEGINNINGS_BY_ID = {
         [2, 4],
       ];
       const magnet = { reach: 6, giveUp: 10, then: 'goes home', speed, passesSolids: false };
-      return thing(circle(0.4), arriving({ hurt: health(level, 'take', 0.15) }, { becomes: { type: 'rests', seconds: 1.5 } }), { magnet });
+      return thing(circle(0.4), arriving(hurt(level, 0.15), { becomes: { type: 'rests', seconds: 1.5 } }), { magnet });
     },
   },
   patrol: {
@@ -223,14 +220,14 @@ const BEGINNINGS_BY_ID = {
     role: 'harm',
     mark: 'cross',
     words: 'goes to and fro on a path of its own, and hurts',
-    make: (level) => thing(circle(0.4), arriving({ hurt: health(level, 'take', 0.15) }), { tags: ['patrol'] }),
+    make: (level) => thing(circle(0.4), arriving(hurt(level, 0.15)), { tags: ['patrol'] }),
   },
   wanderer: {
     name: 'wanderer',
     role: 'harm',
     mark: 'arrows',
     words: 'drifts about, rebounds, and hurts',
-    make: (level) => thing(circle(0.4), arriving({ hurt: health(level, 'take', 0.15) }), { drift: { speed: 2, degrees: null } }),
+    make: (level) => thing(circle(0.4), arriving(hurt(level, 0.15)), { drift: { speed: 2, degrees: null } }),
   },
   checkpoint: {
     name: 'checkpoint',
@@ -249,7 +246,7 @@ const BEGINNINGS_BY_ID = {
     mark: 'square',
     words: 'solid until touched with a key, which it takes',
     make: (level) => {
-      const item = anItem(level, 'key');
+      const item = itemCalled(level, 'key');
       const provided = { key: { type: 'item', item, is: 'at least', value: 1 } };
       const rule = arriving({ takes: { type: 'item', item, count: -1 } }, { provided, becomes: { type: 'spent' } });
       return thing(box(0.6, 2), rule, { solid: { width: 0.6, height: 2, x: 0, y: 0 } });
@@ -267,15 +264,15 @@ const BEGINNINGS_BY_ID = {
   },
 } as const satisfies Readonly<Record<string, KindBeginning>>;
 
-export type KindBeginningId = keyof typeof BEGINNINGS_BY_ID;
+export type KindBeginningId = keyof typeof BEGINNINGS;
 
 /** What a new kind may begin as in a level seen so. */
 export function kindBeginnings(view: Level['view']): (readonly [KindBeginningId, KindBeginning])[] {
-  const all = Object.entries(BEGINNINGS_BY_ID) as [KindBeginningId, KindBeginning][];
+  const all = Object.entries(BEGINNINGS) as [KindBeginningId, KindBeginning][];
   return all.filter(([, one]) => one.view === undefined || one.view === view);
 }
 
-/** A mark that no kind of the role bears yet: its own first; where all of the role's are taken, one that no kind bears. */
+/** A mark that no kind bears yet, its own first; where all are taken, one that no kind of the role bears. */
 function freeMark(level: Level, role: Role, own: MarkName): MarkName {
   const kinds = Object.values(level.kinds);
   const taken = new Set(kinds.map(({ mark }) => mark));
@@ -285,7 +282,7 @@ function freeMark(level: Level, role: Role, own: MarkName): MarkName {
 
 /** Adds a kind with sound values, and what it needs. Answers its id. */
 export function addKind(draft: Level, beginning: KindBeginningId): string {
-  const { name, role, mark, make }: KindBeginning = BEGINNINGS_BY_ID[beginning];
+  const { name, role, mark, make }: KindBeginning = BEGINNINGS[beginning];
   const parts = make(draft);
   const kinds = { ...draft.kinds, ...draft.variants };
   const id = freeId(kinds, name);

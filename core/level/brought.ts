@@ -1,6 +1,6 @@
 import { addLives } from './begin.ts';
 import { FIRST_IDS } from './fields.ts';
-import { entry } from './pointers.ts';
+import { lacking } from './references.ts';
 import { Flourish, Item, type Level } from './schema.ts';
 
 /** What may come with an edit that needs it: where it goes, what it is called, and what there are none of yet. */
@@ -51,9 +51,8 @@ const BROUGHT: Readonly<Record<string, Brought & { readonly map: keyof Level }>>
 
 /** What an edit of a level lacked by the problem it was refused with, where the level has none of that and one can come with the edit. */
 export function broughtBy(level: Level, problem: string): Brought | null {
-  const [, sort = '', id] = /^there is no (\w+) "([^"]*)"$/.exec(problem) ?? [];
-  const brought = entry(BROUGHT, sort);
-  if (brought === undefined || brought.id !== id) return null;
+  const [what, brought] = Object.entries(BROUGHT).find(([sort, { id }]) => lacking(sort, id) === problem) ?? [];
+  if (brought === undefined) return null;
   const there = Object.keys(level[brought.map] as object);
-  return (sort === 'meter' ? there.includes(id) : there.length > 0) ? null : brought;
+  return (what === 'meter' ? there.includes(brought.id) : there.length > 0) ? null : brought;
 }

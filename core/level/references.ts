@@ -10,6 +10,9 @@ import { RULES_PER_KIND, type Kind } from './things.ts';
 type Maps = 'meters' | 'items' | 'points' | 'flourishes' | 'paths';
 const NAMES: Record<Maps, string> = { meters: 'meter', items: 'item', points: 'point', flourishes: 'flourish', paths: 'path' };
 
+/** Says that an id names nothing. */
+export const lacking = (what: string, id: string): string => `there is no ${what} "${id}"`;
+
 /** The rules of a kind that do not sit on a tag. */
 const ownRules = ({ rules }: Kind): Kind['rules'] => Object.fromEntries(Object.entries(rules).filter(([id]) => !id.includes(':')));
 
@@ -18,11 +21,10 @@ export function checkReferences(level: Level): Problem[] {
   const problems: Problem[] = [...variantProblems(level)];
   const wrong = (path: readonly PropertyKey[], message: string): void => void problems.push({ path: pointer(path), message });
   const needs = (map: Maps, id: string | null, path: readonly PropertyKey[]): void => {
-    if (id !== null && entry<unknown>(level[map], id) === undefined) wrong(path, `there is no ${NAMES[map]} "${id}"`);
+    if (id !== null && entry<unknown>(level[map], id) === undefined) wrong(path, lacking(NAMES[map], id));
   };
   const needsKind = (id: string | null, path: readonly PropertyKey[]): void => {
-    if (id !== null && entry(level.kinds, id) === undefined && entry(level.variants, id) === undefined)
-      wrong(path, `there is no kind "${id}"`);
+    if (id !== null && entry(level.kinds, id) === undefined && entry(level.variants, id) === undefined) wrong(path, lacking('kind', id));
   };
   const destination = (to: Destination | null, path: readonly PropertyKey[]): void => {
     if (to === null) return;
@@ -60,7 +62,7 @@ export function checkReferences(level: Level): Problem[] {
         needs('points', one.point, [...path, 'point']);
         break;
       case 'lives':
-        if (entry(level.meters, 'lives') === undefined) wrong(path, 'there is no meter "lives"');
+        if (entry(level.meters, 'lives') === undefined) wrong(path, lacking('meter', 'lives'));
         break;
       case 'flourish':
         needs('flourishes', one.flourish, [...path, 'flourish']);

@@ -93,7 +93,7 @@ export function refreshItemRules(session: Session, player: number, cause: number
       if (on === (state.itemUses[at] === 1)) continue;
       state.itemUses[at] = on ? 1 : 0;
       if (!on) {
-        endWhile(session, player, NONE, rule, cause);
+        endWhile(session, player, NONE, rule, NONE, cause);
         closeItemSpans(session, player, rule);
         continue;
       }

@@ -193,28 +193,19 @@ export function endDueChanges(session: Session, player: number): void {
   for (at = from; at < from + (state.changes[player] as number); at += 1) dueAt(session, state.changeUntil[at] as number);
 }
 
-/** Ends the changes that last only while inside a thing, or while an item is carried or held. */
-export function endWhile(session: Session, player: number, placement: number, rule: number, cause: number): void {
+/**
+ * Ends the changes that last only while inside a thing, or while an item is carried or held: those of one rule, or, without
+ * one (−1), those of all rules tied to a zone of the thing.
+ */
+export function endWhile(session: Session, player: number, placement: number, rule: number, zone: number, cause: number): void {
   const { compiled, state } = session;
   const from = player * MOST_CHANGES;
   let at = from;
   while (at < from + (state.changes[player] as number)) {
     const lasts = compiled.effects.lasts[state.changeEffect[at] as number];
-    const same = state.changePlacement[at] === placement && (rule === NONE || state.changeRule[at] === rule);
-    if (lasts === LASTS.while && same && (placement >= 0 || rule !== NONE)) endChange(session, player, at, cause);
-    else at += 1;
-  }
-}
-
-/** Ends what lasts while a player is inside a thing, or a zone of it, that it has left. */
-export function endWhileIn(session: Session, player: number, placement: number, zone: number, cause: number): void {
-  const { compiled, state } = session;
-  const from = player * MOST_CHANGES;
-  let at = from;
-  while (at < from + (state.changes[player] as number)) {
-    const lasts = compiled.effects.lasts[state.changeEffect[at] as number];
-    const inZone = compiled.rules.zone[state.changeRule[at] as number] === zone;
-    if (lasts === LASTS.while && state.changePlacement[at] === placement && inZone) endChange(session, player, at, cause);
+    const own = state.changeRule[at] as number;
+    const meant = state.changePlacement[at] === placement && (rule === NONE ? compiled.rules.zone[own] === zone : own === rule);
+    if (lasts === LASTS.while && meant) endChange(session, player, at, cause);
     else at += 1;
   }
 }

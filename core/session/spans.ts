@@ -1,7 +1,7 @@
 import { EFFECT, SET_OFF_BY, WHOLE } from './codes.ts';
 import { NONE, writeLine } from './lines.ts';
 import { cellOf } from './meters.ts';
-import { endWhile, endWhileIn } from './movement.ts';
+import { endWhile } from './movement.ts';
 import { becomes } from './phases.ts';
 import type { Session } from './running.ts';
 import { CLOCK, TooManyContacts } from './state.ts';
@@ -125,7 +125,7 @@ export function closeRule(session: Session, pair: number, rule: number): number 
     // What becomes of whoever was inside is by what was done to its health.
     if (line !== NONE && (last === NONE || effects.subject[effect] === compiled.meters.health)) last = line;
   }
-  if (toucher < compiled.playerCount) endWhile(session, toucher, placement, rule, last);
+  if (toucher < compiled.playerCount) endWhile(session, toucher, placement, rule, NONE, last);
   becomes(session, placement, rule, toucher, last);
   return last;
 }
@@ -159,5 +159,5 @@ export function removePair(session: Session, pair: number, cause: number = NONE)
     );
   }
   shiftPairs(session, pair + 1, -1);
-  if (toucher < compiled.playerCount) endWhileIn(session, toucher, placement, zone, cause);
+  if (toucher < compiled.playerCount) endWhile(session, toucher, placement, NONE, zone, cause);
 }

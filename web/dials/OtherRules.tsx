@@ -1,5 +1,5 @@
 import { itemSentence, ruleSentence } from '@dial/core/formats';
-import { freeId, inOrder, ItemRule, lastOrder, type Level, named, pointer, Rule } from '@dial/core/level';
+import { allKinds, freeId, inOrder, ItemRule, lastOrder, type Level, named, pointer, Rule } from '@dial/core/level';
 import { sayRefused, setValue } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
@@ -52,7 +52,9 @@ export function TagRules({ level }: { readonly level: Level }) {
   const rule = (order: number) => Rule.parse({ order, setOffBy: { type: 'arriving' } });
   const tags = named(level, 'tags').map(([tag]) => tag);
   const addTag = (): void => {
-    const made = { tag: tags[0] ?? 'pickup', order: lastOrder(level.tagRules), rules: { rule: rule(1) } };
+    // Of the tags there are one that some kind bears: on that of a player no rule sits.
+    const tag = allKinds(level).flatMap(([, kind]) => kind.tags)[0] ?? 'pickup';
+    const made = { tag, order: lastOrder(level.tagRules), rules: { rule: rule(1) } };
     sayRefused(store, set([freeId(level.tagRules, 'tag-rules')], 'rules for a tag', made));
   };
   return (

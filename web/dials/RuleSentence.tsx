@@ -163,6 +163,7 @@ export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes 
   const field = open === null || open === at ? null : fieldAt(ruleField, rule, within);
   const [map, entryId] = within.split('/').slice(1) as ['effects' | 'provided', string | undefined];
   const sorting: PhrasesProps['sorting'] = (phrase) => {
+    if (ask !== null) return null;
     const [, part, id] = phrase.slice(at.length).split('/');
     if ((part !== 'effects' && part !== 'provided') || id === undefined) return null;
     const entries: Readonly<Record<string, { readonly order: number }>> = rule[part];
@@ -205,7 +206,7 @@ export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes 
       </div>
       {nothing !== null && (
         <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
-          The level has nothing for “{nothing}” yet: make it first (points on the Plan; items, flourishes in the settings).
+          The level has nothing for “{nothing}” yet: make a kind first.
         </p>
       )}
       {asking !== null &&

@@ -32,6 +32,34 @@ interface KindRules {
   readonly kind: Kind;
 }
 
+interface ForWhomProps {
+  readonly question: string;
+  /** All it is for, and what it is to do for one kind alone. */
+  readonly every: string;
+  readonly one: string;
+  readonly onEvery: () => void;
+  readonly onOne: () => void;
+  readonly onLeave: () => void;
+}
+
+/** Asks whether something is meant for all that bear a tag, or for one kind. */
+function ForWhom({ question, every, one, onEvery, onOne, onLeave }: ForWhomProps) {
+  return (
+    <p role="group" aria-label={question} className="my-1 flex flex-wrap gap-1.5 rounded-sm border border-ink bg-paper px-2 py-1.5">
+      <span className="w-full">{question}</span>
+      <Button className="text-xs" onClick={onEvery}>
+        For {every}
+      </Button>
+      <Button className="text-xs" onClick={onOne}>
+        {one}
+      </Button>
+      <Button kind="quiet" className="text-xs" onClick={onLeave}>
+        Leave it
+      </Button>
+    </p>
+  );
+}
+
 /** A rule that sits on a tag of the kind: whom else it is for, and, before it is changed, for whom the change is meant. */
 function TagRuleSentence({ level, owner, kind, ruleId, rule }: KindRules & { readonly ruleId: string; readonly rule: Rule }) {
   const store = useAppStore();
@@ -63,48 +91,29 @@ function TagRuleSentence({ level, owner, kind, ruleId, rule }: KindRules & { rea
           forAll
             ? null
             : (go, leave) => (
-                <p
-                  role="group"
-                  aria-label="For whom?"
-                  className="my-1 flex flex-wrap gap-1.5 rounded-sm border border-ink bg-paper px-2 py-1.5"
-                >
-                  <span className="w-full">Change it for whom?</span>
-                  <Button
-                    className="text-xs"
-                    onClick={() => {
-                      setForAll(true);
-                      go();
-                    }}
-                  >
-                    For {every}
-                  </Button>
-                  <Button className="text-xs" onClick={() => makeOwnRule(store, owner, ruleId)}>
-                    As a rule of {kind.name} alone
-                  </Button>
-                  <Button kind="quiet" className="text-xs" onClick={leave}>
-                    Leave it
-                  </Button>
-                </p>
+                <ForWhom
+                  question="Change it for whom?"
+                  every={every}
+                  one={`As a rule of ${kind.name} alone`}
+                  onEvery={() => {
+                    setForAll(true);
+                    go();
+                  }}
+                  onOne={() => makeOwnRule(store, owner, ruleId)}
+                  onLeave={leave}
+                />
               )
         }
       />
       {deleting && (
-        <p
-          role="group"
-          aria-label="Delete for whom?"
-          className="my-1 flex flex-wrap gap-1.5 rounded-sm border border-ink bg-paper px-2 py-1.5"
-        >
-          <span className="w-full">Delete it for whom?</span>
-          <Button className="text-xs" onClick={() => deleteForAll(store, ruleId)}>
-            For {every}
-          </Button>
-          <Button className="text-xs" onClick={() => exempt(store, owner, ruleId)}>
-            For {kind.name} alone
-          </Button>
-          <Button kind="quiet" className="text-xs" onClick={() => setDeleting(false)}>
-            Leave it
-          </Button>
-        </p>
+        <ForWhom
+          question="Delete it for whom?"
+          every={every}
+          one={`For ${kind.name} alone`}
+          onEvery={() => deleteForAll(store, ruleId)}
+          onOne={() => exempt(store, owner, ruleId)}
+          onLeave={() => setDeleting(false)}
+        />
       )}
     </div>
   );
