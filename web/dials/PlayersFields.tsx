@@ -1,5 +1,5 @@
 import { inOrder, type Level, named } from '@dial/core/level';
-import { setValue } from '../state/edits.ts';
+import { sayRefused, setValue } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Choice, Typed } from '../ui/fieldInputs.tsx';
 
@@ -8,11 +8,11 @@ export function PlayersFields({ level }: { readonly level: Level }) {
   const store = useAppStore();
   const { count, starts, tags } = level.players;
   const points = inOrder(level.points).map(([id, { name }]) => [id, name] as const);
-  const setStart = (player: number, point: string): string | null => {
+  const setStart = (player: number, point: string): void => {
     // Starts are listed from the first player on: without one of its own, whoever comes after has none either.
     const next = point === '' ? starts.slice(0, player) : starts.map((id, at) => (at === player ? point : id));
     if (point !== '' && player === starts.length) next.push(point);
-    return setValue(store, ['/players/starts'], `start of player ${String(player + 1)}`, next);
+    sayRefused(store, setValue(store, ['/players/starts'], `start of player ${String(player + 1)}`, next));
   };
   const setTags = (player: number, typed: string): string | null => {
     const words = typed.split(',').flatMap((word) => (word.trim() === '' ? [] : [word.trim()]));
@@ -30,7 +30,7 @@ export function PlayersFields({ level }: { readonly level: Level }) {
           title="A point of its own, or where the level starts."
           value={starts[player] ?? ''}
           options={[['', 'the start of the level'], ...points]}
-          onChoose={(point) => void setStart(player, point)}
+          onChoose={(point) => setStart(player, point)}
         />
       )}
       <Typed
