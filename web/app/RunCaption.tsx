@@ -1,6 +1,6 @@
 import { clockTime, plainNumber, stuckWords } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
-import { Fragment } from 'react';
+import { Fragment, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { MOST_SEED } from '@dial/core/players';
 import { benchActions, type Evidence } from '../state/bench.ts';
@@ -68,6 +68,22 @@ export const PACES: readonly (readonly [pace: number, name: string])[] = [
   [16, '×16'],
 ];
 
+/** Where the walker got stuck: over the lower edge of the Plan, where it moves nothing, until it is closed or something else stops it. */
+function Stuck({ children }: { readonly children: ReactNode }) {
+  const [closed, setClosed] = useState(false);
+  if (closed) return null;
+  return (
+    <div className="absolute bottom-full left-2 z-20 mb-1 flex max-w-[calc(100%-16px)] items-center gap-2 rounded-sm border border-harm bg-card px-2 py-0.5">
+      <b role="alert" className="text-harm">
+        {children}
+      </b>
+      <Button kind="quiet" className="px-1.5! py-0!" onClick={() => setClosed(true)}>
+        Close
+      </Button>
+    </div>
+  );
+}
+
 interface RunCaptionProps {
   readonly level: Level;
 }
@@ -87,7 +103,8 @@ export function RunCaption({ level }: RunCaptionProps) {
   };
   return (
     // One line where it can be: while a dial is turned figures come and go, and Plan and Strip must not change their size with them.
-    <div className="flex min-h-8 flex-wrap items-center gap-x-2 text-xs min-[1180px]:flex-nowrap">
+    <div className="relative flex min-h-8 flex-wrap items-center gap-x-2 text-xs min-[1180px]:flex-nowrap">
+      {stuck !== null && <Stuck key={stuckWords(level, stuck)}>The walker is {stuckWords(level, stuck)}.</Stuck>}
       <Button
         kind="quiet"
         className="py-0!"
@@ -168,15 +185,6 @@ export function RunCaption({ level }: RunCaptionProps) {
           <span className={open?.run?.route === undefined ? '' : 'max-[1399px]:sr-only'}>simulated in </span>
           {Math.max(1, Math.round(now.took))} ms
         </Pill>
-      )}
-      {stuck !== null && (
-        <b
-          role="alert"
-          className="min-w-0 shrink truncate text-harm"
-          onPointerEnter={({ currentTarget }) => (currentTarget.title = currentTarget.innerText)}
-        >
-          The walker is {stuckWords(level, stuck)}.
-        </b>
       )}
       <span className="ml-auto flex min-w-0 shrink grow basis-[420px] items-center justify-end gap-x-2 max-[1179px]:basis-full">
         <Outcome level={level} />

@@ -50,7 +50,7 @@ export function NewKind({ level, selected }: { readonly level: Level; readonly s
         <div
           role="menu"
           aria-label="New kind"
-          className="absolute top-full right-2.5 z-20 mt-1 max-h-[80vh] w-[400px] overflow-y-auto rounded-md border-[1.3px] border-ink bg-card py-1"
+          className="absolute top-full right-2.5 z-30 mt-1 max-h-[80vh] w-[400px] overflow-y-auto rounded-md border-[1.3px] border-ink bg-card py-1"
         >
           {kindBeginnings(level.view).map(([id, { role, words }]) => (
             <button key={id} type="button" role="menuitem" className={itemClass} onClick={() => choose(() => makeKind(store, id))}>
