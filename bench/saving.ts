@@ -7,7 +7,8 @@ import { medianOf, quantileOf, type Figure } from './figures.ts';
 
 const REST = '/kinds/cooling-basin/rules/cool/becomes/seconds';
 const BURST_MILLISECONDS = 8000;
-const EDITS = 10_000;
+/** Edits of one level whose room is measured; `DIAL_EDITS=100000` for a long run. */
+const EDITS = Number(process.env['DIAL_EDITS'] ?? 10_000);
 
 interface Server {
   readonly url: string;
@@ -117,6 +118,7 @@ export async function savingFigures(main = 'server/dist/main.js'): Promise<Figur
   figures.push(...(await burst(server.url, heavy, '4 writers of a level of 1.8 MB')));
   let edits = 0;
   const one = await addLevel(server.url, level);
+  figures.push({ name: 'folder before the edits', value: megabytes(folder), unit: 'MB' });
   await writer(server.url, one, () => (edits += 1) <= EDITS);
   figures.push({ name: `folder after ${String(EDITS)} edits more`, value: megabytes(folder), unit: 'MB' });
   const ready: number[] = [];

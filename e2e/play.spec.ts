@@ -153,3 +153,49 @@ test('every play is kept, however it ends: by two presses, a reload, a link, a c
   await page.clock.runFor(20_000);
   await expect.poll(runs).toBeGreaterThan(now);
 });
+
+test('three players with keys that are set, the third by a gamepad; a key lets a loss happen from outside, kept with the run', async ({
+  page,
+  request,
+}) => {
+  const level = JSON.parse(readFileSync('demo/night-firing/level.json', 'utf8')) as { players: object };
+  const made = await request.post('/api/levels', { data: { ...level, players: { ...level.players, count: 3 } } });
+  const { id } = (await made.json()) as { id: string };
+  await page.addInitScript(() => {
+    const right = { axes: [1, 0], buttons: [] };
+    navigator.getGamepads = () => [right as unknown as Gamepad];
+  });
+  await page.goto(`/levels/${id}/play`);
+  await page.getByRole('button', { name: 'Keys' }).click();
+  const keys = page.getByRole('dialog', { name: 'Keys' });
+  const set = async (button: string, key: string): Promise<void> => {
+    await keys.getByRole('button', { name: button }).click();
+    await page.keyboard.press(key);
+  };
+  await keys.getByLabel('gamepad 1 plays').selectOption('player 3');
+  await set('player 1, right', 'r');
+  await expect(keys.getByRole('alert')).toHaveText('R is the key that begins again: choose another.');
+  await set('player 1, right', 'ArrowRight');
+  await expect(keys.getByRole('button', { name: 'player 2, right: D' })).toBeVisible();
+  await set('Add, by a key', 'z');
+  await expect(keys.getByRole('listitem')).toContainText('player 1: health −25');
+  await expectNoSeriousProblem(page);
+  await page.reload();
+  const ledger = page.getByRole('complementary', { name: 'Live ledger' });
+  const place = (player: number) =>
+    page.getByRole('region', { name: 'Watched' }).getByRole('listitem').filter({ hasText: `player ${String(player)}` });
+  for (const player of [1, 2, 3]) await page.getByLabel('Watch a value').selectOption({ label: `player ${String(player)}: speed now` });
+  await page.keyboard.down('ArrowRight');
+  await expect(place(1)).toContainText(/now[1-9]/);
+  await expect(place(3)).toContainText(/now[1-9]/);
+  await expect(place(2)).toContainText(/now0 u/);
+  await page.keyboard.up('ArrowRight');
+  await page.keyboard.press('z');
+  await expect(ledger).toContainText(/health .25/);
+  await page.keyboard.press('Escape');
+  await expect(page).toHaveURL(/\?run=/);
+  await page.getByRole('button', { name: 'events 1' }).click();
+  await expect(page.getByRole('dialog', { name: 'From outside' })).toContainText('player 1: health −25');
+  // Simulated again it is the very session that was played.
+  await expect(page.getByText(/parts from/)).toHaveCount(0);
+});

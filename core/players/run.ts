@@ -157,22 +157,26 @@ const stepAt = (step: number, from: number, rate: number): number => (rate === f
  * the level has not is left out, so that a run can be tried on any level.
  */
 export function sessionOptions(compiled: Compiled, run: Run): SessionOptions {
-  const { ids, level } = compiled;
-  const start = run.start === null ? null : startingThatFits(level, run.start);
+  const start = run.start === null ? null : startingThatFits(compiled.level, run.start);
   const events = run.events.flatMap((event): OutsideEvent[] => {
-    const subject =
-      event.what === 'meter'
-        ? ids.meters.indexOf(event.meter)
-        : event.what === 'item'
-          ? ids.items.indexOf(event.item)
-          : event.what === 'notice'
-            ? ids.notices.indexOf(event.notice)
-            : 0;
-    if (subject < 0) return [];
-    const amount = event.what === 'meter' || event.what === 'item' ? event.by : 0;
-    return [{ step: stepAt(event.step, run.rate, compiled.rate), player: event.player - 1, what: event.what, subject, amount }];
+    const happens = eventOf(compiled, event);
+    return happens === null ? [] : [{ ...happens, step: stepAt(event.step, run.rate, compiled.rate) }];
   });
   return { seed: run.seed, start, events };
+}
+
+/** An event from outside as a session takes it, without its step; null when the level has not what it speaks of. */
+export function eventOf({ ids }: Compiled, event: Outside): Omit<OutsideEvent, 'step'> | null {
+  const subject =
+    event.what === 'meter'
+      ? ids.meters.indexOf(event.meter)
+      : event.what === 'item'
+        ? ids.items.indexOf(event.item)
+        : event.what === 'notice'
+          ? ids.notices.indexOf(event.notice)
+          : 0;
+  if (subject < 0) return null;
+  return { player: event.player - 1, what: event.what, subject, amount: event.what === 'meter' || event.what === 'item' ? event.by : 0 };
 }
 
 /** The inputs of a run step after step, at the rate of the session it is played in. */
@@ -275,6 +279,8 @@ function changeColumns(changes: Run['players'][number]['changes'], at: (step: nu
 /** Takes down the inputs of a session as it is played. */
 export interface RunWriter {
   write(step: number, inputs: Int8Array): void;
+  /** Takes down what happens from outside at the start of a step; in order of the steps. */
+  note(event: Outside): void;
   /** The run so far. */
   finish(name: string, levelHash: string): Run;
 }
@@ -318,12 +324,24 @@ export function createRunWriter(rate: number, playerCount: number, { from = null
     seed: from?.run.seed ?? seed,
     start: from?.run.start ?? start,
     branched: from?.id == null ? null : { run: from.id, name: from.run.name, step: from.step },
-    events: (from?.run.events ?? [])
-      .map((event) => ({ ...event, step: stepAt(event.step, from?.run.rate ?? rate, rate) }))
-      .filter(({ step }) => step <= (from?.step ?? 0)),
   };
+  const events = from === null ? [] : eventsUntil(from, rate);
   return {
     write,
-    finish: (name, level) => ({ format: 1, name, simulation: SIMULATION_VERSION, level, rate, steps, players, marks: [], ...kept }),
+    note: (event) => void events.push(event),
+    finish: (name, level) => {
+      const happened = events.filter(({ step }) => step <= steps);
+      return { format: 1, name, simulation: SIMULATION_VERSION, level, rate, steps, players, marks: [], ...kept, events: happened };
+    },
   };
 }
+
+/** What happened from outside in a run up to the step it is taken over at, at another rate. What came later is no part of what is played on. */
+const eventsUntil = ({ run, step }: TakenOver, rate: number): Outside[] =>
+  run.events.map((event) => ({ ...event, step: stepAt(event.step, run.rate, rate) })).filter((event) => event.step <= step);
+
+/** A run that is taken over, without what would happen from outside after that step, at the rate it has. */
+export const withoutLaterEvents = ({ run, step }: TakenOver, rate: number): Run => ({
+  ...run,
+  events: run.events.filter((event) => stepAt(event.step, run.rate, rate) <= step),
+});

@@ -163,7 +163,8 @@ export interface Session {
   readonly seed: number;
   readonly state: State;
   readonly recorder: Recorder | null;
-  readonly events: readonly OutsideEvent[];
+  /** In order of their steps. */
+  readonly events: OutsideEvent[];
   /** Looks at everything in every step, without the shortcuts: the same session, slower. */
   readonly exhaustive: boolean;
   readonly scratch: Scratch;

@@ -54,6 +54,15 @@ function runEvents(session: Session): void {
   }
 }
 
+/** States, while a session goes on, that something happens from outside at the start of its next step. */
+export function addEvent(session: Session, event: Omit<OutsideEvent, 'step'>): void {
+  const { state, events, scratch } = session;
+  const step = (state.clock[CLOCK.step] as number) + 1;
+  const later = events.findIndex((other) => other.step > step);
+  events.splice(later === -1 ? events.length : later, 0, { ...event, step });
+  scratch.quietUntil = 0;
+}
+
 const OUTSIDE = { meter: 0, item: 1, notice: 2, join: 3, leave: 4 } as const;
 
 function runEvent(session: Session, { player, what, subject, amount }: OutsideEvent): void {

@@ -221,7 +221,7 @@ export function createSession(compiled: Compiled, recorder: Recorder | null = nu
     seed: options.seed ?? 1,
     state,
     recorder,
-    events: options.events ?? [],
+    events: [...(options.events ?? [])],
     exhaustive: options.exhaustive ?? false,
     scratch: createScratch(compiled),
   };

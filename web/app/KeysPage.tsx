@@ -60,7 +60,7 @@ const OTHERS: readonly (readonly [part: string, keys: readonly (readonly [key: s
       ['arrows or W A S D', 'walk; up or Space jumps where one is seen from the side'],
       ['E', 'use what is near'],
       ['Q, F, X', 'hold the next item, use it, drop it'],
-      ['arrows, Enter, comma, full stop, slash', 'the second player, where there are two'],
+      ['Keys', 'under the level: the keys and gamepads of up to four players, and keys for what happens from outside'],
       ['P, N', 'pause; one step of the session'],
       ['[ ]', 'slower, faster'],
       ['R', 'begin again'],

@@ -1,6 +1,6 @@
 import type { PlanBox } from '../state/authoring.ts';
 import type { PlanSpot } from '../state/spots.ts';
-import { hold } from '../ui/holding.ts';
+import { hold } from '../ui/keyboard.ts';
 import type { PlanScale } from '../ui/planScale.ts';
 
 /** Places snap to this, unless Alt is held. Units. */

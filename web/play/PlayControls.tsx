@@ -1,4 +1,5 @@
 import { MOST_SEED } from '@dial/core/players';
+import type { ReactNode } from 'react';
 import { Button } from '../ui/controls.tsx';
 import type { Sound } from './remembered.ts';
 
@@ -12,8 +13,10 @@ interface PlayControlsProps {
   readonly speed: number;
   readonly sound: Sound;
   readonly slow: boolean;
-  readonly players: number;
-  readonly side: boolean;
+  /** What the players' keys do, in a line. */
+  readonly keysText: string;
+  /** Where keys are chosen. */
+  readonly keys: ReactNode;
   readonly tries: readonly (readonly [id: string, name: string])[];
   readonly startFrom: string | null;
   /** What chance goes by; null where the run that is taken over says it. */
@@ -27,13 +30,6 @@ interface PlayControlsProps {
   readonly onFullScreen: () => void;
   readonly onSound: (sound: Sound) => void;
   readonly onStartFrom: (id: string | null) => void;
-}
-
-/** What the keys do, for one player or two on one keyboard. */
-function keysText(players: number, side: boolean): string {
-  const jump = (keys: string): string => (side ? ` · ${keys} jump` : '');
-  if (players < 2) return `Arrows or W A S D walk${jump('Up or Space')} · E use · Q next held · F use held · X drop`;
-  return `1: W A S D${jump('W or Space')} · E use · Q F X held — 2: arrows${jump('Up or right Shift')} · Enter use · , . / held`;
 }
 
 /** The bar under the level: halting, stepping, speed, sound, and where one starts. */
@@ -135,14 +131,15 @@ export function PlayControls(props: PlayControlsProps) {
       <Button kind="quiet" className="py-0.5!" title="G" onClick={props.onFullScreen}>
         Full screen
       </Button>
+      {props.keys}
       {/* In the place of the keys: a line more would make the level smaller, and all of it drawn anew. */}
-      <span className="w-full truncate text-[11.5px] text-soft">
+      <span className="w-full truncate text-[11.5px] text-soft" title={props.keysText}>
         {slow ? (
           <b role="alert" className="text-harm">
             This machine is too slow for this speed: the session runs slower, and nothing of it is skipped.
           </b>
         ) : (
-          `${keysText(props.players, props.side)} · a gamepad works too`
+          `${props.keysText} · a gamepad works too`
         )}
       </span>
     </div>

@@ -11,11 +11,14 @@ import { useAppStore } from '../state/store.ts';
 import { useOpenLevel } from '../state/useOpenLevel.ts';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, Notice } from '../ui/controls.tsx';
+import { outsideOf } from '../ui/eventWords.ts';
 import { useOnce } from '../ui/useOnce.ts';
-import { isTyping } from '../ui/isTyping.ts';
+import { watchKeys } from '../ui/keyboard.ts';
 import { Ending } from './Ending.tsx';
 import { startGame, type Beginning, type Game, type Picture } from './game.ts';
 import { LiveLedger } from './LiveLedger.tsx';
+import { KeyChooser } from './KeyChooser.tsx';
+import { keepEventKeys, keepPlayKeys, keysText, readEventKeys, readPlayKeys } from './playKeys.ts';
 import { PlayControls, SPEEDS } from './PlayControls.tsx';
 import { PlayStage } from './PlayStage.tsx';
 import { Readouts } from './Readouts.tsx';
@@ -62,6 +65,8 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
   const [speed, setSpeed] = useState(1);
   const [seed, setSeed] = useState('seed' in begin ? begin.seed : 1);
   const [sound, setSound] = useState(readSound);
+  const [keys, setKeys] = useState(readPlayKeys);
+  const [eventKeys, setEventKeys] = useState(() => readEventKeys(open.id));
   const [watched, setWatched] = useState(() => readWatched(open.id));
   const [inspected, setInspected] = useState<string | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -73,6 +78,7 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
     halted: paused || ending || over,
     speed,
     volume: sound.muted ? 0 : sound.volume,
+    keys,
     onPicture: show,
     onHidden: () => setPaused(true),
   });
@@ -137,17 +143,22 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
     BracketRight: () => faster(1),
     Escape: end,
   };
-  const latest = useRef(commands);
+  const press = (code: string): void => {
+    const event = eventKeys.find((one) => one.code === code);
+    if (event !== undefined) game.happen(outsideOf(event.choice, 0, event.player, event.by));
+    else commands[code]?.();
+  };
+  const latest = useRef(press);
   useEffect(() => {
-    latest.current = commands;
+    latest.current = press;
   });
   useEffect(() => {
     stage.current?.focus();
     const onKey = (event: KeyboardEvent): void => {
-      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      if (event.ctrlKey || event.metaKey) return;
       // One step repeats while its key is held; the others are given once.
       if (event.repeat && event.code !== 'KeyN') return;
-      latest.current[event.code]?.();
+      latest.current(event.code);
     };
     // Once a control has been used with the pointer, the keys are the player's again.
     let byPointer = false;
@@ -158,14 +169,15 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
       if (byPointer && target instanceof HTMLElement) target.closest<HTMLElement>('button, select, input')?.blur();
     };
     const listeners = [
-      ['keydown', onKey],
       ['keydown', note],
       ['pointerdown', note],
       ['click', giveBack],
       ['change', giveBack],
     ] as const;
     for (const [type, listener] of listeners) addEventListener(type, listener as EventListener);
+    const unwatch = watchKeys(onKey);
     return () => {
+      unwatch();
       for (const [type, listener] of listeners) removeEventListener(type, listener as EventListener);
     };
   }, []);
@@ -228,8 +240,23 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
             speed={speed}
             sound={sound}
             slow={slow}
-            players={moment.players.length}
-            side={level.view === 'side'}
+            keysText={keysText(keys, moment.players.length, level.view === 'side')}
+            keys={
+              <KeyChooser
+                level={level}
+                keys={keys}
+                events={eventKeys}
+                onOpen={() => setPaused(true)}
+                onKeys={(next) => {
+                  setKeys(next);
+                  keepPlayKeys(next);
+                }}
+                onEvents={(next) => {
+                  setEventKeys(next);
+                  keepEventKeys(open.id, next);
+                }}
+              />
+            }
             tries={inOrder(level.tries).map(([id, { name }]) => [id, name] as const)}
             startFrom={from === null ? startFrom : null}
             onToggle={toggle}

@@ -41,7 +41,7 @@ export function Watch({ level, moment, watched, onWatch }: WatchProps) {
       <ul>
         {watched.map((key) => (
           <li key={key} className="flex items-center gap-2 py-px">
-            <span className="min-w-0 flex-1 truncate">{all.find((one) => one.key === key)?.name ?? key}</span>
+            <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">{all.find((one) => one.key === key)?.name ?? key}</span>
             <span className="font-mono">{watchedText(moment, key) ?? 'not there'}</span>
             <button
               type="button"
@@ -77,7 +77,7 @@ export function Inspect({ level, moment, watched, onWatch, placement, lines, onC
     <section aria-label={`About ${placementName(level, placement)}`} className="border-b border-line px-3 py-1.5 text-xs">
       <h2 className="flex items-center gap-1.5">
         <Mark kind={kind} />
-        <b className="min-w-0 flex-1 truncate">{placementName(level, placement)}</b>
+        <b className="min-w-0 flex-1 [overflow-wrap:anywhere]">{placementName(level, placement)}</b>
         <Button kind="quiet" className="px-1.5! py-0! text-xs" onClick={onClose}>
           Close
         </Button>

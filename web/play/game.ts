@@ -1,6 +1,17 @@
 import { documentHash, type Level, type StartingState } from '@dial/core/level';
-import { createMarks, createRunWriter, readInputs, sessionOptions, type Run, type TakenOver } from '@dial/core/players';
 import {
+  createMarks,
+  createRunWriter,
+  eventOf,
+  readInputs,
+  sessionOptions,
+  withoutLaterEvents,
+  type Outside,
+  type Run,
+  type TakenOver,
+} from '@dial/core/players';
+import {
+  addEvent,
   compile,
   createLedger,
   createSession,
@@ -67,6 +78,8 @@ export interface Game {
   advance(seconds: number, speed: number, read: ReadInputs): { readonly made: number; readonly dropped: number };
   /** Makes a single step. */
   one(read: ReadInputs): void;
+  /** Lets something happen from outside with the next step; it is kept with the run. */
+  happen(event: Outside): void;
   /** The session as it is now; what is new in it since the last look is seen and heard. */
   look(): Picture;
   /** All ledger lines, oldest first. */
@@ -87,7 +100,7 @@ export function startGame(level: Level, begin: Beginning): Game {
   const ledger = createLedger();
   const from = 'from' in begin ? begin.from : null;
   const plain = 'start' in begin ? begin : { start: null, seed: 1 };
-  const session = createSession(compiled, ledger, from === null ? plain : sessionOptions(compiled, from.run));
+  const session = createSession(compiled, ledger, from === null ? plain : sessionOptions(compiled, withoutLaterEvents(from, compiled.rate)));
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   const marked = createMarks(session);
   if (from !== null) {
@@ -122,6 +135,12 @@ export function startGame(level: Level, begin: Beginning): Game {
       return { made: due, dropped: wanted > most ? (wanted - most) / wanted : 0 };
     },
     one,
+    happen(event) {
+      const happens = eventOf(compiled, event);
+      if (happens === null || hasEnded(session)) return;
+      addEvent(session, happens);
+      writer.note({ ...event, step: stepOf(session) + 1 });
+    },
     look: createViewer(session, ledger),
     lines: () => Array.from({ length: ledger.lines.count }, (_, index) => readLine(compiled, ledger.lines, index)),
     over: () => hasEnded(session),

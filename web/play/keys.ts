@@ -1,36 +1,22 @@
 import { BUTTON, INPUT_WIDTH } from '@dial/core/session';
-import { isTyping } from '../ui/isTyping.ts';
+import { isTyping } from '../ui/keyboard.ts';
+import { USUAL_KEYS, type Action, type PlayKeys } from './playKeys.ts';
 
 type Way = readonly [right: number, up: number];
 
-/** What the keys of one player mean, by `KeyboardEvent.code`. */
-interface KeySet {
-  readonly moves: Readonly<Record<string, Way>>;
-  readonly buttons: Readonly<Record<string, number>>;
-  /** Keys that move up; seen from the side they jump too. */
-  readonly up: string;
-}
+const WAYS: readonly (readonly [action: Action, way: Way])[] = [
+  ['left', [-1, 0]],
+  ['right', [1, 0]],
+  ['up', [0, 1]],
+  ['down', [0, -1]],
+];
+const BUTTONS = ['jump', 'use', 'nextHeld', 'useHeld', 'drop'] as const;
 
-const LETTERS: KeySet = {
-  moves: { KeyA: [-1, 0], KeyD: [1, 0], KeyW: [0, 1], KeyS: [0, -1] },
-  buttons: { Space: BUTTON.jump, KeyE: BUTTON.use, KeyQ: BUTTON.nextHeld, KeyF: BUTTON.useHeld, KeyX: BUTTON.drop },
-  up: 'KeyW',
-};
+type KeySet = PlayKeys['players'][number];
 
-const ARROWS: KeySet = {
-  moves: { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] },
-  buttons: {
-    ShiftRight: BUTTON.jump,
-    Enter: BUTTON.use,
-    Comma: BUTTON.nextHeld,
-    Period: BUTTON.useHeld,
-    Slash: BUTTON.drop,
-  },
-  up: 'ArrowUp',
-};
-
-/** Whose keys are whose: alone, both sets are one player's. */
-const keySets = (players: number): readonly (readonly KeySet[])[] => (players < 2 ? [[LETTERS, ARROWS]] : [[LETTERS], [ARROWS]]);
+/** Whose keys are whose: alone, the first two sets are one player's. */
+const keySets = ({ players }: PlayKeys, count: number): KeySet[][] =>
+  count < 2 ? [players.slice(0, 2)] : players.slice(0, count).map((own) => [own]);
 
 /** Buttons of a gamepad in the standard layout of the W3C Gamepad specification. */
 const PAD_BUTTONS: readonly (readonly [index: number, button: number])[] = [
@@ -80,15 +66,21 @@ interface Watched {
 }
 
 /**
- * Watches keys and gamepads. A key tapped between two steps still counts for one: it is held until it has been read. The
- * first gamepad is the first player's, the second the second's.
+ * Watches keys and gamepads. A key tapped between two steps still counts for one: it is held until it has been read. Whose
+ * keys and gamepads are whose is asked each time.
  */
-export function watchInputs(target: Window, view: 'top' | 'side', players: number, pads: () => readonly Pad[] = connectedPads): Watched {
-  const sets = keySets(players);
-  const all = sets.flat();
-  const isPlay = (code: string): boolean => all.some(({ moves, buttons }) => code in moves || code in buttons);
-  const buttonOf = ({ buttons, up }: KeySet, code: string): number =>
-    (buttons[code] ?? 0) | (view === 'side' && code === up ? BUTTON.jump : 0);
+export function watchInputs(
+  target: Window,
+  view: 'top' | 'side',
+  players: number,
+  keys: () => PlayKeys = () => USUAL_KEYS,
+  pads: () => readonly Pad[] = connectedPads,
+): Watched {
+  const isPlay = (code: string): boolean => keySets(keys(), players).some((own) => own.some((set) => Object.values(set).includes(code)));
+  const buttonOf = (set: KeySet, code: string): number => {
+    const button = BUTTONS.find((action) => set[action] === code);
+    return (button === undefined ? 0 : BUTTON[button]) | (view === 'side' && code === set.up ? BUTTON.jump : 0);
+  };
   const held = new Set<string>();
   const tapped = new Set<string>();
   const padsBefore: number[] = [];
@@ -114,26 +106,32 @@ export function watchInputs(target: Window, view: 'top' | 'side', players: numbe
     read(inputs) {
       inputs.fill(0);
       const present = pads();
-      sets.forEach((own, player) => {
+      const whose = keys();
+      keySets(whose, players).forEach((own, player) => {
         let [x, y, pressed, downNow] = [0, 0, 0, 0];
         for (const set of own) {
           for (const code of held) downNow |= buttonOf(set, code);
           for (const code of tapped) pressed |= buttonOf(set, code);
-          for (const code of new Set([...held, ...tapped])) {
-            const [right = 0, above = 0] = set.moves[code] ?? [];
+          for (const [action, [right, above]] of WAYS) {
+            if (!held.has(set[action]) && !tapped.has(set[action])) continue;
             x += right;
             y += above;
           }
         }
-        const pad = present[player];
-        const { x: padX, y: padY, held: padHeld } = pad === undefined ? { x: 0, y: 0, held: 0 } : padState(pad);
-        pressed |= padHeld & ~(padsBefore[player] ?? 0);
-        padsBefore[player] = padHeld;
+        let [padX, padY] = [0, 0];
+        present.forEach((pad, index) => {
+          if (players > 1 ? whose.pads[index] !== player + 1 : index > 0) return;
+          const { x: right, y: above, held: padHeld } = padState(pad);
+          [padX, padY] = [padX + right, padY + above];
+          pressed |= padHeld & ~(padsBefore[index] ?? 0);
+          padsBefore[index] = padHeld;
+          downNow |= padHeld;
+        });
         const at = player * INPUT_WIDTH;
-        if (at + INPUT_WIDTH > inputs.length) return;
-        inputs[at] = x !== 0 ? Math.sign(x) * FULL : Math.round(padX * FULL);
-        inputs[at + 1] = y !== 0 ? Math.sign(y) * FULL : Math.round(padY * FULL);
-        inputs[at + 2] = downNow | padHeld;
+        const most = (value: number): number => Math.round(Math.max(-1, Math.min(1, value)) * FULL);
+        inputs[at] = x !== 0 ? Math.sign(x) * FULL : most(padX);
+        inputs[at + 1] = y !== 0 ? Math.sign(y) * FULL : most(padY);
+        inputs[at + 2] = downNow;
         inputs[at + 3] = pressed;
       });
       tapped.clear();

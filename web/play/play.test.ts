@@ -1,8 +1,10 @@
 import { basin, level, meterEffect, kind, circle } from '../../core/testing/levels.ts';
-import { BUTTON, INPUT_WIDTH } from '@dial/core/session';
+import { simulate } from '@dial/core/players';
+import { BUTTON, compile, INPUT_WIDTH } from '@dial/core/session';
 import { flourishesOf } from './flourishes.ts';
 import { startGame, type Game } from './game.ts';
 import { padState, watchInputs, type Pad } from './keys.ts';
+import { ownerOf, USUAL_KEYS, withKey } from './playKeys.ts';
 import { watchables, watchedText } from './watching.ts';
 
 /** A window that keys can be pressed in. */
@@ -28,7 +30,7 @@ const pad = (axes: readonly number[], ...pressed: readonly number[]): Pad => ({
 test('alone, both sets of keys are one player’s; two players have one each; a tap between two steps counts once', () => {
   const keys = keyboard();
   const inputs = new Int8Array(2 * INPUT_WIDTH);
-  const alone = watchInputs(keys.window, 'side', 1, () => []);
+  const alone = watchInputs(keys.window, 'side', 1, undefined, () => []);
   keys.down('KeyD');
   keys.down('ArrowUp');
   alone.read(inputs);
@@ -42,7 +44,7 @@ test('alone, both sets of keys are one player’s; two players have one each; a 
   expect([...inputs.subarray(0, 4)]).toEqual([127, 0, 0, 0]);
   alone.stop();
 
-  const two = watchInputs(keys.window, 'top', 2, () => [pad([0, 0]), pad([0.05, 0.5], 2)]);
+  const two = watchInputs(keys.window, 'top', 2, undefined, () => [pad([0, 0]), pad([0.05, 0.5], 2)]);
   keys.down('KeyA');
   keys.down('ArrowRight');
   two.read(inputs);
@@ -52,6 +54,34 @@ test('alone, both sets of keys are one player’s; two players have one each; a 
   two.read(inputs);
   expect([...inputs]).toEqual([0, 0, 0, 0, 0, -63, BUTTON.use, 0]);
   two.stop();
+});
+
+test('four players: each has keys of its own, which can be set and swap places; a gamepad plays whom it is given to', () => {
+  const keys = keyboard();
+  const inputs = new Int8Array(4 * INPUT_WIDTH);
+  let own = { ...withKey(USUAL_KEYS, 2, 'use', 'Numpad0'), pads: [3, 2, 1, 4] };
+  expect([own.players[2]?.use, own.players[3]?.jump]).toEqual(['Numpad0', 'KeyU']);
+  const four = watchInputs(
+    keys.window,
+    'side',
+    4,
+    () => own,
+    () => [pad([0, 0], 15)],
+  );
+  for (const code of ['KeyD', 'ArrowUp', 'Numpad0', 'KeyU', 'Numpad4']) keys.down(code);
+  four.read(inputs);
+  const { use, jump } = BUTTON;
+  expect([...inputs]).toEqual([127, 0, 0, 0, 0, 127, jump, jump, 127, 0, use, use, -127, 0, jump, jump]);
+  own = USUAL_KEYS as typeof own;
+  four.read(inputs);
+  expect([...inputs]).toEqual([127, 0, 0, 0, 0, 127, jump, 0, 0, 0, use, 0, -127, 0, jump, 0]);
+  four.stop();
+  expect(ownerOf(own, [{ code: 'KeyZ', choice: 'leave', player: 1, by: 0 }], 'KeyZ')).toBe('the key of something from outside');
+  expect([ownerOf(own, [], 'KeyR'), ownerOf(own, [], 'KeyH'), ownerOf(own, [], 'KeyZ')]).toEqual([
+    'the key that begins again',
+    '“jump” of player 3',
+    null,
+  ]);
 });
 
 test('a gamepad: a stick at rest is still, the cross is a stick pushed to its end', () => {
@@ -111,6 +141,30 @@ test('played from a stated state: healed at once, with what is seen and heard of
   expect(again.run('on').branched).toEqual({ run: 'tried-run', name: 'tried', step: 60 });
   while (again.look().moment.step < 180) again.one(right);
   expect(again.run('on').marks).toEqual(run.marks);
+});
+
+test('what is let happen from outside while it is played is kept with the run; what a run had later is no part of what is played on from it', () => {
+  const loss = { what: 'meter', step: 0, player: 1, meter: 'health', by: -25 } as const;
+  const game = startGame(walking, { start, seed: 7 });
+  const until = (one: Game, seconds: number): void => {
+    while (one.look().moment.seconds < seconds) one.one(right);
+  };
+  until(game, 0.5);
+  game.happen({ ...loss, by: -10 });
+  game.happen({ ...loss, what: 'meter', meter: 'none' });
+  until(game, 2);
+  game.happen(loss);
+  until(game, 3);
+  game.happen(loss);
+  const run = game.run('tried');
+  // The last one never came about: no step followed it.
+  expect(run.events.map(({ step }) => step)).toEqual([31, 121]);
+  const replayed = simulate(compile(walking), run);
+  expect([replayed.partsAtSeconds, run.marks.length]).toEqual([null, 3]);
+  expect(replayed.outcome).toEqual(game.outcome());
+  const on = startGame(walking, { from: { id: null, run, step: 60 } });
+  until(on, 3);
+  expect([on.run('on').events.map(({ step }) => step), on.look().moment.players[0]?.meters['health']]).toEqual([[31], 38]);
 });
 
 test('any value of a player or a thing can be watched', () => {

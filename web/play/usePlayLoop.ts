@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Game, Picture, ReadInputs } from './game.ts';
 import { watchInputs } from './keys.ts';
+import type { PlayKeys } from './playKeys.ts';
 import { createTones } from './tones.ts';
 
 interface LoopOptions {
@@ -9,6 +10,7 @@ interface LoopOptions {
   readonly speed: number;
   /** 0 is silence. */
   readonly volume: number;
+  readonly keys: PlayKeys;
   readonly onPicture: (picture: Picture) => void;
   /** The page was hidden: nothing is played meanwhile. */
   readonly onHidden: () => void;
@@ -27,7 +29,7 @@ export function usePlayLoop(game: Game, options: LoopOptions): { readonly read: 
   const { level, playerCount } = game.session.compiled;
   const inputs = useRef<ReturnType<typeof watchInputs> | null>(null);
   useEffect(() => {
-    const watched = watchInputs(window, level.view, playerCount);
+    const watched = watchInputs(window, level.view, playerCount, () => latest.current.keys);
     inputs.current = watched;
     return () => watched.stop();
   }, [level.view, playerCount]);

@@ -10,7 +10,7 @@ import type { TimeView } from '../ui/laneDrawing.ts';
 import { Typed } from '../ui/fieldInputs.tsx';
 import { useOnce } from '../ui/useOnce.ts';
 import { AxisPopover } from './AxisPopover.tsx';
-import { outsideChoices, outsideOf, outsideWords } from './eventWords.ts';
+import { outsideChoices, outsideOf, outsideWords } from '../ui/eventWords.ts';
 
 const FIELD = 'rounded-sm border border-line bg-card px-1 py-0.5';
 const NO_EVENTS: readonly Outside[] = [];

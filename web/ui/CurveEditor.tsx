@@ -1,6 +1,6 @@
 import { dialText, readTyped } from '@dial/core/formats';
 import { useRef, useState } from 'react';
-import { hold } from './holding.ts';
+import { hold } from './keyboard.ts';
 
 type Points = readonly (readonly [at: number, value: number])[];
 

@@ -1,7 +1,7 @@
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { hold } from './holding.ts';
+import { hold } from './keyboard.ts';
 import { clamp, decimals, snap, type DialRange } from './quantity.ts';
 import { STEP_WIDTH, Tape, TAPE_WIDTH, type OutcomeCurve } from './Tape.tsx';
 

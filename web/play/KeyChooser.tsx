@@ -1,0 +1,249 @@
+import type { Level } from '@dial/core/level';
+import { useEffect, useRef, useState } from 'react';
+import { Button } from '../ui/controls.tsx';
+import { outsideChoices, outsideOf, outsideWords } from '../ui/eventWords.ts';
+import { Popover } from '../ui/Popover.tsx';
+import { ACTIONS, actions, keyName, ownerOf, USUAL_KEYS, withKey, type EventKey, type PlayKeys } from './playKeys.ts';
+
+const FIELD = 'rounded-sm border border-line bg-card px-1 py-0.5';
+const OF_THE_BROWSER = /^(Control|Alt|Meta|OS|F\d)/;
+
+interface KeyButtonProps {
+  readonly label: string;
+  readonly code: string | null;
+  /** Takes a key; answers why it cannot be had, or null. */
+  readonly onKey: (code: string) => string | null;
+  readonly onRefused: (why: string | null) => void;
+}
+
+/** A key that is chosen by pressing it: the button, then the key. */
+function KeyButton({ label, code, onKey, onRefused }: KeyButtonProps) {
+  const [waiting, setWaiting] = useState(false);
+  const latest = useRef({ onKey, onRefused });
+  useEffect(() => {
+    latest.current = { onKey, onRefused };
+  });
+  useEffect(() => {
+    if (!waiting) return;
+    const listen = (event: KeyboardEvent): void => {
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      setWaiting(false);
+      if (event.code === 'Escape') return;
+      latest.current.onRefused(
+        OF_THE_BROWSER.test(event.code) ? `${event.code} is the browser’s: choose another key.` : latest.current.onKey(event.code),
+      );
+    };
+    const leave = (): void => setWaiting(false);
+    addEventListener('keydown', listen, true);
+    addEventListener('pointerdown', leave, true);
+    return () => {
+      removeEventListener('keydown', listen, true);
+      removeEventListener('pointerdown', leave, true);
+    };
+  }, [waiting]);
+  const name = code === null ? 'its key' : keyName(code);
+  return (
+    <button
+      type="button"
+      aria-label={`${label}: ${waiting ? 'press a key' : name}`}
+      className={`min-w-[58px] cursor-pointer rounded-sm border px-1.5 py-px text-center font-mono ${waiting ? 'border-needle bg-card' : 'border-line bg-card hover:border-ink'}`}
+      onClick={() => {
+        onRefused(null);
+        setWaiting(true);
+      }}
+    >
+      {waiting ? 'press it' : name}
+    </button>
+  );
+}
+
+function usePads(): readonly number[] {
+  const there = (): number[] => navigator.getGamepads().flatMap((pad, index) => (pad === null ? [] : [index]));
+  const [pads, setPads] = useState(there);
+  useEffect(() => {
+    const look = (): void => setPads(there());
+    addEventListener('gamepadconnected', look);
+    addEventListener('gamepaddisconnected', look);
+    return () => {
+      removeEventListener('gamepadconnected', look);
+      removeEventListener('gamepaddisconnected', look);
+    };
+  }, []);
+  return pads;
+}
+
+interface ChooserProps {
+  readonly level: Level;
+  readonly keys: PlayKeys;
+  readonly events: readonly EventKey[];
+  readonly onKeys: (keys: PlayKeys) => void;
+  readonly onEvents: (events: readonly EventKey[]) => void;
+  /** It is opened: nothing is played meanwhile. */
+  readonly onOpen: () => void;
+}
+
+function EventKeys({ level, keys, events, onEvents }: ChooserProps) {
+  const choices = outsideChoices(level);
+  const [choice, setChoice] = useState(choices[0]?.value ?? 'leave');
+  const [by, setBy] = useState('-25');
+  const [player, setPlayer] = useState(1);
+  const [why, setWhy] = useState<string | null>(null);
+  const hasAmount = choices.find(({ value }) => value === choice)?.hasAmount === true;
+  const add = (code: string): string | null => {
+    const owner = ownerOf(keys, events, code);
+    if (owner !== null) return `${keyName(code)} is ${owner}: choose another.`;
+    const amount = hasAmount ? Number(by.replace('−', '-')) : 0;
+    if (hasAmount && (!Number.isFinite(amount) || amount === 0)) return 'By how much? A number other than 0, such as −25.';
+    if (events.length >= 12) return 'Twelve are as many as there can be.';
+    onEvents([...events, { code, choice, player, by: amount }]);
+    return null;
+  };
+  return (
+    <section aria-label="From outside">
+      <h3 className="font-bold">From outside, by a key</h3>
+      {events.length === 0 && <p className="text-soft">None yet: say what happens, then press its key.</p>}
+      <ul>
+        {events.map((event) => (
+          <li key={event.code} className="flex items-center gap-2 py-px">
+            <b className="min-w-[58px] text-center font-mono">{keyName(event.code)}</b>
+            <span className="flex-1">{outsideWords(level, outsideOf(event.choice, 1, event.player, event.by))}</span>
+            <Button kind="quiet" className="py-0!" onClick={() => onEvents(events.filter(({ code }) => code !== event.code))}>
+              Delete<span className="sr-only"> the key {keyName(event.code)}</span>
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-1 flex items-center gap-1.5">
+        {level.players.count > 1 && (
+          <select aria-label="Whom" className={FIELD} value={player} onChange={({ target }) => setPlayer(Number(target.value))}>
+            {Array.from({ length: level.players.count }, (_, at) => (
+              <option key={at} value={at + 1}>
+                player {at + 1}
+              </option>
+            ))}
+          </select>
+        )}
+        <select aria-label="What happens" className={`${FIELD} max-w-[130px]`} value={choice} onChange={({ target }) => setChoice(target.value)}>
+          {choices.map(({ value, name }) => (
+            <option key={value} value={value}>
+              {name}
+            </option>
+          ))}
+        </select>
+        {hasAmount && (
+          <input aria-label="By" className={`${FIELD} w-14 font-mono`} value={by} onChange={({ target }) => setBy(target.value)} />
+        )}
+        <KeyButton label="Add, by a key" code={null} onKey={add} onRefused={setWhy} />
+      </div>
+      {why !== null && (
+        <p role="alert" className="mt-1 text-harm">
+          {why}
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Where the keys of the players, their gamepads, and keys for what happens from outside are chosen. */
+export function KeyChooser(props: ChooserProps) {
+  const { level, keys, events, onKeys } = props;
+  const [shown, setShown] = useState(false);
+  const [why, setWhy] = useState<string | null>(null);
+  const pads = usePads();
+  const { count } = level.players;
+  const columns = count < 2 ? ['player 1', 'or also'] : Array.from({ length: count }, (_, at) => `player ${String(at + 1)}`);
+  const choose = (player: number, action: (typeof actions)[number], code: string): string | null => {
+    const owner = ownerOf(keys, events, code);
+    const isPlayers = keys.players.some((own) => Object.values(own).includes(code));
+    if (owner !== null && !isPlayers) return `${keyName(code)} is ${owner}: choose another.`;
+    onKeys(withKey(keys, player, action, code));
+    return owner === null || keys.players[player]?.[action] === code
+      ? null
+      : `${keyName(code)} was ${owner}, which now has the key that was here.`;
+  };
+  const usual = (): void => {
+    const gone = events.filter(({ code }) => ownerOf(USUAL_KEYS, [], code) !== null);
+    onKeys(USUAL_KEYS);
+    props.onEvents(events.filter((event) => !gone.includes(event)));
+    setWhy(gone.length === 0 ? null : `From outside, ${gone.map(({ code }) => keyName(code)).join(', ')}: a player’s again, so it is taken off.`);
+  };
+  const open = (next: boolean): void => {
+    setShown(next);
+    if (next) props.onOpen();
+  };
+  return (
+    <Popover
+      shown={shown}
+      onShown={open}
+      label="Keys"
+      role="dialog"
+      className="top-auto! right-0 bottom-full z-30 mb-2 flex max-h-[70vh] w-max max-w-[560px] flex-col gap-2 overflow-y-auto p-2.5 text-xs"
+      button={
+        <Button kind="quiet" className="py-0.5!" aria-expanded={shown} title="Choose keys and gamepads" onClick={() => open(!shown)}>
+          Keys
+        </Button>
+      }
+    >
+      <table>
+        <thead>
+          <tr>
+            <td />
+            {columns.map((name) => (
+              <th key={name} className="px-1 text-left font-semibold">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {actions.map((action) => (
+            <tr key={action}>
+              <th className="pr-3 text-left font-normal text-soft">{ACTIONS[action]}</th>
+              {columns.map((name, player) => (
+                <td key={name} className="px-1 py-px">
+                  <KeyButton
+                    label={`${name}, ${ACTIONS[action]}`}
+                    code={keys.players[player]?.[action] ?? null}
+                    onKey={(code) => choose(player, action, code)}
+                    onRefused={setWhy}
+                  />
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {why !== null && (
+        <p role="alert" className="text-harm">
+          {why}
+        </p>
+      )}
+      {count > 1 && (
+        <section aria-label="Gamepads" className="flex flex-wrap items-center gap-x-3 gap-y-1">
+          {pads.length === 0 && <span className="text-soft">No gamepad is heard yet: press a button on it.</span>}
+          {pads.slice(0, 4).map((_, index) => (
+            <label key={index} className="flex items-center gap-1.5">
+              gamepad {index + 1} plays
+              <select
+                className={FIELD}
+                value={keys.pads[index]}
+                onChange={({ target }) => onKeys({ ...keys, pads: keys.pads.map((own, at) => (at === index ? Number(target.value) : own)) })}
+              >
+                {columns.map((name, player) => (
+                  <option key={name} value={player + 1}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            </label>
+          ))}
+        </section>
+      )}
+      <EventKeys {...props} />
+      <Button kind="quiet" className="self-start" onClick={usual} disabled={keys === USUAL_KEYS}>
+        The usual keys
+      </Button>
+    </Popover>
+  );
+}
