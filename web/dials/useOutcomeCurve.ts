@@ -18,6 +18,7 @@ const AT_A_TIME = 3;
 export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
   const level = useAppSelector((state) => state.bench.open?.level ?? null);
   const run = useAppSelector((state) => runTried(state.bench));
+  const route = useAppSelector((state) => state.bench.open?.run?.route ?? null);
   const [curve, setCurve] = useState<(OutcomeCurve & { readonly path: string }) | null>(null);
   const path = spec?.path;
   const kept = spec?.paths.join(' ') ?? '';
@@ -40,7 +41,7 @@ export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
         const outcomes: (number | null)[] = [];
         while (wanted && outcomes.length < values.length) {
           const some = values.slice(outcomes.length, outcomes.length + AT_A_TIME);
-          outcomes.push(...(await curveAlong({ level, run, paths: kept.split(' '), values: some, meter: 'health' })));
+          outcomes.push(...(await curveAlong({ level, run, route, paths: kept.split(' '), values: some, meter: 'health' })));
         }
         if (wanted) setCurve({ path, meter: 'health', values, outcomes });
       };
@@ -51,7 +52,7 @@ export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
       wanted = false;
       clearTimeout(timer);
     };
-  }, [level, run, path, kept, centre, min, max, step]);
+  }, [level, run, route, path, kept, centre, min, max, step]);
 
   return curve !== null && curve.path === path ? curve : null;
 }

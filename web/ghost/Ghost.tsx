@@ -1,5 +1,6 @@
 import { clockTime, differenceWords, outcomesBeside, plainNumber } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
+import type { Outcome } from '@dial/core/session';
 import { useEffect, useMemo, useState } from 'react';
 import { benchActions } from '../state/bench.ts';
 import { contributionsOf, type Contribution } from '../state/contributions.ts';
@@ -12,6 +13,14 @@ import { partingOf } from './parting.ts';
 const MOST_CHANGES = 40;
 
 const headClass = 'sticky top-0 border-b border-line bg-panel px-2 py-0.5 text-left text-[11px] font-bold text-soft';
+
+/** Reads a figure of one player off an outcome; 0 when there is no such player. */
+const ofPlayer =
+  (player: number, read: (of: Outcome['players'][number]) => number | undefined) =>
+  ({ players }: Outcome): number => {
+    const one = players[player];
+    return one === undefined ? 0 : (read(one) ?? 0);
+  };
 
 /** What each change alone does to the compared version's session: begun by hand, shown as it comes, and to be stopped. */
 function Contributions({ level, was, compared }: { readonly level: Level; readonly was: Level; readonly compared: string }) {
@@ -40,7 +49,12 @@ function Contributions({ level, was, compared }: { readonly level: Level; readon
     };
   }, [asked, was, route]);
   const busy = tried && found.length < most.length && trouble === null;
-  const meters = inOrder(level.meters);
+  const count = base?.players.length ?? 1;
+  const columns = Array.from({ length: count }, (_, player) => {
+    const of = count > 1 ? ` of ${String(player + 1)}` : '';
+    const meters = inOrder(level.meters).map(([id, { name }]) => ({ name: `${name}${of}`, read: ofPlayer(player, ({ meters: all }) => all[id]) }));
+    return [...meters, { name: `deaths${of}`, read: ofPlayer(player, ({ deaths }) => deaths) }];
+  }).flat();
   if (changes.length === 0) return <p className="px-2 py-1 text-soft">The level is the same as “{compared}”.</p>;
   return (
     <>
@@ -75,36 +89,30 @@ function Contributions({ level, was, compared }: { readonly level: Level; readon
         <thead>
           <tr>
             <th className={headClass}>change</th>
-            {meters.map(([id, { name }]) => (
-              <th key={id} className={`${headClass} text-right`}>
+            {columns.map(({ name }) => (
+              <th key={name} className={`${headClass} text-right`}>
                 {name}
               </th>
             ))}
-            <th className={`${headClass} text-right`}>deaths</th>
           </tr>
         </thead>
         <tbody>
           {most.map(({ path, words }) => {
             const one = tried ? found.find(({ difference }) => difference.path === path) : undefined;
-            const of = (key: 'deaths' | { readonly meter: string }): string => {
+            const by = (read: (outcome: Outcome) => number): string => {
               if (one === undefined) return '';
               if (one.outcome === null || base === null) return '—';
-              const read = (outcome: typeof base): number => {
-                const player = outcome.players[0];
-                return key === 'deaths' ? (player?.deaths ?? 0) : (player?.meters[key.meter] ?? 0);
-              };
-              const by = read(one.outcome) - read(base);
-              return by === 0 ? '0' : (by > 0 ? '+' : '') + plainNumber(by, 1);
+              const change = read(one.outcome) - read(base);
+              return change === 0 ? '0' : (change > 0 ? '+' : '') + plainNumber(change, 1);
             };
             return (
               <tr key={path} className="border-b border-line/60">
                 <td className="px-2 py-px">{words}</td>
-                {meters.map(([id]) => (
-                  <td key={id} className="px-2 text-right font-mono">
-                    {of({ meter: id })}
+                {columns.map(({ name, read }) => (
+                  <td key={name} className="px-2 text-right font-mono">
+                    {by(read)}
                   </td>
                 ))}
-                <td className="px-2 text-right font-mono">{of('deaths')}</td>
               </tr>
             );
           })}

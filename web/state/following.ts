@@ -3,30 +3,24 @@ import { benchActions } from './bench.ts';
 import { applyGuarded } from './changes.ts';
 import { Operations } from './keeping.ts';
 import { readText } from './reading.ts';
-import { catchUp } from './saving.ts';
 import type { AppStore } from './store.ts';
 
 const At = z.object({ revision: z.int() });
 const SavedChange = z.object({ revision: z.int(), key: z.string(), operations: Operations });
 
-/** The server says at which revision the level is: what has been missed is fetched. */
-export async function hearRevision(store: AppStore, level: string, revision: number): Promise<void> {
-  const { open, unsent } = store.getState().bench;
-  if (open?.id !== level || revision <= open.revision) return;
-  store.dispatch(benchActions.heard(revision));
-  // While edits are on their way it is only remembered: when the last of them is saved, the page catches up.
-  if (unsent.length === 0) await catchUp(store, level);
+/** The server says at which revision the level is; `saving` fetches what has been missed. */
+export function hearRevision(store: AppStore, level: string, revision: number): void {
+  const { open } = store.getState().bench;
+  if (open?.id === level && revision > open.revision) store.dispatch(benchActions.heard(revision));
 }
 
-/** Takes in an edit that was saved elsewhere. */
-export async function hearChange(store: AppStore, level: string, change: z.infer<typeof SavedChange>): Promise<void> {
+/** Takes in an edit that was saved elsewhere: at once, or, while edits of our own are on their way, by what `saving` fetches after them. */
+export function hearChange(store: AppStore, level: string, { revision, operations }: z.infer<typeof SavedChange>): void {
   const { open, unsent } = store.getState().bench;
-  if (open?.id !== level || change.revision <= open.revision) return;
-  store.dispatch(benchActions.heard(change.revision));
-  if (unsent.length > 0) return;
-  const next = change.revision === open.revision + 1 ? applyGuarded(open.level, change.operations) : undefined;
-  if (next === undefined) await catchUp(store, level);
-  else store.dispatch(benchActions.rebased({ level: next, revision: change.revision, unsent: [] }));
+  if (open?.id !== level || revision <= open.revision) return;
+  const next = unsent.length === 0 && revision === open.revision + 1 ? applyGuarded(open.level, operations) : undefined;
+  if (next === undefined) store.dispatch(benchActions.heard(revision));
+  else store.dispatch(benchActions.rebased({ level: next, revision, unsent: [] }));
 }
 
 /**
@@ -44,17 +38,13 @@ export function startFollowing(store: AppStore): void {
     if (wanted === null) return;
     const source = new EventSource(`/api/levels/${encodeURIComponent(wanted)}/changes`);
     stream = { level: wanted, source };
-    const say = (error: unknown): void => {
-      const why = error instanceof Error ? error.message : String(error);
-      store.dispatch(benchActions.troubled(`Edits made elsewhere cannot be fetched: ${why}`));
-    };
     source.addEventListener('at', (event) => {
       const at = readText(String(event.data), At);
-      if (at !== undefined) hearRevision(store, wanted, at.revision).catch(say);
+      if (at !== undefined) hearRevision(store, wanted, at.revision);
     });
     source.addEventListener('saved', (event) => {
       const change = readText(String(event.data), SavedChange);
-      if (change !== undefined) hearChange(store, wanted, change).catch(say);
+      if (change !== undefined) hearChange(store, wanted, change);
     });
   };
   store.subscribe(follow);

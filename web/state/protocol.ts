@@ -17,7 +17,9 @@ export const OutcomeRequest = SimulateRequest.omit({ side: true });
 export type OutcomeRequest = z.infer<typeof OutcomeRequest>;
 export const MomentRequest = z.strictObject({ side: Side, step: z.int().min(0) });
 export type MomentRequest = z.infer<typeof MomentRequest>;
+/** `route` names the route of the level that is walked anew for each value, in place of the run's inputs. */
 export const CurveRequest = Sent.extend({
+  route: z.string().max(200).nullable(),
   paths: z.array(z.string()).max(5000),
   values: z.array(z.number()).max(64),
   meter: z.string(),

@@ -300,21 +300,42 @@ test('an edit saved elsewhere is taken in at once; one that was missed is fetche
     return { revision: server.revision, key: `elsewhere-${String(server.revision)}`, operations };
   };
   const first = saved(REST, 9);
-  await hearChange(store, 'one', first);
-  await hearChange(store, 'one', first);
+  hearChange(store, 'one', first);
+  hearChange(store, 'one', first);
   expect([shown(REST), store.getState().bench.open?.revision]).toEqual([9, 2]);
   saved(REST, 11);
-  await hearChange(store, 'one', saved(SHOW, 2));
+  hearChange(store, 'one', saved(SHOW, 2));
+  await until(store, () => shown(SHOW) === 2);
   expect([shown(REST), shown(SHOW), store.getState().bench.open?.revision]).toEqual([11, 2, 4]);
   saved(SHOW, 3);
-  await hearRevision(store, 'one', server.revision);
-  expect(shown(SHOW)).toBe(3);
+  hearRevision(store, 'one', server.revision);
+  await until(store, () => shown(SHOW) === 3);
   // While an edit of our own is on its way it stays as it is: the answer to that says where it goes.
   setValue(store, [REST], 'rests for', 5);
-  await hearChange(store, 'one', saved(SHOW, 4));
+  hearChange(store, 'one', saved(SHOW, 4));
   expect(shown(REST)).toBe(5);
   await until(store, allSaved(store));
   expect([valueAt(server.document, REST), shown(SHOW)]).toEqual([5, 4]);
+  // What is heard while a clash waits to be settled is fetched once theirs has been chosen, though nothing is sent then.
+  saved(REST, 20);
+  setValue(store, [REST], 'rests for', 6);
+  await until(store, () => savingState(store) === 'clash');
+  hearChange(store, 'one', saved(SHOW, 5));
+  settleClash(store, 'theirs');
+  expect(shown(SHOW)).toBe(4);
+  await until(store, () => shown(SHOW) === 5);
+  expect([shown(REST), store.getState().bench.open?.revision]).toEqual([20, server.revision]);
+  // A fetch that fails is made again. What is edited meanwhile waits for no more than the fetch.
+  const { fetch } = globalThis;
+  jest.useFakeTimers();
+  globalThis.fetch = () => Promise.reject(new TypeError('away'));
+  hearRevision(store, 'one', (saved(SHOW, 6), server.revision));
+  await jest.advanceTimersByTimeAsync(1);
+  expect(store.getState().bench.trouble).toMatch(/cannot be fetched/);
+  globalThis.fetch = fetch;
+  await jest.advanceTimersByTimeAsync(6000);
+  expect(shown(SHOW)).toBe(6);
+  jest.useRealTimers();
 });
 
 test('edits kept while the server was away are shown as they were made, whatever their guards say', () => {

@@ -2,7 +2,7 @@ import { parseLevel, valueAt, type Level } from '@dial/core/level';
 import { applyPatch, type Operation } from 'rfc6902';
 import { newId } from '../browser/ids.ts';
 import { ApiError, api, reasonOf } from './api.ts';
-import { benchActions, type Unsent } from './bench.ts';
+import { benchActions, type BenchState, type Unsent } from './bench.ts';
 import { applyGuarded } from './changes.ts';
 import { maySend, waitAfter, type ClashedValue } from './savingMachine.ts';
 import type { AppStore } from './store.ts';
@@ -18,7 +18,7 @@ function clashes(unsent: readonly Unsent[], mine: Level, theirs: Level): Clashed
 const withoutGuards = (operations: readonly Operation[]): Operation[] => operations.filter(({ op }) => op !== 'test');
 
 /** Fetches the level as it is on the server and puts the unsent edits on top of it, or says where they clash. */
-export async function catchUp(store: AppStore, levelId: string): Promise<void> {
+async function catchUp(store: AppStore, levelId: string): Promise<void> {
   const { document: theirs, revision } = await api.getLevel(levelId);
   const { open, unsent } = store.getState().bench;
   // What was fetched before a newer answer came in is no news.
@@ -33,12 +33,6 @@ export async function catchUp(store: AppStore, levelId: string): Promise<void> {
   // Without a difference, all of it is there already: it was sent as the page was left, and the page came back.
   if (values.length === 0) store.dispatch(benchActions.rebased({ level: theirs, revision, unsent: [] }));
   else store.dispatch(benchActions.saving({ what: 'clashed', theirs, revision, values }));
-}
-
-/** Catches up when a change made elsewhere was heard of while edits were on their way, and none is left. */
-async function catchUpWithHeard(store: AppStore): Promise<void> {
-  const { open, unsent } = store.getState().bench;
-  if (open !== null && unsent.length === 0 && open.heard > open.revision) await catchUp(store, open.id);
 }
 
 /** Sends one edit and takes in what comes of it. */
@@ -59,30 +53,45 @@ async function send(store: AppStore, { key, operations }: Unsent): Promise<void>
     if (error instanceof ApiError && error.status === 409) await catchUp(store, open.id).catch(fail);
     else fail(error);
     // A level that was caught up with is clear again; the edit goes out anew on top of it.
-    return;
   }
-  await catchUpWithHeard(store).catch((error: unknown) => {
-    store.dispatch(benchActions.troubled(`Edits made elsewhere cannot be fetched: ${reasonOf(error)}`));
-  });
 }
+
+/** Whether a change made elsewhere was heard of that is not here, and no edit of ours is on its way. */
+const isBehind = ({ open, unsent }: BenchState): boolean => open !== null && unsent.length === 0 && open.heard > open.revision;
+
+const FETCH_AGAIN_MILLISECONDS = 5000;
 
 /**
  * Sends accepted edits to the server, one at a time and in order, each under the key it was made with so that a reply lost
- * on the way is no clash. Runs for as long as the page does.
+ * on the way is no clash; once none is left it fetches what was saved elsewhere. Runs for as long as the page does.
  */
 export function startSaving(store: AppStore): void {
   let busy = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
+  let fetchAgain: ReturnType<typeof setTimeout> | undefined;
 
+  const fetchHeard = async (): Promise<void> => {
+    try {
+      await catchUp(store, store.getState().bench.open?.id ?? '');
+    } catch (error) {
+      fetchAgain = setTimeout(() => {
+        fetchAgain = undefined;
+        go();
+      }, FETCH_AGAIN_MILLISECONDS);
+      store.dispatch(benchActions.troubled(`Edits made elsewhere cannot be fetched: ${reasonOf(error)}`));
+    }
+  };
   const go = (): void => {
-    const { open, unsent, saving } = store.getState().bench;
+    const { bench } = store.getState();
+    const { open, unsent, saving } = bench;
     const [first] = unsent;
-    if (busy || timer !== undefined || open === null || first === undefined || !maySend(saving)) return;
+    if (busy || open === null) return;
+    if (first === undefined ? !isBehind(bench) || fetchAgain !== undefined : timer !== undefined || !maySend(saving)) return;
     busy = true;
-    void send(store, first).finally(() => {
+    void (first === undefined ? fetchHeard() : send(store, first)).finally(() => {
       busy = false;
       const { saving: now } = store.getState().bench;
-      if (now.state === 'waiting') {
+      if (now.state === 'waiting' && timer === undefined) {
         timer = setTimeout(() => {
           timer = undefined;
           go();

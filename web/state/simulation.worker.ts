@@ -1,5 +1,5 @@
 import './withoutEval.ts';
-import { kindOfPlacement, parseLevel } from '@dial/core/level';
+import { kindOfPlacement, parseLevel, type Level, type Route } from '@dial/core/level';
 import {
   momentAt,
   nearestInRun,
@@ -77,7 +77,11 @@ const used = ({ count, width, values }: Rows): { count: number; values: Float64A
 
 /** The level of a request, compiled, and its run; a route is walked first. */
 function prepare({ route, ...sent }: OutcomeRequest) {
-  const { level, run: recorded } = received(sent);
+  const { level, run } = received(sent);
+  return runOn(level, run, route);
+}
+
+function runOn(level: Level, recorded: Run, route: Route | null) {
   const compiled = compile(level);
   const walk = route === null ? null : walkRoute(compiled, route, { seed: recorded.seed, start: recorded.start });
   return { compiled, walk, run: walk?.run ?? recorded };
@@ -135,14 +139,15 @@ const api: SimulationApi = {
   },
 
   curve(request) {
-    const { paths, values, meter, ...sent } = CurveRequest.parse(request);
+    const { paths, values, meter, route, ...sent } = CurveRequest.parse(request);
     const { level, run } = received(sent);
     return values.map((value) => {
       const turned = produce(level, (draft) => {
         for (const path of paths) writeTo(draft, path, value);
       });
       if (!parseLevel(turned).ok) return null;
-      return outcomeOfRun(compile(turned), run).players[0]?.meters[meter] ?? null;
+      const turnedRun = runOn(turned, run, route === null ? null : (turned.routes[route] ?? null));
+      return outcomeOfRun(turnedRun.compiled, turnedRun.run).players[0]?.meters[meter] ?? null;
     });
   },
 };
