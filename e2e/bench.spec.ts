@@ -28,9 +28,9 @@ test('Tray, Plan and Strip show the same selection', async ({ page }) => {
   await expect(second).toHaveAttribute('aria-pressed', 'true');
   await expect(page.getByRole('complementary', { name: 'Dials' })).toContainText('cooling basin 2 was used twice, refused once.');
 
-  // On the Plan: the vent is at 12.4, 9.2 of 40 × 18 units, which fill the height.
+  // On the Plan: the vent is at 12.4, 9.2 of 40 × 18 units, in room of 18 pixels.
   const plan = await page.getByRole('img', { name: /Plan of Night Firing/ }).boundingBox();
-  const unit = Math.min(plan!.width / 40, plan!.height / 18);
+  const unit = Math.min((plan!.width - 36) / 40, (plan!.height - 36) / 18);
   const left = (plan!.width - 40 * unit) / 2;
   await page
     .getByRole('img', { name: /Plan of Night Firing/ })

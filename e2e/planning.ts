@@ -7,7 +7,8 @@ export const value = (page: Page, name: string) => page.getByRole('textbox', { n
 /** The place on the page of a place in a level of so many units. */
 export async function spot(page: Page, x: number, y: number, width = 40, height = 18): Promise<{ x: number; y: number }> {
   const box = (await plan(page).boundingBox())!;
-  const unit = Math.min(box.width / width, box.height / height);
+  // Around the level there is room of 18 pixels.
+  const unit = Math.min((box.width - 36) / width, (box.height - 36) / height);
   return { x: box.x + (box.width - width * unit) / 2 + x * unit, y: box.y + (box.height + height * unit) / 2 - y * unit };
 }
 

@@ -183,7 +183,10 @@ test('three players with keys that are set, the third by a gamepad; a key lets a
   await page.reload();
   const ledger = page.getByRole('complementary', { name: 'Live ledger' });
   const place = (player: number) =>
-    page.getByRole('region', { name: 'Watched' }).getByRole('listitem').filter({ hasText: `player ${String(player)}` });
+    page
+      .getByRole('region', { name: 'Watched' })
+      .getByRole('listitem')
+      .filter({ hasText: `player ${String(player)}` });
   for (const player of [1, 2, 3]) await page.getByLabel('Watch a value').selectOption({ label: `player ${String(player)}: speed now` });
   await page.keyboard.down('ArrowRight');
   await expect(place(1)).toContainText(/now[1-9]/);

@@ -17,7 +17,7 @@ const place = (level: Level, kind: string, x: number, y: number): void => {
 };
 
 describe.each(['top', 'side'] as const)('seen from the %s', (view) => {
-  test.each(kindBeginnings(view).map(([id]) => id))('“%s” is complete, wants nothing, and is a sentence', (id) => {
+  test.each(kindBeginnings(yard(view)).map(({ beginning }) => beginning))('“%s” is complete, wants nothing, and is a sentence', (id) => {
     const level = yard(view);
     const kind = addKind(level, id);
     if (Object.keys(level.placements).length === 0) place(level, kind, 10, 5);
@@ -52,6 +52,10 @@ test('amounts fit the meters there are: on a heart of three pips a pad gives one
 test('a carried thing gives the item there is; a door takes its key, and only then lets one by', () => {
   const level = yard('top');
   level.items['jar'] = { name: 'jar', order: 1, start: 0, most: 3, holdable: false, dropsAs: null, rules: {} };
+  level.items['boots'] = { ...level.items['jar'], name: 'felt boots', order: 2 };
+  expect(kindBeginnings(level).flatMap(({ beginning, item }) => (beginning === 'carry' ? [item] : []))).toEqual(['jar', 'boots']);
+  const boots = level.kinds[addKind(level, 'carry', 'boots')]!;
+  expect([boots.name, boots.rules['act']!.effects['take']]).toEqual(['felt boots', expect.objectContaining({ item: 'boots' })]);
   expect(level.kinds[addKind(level, 'carry')]!.rules['act']!.effects['take']).toMatchObject({ item: 'jar' });
   const door = addKind(level, 'door');
   place(level, door, 6, 5);

@@ -12,8 +12,8 @@ export interface KindBeginning {
   readonly words: string;
   /** Where it makes sense; both, if not stated. */
   readonly view?: Level['view'];
-  /** Parts of the kind besides name, order, role and mark. `level` may be given what the kind needs. */
-  readonly make: (level: Level) => object;
+  /** Parts of the kind besides name, order, role and mark, for an item that is asked for. `level` may be given what the kind needs. */
+  readonly make: (level: Level, item?: string) => object;
 }
 
 const circle = (radius: number) => ({ body: { type: 'circle', radius, x: 0, y: 0 } });
@@ -44,9 +44,9 @@ function itemCalled(level: Level, id: string): string {
   return id;
 }
 
-/** Gives one of the first item there is, or of one that is made. */
-const give = (level: Level) => ({
-  take: { type: 'item', item: inOrder(level.items)[0]?.[0] ?? itemCalled(level, 'pickup'), count: 1, atLimit: 'refuse' },
+/** Gives one of an item, of the first there is, or of one that is made. */
+const give = (level: Level, item?: string) => ({
+  take: { type: 'item', item: item ?? inOrder(level.items)[0]?.[0] ?? itemCalled(level, 'pickup'), count: 1, atLimit: 'refuse' },
 });
 
 const hurt = (level: Level, share: number) => ({ hurt: health(level, 'take', share) });
@@ -101,7 +101,7 @@ const BEGINNINGS = {
     role: 'carry',
     mark: 'square',
     words: 'something to carry',
-    make: (level) => thing(circle(0.4), arriving(give(level), { becomes: { type: 'spent' } })),
+    make: (level, item) => thing(circle(0.4), arriving(give(level, item), { becomes: { type: 'spent' } })),
   },
   movement: {
     name: 'speed boost',
@@ -266,10 +266,24 @@ const BEGINNINGS = {
 
 export type KindBeginningId = keyof typeof BEGINNINGS;
 
-/** What a new kind may begin as in a level seen so. */
-export function kindBeginnings(view: Level['view']): (readonly [KindBeginningId, KindBeginning])[] {
+/** One of the things a new kind may begin as; where it gives an item of the level, which. */
+export interface KindOffer extends Pick<KindBeginning, 'role' | 'words'> {
+  readonly beginning: KindBeginningId;
+  readonly item?: string;
+}
+
+/** More items than this are not offered one by one. */
+const MOST_ITEMS = 6;
+
+/** What a new kind may begin as in a level: what makes sense in its view, and something to carry of each item it has. */
+export function kindBeginnings(level: Pick<Level, 'view' | 'items'>): readonly KindOffer[] {
   const all = Object.entries(BEGINNINGS) as [KindBeginningId, KindBeginning][];
-  return all.filter(([, one]) => one.view === undefined || one.view === view);
+  return all.flatMap(([beginning, { role, words, view }]): KindOffer[] => {
+    if (view !== undefined && view !== level.view) return [];
+    const items = beginning === 'carry' ? inOrder(level.items).slice(0, MOST_ITEMS) : [];
+    if (items.length === 0) return [{ beginning, role, words }];
+    return items.map(([item, { name }]) => ({ beginning, item, role, words: `something to carry: ${name}` }));
+  });
 }
 
 /** A mark that no kind bears yet, its own first; where all are taken, one that no kind of the role bears. */
@@ -280,10 +294,11 @@ function freeMark(level: Level, role: Role, own: MarkName): MarkName {
   return [own, ...MARKS].find((mark) => !taken.has(mark)) ?? [own, ...MARKS].find((mark) => !ofRole.has(mark)) ?? own;
 }
 
-/** Adds a kind with sound values, and what it needs. Answers its id. */
-export function addKind(draft: Level, beginning: KindBeginningId): string {
-  const { name, role, mark, make }: KindBeginning = BEGINNINGS[beginning];
-  const parts = make(draft);
+/** Adds a kind with sound values, and what it needs; one that gives an item is called like it. Answers its id. */
+export function addKind(draft: Level, beginning: KindBeginningId, item?: string): string {
+  const { name: usual, role, mark, make }: KindBeginning = BEGINNINGS[beginning];
+  const name = (item === undefined ? undefined : draft.items[item]?.name) ?? usual;
+  const parts = make(draft, item);
   const kinds = { ...draft.kinds, ...draft.variants };
   const id = freeId(kinds, name);
   const number = id === freeId({}, name) ? '' : ` ${id.slice(id.lastIndexOf('-') + 1)}`;

@@ -175,7 +175,7 @@ export function blank(field: Field, level: Level): unknown {
   if (field.initial !== undefined && field.type !== 'either') return field.initial;
   switch (field.type) {
     case 'number':
-      return blankNumber(field.quantity);
+      return blankNumber(field.quantity, level);
     case 'choice':
       return field.options[0];
     case 'flag':
@@ -208,8 +208,9 @@ export function blank(field: Field, level: Level): unknown {
   }
 }
 
-/** A number in the middle of its dial; where that is nought and nought does nothing, 1. */
-function blankNumber({ low, high, integer, label }: Quantity): number {
+/** A number in the middle of its dial; where that is nought and nought does nothing, 1. Seen from the side, a direction is upwards. */
+function blankNumber({ low, high, integer, label }: Quantity, { view }: Level): number {
+  if (label === quantities.direction.label && view === 'side') return 90;
   const middle = (low + high) / 2;
   if (middle === 0) return label === quantities.change.label && integer === true ? 1 : 0;
   return integer === true ? Math.round(middle) : Number(middle.toFixed(2));

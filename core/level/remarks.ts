@@ -1,6 +1,7 @@
 import { inOrder } from './order.ts';
 import { pointer } from './pointers.ts';
 import type { Problem } from './problems.ts';
+import { whyNoPips } from './readouts.ts';
 import { boxAround } from './reshaping.ts';
 import { kindOf, kindOfPlacement } from './resolve.ts';
 import type { Effect, ItemRule, Rule } from './rules.ts';
@@ -114,6 +115,10 @@ export function remarksOf(level: Level): Problem[] {
     say(['death', 'health'], 'is the lower limit: whoever comes back is dead at once');
   }
   remarkOnStarts(level, say);
+  for (const [id, readout] of inOrder(level.readouts)) {
+    const why = whyNoPips(level, readout);
+    if (why !== null) say(['readouts', id, 'as'], why);
+  }
   for (const [id, kind] of Object.entries(level.kinds)) remarkOnKind(level, kind, ['kinds', id], say);
   for (const [id, { rules }] of Object.entries(level.tagRules)) remarkOnRules(level, rules, ['tagRules', id, 'rules'], say);
   for (const [id, { rules }] of Object.entries(level.items)) remarkOnRules(level, rules, ['items', id, 'rules'], say);

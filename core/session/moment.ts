@@ -1,8 +1,11 @@
-import { LIFE, LIVES_STATES, MOVEMENT, PHASE, PHASES, type PhaseName } from './codes.ts';
+import { EFFECT, LIFE, LIVES_STATES, MOVEMENT, PHASE, PHASES, SET_OFF_BY, type PhaseName } from './codes.ts';
+import { firstPair } from './contacts.ts';
+import { NONE } from './lines.ts';
 import { cellOf } from './meters.ts';
 import { idOf } from './naming.ts';
 import { movementOf } from './movement.ts';
 import type { Session } from './running.ts';
+import { slotOf } from './spans.ts';
 import { CLOCK, NEVER } from './state.ts';
 import { countingSlot, exists, phaseFor, placeX, placeY, readTurn, turnDegrees, turning } from './things.ts';
 import { inReach } from './uses.ts';
@@ -22,6 +25,15 @@ export interface PlacementMoment {
   readonly pivotY: number;
 }
 
+/** What goes on being changed while a player is inside of a thing. */
+export interface ChangeUnderWay {
+  readonly placement: string;
+  readonly meter: string;
+  /** What it has come to so far. */
+  readonly applied: number;
+  readonly seconds: number;
+}
+
 export interface PlayerMoment {
   readonly x: number;
   readonly y: number;
@@ -37,6 +49,7 @@ export interface PlayerMoment {
   readonly graceSeconds: number;
   /** The thing the use key would use now. */
   readonly inReach: string | null;
+  readonly changing: readonly ChangeUnderWay[];
 }
 
 /** Who and what is where at one moment of a session, for drawing. */
@@ -73,6 +86,36 @@ function placementMoment(session: Session, placement: number): PlacementMoment {
   };
 }
 
+function changesUnderWay(session: Session, player: number): ChangeUnderWay[] {
+  const { compiled, state } = session;
+  const { rules, effects, forms, ids, rate } = compiled;
+  const now = state.clock[CLOCK.step] as number;
+  const found: ChangeUnderWay[] = [];
+  const end = state.clock[CLOCK.pairs] as number;
+  for (let pair = firstPair(session, player); pair < end && state.pairToucher[pair] === player; pair += 1) {
+    const placement = state.pairPlacement[pair] as number;
+    const form = state.form[placement] as number;
+    if (form < 0 || forms.inside[form] === 0) continue;
+    for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+      if (rules.setOffBy[rule] !== SET_OFF_BY.inside || (rules.pulseEvery[rule] as number) > 0) continue;
+      const start = rules.effectStart[rule] as number;
+      for (let effect = start; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
+        const slot = slotOf(session, pair, rule) + effect - start;
+        const id = idOf(session, placement);
+        if (effects.op[effect] !== EFFECT.meter || state.slotFrom[slot] === NONE || id === null) continue;
+        const meter = ids.meters[effects.subject[effect] as number] ?? '';
+        found.push({
+          placement: id,
+          meter,
+          applied: state.slotApplied[slot] as number,
+          seconds: (now - (state.slotFrom[slot] as number)) / rate,
+        });
+      }
+    }
+  }
+  return found;
+}
+
 function playerMoment(session: Session, player: number): PlayerMoment {
   const { compiled, state } = session;
   const { ids } = compiled;
@@ -99,6 +142,7 @@ function playerMoment(session: Session, player: number): PlayerMoment {
     shieldSeconds: left(state.shieldUntil[player] as number),
     graceSeconds: left(state.graceUntil[player] as number),
     inReach: idOf(session, reached),
+    changing: changesUnderWay(session, player),
   };
 }
 

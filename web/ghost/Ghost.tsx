@@ -52,7 +52,10 @@ function Contributions({ level, was, compared }: { readonly level: Level; readon
   const count = base?.players.length ?? 1;
   const columns = Array.from({ length: count }, (_, player) => {
     const of = count > 1 ? ` of ${String(player + 1)}` : '';
-    const meters = inOrder(level.meters).map(([id, { name }]) => ({ name: `${name}${of}`, read: ofPlayer(player, ({ meters: all }) => all[id]) }));
+    const meters = inOrder(level.meters).map(([id, { name }]) => ({
+      name: `${name}${of}`,
+      read: ofPlayer(player, ({ meters: all }) => all[id]),
+    }));
     return [...meters, { name: `deaths${of}`, read: ofPlayer(player, ({ deaths }) => deaths) }];
   }).flat();
   if (changes.length === 0) return <p className="px-2 py-1 text-soft">The level is the same as “{compared}”.</p>;

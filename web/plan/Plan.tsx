@@ -7,13 +7,14 @@ import { benchActions } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { addPoint, addWay, type PlanSpot } from '../state/spots.ts';
-import { areaSpots, previewStamps, rowSpots, stamp, usualGap } from '../state/stamping.ts';
+import { areaSpots, evenArea, evenRow, previewStamps, rowSpots, stamp, usualGap } from '../state/stamping.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { usePicture } from '../state/usePicture.ts';
-import { happenings } from '../ui/happenings.ts';
+import { goingOn, happenings } from '../ui/happenings.ts';
 import { usePalette } from '../ui/palette.ts';
 import { PlanDrawing } from '../ui/PlanDrawing.tsx';
 import type { PlanTrack } from '../ui/PlanPlayers.tsx';
+import { tracksOf } from './tracks.ts';
 import type { Pressed } from '../ui/PlanThing.tsx';
 import { useSize } from '../ui/useSize.ts';
 import { KIND_DRAGGED } from '../ui/dragging.ts';
@@ -29,7 +30,7 @@ function useTracks(run: ShownRun | null): readonly PlanTrack[] {
   const [tracks, setTracks] = useState<readonly PlanTrack[]>([]);
   const now = run === null ? [] : [run, ...run.others];
   const same = now.length === tracks.length && now.every(({ x, y }, player) => x === tracks[player]?.x && y === tracks[player].y);
-  if (!same) setTracks(now.map(({ x, y }) => ({ x, y })));
+  if (!same) setTracks(run === null ? [] : tracksOf(run));
   return tracks;
 }
 
@@ -43,6 +44,7 @@ export function Plan({ level }: { readonly level: Level }) {
   const compared = shown?.compared;
   // The Strip comes first: a way of thousands of steps is drawn right after it, and only where it is another.
   const tracks = useDeferredValue(useTracks(simulated.now));
+  const ghost = useTracks(simulated.compared)[0] ?? null;
   const [band, setBand] = useState<PlanBox | null>(null);
   const [dragged, setDragged] = useState<readonly string[]>([]);
   const { width: levelWidth, height: levelHeight } = level.size;
@@ -52,6 +54,7 @@ export function Plan({ level }: { readonly level: Level }) {
   const [measured, setMeasured] = useState<Measured | null>(null);
   const [wishedGap, setGap] = useState<number | null>(null);
   const gap = wishedGap ?? (selection.kind === null ? 1 : usualGap(level, selection.kind));
+  const [count, setCount] = useState<number | null>(null);
   const hiddenThings = useMemo(() => idsIn(aside.hidden, 'placements'), [aside]);
   const hiddenSolids = useMemo(() => idsIn(aside.hidden, 'solids'), [aside]);
   const picture = usePicture(level.background?.picture ?? null);
@@ -65,14 +68,31 @@ export function Plan({ level }: { readonly level: Level }) {
     return player !== undefined && Math.hypot(player.x - x, player.y - y) < 0.01 ? null : { x, y };
   }, [simulated, moment]);
   const spaceHeld = useRef(false);
-  const labels = useMemo(
-    () => (moment === null || simulated.now === null ? [] : happenings(simulated.now.level, moment, ledgerOf(simulated.now), palette)),
-    [moment, simulated.now, palette],
-  );
+  const labels = useMemo(() => {
+    if (moment === null || simulated.now === null) return [];
+    const { level: of } = simulated.now;
+    return [...happenings(of, moment, ledgerOf(simulated.now), palette), ...goingOn(of, moment, palette)];
+  }, [moment, simulated.now, palette]);
 
-  /** Moves what is chosen along with the pointer. */
+  const pile = useRef<() => readonly Pressed[]>(() => []);
+  /** Chooses what lies under the chosen thing, and after the last one the uppermost again. */
+  const chooseBeneath = useCallback(() => {
+    const { selection: chosen, open } = store.getState().bench;
+    const all = pile.current();
+    if (open === null || all.length < 2) return;
+    const isIt = ({ placement, solid, spot }: Pressed): boolean =>
+      placement === undefined
+        ? solid === undefined
+          ? chosen.spot === spot
+          : chosen.solid === solid
+        : chosen.placements.includes(placement);
+    const { placement, solid = null, spot = null } = all[(all.findIndex(isIt) + 1) % all.length] ?? {};
+    store.dispatch(benchActions.selected(placement === undefined ? { solid, spot } : chosenThings(open.level, [placement])));
+  }, [store]);
+
+  /** Moves what is chosen along with the pointer. What was chosen already, and is only pressed, makes way for what lies under it. */
   const drag = useCallback(
-    (event: MouseEvent) => {
+    (event: MouseEvent, again: boolean) => {
       const from = placeOf(frame.current, scale, event);
       const { selection: chosen, open } = store.getState().bench;
       const gone = (to: PointerEvent): PlanSpot => {
@@ -90,6 +110,7 @@ export function Plan({ level }: { readonly level: Level }) {
           setDragged([]);
           const { x, y } = gone(to);
           if (moved) moveSelection(store, x, y);
+          else if (again) chooseBeneath();
         },
         () => {
           setDragged([]);
@@ -97,7 +118,7 @@ export function Plan({ level }: { readonly level: Level }) {
         },
       );
     },
-    [store, scale],
+    [store, scale, chooseBeneath],
   );
 
   /** Draws a box with the pointer, and does something with it. */
@@ -133,8 +154,11 @@ export function Plan({ level }: { readonly level: Level }) {
   const paint = useCallback(
     (event: MouseEvent, kind: string) => {
       const from = snappedPlace(event);
-      const spots = (to: MouseEvent): PlanSpot[] =>
-        to.shiftKey ? areaSpots(boxBetween(from, snappedPlace(to)), gap) : rowSpots(from, snappedPlace(to), gap);
+      const spots = (to: MouseEvent): PlanSpot[] => {
+        const end = snappedPlace(to);
+        if (to.shiftKey) return count === null ? areaSpots(boxBetween(from, end), gap) : evenArea(boxBetween(from, end), count);
+        return count === null ? rowSpots(from, end, gap) : evenRow(from, end, count);
+      };
       follow(
         event,
         (to) => previewStamps(store, kind, spots(to)),
@@ -145,7 +169,7 @@ export function Plan({ level }: { readonly level: Level }) {
         () => store.dispatch(benchActions.turned(null)),
       );
     },
-    [store, snappedPlace, gap],
+    [store, snappedPlace, gap, count],
   );
 
   /** Draws a line and says how long it is; it stays until the next press. */
@@ -199,13 +223,13 @@ export function Plan({ level }: { readonly level: Level }) {
         const others = chosen.placements.filter((id) => id !== placement);
         const next = event.shiftKey ? (had ? others : [...others, placement]) : had ? chosen.placements : [placement];
         store.dispatch(benchActions.selected(chosenThings(open.level, next)));
-        if (next.includes(placement)) drag(event);
+        if (next.includes(placement)) drag(event, had && chosen.placements.length === 1);
       } else if (spot !== undefined) {
         store.dispatch(benchActions.selected({ spot }));
-        drag(event);
+        drag(event, chosen.spot === spot);
       } else if (solid !== undefined) {
         store.dispatch(benchActions.selected({ solid }));
-        drag(event);
+        drag(event, chosen.solid === solid);
       } else {
         drawBox(
           event,
@@ -261,8 +285,13 @@ export function Plan({ level }: { readonly level: Level }) {
     }
     // By keyboard, things and solids begin in the middle and are moved from there.
     const [middleX, middleY] = [snapped(levelWidth / 2, false), snapped(levelHeight / 2, false)];
-    if (event.key === 'Enter' && tool === 'place' && selection.kind !== null) placeThing(store, selection.kind, middleX, middleY);
-    else if (event.key === 'Enter' && (tool === 'solid' || tool === 'one-way')) {
+    if (event.key === 'Enter' && tool === 'place' && selection.kind !== null) {
+      const reach = Math.min((((count ?? 1) - 1) * gap) / 2, levelWidth / 2 - 1);
+      const [left, right] = [-reach, reach].map((by) => ({ x: middleX + by, y: middleY })) as [PlanSpot, PlanSpot];
+      if (count === null) placeThing(store, selection.kind, middleX, middleY);
+      else stamp(store, selection.kind, evenRow(left, right, count));
+    }
+    if (event.key === 'Enter' && (tool === 'solid' || tool === 'one-way')) {
       addSolid(store, { x: middleX, y: middleY, width: 2, height: tool === 'solid' ? 2 : 0.5 }, tool === 'one-way');
     } else if (event.key === 'Enter' && tool === 'point') addPoint(store, { x: middleX, y: middleY });
     else if (event.key === 'Enter' && (tool === 'path' || tool === 'route')) {
@@ -296,6 +325,8 @@ export function Plan({ level }: { readonly level: Level }) {
         drawn={way.length}
         gap={gap}
         onGap={setGap}
+        count={count}
+        onCount={setCount}
         level={level}
         onChoose={(next) => store.dispatch(benchActions.toolChosen(next))}
       />
@@ -326,7 +357,7 @@ export function Plan({ level }: { readonly level: Level }) {
               height={height}
               moment={moment}
               tracks={tracks}
-              ghost={simulated.compared}
+              ghost={ghost}
               ghostPlace={ghostPlace}
               labels={labels}
               selectedKind={selection.kind}
@@ -337,6 +368,7 @@ export function Plan({ level }: { readonly level: Level }) {
               hiddenThings={hiddenThings}
               hiddenSolids={hiddenSolids}
               onPress={press}
+              pile={pile}
               picture={picture === 'missing' ? null : picture}
             />
           </div>

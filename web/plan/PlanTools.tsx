@@ -1,5 +1,6 @@
 import { kindOf, type Level } from '@dial/core/level';
 import type { PlanTool } from '../state/bench.ts';
+import { MOST } from '../state/stamping.ts';
 
 const TOOLS = [
   { tool: 'select', name: 'Select', key: 'v', says: 'Choose things, drag them, or draw a box around some' },
@@ -27,6 +28,9 @@ interface PlanToolsProps {
   /** How far apart things are stamped. Units. */
   readonly gap: number;
   readonly onGap: (gap: number | null) => void;
+  /** How many are stamped in a row or an area; null for as many as fit so far apart. */
+  readonly count: number | null;
+  readonly onCount: (count: number | null) => void;
   readonly onChoose: (tool: PlanTool) => void;
 }
 
@@ -47,7 +51,7 @@ function hint({ tool, chosen, drawn, name }: Hinted): string {
 }
 
 /** What a press on the Plan does. */
-export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, onChoose }: PlanToolsProps) {
+export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, count, onCount, onChoose }: PlanToolsProps) {
   const name = kind === null ? undefined : kindOf(level, kind)?.name;
   return (
     <div
@@ -73,19 +77,35 @@ export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, onChoo
         {hint({ tool, chosen, drawn, name })}
       </span>
       {tool === 'place' && name !== undefined && (
-        <label className="flex items-center gap-1">
-          every
-          <input
-            type="number"
-            aria-label="Units apart"
-            min="0.1"
-            step="0.25"
-            className="w-14 rounded-sm border border-line bg-paper px-1 text-right font-mono"
-            value={gap}
-            onChange={(event) => onGap(event.target.valueAsNumber >= 0.1 ? event.target.valueAsNumber : null)}
-          />
-          u
-        </label>
+        <>
+          <label className="flex items-center gap-1" title="How many in a row or an area, spread evenly; empty for as many as fit">
+            <input
+              type="number"
+              aria-label="How many"
+              min="1"
+              max={MOST}
+              placeholder="any"
+              className="w-12 rounded-sm border border-line bg-paper px-1 text-right font-mono"
+              value={count ?? ''}
+              onChange={({ target: { valueAsNumber: typed } }) => onCount(typed >= 1 ? Math.min(MOST, Math.round(typed)) : null)}
+            />
+            of these,
+          </label>
+          <label className={`flex items-center gap-1 ${count === null ? '' : 'text-soft'}`}>
+            every
+            <input
+              type="number"
+              aria-label="Units apart"
+              min="0.1"
+              step="0.25"
+              disabled={count !== null}
+              className="w-14 rounded-sm border border-line bg-paper px-1 text-right font-mono disabled:opacity-50"
+              value={gap}
+              onChange={(event) => onGap(event.target.valueAsNumber >= 0.1 ? event.target.valueAsNumber : null)}
+            />
+            u
+          </label>
+        </>
       )}
     </div>
   );

@@ -6,6 +6,8 @@ import { follow } from './planPointer.ts';
 const SETTLE_MILLISECONDS = 140;
 const WHEEL = 0.0015;
 const KEY_ZOOM = 1.25;
+/** Room around the level, so that one can begin at its edge. Pixels. */
+const ROOM = 18;
 
 interface Surface {
   readonly levelWidth: number;
@@ -53,8 +55,11 @@ export function usePlanView(frame: RefObject<HTMLElement | null>, { levelWidth, 
     return () => element.removeEventListener('wheel', onWheel);
   }, [frame, go]);
 
-  const scale = useMemo(() => fitPlan(levelWidth, levelHeight, width, height, drawn), [levelWidth, levelHeight, width, height, drawn]);
-  const next = fitPlan(levelWidth, levelHeight, width, height, wanted);
+  const scale = useMemo(
+    () => fitPlan(levelWidth, levelHeight, width, height, drawn, ROOM),
+    [levelWidth, levelHeight, width, height, drawn],
+  );
+  const next = fitPlan(levelWidth, levelHeight, width, height, wanted, ROOM);
   const stretch = next.pixelsPerUnit / scale.pixelsPerUnit;
   const shiftX = next.x(0) - scale.x(0) * stretch;
   const shiftY = next.y(0) - scale.y(0) * stretch;

@@ -124,7 +124,12 @@ function EventKeys({ level, keys, events, onEvents }: ChooserProps) {
             ))}
           </select>
         )}
-        <select aria-label="What happens" className={`${FIELD} max-w-[130px]`} value={choice} onChange={({ target }) => setChoice(target.value)}>
+        <select
+          aria-label="What happens"
+          className={`${FIELD} max-w-[130px]`}
+          value={choice}
+          onChange={({ target }) => setChoice(target.value)}
+        >
           {choices.map(({ value, name }) => (
             <option key={value} value={value}>
               {name}
@@ -166,7 +171,9 @@ export function KeyChooser(props: ChooserProps) {
     const gone = events.filter(({ code }) => ownerOf(USUAL_KEYS, [], code) !== null);
     onKeys(USUAL_KEYS);
     props.onEvents(events.filter((event) => !gone.includes(event)));
-    setWhy(gone.length === 0 ? null : `From outside, ${gone.map(({ code }) => keyName(code)).join(', ')}: a player’s again, so it is taken off.`);
+    setWhy(
+      gone.length === 0 ? null : `From outside, ${gone.map(({ code }) => keyName(code)).join(', ')}: a player’s again, so it is taken off.`,
+    );
   };
   const open = (next: boolean): void => {
     setShown(next);
@@ -228,7 +235,9 @@ export function KeyChooser(props: ChooserProps) {
               <select
                 className={FIELD}
                 value={keys.pads[index]}
-                onChange={({ target }) => onKeys({ ...keys, pads: keys.pads.map((own, at) => (at === index ? Number(target.value) : own)) })}
+                onChange={({ target }) =>
+                  onKeys({ ...keys, pads: keys.pads.map((own, at) => (at === index ? Number(target.value) : own)) })
+                }
               >
                 {columns.map((name, player) => (
                   <option key={name} value={player + 1}>

@@ -3,11 +3,12 @@ import { kindOf, type Level } from '@dial/core/level';
 import { isStopped, type LedgerLine, type Moment } from '@dial/core/session';
 import type { Ref } from 'react';
 import { useCallback, useMemo, useRef } from 'react';
-import { happenings } from '../ui/happenings.ts';
+import { goingOn, happenings } from '../ui/happenings.ts';
 import { usePalette, type Palette } from '../ui/palette.ts';
 import { PlanDrawing, type PlanLabel } from '../ui/PlanDrawing.tsx';
 import type { ShownFlourish } from '../ui/PlanFlourishes.tsx';
 import type { Pressed } from '../ui/PlanThing.tsx';
+import { reachOf } from '../ui/thingPicture.ts';
 import { useSize } from '../ui/useSize.ts';
 
 interface PlayStageProps {
@@ -21,18 +22,21 @@ interface PlayStageProps {
   readonly onPress: (placement: string | null) => void;
 }
 
-/** How near a player reads the label of a thing that is not for use. Units from its centre. */
-const LABEL_REACH = 2;
+/** How near a player reads the label of a thing that is not for use. Units from its edge. */
+const READS_FROM = 1;
 
-/** Labels of the things players are near to. */
+/** Labels of the things players are near to; of a thing for use only where the use key would use it. What is spent has none. */
 function labelsInReach(level: Level, moment: Moment, palette: Palette): PlanLabel[] {
   return Object.entries(moment.placements).flatMap(([id, at], index) => {
     const kind = kindOf(level, at.kind);
     const text = kind === undefined ? null : labelOf(kind);
-    const near = moment.players.some(
-      ({ x, y, inReach, dead }) => !dead && (inReach === id || Math.hypot(x - at.x, y - at.y) <= LABEL_REACH),
-    );
-    return text === null || !near ? [] : [{ key: -1 - index, x: at.x, y: at.y, row: -1, text, colour: palette.ink }];
+    if (kind === undefined || text === null || at.phase === 'spent') return [];
+    const forUse = Object.values(kind.rules).some(({ setOffBy }) => setOffBy.type === 'use');
+    const near = moment.players.some(({ x, y, inReach, dead }) => {
+      if (dead) return false;
+      return forUse ? inReach === id : Math.hypot(x - at.x, y - at.y) <= reachOf(kind) + READS_FROM;
+    });
+    return near ? [{ key: -1 - index, x: at.x, y: at.y, row: -1, text, colour: palette.ink }] : [];
   });
 }
 
@@ -42,7 +46,11 @@ export function PlayStage({ ref, level, moment, lines, flourishes, inspected, ru
   const { width, height } = useSize(frame);
   const palette = usePalette();
   const labels = useMemo(
-    () => [...labelsInReach(level, moment, palette), ...happenings(level, moment, lines.filter(isStopped), palette)],
+    () => [
+      ...labelsInReach(level, moment, palette),
+      ...goingOn(level, moment, palette),
+      ...happenings(level, moment, lines.filter(isStopped), palette),
+    ],
     [level, moment, lines, palette],
   );
   const press = useCallback(({ placement }: Pressed) => onPress(placement ?? null), [onPress]);

@@ -1,9 +1,6 @@
 import { clockTime, plainNumber } from '@dial/core/formats';
-import { entry, readoutsOf, type Level, type Readout } from '@dial/core/level';
+import { entry, readoutsOf, whyNoPips, type Level, type Readout } from '@dial/core/level';
 import type { Moment, PlayerMoment } from '@dial/core/session';
-
-/** More pips than this cannot be counted: the number is shown. */
-const MOST_DRAWN = 24;
 
 const padded = (value: number, digits: number): string => plainNumber(value, 0).padStart(digits, '0');
 
@@ -17,8 +14,12 @@ function Pips({ full, of }: { readonly full: number; readonly of: number }) {
   );
 }
 
-function Value({ text }: { readonly text: string }) {
-  return <span className="font-mono text-base font-semibold">{text}</span>;
+function Value({ text, title }: { readonly text: string; readonly title?: string | undefined }) {
+  return (
+    <span title={title} className="font-mono text-base font-semibold">
+      {text}
+    </span>
+  );
 }
 
 function MeterValue({
@@ -33,16 +34,22 @@ function MeterValue({
   const meter = entry(level.meters, readout.meter);
   const value = player.meters[readout.meter] ?? 0;
   const text = padded(value, readout.digits);
-  if (meter?.upper == null || readout.as === 'number') return <Value text={text} />;
+  const why = whyNoPips(level, readout) ?? undefined;
+  if (meter?.upper == null || readout.as === 'number') return <Value text={text} title={why} />;
   const size = meter.upper - meter.lower;
-  if (readout.as === 'pips' && size <= MOST_DRAWN) return <Pips full={Math.round(value - meter.lower)} of={Math.round(size)} />;
+  if (readout.as === 'pips' && why === undefined) return <Pips full={Math.round(value - meter.lower)} of={Math.round(size)} />;
   const share = Math.max(0, Math.min(1, (value - meter.lower) / Math.max(1e-9, size)));
   return (
     <>
-      <span className="block h-3 w-24 border-[1.3px] border-ink bg-card" role="img" aria-label={`${plainNumber(share * 100, 0)} %`}>
+      <span
+        title={why}
+        className="block h-3 w-24 border-[1.3px] border-ink bg-card"
+        role="img"
+        aria-label={`${plainNumber(share * 100, 0)} %`}
+      >
         <span className="block h-full bg-mend" style={{ width: `${String(share * 100)}%` }} />
       </span>
-      {readout.as !== 'bar' && <Value text={text} />}
+      {readout.as !== 'bar' && <Value text={text} title={why} />}
     </>
   );
 }
@@ -69,11 +76,15 @@ function One({
     case 'item': {
       const item = entry(level.items, readout.item);
       const count = player.items[readout.item] ?? 0;
-      const pips = readout.as === 'pips' && item?.most != null && item.most <= MOST_DRAWN;
+      const why = whyNoPips(level, readout) ?? undefined;
       return (
         <>
           <span className="text-xs font-semibold">{item?.name}</span>
-          {pips ? <Pips full={count} of={item.most ?? 0} /> : <Value text={padded(count, readout.digits)} />}
+          {readout.as === 'pips' && why === undefined ? (
+            <Pips full={count} of={item?.most ?? 0} />
+          ) : (
+            <Value text={padded(count, readout.digits)} title={why} />
+          )}
         </>
       );
     }

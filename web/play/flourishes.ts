@@ -24,19 +24,42 @@ const SHORT = 0.12;
 const QUIET = 0.25;
 const NUMBER_SECONDS = 0.9;
 
-/** What of new ledger lines is seen and heard. A thing that states no flourish shows a rising number and a short tone of its role. */
+/** Numbers nearer than this share of the level would print over each other. */
+const CROWDED = 0.06;
+
+/** How many numbers that rise still are so near that another one has to stand above them: the first row that is free. */
+function freeRow(level: Level, shown: readonly ShownFlourish[], x: number, y: number, seconds: number): number {
+  const crowd = Math.max(level.size.width, level.size.height) * CROWDED;
+  const near = shown.filter(
+    (one) => one.text !== '' && Math.abs(one.x - x) < crowd && Math.abs(one.y - y) < crowd && one.begunSeconds + one.seconds > seconds,
+  );
+  const taken = new Set(near.map(({ row }) => row));
+  let row = 0;
+  while (taken.has(row)) row += 1;
+  return row;
+}
+
+/**
+ * What of new ledger lines is seen and heard. A thing that states no flourish shows a rising number and a short tone of its
+ * role, where the thing was `before`, when it was touched: it may be elsewhere by now. `before` has what is still shown, too.
+ */
 export function flourishesOf(
   level: Level,
   moment: Moment,
   lines: readonly LedgerLine[],
+  before: { readonly moment: Moment | null; readonly shown: readonly ShownFlourish[] } = { moment: null, shown: [] },
 ): { readonly shown: readonly ShownFlourish[]; readonly tones: readonly Tone[] } {
   const shown: ShownFlourish[] = [];
+  const show = (one: Omit<ShownFlourish, 'row'>): void => {
+    const row = one.text === '' ? 0 : freeRow(level, [...before.shown, ...shown], one.x, one.y, one.begunSeconds);
+    shown.push({ ...one, row });
+  };
   const tones: Tone[] = [];
   const stated = new Set(lines.flatMap((line) => (line.type === 'flourish' && line.placement !== null ? [line.placement] : [])));
   for (const line of lines) {
     const placement = 'placement' in line ? line.placement : null;
     if (placement === null) continue;
-    const at = moment.placements[placement] ?? entry(level.placements, placement);
+    const at = before.moment?.placements[placement] ?? moment.placements[placement] ?? entry(level.placements, placement);
     const role = kindOf(level, at?.kind ?? '')?.role;
     if (at === undefined || role === undefined) continue;
     const common = { key: String(line.index), x: at.x, y: at.y, role, begunSeconds: line.seconds };
@@ -45,17 +68,17 @@ export function flourishesOf(
       if (flourish === undefined) continue;
       const change = lines.find((one) => one.type === 'changed' && one.placement === placement);
       const text = change?.type === 'changed' ? signed(change.applied, 1) : '';
-      if (flourish.shape !== 'none') shown.push({ ...common, shape: flourish.shape, text, seconds: Math.max(flourish.seconds, SHORT) });
+      if (flourish.shape !== 'none') show({ ...common, shape: flourish.shape, text, seconds: Math.max(flourish.seconds, SHORT) });
       if (flourish.tone !== null) tones.push({ pitch: flourish.tone, seconds: flourish.seconds, volume: flourish.volume });
     } else if ((line.type === 'changed' || line.type === 'item') && !stated.has(placement)) {
-      shown.push({ ...common, shape: 'rising number', text: signed(line.applied, 1), seconds: NUMBER_SECONDS });
+      show({ ...common, shape: 'rising number', text: signed(line.applied, 1), seconds: NUMBER_SECONDS });
       tones.push({ pitch: PITCHES[role], seconds: SHORT, volume: QUIET });
     } else if ((line.type === 'movement' && line.begun) || line.type === 'launched') {
       if (stated.has(placement)) continue;
-      shown.push({ ...common, shape: 'ring', text: plainNumber(line.after), seconds: 0.4 });
+      show({ ...common, shape: 'ring', text: plainNumber(line.after), seconds: 0.4 });
       tones.push({ pitch: PITCHES[role], seconds: SHORT, volume: QUIET });
     } else if (line.type === 'died') {
-      shown.push({ ...common, shape: 'burst', text: '', seconds: 0.6 });
+      show({ ...common, shape: 'burst', text: '', seconds: 0.6 });
       tones.push({ pitch: PITCHES.lethal, seconds: 0.4, volume: QUIET });
     }
   }

@@ -56,6 +56,7 @@ function createViewer(session: Session, ledger: ReturnType<typeof createLedger>)
   let read = Math.max(0, ledger.lines.count - LINES_KEPT);
   let lines: readonly LedgerLine[] = [];
   let flourishes: readonly ShownFlourish[] = [];
+  let before: Moment | null = null;
   return () => {
     const moment = momentOf(session);
     const fresh = Array.from({ length: ledger.lines.count - read }, (_, at) => readLine(compiled, ledger.lines, read + at));
@@ -65,7 +66,9 @@ function createViewer(session: Session, ledger: ReturnType<typeof createLedger>)
       compiled.level,
       moment,
       fresh.filter(({ seconds }) => seconds > moment.seconds - FRESH_SECONDS),
+      { moment: before, shown: flourishes },
     );
+    before = moment;
     flourishes = [...flourishes, ...shown].filter(({ begunSeconds, seconds }) => moment.seconds <= begunSeconds + seconds);
     return { moment, lines, flourishes, tones };
   };
@@ -100,7 +103,11 @@ export function startGame(level: Level, begin: Beginning): Game {
   const ledger = createLedger();
   const from = 'from' in begin ? begin.from : null;
   const plain = 'start' in begin ? begin : { start: null, seed: 1 };
-  const session = createSession(compiled, ledger, from === null ? plain : sessionOptions(compiled, withoutLaterEvents(from, compiled.rate)));
+  const session = createSession(
+    compiled,
+    ledger,
+    from === null ? plain : sessionOptions(compiled, withoutLaterEvents(from, compiled.rate)),
+  );
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   const marked = createMarks(session);
   if (from !== null) {

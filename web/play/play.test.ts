@@ -1,6 +1,9 @@
 import { basin, level, meterEffect, kind, circle } from '../../core/testing/levels.ts';
+import { arriving, meter, scene } from '../../core/testing/scenes.ts';
 import { simulate } from '@dial/core/players';
 import { BUTTON, compile, INPUT_WIDTH } from '@dial/core/session';
+import { goingOn } from '../ui/happenings.ts';
+import type { Palette } from '../ui/palette.ts';
 import { flourishesOf } from './flourishes.ts';
 import { startGame, type Game } from './game.ts';
 import { padState, watchInputs, type Pad } from './keys.ts';
@@ -165,6 +168,31 @@ test('what is let happen from outside while it is played is kept with the run; w
   const on = startGame(walking, { from: { id: null, run, step: 60 } });
   until(on, 3);
   expect([on.run('on').events.map(({ step }) => step), on.look().moment.players[0]?.meters['health']]).toEqual([[31], 38]);
+});
+
+test('a number rises where it was earned, above those that rise there still; what goes on is told while it lasts', () => {
+  const roams = { ...arriving({ gain: meter('score', 'add', 4), more: meter('score', 'add', 120) }), becomes: { type: 'moves', distance: 2 } };
+  const yard = scene(
+    { star: roams, ember: { setOffBy: { type: 'inside' }, effects: { burn: meter('health', 'take', 10) } } },
+    { ends: { timeLimit: 5 }, placements: { ember: { kind: 'ember', x: 9, y: 10 }, star: { kind: 'star', x: 6, y: 10 } } },
+  );
+  const game = startGame(yard, { start: null, seed: 3 });
+  let shown: ReturnType<typeof game.look>['flourishes'] = [];
+  while (shown.length === 0 && !game.over()) {
+    game.one(right);
+    shown = game.look().flourishes;
+  }
+  expect(game.look().moment.placements['star']?.x).not.toBe(6);
+  expect(shown.map(({ text, x, y, row }) => [text, x, y, row])).toEqual([
+    ['+4', 6, 10, 0],
+    ['+120', 6, 10, 1],
+  ]);
+  let told: string[] = [];
+  while (told.length === 0 && !game.over()) {
+    game.one(right);
+    told = goingOn(yard, game.look().moment, { role: {} } as Palette).map(({ text }) => text);
+  }
+  expect(told).toEqual([expect.stringMatching(/^−0\.\d in 0(\.\d)? s$/)]);
 });
 
 test('any value of a player or a thing can be watched', () => {

@@ -3,7 +3,7 @@ import { lineUp, makeVariant, removeKind, reorderKind } from './authoring.ts';
 import { benchActions } from './bench.ts';
 import { sharedDials } from './dialList.ts';
 import { writeMany } from './edits.ts';
-import { areaSpots, rowSpots, usualGap } from './stamping.ts';
+import { areaSpots, evenArea, evenRow, rowSpots, usualGap } from './stamping.ts';
 import { createStore, type AppStore } from './store.ts';
 
 /** Two pads, a hazard, and a kind based on the first pad; one of each placed. */
@@ -56,6 +56,13 @@ test('rows and areas are stamped evenly; things are spread between the outermost
   expect(rowSpots({ x: 1, y: 1 }, { x: 1, y: 1 }, 2)).toEqual([{ x: 1, y: 1 }]);
   expect(areaSpots({ x: 0, y: 0, width: 2, height: 1 }, 1)).toHaveLength(6);
   expect(areaSpots({ x: 0, y: 0, width: 400, height: 400 }, 1)).toHaveLength(500);
+  expect(evenRow({ x: 1, y: 1 }, { x: 4, y: 7 }, 4).map(({ x, y }) => [x, y])).toEqual([[1, 1], [2, 3], [3, 5], [4, 7]]); // prettier-ignore
+  // Thirty on a box three times as wide as high: three rows of ten. Seven: rows of three and four, edge to edge.
+  const thirty = evenArea({ x: 0, y: 0, width: 9, height: 3 }, 30);
+  expect([thirty.length, new Set(thirty.map(({ y }) => y)).size, thirty[9]]).toEqual([30, 3, { x: 9, y: 0 }]);
+  expect(evenArea({ x: 0, y: 0, width: 6, height: 3 }, 7).map(({ x, y }) => `${String(x)} ${String(y)}`)).toEqual(['0 0', '3 0', '6 0', '0 3', '2 3', '4 3', '6 3']); // prettier-ignore
+  expect([1, 2].map((count) => evenArea({ x: 0, y: 0, width: 6, height: 3 }, count).length)).toEqual([1, 2]);
+  expect(evenArea({ x: 2, y: 2, width: 0, height: 0 }, 5)).toHaveLength(5);
   expect(usualGap(level(), 'healing-pad')).toBe(2.5);
   const store = openStore();
   const ids = Object.keys(now(store).placements);

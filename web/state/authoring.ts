@@ -184,10 +184,10 @@ export function addSolid(store: AppStore, box: PlanBox, oneWay: boolean): void {
   if (made) store.dispatch(benchActions.selected({ solid: id }));
 }
 
-/** Makes a kind that begins as one of several, and selects it. */
-export function makeKind(store: AppStore, beginning: KindBeginningId): void {
+/** Makes a kind that begins as one of several, giving an item where it does, and selects it. */
+export function makeKind(store: AppStore, beginning: KindBeginningId, item?: string): void {
   let id = '';
-  const made = tryEdit(store, `new kind: ${beginning}`, (draft) => void (id = addKind(draft, beginning)));
+  const made = tryEdit(store, `new kind: ${beginning}`, (draft) => void (id = addKind(draft, beginning, item)));
   if (made) store.dispatch(benchActions.selected({ kind: id }));
 }
 

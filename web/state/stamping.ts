@@ -6,7 +6,7 @@ import type { PlanSpot } from './spots.ts';
 import type { AppStore } from './store.ts';
 
 /** More than this are not stamped at once. */
-const MOST = 500;
+export const MOST = 500;
 
 const rounded = (value: number): number => Number(value.toFixed(4));
 
@@ -28,6 +28,28 @@ export function areaSpots({ x, y, width, height }: PlanBox, gap: number): PlanSp
       spots.push({ x: rounded(x + column * gap), y: rounded(y + row * gap) });
   }
   return spots;
+}
+
+/** So many places along a straight line, evenly, one at each end. */
+export function evenRow(from: PlanSpot, to: PlanSpot, wanted: number): PlanSpot[] {
+  const count = Math.min(MOST, wanted);
+  const share = (index: number): number => (count < 2 ? 0 : index / (count - 1));
+  return Array.from({ length: count }, (_, index) => ({
+    x: rounded(from.x + (to.x - from.x) * share(index)),
+    y: rounded(from.y + (to.y - from.y) * share(index)),
+  }));
+}
+
+/** So many places spread over a box in rows as far apart as the things in them, as nearly as it goes. */
+export function evenArea({ x, y, width, height }: PlanBox, wanted: number): PlanSpot[] {
+  const count = Math.min(MOST, wanted);
+  if (width === 0 || height === 0) return evenRow({ x, y }, { x: x + width, y: y + height }, count);
+  const rows = Math.max(1, Math.min(count, Math.round(Math.sqrt((count * height) / width))));
+  return Array.from({ length: rows }, (_, row) => {
+    const [first, next] = [Math.floor((row * count) / rows), Math.floor(((row + 1) * count) / rows)];
+    const at = rounded(y + (rows < 2 ? height / 2 : (height * row) / (rows - 1)));
+    return evenRow({ x, y: at }, { x: x + width, y: at }, next - first);
+  }).flat();
 }
 
 /** How far apart things of a kind are stamped unless one says otherwise: a little more than it is wide. */

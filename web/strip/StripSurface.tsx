@@ -73,10 +73,12 @@ function pointedWords({ run, lanes, rows, laneHeight }: SurfaceProps, { seconds,
       : ledgerOf(run).find((line) => isStopped(line) && line.placement === refusal.placement && line.seconds === refusal.at);
   const inside = row.inside.find(within);
   const resting = row.resting.find(within);
+  const drawn = row.drawn.find(within);
   return [
     row.name,
     ...(refused === undefined ? [] : [`${clockTime(refused.seconds)} ${lineWords(level, refused)}`]),
     ...(inside === undefined ? [] : [`inside from ${clockTime(inside.from)} to ${clockTime(inside.to)}`]),
+    ...(drawn === undefined ? [] : [`drawn from ${clockTime(drawn.from)} to ${clockTime(drawn.to)}`]),
     ...(resting === undefined ? [] : [`rests from ${clockTime(resting.from)} to ${clockTime(resting.to)}`]),
   ];
 }

@@ -15,9 +15,14 @@ function hatch(context: CanvasRenderingContext2D, x: number, y: number, width: n
   context.strokeRect(x + 0.5, y + 0.5, width - 1, height - 1);
 }
 
-function drawCrosses(context: CanvasRenderingContext2D, centres: readonly number[], middle: number, arm: number, colour: string): void {
-  context.strokeStyle = colour;
-  context.lineWidth = 1.5;
+function drawCrosses(
+  context: CanvasRenderingContext2D,
+  centres: readonly number[],
+  middle: number,
+  arm: number,
+  colour: string,
+  paper: string,
+): void {
   context.beginPath();
   for (const centre of centres) {
     context.moveTo(centre - arm, middle - arm);
@@ -25,7 +30,15 @@ function drawCrosses(context: CanvasRenderingContext2D, centres: readonly number
     context.moveTo(centre + arm, middle - arm);
     context.lineTo(centre - arm, middle + arm);
   }
-  context.stroke();
+  // On a line of paper, so that it is seen over any bar.
+  for (const [width, stroke] of [
+    [4, paper],
+    [2, colour],
+  ] as const) {
+    context.lineWidth = width;
+    context.strokeStyle = stroke;
+    context.stroke();
+  }
 }
 
 /** Where stretches of time lie, in pixels; those so near each other that no gap would be seen are one. A pattern drawn over an hour, or a thousand times, would be dear. */
@@ -80,6 +93,7 @@ const sameRow = (one: DrawnRow, other: DrawnRow): boolean =>
   one.role === other.role &&
   sameList(one.row.inside, other.row.inside, sameStretch) &&
   sameList(one.row.resting, other.row.resting, sameStretch) &&
+  sameList(one.row.drawn, other.row.drawn, sameStretch) &&
   sameList(one.row.refusals, other.row.refusals, (a, b) => a.at === b.at && a.ofPlayer === b.ofPlayer);
 
 function drawRow(context: CanvasRenderingContext2D, { row, role, selected }: DrawnRow, look: StripLook): void {
@@ -94,6 +108,8 @@ function drawRow(context: CanvasRenderingContext2D, { row, role, selected }: Dra
   for (const { left, span } of spansInView(row.resting, view, width, 2)) {
     hatch(context, left, 4, span, ROW_HEIGHT - 8, palette);
   }
+  context.fillStyle = palette.role[role];
+  for (const { left, span } of spansInView(row.drawn, view, width, 2)) context.fillRect(left, ROW_HEIGHT / 2 - 1, span, 2);
   const pattern = tiled(context, palette.tile[role], ROLE_PATTERNS[role].turned);
   context.strokeStyle = palette.role[role];
   context.lineWidth = EDGE;
@@ -106,8 +122,9 @@ function drawRow(context: CanvasRenderingContext2D, { row, role, selected }: Dra
   // Movers are refused all day long; what players were refused must not drown in that.
   for (const ofPlayer of [false, true]) {
     const moments = row.refusals.filter((refusal) => refusal.ofPlayer === ofPlayer).map(({ at }) => at);
-    const arm = ofPlayer ? 3 : 1.8;
-    drawCrosses(context, momentsInView(moments, view, width, arm), ROW_HEIGHT / 2, arm, ofPlayer ? palette.ink : palette.line);
+    const arm = ofPlayer ? 3.5 : 2;
+    const colour = ofPlayer ? palette.ink : palette.soft;
+    drawCrosses(context, momentsInView(moments, view, width, arm), ROW_HEIGHT / 2, arm, colour, palette.card);
   }
   context.strokeStyle = palette.line;
   context.lineWidth = 0.7;

@@ -24,6 +24,8 @@ export interface StripRow {
   readonly placements: readonly string[];
   readonly inside: readonly Stretch[];
   readonly resting: readonly Stretch[];
+  /** While it is drawn to a player. */
+  readonly drawn: readonly Stretch[];
   readonly refusals: readonly Refusal[];
 }
 
@@ -33,17 +35,19 @@ const FOLD_BEYOND = 3;
 interface Touches {
   readonly inside: Stretch[];
   readonly resting: Stretch[];
+  readonly drawn: Stretch[];
   readonly refusals: Refusal[];
 }
 
 function collect(run: ShownRun): Map<string, Touches> {
   const touches = new Map<string, Touches>();
   const of = (placement: string): Touches => {
-    const known = touches.get(placement) ?? { inside: [], resting: [], refusals: [] };
+    const known = touches.get(placement) ?? { inside: [], resting: [], drawn: [], refusals: [] };
     touches.set(placement, known);
     return known;
   };
   const end = run.steps / run.rate;
+  const drawnFrom = new Map<string, number>();
   for (let row = 0; row < run.contacts.count; row += 1) {
     const [toucher = 0, index = 0, from = 0, to = 0] = run.contacts.values.subarray(row * CONTACT_WIDTH, (row + 1) * CONTACT_WIDTH);
     const placement = thingId(run.names, index);
@@ -54,10 +58,17 @@ function collect(run: ShownRun): Map<string, Touches> {
       const ofPlayer = line.toucher !== null && line.toucher.startsWith('player ');
       of(line.placement).refusals.push({ at: line.seconds, placement: line.placement, ofPlayer });
     }
+    if (line.type === 'drawn') {
+      const from = drawnFrom.get(line.placement);
+      if (line.begun) drawnFrom.set(line.placement, line.seconds);
+      else if (from !== undefined) of(line.placement).drawn.push({ from, to: line.seconds, placement: line.placement });
+      if (!line.begun) drawnFrom.delete(line.placement);
+    }
     if (line.type === 'phase' && line.phase === 'resting') {
       of(line.placement).resting.push({ from: line.seconds, to: Math.min(end, line.untilSeconds ?? end), placement: line.placement });
     }
   });
+  for (const [placement, from] of drawnFrom) of(placement).drawn.push({ from, to: end, placement });
   return touches;
 }
 
@@ -83,6 +94,7 @@ export function stripRows(run: ShownRun, unfolded: ReadonlySet<string>): StripRo
         placements: ids,
         inside: parts.flatMap(({ inside }) => inside).sort((a, b) => a.from - b.from),
         resting: parts.flatMap(({ resting }) => resting).sort((a, b) => a.from - b.from),
+        drawn: parts.flatMap(({ drawn }) => drawn).sort((a, b) => a.from - b.from),
         refusals: parts.flatMap(({ refusals }) => refusals).sort((a, b) => a.at - b.at),
       };
     };

@@ -52,10 +52,16 @@ export function NewKind({ level, selected }: { readonly level: Level; readonly s
           aria-label="New kind"
           className="absolute top-full right-2.5 z-30 mt-1 max-h-[80vh] w-[400px] overflow-y-auto rounded-md border-[1.3px] border-ink bg-card py-1"
         >
-          {kindBeginnings(level.view).map(([id, { role, words }]) => (
-            <button key={id} type="button" role="menuitem" className={itemClass} onClick={() => choose(() => makeKind(store, id))}>
+          {kindBeginnings(level).map(({ beginning, item, role, words }) => (
+            <button
+              key={`${beginning} ${item ?? ''}`}
+              type="button"
+              role="menuitem"
+              className={itemClass}
+              onClick={() => choose(() => makeKind(store, beginning, item))}
+            >
               <b className="w-20 shrink-0" style={{ color: roleColour(role) }}>
-                {id}
+                {beginning}
               </b>
               <span className="text-xs">{words}</span>
             </button>

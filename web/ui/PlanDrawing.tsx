@@ -1,7 +1,7 @@
 import { inOrder, kindOf, kindOfPlacement, type Level } from '@dial/core/level';
 import type { Moment } from '@dial/core/session';
 import type Konva from 'konva';
-import { memo, useEffect, useMemo, useRef } from 'react';
+import { memo, useEffect, useMemo, useRef, type RefObject } from 'react';
 import { Group, Image, Label, Layer, Line, Rect, Stage, Tag, Text } from 'react-konva';
 import { usePalette, type Palette } from './palette.ts';
 import { fitPlan, type PlanScale } from './planScale.ts';
@@ -9,7 +9,8 @@ import { GhostPlayer, Player, Track, type GhostPlace, type PlanTrack } from './P
 import { PlanFlourishes, type ShownFlourish } from './PlanFlourishes.tsx';
 import { PlanSpots } from './PlanSpots.tsx';
 import { StillLine } from './StillLine.tsx';
-import { FONT, phaseKey, Thing, Timer, type OnPress } from './PlanThing.tsx';
+import { FONT, ChosenRing, phaseKey, Thing, Timer, turnedPlace, type OnPress, type Pressed } from './PlanThing.tsx';
+import { reachOf } from './thingPicture.ts';
 import { useFontsReady } from './useFontsReady.ts';
 
 /** Something that has just happened, written at its place. */
@@ -56,6 +57,8 @@ interface PlanDrawingProps {
   readonly running?: boolean;
   /** The main button was pressed on a thing, a solid, or nothing. */
   readonly onPress?: OnPress;
+  /** Given what finds all that can be pressed under the pointer, the uppermost first. */
+  readonly pile?: RefObject<() => readonly Pressed[]>;
 }
 
 interface BackdropProps {
@@ -139,11 +142,11 @@ const Solids = memo(function Solids({ solids, scale, palette, selected, hidden, 
 });
 
 /** Everything to draw: what is placed, then what has been spawned by this moment. */
-function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[]) {
+function thingsOf(level: Level, moment: Moment | null, dragged: ReadonlySet<string>) {
   const placed = inOrder(level.placements).flatMap(([id, placement]) => {
     const kind = kindOfPlacement(level, id);
     const still = { x: placement.x, y: placement.y, phase: 'ready' as const, secondsLeft: null, turnedDegrees: 0, pivotX: 0, pivotY: 0 };
-    const at = (dragged.includes(id) ? undefined : moment?.placements[id]) ?? still;
+    const at = (dragged.has(id) ? undefined : moment?.placements[id]) ?? still;
     return kind === undefined
       ? []
       : [
@@ -160,7 +163,22 @@ function thingsOf(level: Level, moment: Moment | null, dragged: readonly string[
     const kind = id in level.placements ? undefined : kindOf(level, at.kind);
     return kind === undefined ? [] : [{ id, kindId: at.kind, kind, at, moves: true }];
   });
-  return [...placed, ...spawned];
+  // Small things lie over large ones, so that each can be pressed.
+  return [...placed, ...spawned].sort((a, b) => reachOf(b.kind) - reachOf(a.kind));
+}
+
+/** All that can be pressed at a place of the surface, the uppermost first. */
+function pileAt(stage: Konva.Stage): Pressed[] {
+  const at = stage.getPointerPosition();
+  if (at === null) return [];
+  const names = stage.getAllIntersections(at).flatMap((shape) => {
+    const named = shape.name() === '' ? shape.getParent()?.name() : shape.name();
+    return named === undefined || named === '' ? [] : [named];
+  });
+  return [...new Set(names.reverse())].flatMap((name): Pressed[] => {
+    const [, sort, id = ''] = /^(placement|solid|spot) (.+)$/.exec(name) ?? [];
+    return sort === undefined ? [] : [{ [sort]: id }];
+  });
 }
 
 /**
@@ -201,9 +219,16 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
   const fitted = useMemo(() => fitPlan(levelWidth, levelHeight, width, height), [levelWidth, levelHeight, width, height]);
   const scale = props.scale ?? fitted;
   const { still, top, pointerCame, pointerLeft } = usePressedUnderPointer(props.running === true);
+  const stage = useRef<Konva.Stage>(null);
+  const { pile } = props;
+  useEffect(() => {
+    if (pile !== undefined) pile.current = () => (stage.current === null ? [] : pileAt(stage.current));
+  }, [pile]);
   if (width < 10 || height < 10) return null;
+  const chosenIds = new Set(selectedPlacements);
+  const draggedIds = new Set(dragged);
   const players = moment?.players ?? [];
-  const things = thingsOf(level, moment, dragged).filter(({ id }) => props.hiddenThings?.has(id) !== true);
+  const things = thingsOf(level, moment, draggedIds).filter(({ id }) => props.hiddenThings?.has(id) !== true);
   const spots = (chosen: boolean) =>
     props.selectedSpot !== undefined && (
       <PlanSpots
@@ -217,32 +242,43 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         onPress={onPress}
       />
     );
-  /** What is drawn in every frame, or while it is dragged; all else stays as it is drawn. */
-  const onTop = ({ id, moves }: (typeof things)[number]): boolean => moves || selectedPlacements.includes(id);
-  const draw = ({ id, kindId, kind, at }: (typeof things)[number]) => {
-    const chosen = selectedPlacements.includes(id);
-    const selected = chosen ? 'placement' : selectedPlacements.length === 0 && props.selectedKind === kindId ? 'kind' : 'no';
+  /** What is drawn in every frame, or is dragged; all else stays as it is drawn. */
+  const onTop = ({ id, moves }: (typeof things)[number]): boolean => moves || draggedIds.has(id);
+  const draw = ({ id, kind, at }: (typeof things)[number]) => (
+    <Thing
+      key={id}
+      id={id}
+      kind={kind}
+      x={at.x}
+      y={at.y}
+      phase={at.phase}
+      turned={at.turnedDegrees}
+      pivotX={at.pivotX}
+      pivotY={at.pivotY}
+      scale={scale}
+      palette={palette}
+      showHidden={showHidden}
+      onPress={onPress}
+    />
+  );
+  const ring = ({ id, kindId, kind, at }: (typeof things)[number]) => {
+    const strong = chosenIds.has(id);
+    if (!strong && (chosenIds.size > 0 || props.selectedKind !== kindId)) return null;
+    const { turnedDegrees: turned, pivotX, pivotY } = at;
     return (
-      <Thing
-        key={id}
-        id={id}
+      <ChosenRing
+        key={`ring ${id}`}
         kind={kind}
-        x={at.x}
-        y={at.y}
-        phase={at.phase}
-        turned={at.turnedDegrees}
-        pivotX={at.pivotX}
-        pivotY={at.pivotY}
+        {...turnedPlace({ x: at.x, y: at.y, turned, pivotX, pivotY })}
         scale={scale}
         palette={palette}
-        selected={selected}
-        showHidden={showHidden}
-        onPress={onPress}
+        strong={strong}
       />
     );
   };
   return (
     <Stage
+      ref={stage}
       // Text is measured once; with other fonts everything is drawn anew.
       key={String(fontsReady)}
       width={width}
@@ -268,15 +304,16 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         {things.filter((thing) => !onTop(thing)).map(draw)}
       </Layer>
       {/* In a layer of its own: it stays as it is while a dial is turned. */}
-      <Layer listening={false}>{ghost != null && <Track x={ghost.x} y={ghost.y} scale={scale} dashed palette={palette} />}</Layer>
+      <Layer listening={false}>{ghost != null && <Track track={ghost} scale={scale} dashed palette={palette} />}</Layer>
       <Layer listening={false}>
-        {tracks.map(({ x, y }, player) => (
-          <Track key={player} x={x} y={y} scale={scale} dashed={false} palette={palette} />
+        {tracks.map((track, player) => (
+          <Track key={player} track={track} scale={scale} dashed={false} palette={palette} />
         ))}
       </Layer>
       {/* What travels or is chosen, seconds left, players, and what just happened: drawn anew in every frame while a session runs. */}
       <Layer ref={top} listening={false}>
         {things.filter(onTop).map(draw)}
+        {things.map(ring)}
         {things.map(
           ({ id, kind, at: { x, y, phase, secondsLeft } }) =>
             secondsLeft !== null &&

@@ -14,11 +14,15 @@ export interface ShownFlourish {
   readonly role: Role;
   readonly begunSeconds: number;
   readonly seconds: number;
+  /** How many numbers close by, which rise still, its own stands above. */
+  readonly row: number;
 }
 
 const RAYS = Array.from({ length: 8 }, (_, index) => (index * Math.PI) / 4);
 const GROWS = 26;
 const RISES = 30;
+/** Pixels from one number to the next. */
+const ROW = 16;
 
 /** Flourishes as they are at a moment of the session: halted with it, and as fast as it goes. */
 export function PlanFlourishes({
@@ -33,7 +37,7 @@ export function PlanFlourishes({
   readonly palette: Palette;
 }) {
   const still = matchMedia('(prefers-reduced-motion: reduce)').matches;
-  return flourishes.map(({ key, x, y, shape, text, role, begunSeconds, seconds: lasts }) => {
+  return flourishes.map(({ key, x, y, shape, text, role, row, begunSeconds, seconds: lasts }) => {
     const gone = (seconds - begunSeconds) / lasts;
     if (gone < 0 || gone > 1) return null;
     const [moved, fading] = still ? [0.5, 1] : [gone, 1 - gone];
@@ -54,7 +58,7 @@ export function PlanFlourishes({
             text={text}
             x={-40}
             width={80}
-            y={-18 - RISES * moved}
+            y={-18 - RISES * moved - row * ROW}
             align="center"
             fontFamily={FONT}
             fontSize={14}

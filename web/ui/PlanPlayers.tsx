@@ -10,6 +10,8 @@ import { FONT } from './PlanThing.tsx';
 export interface PlanTrack {
   readonly x: Float32Array;
   readonly y: Float32Array;
+  /** Steps at which one was put elsewhere: up to there nobody walked. */
+  readonly breaks: ReadonlySet<number>;
 }
 
 /** A place of the ghost. */
@@ -21,14 +23,29 @@ export interface GhostPlace {
 /** A track may lie this far beside where the player was. Pixels. */
 const TRACK_SLACK = 0.4;
 
+/** A way as it was walked, in pieces, and the leaps between them. */
+interface Pieces {
+  readonly walked: readonly (readonly number[])[];
+  readonly leaps: readonly (readonly number[])[];
+}
+
 /** A track as few points as show it: where it goes straight on, none. Dashed lines of thousands of pieces are dear to draw. */
-function trackPoints(x: Float32Array, y: Float32Array, scale: PlanScale): number[] {
-  const points: number[] = [];
+function trackPieces({ x, y, breaks }: PlanTrack, scale: PlanScale): Pieces {
   let [keptX, keptY] = [scale.x(x[0] ?? 0), scale.y(y[0] ?? 0)];
-  points.push(keptX, keptY);
+  let points = [keptX, keptY];
+  const walked = [points];
+  const leaps: number[][] = [];
   for (let step = 1; step < x.length; step += 1) {
     const [hereX, hereY] = [scale.x(x[step] ?? 0), scale.y(y[step] ?? 0)];
-    const last = step === x.length - 1;
+    if (breaks.has(step)) {
+      const [fromX, fromY] = [scale.x(x[step - 1] ?? 0), scale.y(y[step - 1] ?? 0)];
+      leaps.push([fromX, fromY, hereX, hereY]);
+      points = [hereX, hereY];
+      walked.push(points);
+      [keptX, keptY] = [hereX, hereY];
+      continue;
+    }
+    const last = step === x.length - 1 || breaks.has(step + 1);
     const [wayX, wayY] = [scale.x(x[step + 1] ?? 0) - keptX, scale.y(y[step + 1] ?? 0) - keptY];
     const length = Math.hypot(wayX, wayY);
     const [goneX, goneY] = [hereX - keptX, hereY - keptY];
@@ -39,28 +56,34 @@ function trackPoints(x: Float32Array, y: Float32Array, scale: PlanScale): number
     points.push(hereX, hereY);
     [keptX, keptY] = [hereX, hereY];
   }
-  return points;
+  return { walked: walked.filter(({ length }) => length > 2), leaps };
 }
 
-/** The way of a run, dashed for the ghost's. */
+/** The way of a run, dashed for the ghost's; where one was put elsewhere, dots. */
 export const Track = memo(function Track({
-  x,
-  y,
+  track,
   scale,
   dashed,
   palette,
 }: {
-  readonly x: Float32Array;
-  readonly y: Float32Array;
+  readonly track: PlanTrack;
   readonly scale: PlanScale;
   readonly dashed: boolean;
   readonly palette: Palette;
 }) {
-  const points = useMemo(() => trackPoints(x, y, scale), [x, y, scale]);
-  return dashed ? (
-    <Line points={points} stroke={palette.soft} strokeWidth={1.3} dash={[5, 4]} opacity={0.8} />
-  ) : (
-    <Line points={points} stroke={palette.ink} strokeWidth={1.4} lineJoin="round" opacity={0.6} />
+  const { walked, leaps } = useMemo(() => trackPieces(track, scale), [track, scale]);
+  const look = dashed
+    ? { stroke: palette.soft, strokeWidth: 1.3, dash: [5, 4], opacity: 0.8 }
+    : { stroke: palette.ink, strokeWidth: 1.4, lineJoin: 'round' as const, opacity: 0.6 };
+  return (
+    <>
+      {walked.map((points, index) => (
+        <Line key={index} points={[...points]} {...look} />
+      ))}
+      {leaps.map((points, index) => (
+        <Line key={`leap ${String(index)}`} points={[...points]} {...look} dash={[1, 6]} lineCap="round" opacity={0.5} />
+      ))}
+    </>
   );
 });
 

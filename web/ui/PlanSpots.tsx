@@ -58,7 +58,7 @@ interface PlanSpotsProps {
   readonly scale: PlanScale;
   readonly palette: Palette;
   readonly selected: string | null;
-  /** Whether only what the chosen spot is part of is drawn, over the things, or all the rest, under them. */
+  /** Whether only the start and what the chosen spot is part of are drawn, over the things, or all the rest, under them. */
   readonly chosen: boolean;
   /** Whether routes are drawn besides the chosen one: there may be many, and they cross everything. */
   readonly routes: boolean;
@@ -170,9 +170,7 @@ export const PlanSpots = memo(function PlanSpots({ level, scale, palette, select
             </Group>
           );
         })}
-      {shown('/start') && (
-        <StartPlace level={level} scale={scale} palette={palette} selected={selected === '/start'} onPress={press('/start')} />
-      )}
+      {chosen && <StartPlace level={level} scale={scale} palette={palette} selected={selected === '/start'} onPress={press('/start')} />}
     </>
   );
 });

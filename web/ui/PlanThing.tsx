@@ -47,7 +47,6 @@ interface ThingProps {
   readonly pivotY: number;
   readonly scale: PlanScale;
   readonly palette: Palette;
-  readonly selected: 'no' | 'kind' | 'placement';
   readonly showHidden: boolean;
   readonly onPress: OnPress;
 }
@@ -69,7 +68,10 @@ const plain = (context: Konva.Context): CanvasRenderingContext2D => context._con
 const onPixel = (at: number): number => Math.round(at * devicePixelRatio) / devicePixelRatio;
 
 /** Where the place of a thing is once it has turned about its pivot. */
-function turnedPlace({ x, y, turned, pivotX, pivotY }: ThingProps): { readonly x: number; readonly y: number } {
+export function turnedPlace({ x, y, turned, pivotX, pivotY }: Pick<ThingProps, 'x' | 'y' | 'turned' | 'pivotX' | 'pivotY'>): {
+  readonly x: number;
+  readonly y: number;
+} {
   const radians = (turned * Math.PI) / 180;
   const [cos, sin] = [Math.cos(radians), Math.sin(radians)];
   return { x: x + pivotX - pivotX * cos + pivotY * sin, y: y + pivotY - pivotX * sin - pivotY * cos };
@@ -77,7 +79,7 @@ function turnedPlace({ x, y, turned, pivotX, pivotY }: ThingProps): { readonly x
 
 /** One thing on the Plan: its shapes with the pattern of its role, its mark, and its box. */
 export const Thing = memo(function Thing(props: ThingProps) {
-  const { id, kind, phase, turned, scale, palette, selected, showHidden, onPress } = props;
+  const { id, kind, phase, turned, scale, palette, showHidden, onPress } = props;
   const { shown, solid: stops } = kind.phases[phaseKey(phase)];
   if (shown === 'hidden' && !showHidden) return null;
   const size = scale.pixelsPerUnit;
@@ -87,29 +89,39 @@ export const Thing = memo(function Thing(props: ThingProps) {
   const { x, y } = turnedPlace(props);
   const at = { x: onPixel(scale.x(x)), y: onPixel(scale.y(y)) };
   return (
-    <>
-      <Shape
-        {...at}
-        rotation={-turned}
-        name={`placement ${id}`}
-        fill={palette.card}
-        sceneFunc={(context) => showThing(plain(context), look, devicePixelRatio, palette)}
-        hitFunc={(context, shape) => tracePressed(plain(context), look, () => context.fillShape(shape))}
-        onMouseDown={(event) => onPress?.({ placement: id }, event.evt)}
-      />
-      {selected !== 'no' && (
-        <Circle
-          {...at}
-          radius={reachOf(kind) * size + 4}
-          stroke={palette.needle}
-          strokeWidth={selected === 'placement' ? 2 : 1.2}
-          dash={[4, 3]}
-          listening={false}
-        />
-      )}
-    </>
+    <Shape
+      {...at}
+      rotation={-turned}
+      name={`placement ${id}`}
+      fill={palette.card}
+      sceneFunc={(context) => showThing(plain(context), look, devicePixelRatio, palette)}
+      hitFunc={(context, shape) => tracePressed(plain(context), look, () => context.fillShape(shape))}
+      onMouseDown={(event) => onPress?.({ placement: id }, event.evt)}
+    />
   );
 }, looksAlike);
+
+/** The ring around a thing that is chosen, or whose kind is. Over all things, so that a large one that is chosen hides none. */
+export const ChosenRing = memo(function ChosenRing({
+  kind,
+  x,
+  y,
+  scale,
+  palette,
+  strong,
+}: Pick<ThingProps, 'kind' | 'x' | 'y' | 'scale' | 'palette'> & { readonly strong: boolean }) {
+  return (
+    <Circle
+      x={scale.x(x)}
+      y={scale.y(y)}
+      radius={reachOf(kind) * scale.pixelsPerUnit + 4}
+      stroke={palette.needle}
+      strokeWidth={strong ? 2 : 1.2}
+      dash={[4, 3]}
+      listening={false}
+    />
+  );
+});
 
 interface TimerProps extends Pick<ThingProps, 'kind' | 'x' | 'y' | 'phase' | 'scale' | 'palette'> {
   readonly secondsLeft: number;

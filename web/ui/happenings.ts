@@ -67,3 +67,17 @@ export function happenings(level: Level, moment: Moment, lines: readonly LedgerL
   }
   return labels.length === 0 ? NONE : labels.slice(-MOST_LABELS);
 }
+
+/** Labels for what goes on while players are inside of things: what it has come to so far, at the player. */
+export function goingOn(level: Level, moment: Moment, palette: Palette): readonly PlanLabel[] {
+  const labels = moment.players.flatMap(({ x, y, changing }, player) =>
+    changing.flatMap(({ placement, meter, applied, seconds }, index): PlanLabel[] => {
+      const kind = kindOf(level, moment.placements[placement]?.kind ?? '');
+      if (kind === undefined || applied === 0) return [];
+      const name = meter === 'health' ? '' : `${level.meters[meter]?.name ?? ''} `;
+      const text = `${name}${signed(applied, 1)} in ${plainNumber(seconds, 1)} s`;
+      return [{ key: -10_000 - player * 100 - index, x, y, row: index, text, colour: palette.role[kind.role] }];
+    }),
+  );
+  return labels.length === 0 ? NONE : labels;
+}

@@ -14,9 +14,10 @@ export interface PlanView {
 
 export const WHOLE: PlanView = { zoom: 1, x: 0, y: 0 };
 
-/** Fits a level of `levelWidth` × `levelHeight` units into a surface, whole and centred, or as a view has it. */
-export function fitPlan(levelWidth: number, levelHeight: number, width: number, height: number, view = WHOLE): PlanScale {
-  const pixelsPerUnit = Math.min(width / levelWidth, height / levelHeight) * view.zoom;
+/** Fits a level of `levelWidth` × `levelHeight` units into a surface, whole and centred, or as a view has it; with room around it, in pixels. */
+export function fitPlan(levelWidth: number, levelHeight: number, width: number, height: number, view = WHOLE, room = 0): PlanScale {
+  const within = (size: number): number => Math.max(size / 2, size - 2 * room);
+  const pixelsPerUnit = Math.min(within(width) / levelWidth, within(height) / levelHeight) * view.zoom;
   const left = (width - levelWidth * pixelsPerUnit) / 2 + view.x;
   const top = (height - levelHeight * pixelsPerUnit) / 2 + view.y;
   return {
