@@ -1,3 +1,4 @@
+export * from './breakage.ts';
 export * from './limits.ts';
 export * from './patch.ts';
 export * from './shapes.ts';

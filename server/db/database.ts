@@ -1,5 +1,6 @@
 import { once } from 'node:events';
 import { Worker } from 'node:worker_threads';
+import { createBreakage } from '@dial/core/api';
 import { wrap, type Remote } from 'comlink';
 import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
 import type { z } from 'zod';
@@ -32,16 +33,14 @@ export interface Watch {
 export async function openDatabase(options: DatabaseOptions, { onCrash, stillOurs }: Watch): Promise<Database> {
   const worker = new Worker(new URL('./worker.js', import.meta.url), { workerData: options });
   let state: 'starting' | 'up' | 'closing' = 'starting';
-  const failure = new Promise<never>((_, reject) => {
-    const ended = (error: Error): void => {
-      reject(error);
-      if (state === 'up') onCrash(error);
-    };
-    worker.on('error', (error) => ended(error instanceof Error ? error : new Error(String(error))));
-    worker.on('exit', () => ended(new Error('the database thread ended')));
-  });
-  failure.catch(() => undefined); // Whoever waits for an answer is told; so is onCrash.
-  const [started] = (await Promise.race([once(worker, 'message'), failure]).catch((error: unknown) => {
+  const breakage = createBreakage();
+  const ended = (error: Error): void => {
+    breakage.happen(error);
+    if (state === 'up') onCrash(error);
+  };
+  worker.on('error', (error) => ended(error instanceof Error ? error : new Error(String(error))));
+  worker.on('exit', () => ended(new Error('the database thread ended')));
+  const [started] = (await breakage.orElse(once(worker, 'message')).catch((error: unknown) => {
     throw new Unreadable(options.folder, reasonOf(error));
   })) as [Started];
   if (started.state === 'unreadable') {
@@ -52,7 +51,7 @@ export async function openDatabase(options: DatabaseOptions, { onCrash, stillOur
   const api: Remote<DatabaseApi> = wrap<DatabaseApi>(nodeEndpoint(worker));
   const asked = <Value>(answer: () => Promise<Value>, milliseconds: number): Promise<Value> => {
     stillOurs();
-    return within(Promise.race([answer(), failure]), milliseconds);
+    return within(breakage.orElse(answer()), milliseconds);
   };
   return {
     async query(schema, sql, params = []) {

@@ -17,7 +17,7 @@ import {
   remarksOnKind,
 } from '@dial/core/level';
 import { needGaps, type NeedGap, type PlacementOutcome } from '@dial/core/session';
-import { Fragment, useMemo, useState } from 'react';
+import { Fragment, useMemo } from 'react';
 import { removeKind } from '../state/authoring.ts';
 import { renameShape } from '../state/kindEdits.ts';
 import { benchActions, onlyPlacement, type Selection } from '../state/bench.ts';
@@ -28,7 +28,7 @@ import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { Button, Pill } from '../ui/controls.tsx';
 import { kindDials, placeDials } from '../state/dialList.ts';
 import { FieldEditor } from '../ui/FieldEditor.tsx';
-import { Typed } from '../ui/fieldInputs.tsx';
+import { NameField, Typed } from '../ui/fieldInputs.tsx';
 import { Folded } from '../ui/Folded.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { ChaseChart } from './ChaseChart.tsx';
@@ -152,30 +152,6 @@ function chosenWith(selection: Selection, id: string, besides: boolean): readonl
   return was && others.length === 0 ? [] : [id];
 }
 
-/** The name of a kind, to be typed over. */
-function KindName({ kindId, name, variant }: { readonly kindId: string; readonly name: string; readonly variant: boolean }) {
-  const store = useAppStore();
-  const [refusal, setRefusal] = useState<string | null>(null);
-  const finish = (typed: string): void => {
-    if (typed.trim() === name) return;
-    setRefusal(setValue(store, [`/${variant ? 'variants' : 'kinds'}/${kindId}/name`], `rename ${name}`, typed.trim()));
-  };
-  return (
-    <input
-      aria-label="Name of the kind"
-      title={refusal ?? 'Type another name'}
-      aria-invalid={refusal !== null}
-      className="min-w-0 flex-1 rounded-sm border border-transparent bg-transparent px-1 hover:border-line focus:border-ink aria-invalid:border-harm"
-      defaultValue={name}
-      maxLength={120}
-      onBlur={(event) => finish(event.target.value)}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') event.currentTarget.blur();
-      }}
-    />
-  );
-}
-
 /** The names of a kind's shapes, by which rules are tied to one of them. */
 function ShapeNames({ owner, kind }: { readonly owner: Owner; readonly kind: Kind }) {
   const store = useAppStore();
@@ -283,7 +259,16 @@ export function KindColumn({
     <>
       <h2 className="flex items-center gap-2 text-base font-bold">
         <Mark kind={kind} />
-        <KindName key={kind.name} kindId={kindId} name={kind.name} variant={kindId in level.variants} />
+        <NameField
+          key={kindId}
+          label="Name of the kind"
+          name={kind.name}
+          most={120}
+          className=""
+          onName={(name) =>
+            setValue(store, [pointer([kindId in level.variants ? 'variants' : 'kinds', kindId, 'name'])], `rename ${kind.name}`, name)
+          }
+        />
         <span className="font-normal">
           <Pill>{placed} placed</Pill>
         </span>

@@ -15,7 +15,7 @@ import { usePalette } from '../ui/palette.ts';
 import { PlanDrawing } from '../ui/PlanDrawing.tsx';
 import type { PlanTrack } from '../ui/PlanPlayers.tsx';
 import { tracksOf } from './tracks.ts';
-import type { Pressed } from '../ui/PlanThing.tsx';
+import type { Pile, Pressed } from '../ui/PlanThing.tsx';
 import { useSize } from '../ui/useSize.ts';
 import { KIND_DRAGGED } from '../ui/dragging.ts';
 import { boxBetween, follow, placeOf, SNAP, snapped } from './planPointer.ts';
@@ -74,25 +74,27 @@ export function Plan({ level }: { readonly level: Level }) {
     return [...happenings(of, moment, ledgerOf(simulated.now), palette), ...goingOn(of, moment, palette)];
   }, [moment, simulated.now, palette]);
 
-  const pile = useRef<() => readonly Pressed[]>(() => []);
   /** Chooses what lies under the chosen thing, and after the last one the uppermost again. */
-  const chooseBeneath = useCallback(() => {
-    const { selection: chosen, open } = store.getState().bench;
-    const all = pile.current();
-    if (open === null || all.length < 2) return;
-    const isIt = ({ placement, solid, spot }: Pressed): boolean =>
-      placement === undefined
-        ? solid === undefined
-          ? chosen.spot === spot
-          : chosen.solid === solid
-        : chosen.placements.includes(placement);
-    const { placement, solid = null, spot = null } = all[(all.findIndex(isIt) + 1) % all.length] ?? {};
-    store.dispatch(benchActions.selected(placement === undefined ? { solid, spot } : chosenThings(open.level, [placement])));
-  }, [store]);
+  const chooseBeneath = useCallback(
+    (pile: Pile) => {
+      const { selection: chosen, open } = store.getState().bench;
+      const all = pile();
+      if (open === null || all.length < 2) return;
+      const isIt = ({ placement, solid, spot }: Pressed): boolean =>
+        placement === undefined
+          ? solid === undefined
+            ? chosen.spot === spot
+            : chosen.solid === solid
+          : chosen.placements.includes(placement);
+      const { placement, solid = null, spot = null } = all[(all.findIndex(isIt) + 1) % all.length] ?? {};
+      store.dispatch(benchActions.selected(placement === undefined ? { solid, spot } : chosenThings(open.level, [placement])));
+    },
+    [store],
+  );
 
   /** Moves what is chosen along with the pointer. What was chosen already, and is only pressed, makes way for what lies under it. */
   const drag = useCallback(
-    (event: MouseEvent, again: boolean) => {
+    (event: MouseEvent, again: Pile | null) => {
       const from = placeOf(frame.current, scale, event);
       const { selection: chosen, open } = store.getState().bench;
       const gone = (to: PointerEvent): PlanSpot => {
@@ -110,7 +112,7 @@ export function Plan({ level }: { readonly level: Level }) {
           setDragged([]);
           const { x, y } = gone(to);
           if (moved) moveSelection(store, x, y);
-          else if (again) chooseBeneath();
+          else if (again !== null) chooseBeneath(again);
         },
         () => {
           setDragged([]);
@@ -189,7 +191,7 @@ export function Plan({ level }: { readonly level: Level }) {
 
   const { pan } = viewing;
   const press = useCallback(
-    ({ placement, solid, spot }: Pressed, event: MouseEvent) => {
+    ({ placement, solid, spot }: Pressed, event: MouseEvent, pile: Pile = () => []) => {
       if (event.button === 1 || spaceHeld.current) {
         event.preventDefault();
         pan(event);
@@ -223,13 +225,13 @@ export function Plan({ level }: { readonly level: Level }) {
         const others = chosen.placements.filter((id) => id !== placement);
         const next = event.shiftKey ? (had ? others : [...others, placement]) : had ? chosen.placements : [placement];
         store.dispatch(benchActions.selected(chosenThings(open.level, next)));
-        if (next.includes(placement)) drag(event, had && chosen.placements.length === 1);
+        if (next.includes(placement)) drag(event, had && chosen.placements.length === 1 ? pile : null);
       } else if (spot !== undefined) {
         store.dispatch(benchActions.selected({ spot }));
-        drag(event, chosen.spot === spot);
+        drag(event, chosen.spot === spot ? pile : null);
       } else if (solid !== undefined) {
         store.dispatch(benchActions.selected({ solid }));
-        drag(event, chosen.solid === solid);
+        drag(event, chosen.solid === solid ? pile : null);
       } else {
         drawBox(
           event,
@@ -368,7 +370,6 @@ export function Plan({ level }: { readonly level: Level }) {
               hiddenThings={hiddenThings}
               hiddenSolids={hiddenSolids}
               onPress={press}
-              pile={pile}
               picture={picture === 'missing' ? null : picture}
             />
           </div>

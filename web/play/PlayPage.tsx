@@ -174,11 +174,11 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
       ['click', giveBack],
       ['change', giveBack],
     ] as const;
-    for (const [type, listener] of listeners) addEventListener(type, listener as EventListener);
+    for (const [type, listener] of listeners) addEventListener(type, listener);
     const unwatch = watchKeys(onKey);
     return () => {
       unwatch();
-      for (const [type, listener] of listeners) removeEventListener(type, listener as EventListener);
+      for (const [type, listener] of listeners) removeEventListener(type, listener);
     };
   }, []);
 

@@ -75,7 +75,7 @@ test('four players: each has keys of its own, which can be set and swap places; 
   four.read(inputs);
   const { use, jump } = BUTTON;
   expect([...inputs]).toEqual([127, 0, 0, 0, 0, 127, jump, jump, 127, 0, use, use, -127, 0, jump, jump]);
-  own = USUAL_KEYS as typeof own;
+  own = USUAL_KEYS;
   four.read(inputs);
   expect([...inputs]).toEqual([127, 0, 0, 0, 0, 127, jump, 0, 0, 0, use, 0, -127, 0, jump, 0]);
   four.stop();

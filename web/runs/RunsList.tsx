@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import type { OpenLevel } from '../state/bench.ts';
 import { Button, buttonClass } from '../ui/controls.tsx';
 import { download } from '../ui/download.ts';
+import { NameField } from '../ui/fieldInputs.tsx';
 import { FileButton } from '../ui/FileButton.tsx';
 import { CompareStrip, DashSample } from './CompareStrip.tsx';
 import { useCompared, useRuns, type ComparedRun } from './useRuns.ts';
@@ -139,19 +140,14 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
                     </button>
                   </td>
                   <td className={cellClass}>
-                    <input
-                      key={run.name}
-                      aria-label={`Name of ${run.name}`}
-                      className="w-full max-w-[300px] rounded-sm border border-transparent bg-transparent px-1 font-semibold hover:border-line focus:border-ink"
-                      defaultValue={run.name}
-                      maxLength={80}
-                      onBlur={({ target }) => {
-                        const name = target.value.trim();
-                        if (name === '') target.value = run.name;
-                        else if (name !== run.name) change(run, { name });
-                      }}
-                      onKeyDown={(event) => {
-                        if (event.key === 'Enter') event.currentTarget.blur();
+                    <NameField
+                      label={`Name of ${run.name}`}
+                      name={run.name}
+                      most={80}
+                      className="max-w-[300px] font-semibold"
+                      onName={(name) => {
+                        change(run, { name });
+                        return null;
                       }}
                     />
                     {branched != null && (

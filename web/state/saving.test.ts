@@ -192,7 +192,7 @@ test('a change of somebody else’s that is heard while a reply is lost is caugh
   server.document = structuredClone(server.document);
   setAt(server.document, SHOW, 3);
   server.revision += 1;
-  await hearRevision(store, 'one', server.revision);
+  hearRevision(store, 'one', server.revision);
   await until(store, allSaved(store));
   await until(store, () => store.getState().bench.open?.revision === 3);
   expect(valueAt(store.getState().bench.open?.level, SHOW)).toBe(3);

@@ -1,3 +1,4 @@
+import { createBreakage, type Breakage } from '@dial/core/api';
 import { BASE_MISSING, type createSending } from './sending.ts';
 
 /** A worker as this side sees it. */
@@ -13,8 +14,7 @@ type Lean = ReturnType<typeof createSending>;
 interface Running<Api> {
   readonly api: Api;
   readonly lean: Lean;
-  /** Rejects when the worker breaks down. */
-  readonly broken: Promise<never>;
+  readonly breakage: Breakage;
   isBroken: boolean;
   readonly end: () => void;
 }
@@ -49,17 +49,12 @@ export function createWorkerClient<Api>(
   let running: Running<Api> | null = null;
   const begin = (): Running<Api> => {
     const started = start();
-    let reject: (error: Error) => void = () => undefined;
-    const broken = new Promise<never>((_, no) => {
-      reject = no;
-    });
-    broken.catch(() => undefined); // Whoever waits for an answer is told.
-    const one: Running<Api> = { api: started.api, lean: sending(), broken, isBroken: false, end: started.end };
+    const one: Running<Api> = { api: started.api, lean: sending(), breakage: createBreakage(), isBroken: false, end: started.end };
     started.onBreak((why) => {
       one.isBroken = true;
       one.end();
       if (running === one) running = null;
-      reject(new WorkerBroken(why));
+      one.breakage.happen(new WorkerBroken(why));
     });
     return one;
   };
@@ -70,7 +65,7 @@ export function createWorkerClient<Api>(
       for (let breaks = 0, sentWhole = false; ;) {
         const one = now();
         try {
-          return await Promise.race([question(one.api, one.lean), one.broken]);
+          return await one.breakage.orElse(question(one.api, one.lean));
         } catch (error) {
           if (one.isBroken) {
             breaks += 1;

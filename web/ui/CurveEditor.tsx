@@ -1,6 +1,8 @@
-import { dialText, readTyped } from '@dial/core/formats';
+import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import { useRef, useState } from 'react';
+import { Refused } from './fieldInputs.tsx';
 import { hold } from './keyboard.ts';
+import { useTyped } from './useTyped.ts';
 
 type Points = readonly (readonly [at: number, value: number])[];
 
@@ -49,10 +51,31 @@ interface CurveEditorProps {
 const plain = { unit: '', low: 0, high: 10, step: 0.1 };
 const rounded = (value: number): number => Number(value.toFixed(2));
 
+interface PointFieldProps {
+  readonly label: string;
+  readonly value: number;
+  readonly least: number;
+  readonly onSet: (value: number) => void;
+  readonly onRefused: (why: string | null) => void;
+}
+
+/** A number of a point: taken over with Enter or on leaving, left as it was with Escape. */
+function PointField({ label, value, least, onSet, onRefused }: PointFieldProps) {
+  const { field } = useTyped(dialText(value), (typed) => {
+    const read = readTyped(typed, { ...plain, min: least, max: 1e6 }, null);
+    if (read.ok) onSet(read.value);
+    else onRefused(refusedWords(typed, read.why, value));
+    return null;
+  });
+  return <input aria-label={label} className="w-12 rounded-sm border border-line bg-card px-1 text-right font-mono" {...field} />;
+}
+
 /** Points over two axes: dragged, or typed beneath. A press on the line adds one; Delete on a point removes it. */
 export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
   const drawing = useRef<SVGSVGElement>(null);
   const [dragged, setDragged] = useState<Points | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const set = (next: Points): void => setRefusal(onSet(next));
   const shown = dragged ?? points;
   const farthest = Math.max(1, ...points.map(([at]) => at)) * 1.1;
   const most = Math.max(1, ...points.map(([, value]) => value)) * 1.2;
@@ -85,12 +108,12 @@ export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
     circle.onpointerup = (to) => {
       release();
       done();
-      onSet(moved(index, placeOf(to)));
+      set(moved(index, placeOf(to)));
     };
   };
   const add = (event: React.PointerEvent): void => {
     const [at, value] = placeOf(event);
-    if (!points.some((one) => one[0] === at)) onSet([...points, [at, value] as const].sort((a, b) => a[0] - b[0]));
+    if (!points.some((one) => one[0] === at)) set([...points, [at, value] as const].sort((a, b) => a[0] - b[0]));
   };
   const line = [[0, shown[0]?.[1] ?? 0] as const, ...shown, [farthest, shown.at(-1)?.[1] ?? 0] as const];
   return (
@@ -134,7 +157,7 @@ export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
             onKeyDown={(event) => {
               if ((event.key === 'Delete' || event.key === 'Backspace') && points.length > 1) {
                 event.stopPropagation();
-                onSet(points.filter((_, k) => k !== index));
+                set(points.filter((_, k) => k !== index));
               }
             }}
           />
@@ -143,29 +166,23 @@ export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
       <div className="mt-1 flex flex-wrap gap-1">
         {points.map((point, index) => (
           <span key={`${String(index)} ${String(point[0])} ${String(point[1])}`} className="flex items-center gap-0.5">
-            {[0, 1].map((part) => (
-              <input
+            {([0, 1] as const).map((part) => (
+              <PointField
                 key={part}
-                aria-label={`Point ${String(index + 1)}: ${part === 0 ? 'at' : 'value'}`}
-                className="w-12 rounded-sm border border-line bg-card px-1 text-right font-mono"
-                defaultValue={dialText(point[part] ?? 0)}
-                onBlur={({ target }) => {
-                  const read = readTyped(target.value, { ...plain, min: part === 0 ? 0 : -1e6, max: 1e6 }, null);
-                  if (!read.ok) target.value = dialText(point[part] ?? 0);
-                  else if (read.value !== point[part]) {
-                    onSet(
-                      points.map((one, k) =>
-                        k !== index ? one : part === 0 ? ([read.value, one[1]] as const) : ([one[0], read.value] as const),
-                      ),
-                    );
-                  }
-                }}
+                label={`Point ${String(index + 1)}: ${part === 0 ? 'at' : 'value'}`}
+                value={point[part]}
+                least={part === 0 ? 0 : -1e6}
+                onRefused={setRefusal}
+                onSet={(value) =>
+                  set(points.map((one, k) => (k !== index ? one : part === 0 ? ([value, one[1]] as const) : ([one[0], value] as const))))
+                }
               />
             ))}
             {index < points.length - 1 && <span className="text-soft">·</span>}
           </span>
         ))}
       </div>
+      <Refused why={refusal} />
       <div className="mt-1 flex gap-1">
         {PRESETS.map(([name, shape]) => (
           <button
@@ -174,7 +191,7 @@ export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
             className="cursor-pointer rounded-sm border border-line bg-card px-1.5 hover:border-ink"
             onClick={() => {
               const [far, high] = [points.at(-1)?.[0] ?? 1, Math.max(...points.map(([, value]) => value))];
-              onSet(shape.map(([at, value]) => [rounded(at * (far > 0 ? far : 1)), rounded(value * high)] as const));
+              set(shape.map(([at, value]) => [rounded(at * (far > 0 ? far : 1)), rounded(value * high)] as const));
             }}
           >
             {name}

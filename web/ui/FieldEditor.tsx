@@ -3,7 +3,7 @@ import { blank, blankCase, fits, freeId, inOrder, movedBefore, named, newOrders,
 import { useState } from 'react';
 import { Button } from './controls.tsx';
 import { CurveEditor } from './CurveEditor.tsx';
-import { Choice, Row, spaced, Ticks, Typed } from './fieldInputs.tsx';
+import { Choice, Refused, Row, spaced, Ticks, Typed } from './fieldInputs.tsx';
 import { reordering, reorderTitle } from './reordering.ts';
 
 /** A field of the level with its value. */
@@ -196,11 +196,7 @@ export function FieldEditor(props: FieldProps) {
     setRefusal(why);
     return why;
   };
-  const refused = refusal !== null && (
-    <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
-      {refusal}
-    </p>
-  );
+  const refused = <Refused why={refusal} />;
   switch (field.type) {
     case 'number':
       return <NumberField {...props} field={field} />;

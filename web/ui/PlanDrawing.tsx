@@ -1,7 +1,7 @@
 import { inOrder, kindOf, kindOfPlacement, type Level } from '@dial/core/level';
 import type { Moment } from '@dial/core/session';
 import type Konva from 'konva';
-import { memo, useEffect, useMemo, useRef, type RefObject } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef } from 'react';
 import { Group, Image, Label, Layer, Line, Rect, Stage, Tag, Text } from 'react-konva';
 import { usePalette, type Palette } from './palette.ts';
 import { fitPlan, type PlanScale } from './planScale.ts';
@@ -57,8 +57,6 @@ interface PlanDrawingProps {
   readonly running?: boolean;
   /** The main button was pressed on a thing, a solid, or nothing. */
   readonly onPress?: OnPress;
-  /** Given what finds all that can be pressed under the pointer, the uppermost first. */
-  readonly pile?: RefObject<() => readonly Pressed[]>;
 }
 
 interface BackdropProps {
@@ -211,7 +209,7 @@ function usePressedUnderPointer(running: boolean) {
 
 /** Draws a level as it is at one moment, and anew only when something in it is another: solids, things with their phases, players, tracks, and what just happened. */
 export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
-  const { level, width, height, moment, tracks = [], ghost, labels = [], showHidden, onPress } = props;
+  const { level, width, height, moment, tracks = [], ghost, labels = [], showHidden } = props;
   const { selectedPlacements = [], dragged = [] } = props;
   const palette = usePalette();
   const fontsReady = useFontsReady();
@@ -220,10 +218,11 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
   const scale = props.scale ?? fitted;
   const { still, top, pointerCame, pointerLeft } = usePressedUnderPointer(props.running === true);
   const stage = useRef<Konva.Stage>(null);
-  const { pile } = props;
-  useEffect(() => {
-    if (pile !== undefined) pile.current = () => (stage.current === null ? [] : pileAt(stage.current));
-  }, [pile]);
+  const { onPress: told } = props;
+  const onPress = useCallback(
+    (what: Pressed, event: MouseEvent) => told?.(what, event, () => (stage.current === null ? [] : pileAt(stage.current))),
+    [told],
+  );
   if (width < 10 || height < 10) return null;
   const chosenIds = new Set(selectedPlacements);
   const draggedIds = new Set(dragged);
@@ -287,7 +286,7 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
       onPointerMove={pointerCame}
       onPointerLeave={pointerLeft}
       onMouseDown={(event) => {
-        if (event.target === event.target.getStage()) onPress?.({}, event.evt);
+        if (event.target === event.target.getStage()) onPress({}, event.evt);
       }}
     >
       <Backdrop size={level.size} background={level.background} picture={props.picture ?? null} scale={scale} palette={palette} />

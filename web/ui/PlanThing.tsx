@@ -17,8 +17,11 @@ export interface Pressed {
   readonly spot?: string;
 }
 
+/** All that can be pressed where the pointer is, the uppermost first. */
+export type Pile = () => readonly Pressed[];
+
 /** The main button was pressed on a thing, a solid, a spot, or nothing. */
-export type OnPress = ((what: Pressed, event: MouseEvent) => void) | undefined;
+export type OnPress = ((what: Pressed, event: MouseEvent, pile?: Pile) => void) | undefined;
 
 /** How long a phase of a kind lasts, for the ring that shrinks. */
 function phaseSeconds(kind: Kind, phase: PlacementMoment['phase']): number {

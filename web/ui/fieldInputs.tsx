@@ -1,4 +1,5 @@
-import { useId, useRef, useState, type ReactNode } from 'react';
+import { useId, type ReactNode } from 'react';
+import { useTyped } from './useTyped.ts';
 
 const inputClass = 'min-w-0 rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs focus:border-ink aria-invalid:border-harm';
 
@@ -47,16 +48,8 @@ export function Typed({
   readonly unit?: string;
   readonly read: (typed: string) => string | null;
 }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [refusal, setRefusal] = useState<string | null>(null);
+  const { refusal, field } = useTyped(text, read);
   const list = useId();
-  /** Set while the field is left without taking over what was typed. */
-  const leaving = useRef(false);
-  const finish = (): void => {
-    if (typed === null || leaving.current) return;
-    setTyped(null);
-    setRefusal(typed === text ? null : read(typed));
-  };
   return (
     <>
       <Row label={label} labelWidth={labelWidth} title={title}>
@@ -68,20 +61,7 @@ export function Typed({
               autoComplete="off"
               spellCheck={false}
               className={`${inputClass} ${unit === undefined ? 'flex-1' : 'w-[84px] text-right font-mono'}`}
-              value={typed ?? text}
-              aria-invalid={refusal !== null}
-              onChange={(event) => setTyped(event.target.value)}
-              onBlur={finish}
-              onKeyDown={(event) => {
-                if (event.key === 'Enter') event.currentTarget.blur();
-                if (event.key === 'Escape' && typed !== null) {
-                  event.stopPropagation();
-                  setTyped(null);
-                  leaving.current = true;
-                  event.currentTarget.blur();
-                  leaving.current = false;
-                }
-              }}
+              {...field}
             />
             {unit !== undefined && <span className="text-[11px] text-soft">{unit}</span>}
           </>
@@ -94,12 +74,49 @@ export function Typed({
           ))}
         </datalist>
       )}
-      {refusal !== null && (
-        <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
-          {refusal}
-        </p>
-      )}
+      <Refused why={refusal} />
     </>
+  );
+}
+
+/** Why what was typed or chosen is refused, beneath its field. */
+export function Refused({ why }: { readonly why: string | null }) {
+  return (
+    why !== null && (
+      <p role="alert" className="mt-0.5 text-[11.5px] font-normal text-harm">
+        {why}
+      </p>
+    )
+  );
+}
+
+interface NameFieldProps {
+  readonly label: string;
+  readonly name: string;
+  readonly most: number;
+  readonly className: string;
+  /** Takes another name. Answers why it is refused, or null. */
+  readonly onName: (name: string) => string | null;
+}
+
+/** A name, to be typed over. */
+export function NameField({ label, name, most, className, onName }: NameFieldProps) {
+  const { refusal, field } = useTyped(name, (typed) => {
+    const given = typed.trim();
+    if (given === '') return `A name is wanted here. It stays “${name}”.`;
+    return given === name ? null : onName(given);
+  });
+  return (
+    <span className="min-w-0 flex-1">
+      <input
+        aria-label={label}
+        title="Type another name"
+        maxLength={most}
+        className={`w-full rounded-sm border border-transparent bg-transparent px-1 hover:border-line focus:border-ink aria-invalid:border-harm ${className}`}
+        {...field}
+      />
+      <Refused why={refusal} />
+    </span>
   );
 }
 
