@@ -26,6 +26,8 @@ export interface SheetColumn {
 
 export interface SheetCell {
   readonly value: number;
+  /** Its own limits: those of one column may differ, as may what its numbers are amounts of. */
+  readonly range: Quantity;
   /** JSON Pointer to where it is kept, as `writeAt` takes it. */
   readonly path: string;
   /** Differs from the kind it would follow otherwise. */
@@ -77,7 +79,7 @@ function cellOf(level: Level, owner: Owner, number: LevelNumber): SheetCell {
   const [path = number.path] = keptAt(level, owner, number.path);
   const own = isOwn(level, path);
   const follows = !own && ['variants', 'placements'].includes(segmentsOf(path)[0] ?? '') && path !== number.path;
-  return { value: number.value, path, own, follows };
+  return { value: number.value, range: number.range, path, own, follows };
 }
 
 /** Every number of every kind: a row for each kind, a column for each sort of number. */

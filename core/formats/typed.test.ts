@@ -9,7 +9,7 @@ test.each([
   ['390f', 6.5],
   ['0', 0],
 ])('a rest typed as "%s" is %d seconds', (text, value) => {
-  expect(readTyped(text, quantities.rest, scale)).toEqual({ ok: true, value });
+  expect(readTyped(text, quantities.rest, scale)).toEqual({ ok: true, value, doubt: null });
 });
 
 test.each([
@@ -30,11 +30,12 @@ test.each([
   ['14', '−', 14],
   ['+20', '+', 20],
 ])('“%s” in a dial that writes “%s” is %d', (text, sign, value) => {
-  expect(readTyped(text, quantities.ratePerSecond, scale, sign)).toEqual({ ok: true, value });
+  expect(readTyped(text, quantities.ratePerSecond, scale, sign)).toEqual({ ok: true, value, doubt: null });
 });
 
 test('a length may be typed in pixels of the game', () => {
-  expect(readTyped('32px', quantities.radius, scale)).toEqual({ ok: true, value: 1.6 });
+  expect(readTyped('32px', quantities.radius, scale)).toEqual({ ok: true, value: 1.6, doubt: null });
+  expect(readTyped('0.4px', quantities.radius, scale)).toMatchObject({ value: 0.02, doubt: '0.4 px is 0.02 u, less than one' });
 });
 
 test('an emptied field says what it wants, any other what was wrong with what was typed', () => {

@@ -14,7 +14,12 @@ export function refusedWords(typed: string, why: string, value: number): string 
 /** What may stand at a place: unit and limits. */
 type Allowed = Pick<Quantity, 'unit' | 'min' | 'max' | 'integer'>;
 
-type Typed = { readonly ok: true; readonly value: number } | { readonly ok: false; readonly why: string };
+/** `doubt` says why a number is hardly meant, though it may stand; null when there is no doubt. */
+type Typed =
+  { readonly ok: true; readonly value: number; readonly doubt: string | null } | { readonly ok: false; readonly why: string };
+
+/** A product without the last digits that binary fractions leave: 0.4 × 0.05 is 0.02. */
+const clean = (value: number): number => Number(value.toPrecision(12));
 
 /**
  * Reads what was typed into a dial: a number, with or without its unit, or as `32px` or `90f` where that means something.
@@ -29,9 +34,9 @@ export function readTyped(typed: string, range: Allowed, scale: Level['scale'] |
   const suffix = (match[2] ?? '').toLowerCase();
   const known = new Set(['', range.unit.toLowerCase()]);
   let value = number;
-  if (scale !== null && suffix === 'px' && range.unit === 'u') value = number * scale.unitsPerPixel;
-  else if (scale !== null && suffix === 'px/s' && range.unit === 'u/s') value = number * scale.unitsPerPixel;
-  else if (scale !== null && suffix === 'f' && range.unit === 's') value = number / scale.framesPerSecond;
+  if (scale !== null && suffix === 'px' && range.unit === 'u') value = clean(number * scale.unitsPerPixel);
+  else if (scale !== null && suffix === 'px/s' && range.unit === 'u/s') value = clean(number * scale.unitsPerPixel);
+  else if (scale !== null && suffix === 'f' && range.unit === 's') value = clean(number / scale.framesPerSecond);
   else if (!known.has(suffix)) {
     const ways = range.unit === 'u' ? 'u or px' : range.unit === 's' ? 's or f (frames)' : range.unit === '' ? 'no unit' : range.unit;
     return { ok: false, why: `“${match[2] ?? ''}” is not a unit of this number; it takes ${ways}` };
@@ -40,7 +45,9 @@ export function readTyped(typed: string, range: Allowed, scale: Level['scale'] |
   if (value < range.min) return { ok: false, why: `at least ${dialText(range.min)}` };
   if (range.integer === true && !Number.isInteger(value)) return { ok: false, why: 'only whole numbers' };
   if (value > range.max) return { ok: false, why: `at most ${dialText(range.max)}` };
-  return { ok: true, value };
+  const part = value !== number && number !== 0 && Math.abs(number) < 1;
+  const doubt = part ? `${dialText(number)} ${suffix} is ${dialText(value)} ${range.unit}, less than one` : null;
+  return { ok: true, value, doubt };
 }
 
 /** Reads a number out of a table: as it is typed, but never guessed where a comma could part thousands or decimals. */

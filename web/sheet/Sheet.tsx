@@ -14,6 +14,7 @@ import { useMemo, useState, type ReactNode } from 'react';
 import { benchActions } from '../state/bench.ts';
 import { setValue, tryEdit, turnDial, writeMany } from '../state/edits.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
+import { questionAbout } from '../browser/asking.ts';
 import { Button, Notice } from '../ui/controls.tsx';
 import { download } from '../ui/download.ts';
 import { SearchField } from '../ui/SearchField.tsx';
@@ -84,8 +85,9 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
     if (place === undefined) return 'there is no such number';
     // What is shown is rounded; leaving it as it stands must not round the number.
     if (typed === dialText(place.cell.value)) return null;
-    const read = readNumber(typed, place.column.range, level.scale);
-    return read.ok ? setPlace(place, read.value) : read.why;
+    const read = readNumber(typed, place.cell.range, level.scale);
+    if (!read.ok) return read.why;
+    return questionAbout(place.cell.path, read.doubt) ?? setPlace(place, read.value);
   };
   const forget = (): void => {
     const own = places.filter(({ cell }) => cell.own);

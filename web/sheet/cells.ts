@@ -38,12 +38,12 @@ export function operateOn(sheet: Sheet, block: Block, operation: Operation, by: 
   const chosen = placesIn(sheet, block);
   const leading = chosen.filter(({ cell }) => !cell.follows);
   const places = leading.length > 0 ? leading : chosen;
-  const made = places.map((place) => ({ place, value: operated(operation, place.cell.value, by, place.column.range) }));
+  const made = places.map((place) => ({ place, value: operated(operation, place.cell.value, by, place.cell.range) }));
   const wrong = made.flatMap(({ place, value }) => {
-    const read = readNumber(String(value), place.column.range, null);
+    const read = readNumber(String(value), place.cell.range, null);
     return read.ok ? [] : [`${words(place)}: ${read.why}`];
   });
-  const right = made.filter(({ place, value }) => readNumber(String(value), place.column.range, null).ok && value !== place.cell.value);
+  const right = made.filter(({ place, value }) => readNumber(String(value), place.cell.range, null).ok && value !== place.cell.value);
   return { writes: right.map(({ place, value }) => ({ path: place.cell.path, value, words: words(place) })), refused: wrong };
 }
 
@@ -65,7 +65,7 @@ export function pasteInto(sheet: Sheet, block: Block, text: string, scale: Level
       return;
     }
     const place = { row: at.row, column: at.column, cell };
-    const read = readNumber(typed, at.column.range, scale);
+    const read = readNumber(typed, cell.range, scale);
     if (!read.ok) refused.push(`${words(place)}: ${read.why}`);
     else if (read.value !== cell.value) writes.push({ path: cell.path, value: read.value, words: words(place) });
   };

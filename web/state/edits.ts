@@ -2,6 +2,7 @@ import { writeAll, type Write } from '@dial/core/formats';
 import { broughtBy, entry, forgetAt, pathsOf, segmentsOf, type Level } from '@dial/core/level';
 import { produce } from 'immer';
 import { newId } from '../browser/ids.ts';
+import { questionAbout } from '../browser/asking.ts';
 import { benchActions } from './bench.ts';
 import { edit, writeTo } from './changes.ts';
 import type { AppStore } from './store.ts';
@@ -61,19 +62,13 @@ export function turnDial(store: AppStore, paths: readonly string[], value: numbe
   });
 }
 
-/** The name that was asked about last: given once more, it is meant. */
-let askedAbout = '';
-
 /** Asks, once, about a name that another of its sort has; null when there is nothing to ask. */
 function questionOn(level: Level, path: string, value: unknown): string | null {
   const [map, id, part, ...deeper] = segmentsOf(path);
   if (part !== 'name' || deeper.length > 0 || typeof value !== 'string') return null;
   const sorts = map === 'kinds' || map === 'variants' ? [level.kinds, level.variants] : [Object.hasOwn(level, map ?? '') ? level[map as 'items'] : {}];
   const taken = sorts.some((sort) => Object.entries(sort).some(([other, { name }]) => other !== id && name === value.trim()));
-  const asked = `${path} ${value.trim()}`;
-  if (!taken || askedAbout === asked) return null;
-  askedAbout = asked;
-  return `Another is called “${value.trim()}” already. Type it once more to call both so.`;
+  return questionAbout(path, taken ? `Another is called “${value.trim()}” already` : null);
 }
 
 /** Makes a value of the level another, at one place or several; `undefined` removes it. Answers why not, when it is refused. */

@@ -1,6 +1,7 @@
 import { kindOf, type Level } from '@dial/core/level';
 import { arriving, meter, scene } from '../../core/testing/scenes.ts';
 import { benchActions } from './bench.ts';
+import { setValue } from './edits.ts';
 import { deleteForAll, exempt, makeOwnRule, renameShape, takeAgain } from './kindEdits.ts';
 import { createStore } from './store.ts';
 
@@ -57,6 +58,17 @@ test('a shape is called otherwise, and what is tied to it follows; a name that i
   expect([Object.keys(now().kinds['ring']!.shapes), now().kinds['ring']!.rules['warns']!.touching]).toEqual([['core', 'rim'], 'core']);
   expect(renameShape(store, owner, kindOf(now(), 'ring')!, 'core', 'rim')).toMatch('already');
   expect(renameShape(store, owner, kindOf(now(), 'ring')!, 'core', 'Not A Name')).toMatch('an id is a small letter');
+});
+
+test('a name that another of its sort has is asked about once, and taken when it is given again', () => {
+  const { store, now } = orchard();
+  const call = (path: string, name: string) => setValue(store, [path], 'rename', name);
+  expect(call('/kinds/pear/name', 'plum')).toBe('Another is called “plum” already. Type it once more if it is meant.');
+  expect(now().kinds['pear']?.name).toBe('pear');
+  expect(call('/kinds/pear/name', 'plum')).toBeNull();
+  expect(now().kinds['pear']?.name).toBe('plum');
+  // Of another sort it is no matter, and its own name is not another's.
+  expect([call('/meters/score/name', 'plum'), call('/kinds/pear/name', 'quince'), call('/name', 'quince')]).toEqual([null, null, null]);
 });
 
 function ringed(): Level {

@@ -1,6 +1,7 @@
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import { blank, blankCase, fits, freeId, inOrder, movedBefore, named, newOrders, type Field, type Level } from '@dial/core/level';
 import { useState } from 'react';
+import { questionAbout } from '../browser/asking.ts';
 import { Button } from './controls.tsx';
 import { CurveEditor } from './CurveEditor.tsx';
 import { Choice, Refused, Row, spaced, Ticks, Typed } from './fieldInputs.tsx';
@@ -26,7 +27,8 @@ function NumberField({ field, value, label, level, onSet }: FieldProps<Field & {
       unit={field.quantity.unit}
       read={(typed) => {
         const read = readTyped(typed, field.quantity, level.scale);
-        return read.ok ? onSet(read.value) : refusedWords(typed, read.why, number);
+        if (!read.ok) return refusedWords(typed, read.why, number);
+        return questionAbout(label, read.doubt) ?? onSet(read.value);
       }}
     />
   );

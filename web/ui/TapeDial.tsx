@@ -1,6 +1,7 @@
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { questionAbout } from '../browser/asking.ts';
 import { hold } from './keyboard.ts';
 import { clamp, decimals, snap, type DialRange } from './quantity.ts';
 import { STEP_WIDTH, Tape, TAPE_WIDTH, type OutcomeCurve } from './Tape.tsx';
@@ -134,7 +135,9 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
     if (typed === null) return;
     const read = readTyped(typed, range, scale, sign);
     setTyped(null);
+    const question = read.ok ? questionAbout(label, read.doubt) : null;
     if (!read.ok) refuse(refusedWords(typed, read.why, value));
+    else if (question !== null) refuse(question);
     else if (read.value !== value) set(read.value);
   };
 
