@@ -19,6 +19,7 @@ import { mayAct, touched } from '../session/acting.ts';
 import { idOf } from '../session/naming.ts';
 import { exists, phaseFor } from '../session/things.ts';
 import { anyLevel, anyRun } from '../testing/arbitrary.ts';
+import { runs } from '../testing/runs.ts';
 import { nearestInRun } from './nearest.ts';
 import { readInputs, sessionOptions } from './run.ts';
 import { momentAt, sessionAt } from './seek.ts';
@@ -47,7 +48,7 @@ test('seeking to any step shows exactly what playing to it shows, in any order',
         for (const at of wanted) expect(momentAt(compiled, run, recording, at)).toEqual(played.get(at));
       },
     ),
-    { numRuns: 40 },
+    { numRuns: runs(40) },
   );
 });
 
@@ -79,7 +80,7 @@ test('the tests that are shown of a rule pass together just when the rule would 
         });
       }
     }),
-    { numRuns: 60 },
+    { numRuns: runs(60) },
   );
   expect(Math.min(acting, refused)).toBeGreaterThan(50);
 });
@@ -110,7 +111,7 @@ test('how near somebody came is the least of all distances, and no quick bound l
       }
       expect(nearestInRun(compiled, run, id)?.distance ?? Infinity).toBe(least);
     }),
-    { numRuns: 40 },
+    { numRuns: runs(40) },
   );
 });
 
@@ -131,7 +132,7 @@ test('sums of stretches that follow on each other add up to the sum of the whole
       expect(first.distance + second.distance).toBeCloseTo(whole.distance, 3);
       expect(first.deaths + second.deaths).toBe(whole.deaths);
     }),
-    { numRuns: 40 },
+    { numRuns: runs(40) },
   );
 });
 
@@ -142,7 +143,7 @@ test('a run that went out and came back is the very session, with the level that
       if (!level.ok || !back.ok) throw new Error('not taken back');
       expect(simulate(compile(level.value), back.value).digest).toBe(simulate(compile(document), run).digest);
     }),
-    { numRuns: 25 },
+    { numRuns: runs(25) },
   );
 });
 
@@ -160,7 +161,7 @@ test('what two levels differ in, put into the one, gives the other; each differe
       // Both coordinates of a move are one line.
       expect(unsaid.filter((way) => way.at(-1) !== 'order' && !(way[0] === 'placements' && way[2] === 'y'))).toEqual([]);
     }),
-    { numRuns: 40 },
+    { numRuns: runs(40) },
   );
 });
 

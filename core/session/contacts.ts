@@ -95,10 +95,9 @@ export function firstPair(session: Session, toucher: number): number {
   return at < 0 ? -1 - at : at;
 }
 
-/** Whether sensing came back for this toucher in this step. */
-function cameBack(session: Session, toucher: number, placement: number): boolean {
+/** Whether sensing comes back for this toucher in a step. */
+export function comesBack(session: Session, toucher: number, placement: number, step: number): boolean {
   const { state } = session;
-  const step = state.clock[CLOCK.step];
   return (
     state.backStep[phaseSlot(session, placement, toucher, false)] === step ||
     state.backStep[phaseSlot(session, placement, toucher, true)] === step
@@ -126,7 +125,7 @@ function crossPair(session: Session, toucher: number, placement: number, pair: n
   if (touched) state.pairInside[pair] = crossing.inside;
   const goesOn = touched && stretches.count > 0 && (stretches.from[0] as number) <= SAME_MOMENT;
   if (touched && !goesOn) cross(session, toucher, placement, LEAVE, -1);
-  if (goesOn && cameBack(session, toucher, placement)) cross(session, toucher, placement, ARRIVE, -1);
+  if (goesOn && comesBack(session, toucher, placement, state.clock[CLOCK.step] as number)) cross(session, toucher, placement, ARRIVE, -1);
   for (let k = 0; k < stretches.count; k += 1) {
     if (k > 0 || !goesOn) cross(session, toucher, placement, ARRIVE, k);
     if ((stretches.to[k] as number) < 1 - SAME_MOMENT) cross(session, toucher, placement, LEAVE, k);

@@ -1,12 +1,12 @@
 import { SET_OFF_BY, WHOLE } from './codes.ts';
 import { mayAct, setOff, touched, dropWindUp } from './acting.ts';
-import { ARRIVE, findPair, firstPair } from './contacts.ts';
+import { ARRIVE, comesBack, findPair, firstPair } from './contacts.ts';
 import { actForMover, keepTrying } from './inside.ts';
 import { NONE } from './lines.ts';
 import { namedThing, namedToucher } from './naming.ts';
 import { addPair, removePair, resetSlots } from './spans.ts';
 import { CLOCK } from './state.ts';
-import { phaseFor } from './things.ts';
+import { phaseFor, wakeToucher } from './things.ts';
 import type { PlayerMotion, Session } from './running.ts';
 
 /** The crossing that is acted on: the first of those at one moment of the zones of one thing. */
@@ -131,6 +131,8 @@ function arrive(session: Session, k: number, seconds: number): void {
     const form = state.form[placement] as number;
     if (form >= 0 && compiled.forms.inside[form] === 1 && onlyPulses(session, form)) resetSlots(session, pair);
   }
+  // Whoever came before in this step may have brought sensing back: this one was not yet there to be told.
+  if (comesBack(session, toucher, placement, (state.clock[CLOCK.step] as number) + 1)) wakeToucher(session, toucher);
 }
 
 /** 5 crossings, by time. Answers whether any was a leaving. */

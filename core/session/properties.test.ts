@@ -4,6 +4,7 @@ import { parseLevel, parseLevelText, type Level } from '../level/index.ts';
 import { type Run, readInputs, sessionAt, sessionOptions, simulate } from '../players/index.ts';
 import { anyLevel, anyRun } from '../testing/arbitrary.ts';
 import { basin, box, circle, kind, level, meterEffect, play, pressed, shard, short, vent } from '../testing/levels.ts';
+import { runs } from '../testing/runs.ts';
 import {
   compile,
   createLedger,
@@ -39,7 +40,7 @@ test('meters stay in their limits and are what the ledger adds up to; nothing is
       expect(JSON.stringify(recording.outcome)).not.toMatch(/NaN|Infinity|undefined/);
       for (const line of lines) expect(lineWords(document, line)).not.toMatch(/NaN|undefined/);
     }),
-    { numRuns: 60 },
+    { numRuns: runs(60) },
   );
 });
 
@@ -63,7 +64,7 @@ function expectShortcutsChangeNothing(document: Level, run: Run): void {
 }
 
 test('the shortcuts of the stepper change nothing', () => {
-  fc.assert(fc.property(anyLevel, anyRun, expectShortcutsChangeNothing), { numRuns: 90 });
+  fc.assert(fc.property(anyLevel, anyRun, expectShortcutsChangeNothing), { numRuns: runs(90) });
 });
 
 test('nor do they where players glide by magnets at rest, a cart crosses them, and what is carried mends or quickens', () => {
@@ -125,7 +126,7 @@ test('nor do they where players glide by magnets at rest, a cart crosses them, a
   fc.assert(
     fc.property(fc.array(place, { minLength: 3, maxLength: 9 }), fc.array(way, { minLength: 2, maxLength: 8 }), fc.nat(2), inRoom),
     {
-      numRuns: 60,
+      numRuns: runs(60),
     },
   );
 });
@@ -156,7 +157,7 @@ test('a session saved at any step goes on to the same end', () => {
       expect(Buffer.compare(goOn(fresh), goOn(straight))).toBe(0);
       expect(simulate(compiled, run).digest).toBe(whole.digest);
     }),
-    { numRuns: 50 },
+    { numRuns: runs(50) },
   );
 });
 
@@ -177,7 +178,7 @@ test('no overlap is missed at any speed', () => {
         expect(recording.outcome.players[0]!.meters['score']).toBe(columns.length);
       },
     ),
-    { numRuns: 60 },
+    { numRuns: runs(60) },
   );
 });
 
@@ -214,7 +215,7 @@ test('at 30, 60, 120 and 240 steps a second a fixed walk tells the same story', 
         }
       }
     }),
-    { numRuns: 40 },
+    { numRuns: runs(40) },
   );
 });
 
@@ -223,7 +224,7 @@ test('a level file read back is the same level, and no document makes the reader
     fc.property(anyLevel, (document) => {
       expect(parseLevelText(levelText(document))).toEqual({ ok: true, value: document });
     }),
-    { numRuns: 40 },
+    { numRuns: runs(40) },
   );
   fc.assert(fc.property(fc.jsonValue(), (document) => !parseLevel(document).ok));
   const spoiled = fc.record({
@@ -237,6 +238,6 @@ test('a level file read back is the same level, and no document makes the reader
       if (parsed.ok) readLines(compile(parsed.value), simulate(compile(parsed.value), pressed(60, [1, 1, 0])).lines);
       else expect(parsed.problems.length).toBeGreaterThan(0);
     }),
-    { numRuns: 150 },
+    { numRuns: runs(150) },
   );
 });

@@ -2,10 +2,25 @@
 import fc from 'fast-check';
 import { play, runOf, short } from '../testing/levels.ts';
 import { arriving, circle, HERE, keys, kind, meter, movement, pulsing, scene, told } from '../testing/scenes.ts';
+import { runs } from '../testing/runs.ts';
 
 const RATES = [30, 60, 240];
 const jars = { items: { jar: { name: 'jar', start: 2, most: 3 } } };
 const give = (count: number, atLimit = 'refuse') => ({ type: 'item', item: 'jar', count, atLimit });
+
+test('sensing that comes back is met by all who are inside, also by one who came in the same step and stands still', () => {
+  const wake = arriving({ call: { type: 'notice', notice: 'lit' } }, { order: 1, becomes: { type: 'ready' } });
+  const gain = arriving({ gain: meter('score', 'add', 1) }, { order: 2 });
+  const lamp = { ...kind(circle(1), wake), rules: { wake, gain } };
+  const document = scene({ lamp }, { players: { count: 2 }, placements: { lamp: { kind: 'lamp', ...HERE, starts: { type: 'off' } } } });
+  const { lines } = play(document, runOf(60, 3, [[], []]));
+  expect(lines.filter(({ type }) => type === 'changed' || type === 'refused').map((line) => `${short([line])[0]!.split(' ').slice(0, 2).join(' ')} ${'toucher' in line ? line.toucher : ''}`)).toEqual([
+    '1 refused player 1',
+    '1 changed player 2',
+    '2 changed player 1',
+    '2 changed player 2',
+  ]); // prettier-ignore
+});
 
 describe('a rule is refused as a whole or acts as a whole', () => {
   const told1 = (effects: object, more: object = {}, level: object = {}) =>
@@ -316,7 +331,7 @@ test('in which order things stand never changes a session in which no two are to
         expect(story((at) => orders[at]!)).toEqual(story((at) => at));
       },
     ),
-    { numRuns: 60 },
+    { numRuns: runs(60) },
   );
 });
 

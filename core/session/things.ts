@@ -195,21 +195,25 @@ export function disturb(session: Session): void {
   for (const motion of session.scratch.motions) motion.steady = false;
 }
 
+/** A toucher looks at everything again in the next step. */
+export function wakeToucher({ compiled, scratch }: Session, toucher: number): void {
+  const motion = scratch.motions[toucher];
+  if (motion !== undefined) {
+    motion.stillSlack = -Infinity;
+    motion.travelSlack = -Infinity;
+  } else {
+    scratch.wakeAll[toucher - compiled.playerCount] = 1;
+    scratch.wake[toucher - compiled.playerCount] = 0;
+  }
+  scratch.nextWake = 0;
+}
+
 /** Everyone who touches a thing looks at everything again in the next step. */
-export function wakeTouching({ compiled, state, scratch }: Session, placement: number): void {
+export function wakeTouching(session: Session, placement: number): void {
+  const { state } = session;
   const pairs = state.clock[CLOCK.pairs] as number;
   for (let pair = 0; pair < pairs; pair += 1) {
-    if (state.pairPlacement[pair] !== placement) continue;
-    const toucher = state.pairToucher[pair] as number;
-    const motion = scratch.motions[toucher];
-    if (motion !== undefined) {
-      motion.stillSlack = -Infinity;
-      motion.travelSlack = -Infinity;
-    } else {
-      scratch.wakeAll[toucher - compiled.playerCount] = 1;
-      scratch.wake[toucher - compiled.playerCount] = 0;
-    }
-    scratch.nextWake = 0;
+    if (state.pairPlacement[pair] === placement) wakeToucher(session, state.pairToucher[pair] as number);
   }
 }
 

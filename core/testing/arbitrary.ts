@@ -397,6 +397,7 @@ export const plainLevel = fc
     solids: fc.array(fc.record({ at: place, width: number(0.1, 9), height: number(0.1, 9) }), { maxLength: 3 }),
     speed: fc.oneof(number(2, 12), number(0, 400)),
     stops: fc.array(place, { minLength: 2, maxLength: 5 }),
+    players: one({ count: 1 }, { count: 2 }, { count: 2, starts: ['there', 'here'] }),
     death: fc.record({
       returns: one('never', 'while lives last', 'always'),
       pause: seconds,
@@ -405,9 +406,10 @@ export const plainLevel = fc
       lock: seconds,
     }),
   })
-  .map(({ kinds, placements, solids, speed, stops, death }): Level =>
+  .map(({ kinds, placements, solids, speed, stops, death, players }): Level =>
     level({
       death,
+      players,
       body: { radius: 0.5, speed, acceleration: 50, braking: 80 },
       start: { x: 2, y: 10 },
       meters: METERS,
@@ -423,9 +425,23 @@ export const plainLevel = fc
 const keys = fc.record({ x: fc.integer({ min: -1, max: 1 }), y: fc.integer({ min: -1, max: 1 }), buttons: fc.nat(31), tapped: fc.nat(31) });
 const pieces = fc.array(fc.tuple(fc.integer({ min: 3, max: 120 }), keys), { minLength: 1, maxLength: 8 });
 
+const outside = fc.tuple(
+  fc.integer({ min: 1, max: 140 }),
+  fc.integer({ min: 1, max: 2 }),
+  one(
+    { what: 'meter', meter: 'health', by: -60 },
+    { what: 'meter', meter: 'heat', by: 12.5 },
+    { what: 'item', item: 'jar', by: 2 },
+    { what: 'notice', notice: 'gong' },
+    { what: 'leave' },
+    { what: 'join' },
+  ),
+);
+
 export const anyRun = fc
-  .record({ players: fc.array(pieces, { minLength: 2, maxLength: 2 }), seed: fc.nat(9) })
-  .map(({ players, seed }): Run => {
+  .record({ players: fc.array(pieces, { minLength: 2, maxLength: 2 }), seed: fc.nat(9), happens: fc.array(outside, { maxLength: 4 }) })
+  .map(({ players, seed, happens: some }): Run => {
+    const happens = some.map(([step, player, what]) => ({ ...what, step, player }));
     let steps = 1;
     const changes = players.map((list) => {
       let step = 1;
@@ -441,6 +457,7 @@ export const anyRun = fc
       { what: 'leave', step: 60, player: 2 },
       { what: 'join', step: 90, player: 2 },
       { what: 'notice', step: 100, player: 1, notice: 'bell' },
-    ] as const;
-    return runOf(60, steps - 1, changes, { seed, events: [...events] });
+      ...happens,
+    ].sort((a, b) => a.step - b.step) as Run['events'];
+    return runOf(60, steps - 1, changes, { seed, events });
   });

@@ -18,13 +18,15 @@ import { closed, wayOf, type Way } from './ways.ts';
 /**
  * A slow, plain stepper written from the rules alone, to hold the fast one against: objects for everything, every pair
  * looked at in every step, and times of contact found by search instead of by formula. Only sliding along solids is
- * shared. It answers the ledger in short lines. It knows levels seen from above with one player; what it does not know
- * (sides, magnets, drift, spawns, random places and solid things) is held by worked sessions.
+ * shared. It answers the ledger in short lines. It knows levels seen from above, with several players who come and go, and
+ * what happens from outside; what it does not know (sides, magnets, drift, spawns, random places and solid things) is held
+ * by worked sessions.
  */
 type Phase = 'ready' | 'resting' | 'spent' | 'winding up' | 'active' | 'off';
 
 interface Slot {
-  readonly forPlayer: boolean;
+  /** Whose it is; null for the thing's own. */
+  readonly forPlayer: string | null;
   phase: Phase;
   due: number;
   rule: string;
@@ -38,7 +40,7 @@ interface Thing extends Way {
   readonly kind: Kind;
   readonly moves: boolean;
   readonly own: Slot;
-  readonly ofPlayer: Slot;
+  readonly ofPlayers: readonly Slot[];
   off: boolean;
   cycleDue: number;
   readonly used: Map<string, number>;
@@ -67,12 +69,37 @@ interface Change {
   until: number;
 }
 
+interface Player {
+  readonly name: string;
+  readonly body: Mobile;
+  readonly track: Track;
+  readonly meters: Map<string, number>;
+  readonly items: Map<string, number>;
+  readonly remainders: Map<string, number>;
+  readonly regenerated: Map<string, { sum: number; from: number; to: number }>;
+  readonly lost: Map<string, number>;
+  changes: Change[];
+  life: 'alive' | 'dead' | 'out' | 'absent';
+  /** Died in this step: what comes of it is not settled yet. */
+  died: boolean;
+  dropped: boolean;
+  moved: boolean;
+  returnAt: number;
+  shieldFrom: number;
+  shieldUntil: number;
+  graceFrom: number;
+  graceUntil: number;
+  lockUntil: number;
+  checkpoint: Point | null;
+  facing: [number, number];
+  pressedBefore: number;
+}
+
 interface Link {
   readonly notice: string;
   readonly toucher: string | null;
 }
 
-const PLAYER = 'player 1';
 const NEVER = Infinity;
 /** No path of the levels tried is travelled faster. Units a second. */
 const FASTEST = 10;
@@ -93,7 +120,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
   const lines: string[] = [];
   const digits = (value: number): string => String(Number(value.toFixed(5)) + 0);
   const steps = (seconds: number): number => (seconds > 0 ? Math.max(1, Math.round(seconds * rate)) : 0);
-  const slot = (forPlayer: boolean, phase: Phase = 'ready', due = NEVER): Slot => ({
+  const slot = (forPlayer: string | null, phase: Phase = 'ready', due = NEVER): Slot => ({
     forPlayer,
     phase,
     due,
@@ -101,6 +128,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
     by: null,
     backAt: -1,
   });
+  const names = Array.from({ length: level.players.count }, (_, at) => `player ${String(at + 1)}`);
   const things: Thing[] = inOrder(level.placements).map(([id, placement]) => {
     const kind = kindOfPlacement(level, id)!;
     const { cycle } = kind;
@@ -115,8 +143,8 @@ export function referenceLedger(level: Level, run: Run): string[] {
       ...(placement.travel === null
         ? { at: () => placement, corners: () => [] }
         : wayOf(level, placement.travel.path, placement.travel.startOffset)),
-      own: slot(false, placement.starts.type === 'resting' && rests === NEVER ? 'ready' : placement.starts.type, rests),
-      ofPlayer: slot(true),
+      own: slot(null, placement.starts.type === 'resting' && rests === NEVER ? 'ready' : placement.starts.type, rests),
+      ofPlayers: names.map((name) => slot(name)),
       off: on > 0 && within >= on,
       cycleDue: on === 0 ? NEVER : within >= on ? on + off - within : on - within,
       used: new Map(),
@@ -128,38 +156,56 @@ export function referenceLedger(level: Level, run: Run): string[] {
     };
   });
   const perPlayer = allKinds(level).some(([, kind]) => Object.values(kind.rules).some(({ scope }) => scope === 'player'));
-  const meters = new Map(inOrder(level.meters).map(([id, { start }]) => [id, start]));
-  const items = new Map(inOrder(level.items).map(([id, { start }]) => [id, start]));
-  const remainders = new Map<string, number>();
-  const regenerated = new Map<string, { sum: number; from: number; to: number }>();
-  const lost = new Map<string, number>();
+  const players = names.map((name): Player => ({
+    name,
+    body: new Mobile(),
+    track: createTrack(SLIDE_PIECES),
+    meters: new Map(inOrder(level.meters).map(([id, { start }]) => [id, start])),
+    items: new Map(inOrder(level.items).map(([id, { start }]) => [id, start])),
+    remainders: new Map(),
+    regenerated: new Map(),
+    lost: new Map(),
+    changes: [],
+    life: 'alive',
+    died: false,
+    dropped: false,
+    moved: false,
+    returnAt: NEVER,
+    shieldFrom: 0,
+    shieldUntil: 0,
+    graceFrom: 0,
+    graceUntil: 0,
+    lockUntil: 0,
+    checkpoint: null,
+    facing: [1, 0],
+    pressedBefore: 0,
+  }));
+  /** Whoever something is done to, or does something. */
+  let me = players[0]!;
+  /** Does something as a player; of one who is none, as nobody in particular. */
+  const as = <Value>(toucher: string | null, act: () => Value): Value => {
+    const before = me;
+    me = players.find(({ name }) => name === toucher) ?? me;
+    const value = act();
+    me = before;
+    return value;
+  };
   const posted = new Set<string>();
-  let changes: Change[] = [];
   let contacts: Contact[] = [];
   let links: Link[] = [];
   let now = 0;
-  let alive = true;
-  let out = false;
-  let dropped = false;
-  let moved = false;
   /** The share of the step at which the contact that is acted on came about. */
   let contactAt = 1;
-  let returnAt = NEVER;
-  let [shieldUntil, graceUntil, lockUntil] = [0, 0, 0];
-  let [shieldFrom, graceFrom] = [0, 0];
-  const hasGrace = (): boolean => now >= graceFrom && now <= graceUntil;
-  const isShielded = (): boolean => now >= shieldFrom && now <= shieldUntil;
+  const hasGrace = (): boolean => now >= me.graceFrom && now <= me.graceUntil;
+  const isShielded = (): boolean => now >= me.shieldFrom && now <= me.shieldUntil;
   const giveGrace = (seconds: number): void => {
-    if (graceUntil <= now) graceFrom = now + 1;
-    graceUntil = Math.max(graceUntil, now + steps(seconds));
+    if (me.graceUntil <= now) me.graceFrom = now + 1;
+    me.graceUntil = Math.max(me.graceUntil, now + steps(seconds));
   };
-  let checkpoint: Point | null = null;
-  let facing: [number, number] = [1, 0];
   let ending: string | null = null;
-  let pressedBefore = 0;
 
   const say = (...words: (string | number)[]): void => void lines.push([now, ...words].join(' ').trimEnd());
-  const isPlayer = (toucher: string | null): boolean => toucher === PLAYER;
+  const isPlayer = (toucher: string | null): toucher is string => toucher !== null && names.includes(toucher);
   const tagsOf = (toucher: string): readonly string[] =>
     isPlayer(toucher) ? level.body.tags : things.find(({ id }) => id === toucher)!.kind.tags;
   const kindKey = (thing: Thing, rule: string, effect: string): string => `${thing.kindId}/${rule}/${effect}`;
@@ -173,8 +219,9 @@ export function referenceLedger(level: Level, run: Run): string[] {
       acceleration: level.body.acceleration,
       control: 1,
     }[of];
-    const counting = changes.filter(
-      (one, index) => one.effect.of === of && (one.effect.again === 'stack' || changes.findIndex(({ key }) => key === one.key) === index),
+    const counting = me.changes.filter(
+      (one, index) =>
+        one.effect.of === of && (one.effect.again === 'stack' || me.changes.findIndex(({ key }) => key === one.key) === index),
     );
     const set = counting.findLast(({ effect }) => effect.change === 'set')?.effect.value ?? base;
     const added = counting.filter(({ effect }) => effect.change === 'add').reduce((sum, { effect }) => sum + effect.value, set);
@@ -184,16 +231,16 @@ export function referenceLedger(level: Level, run: Run): string[] {
     );
   };
 
+  const slotFor = (thing: Thing, player: string): Slot => thing.ofPlayers[names.indexOf(player)]!;
   const countingSlot = (thing: Thing, toucher: string | null): Slot =>
-    perPlayer && isPlayer(toucher) && thing.ofPlayer.phase !== 'ready' ? thing.ofPlayer : thing.own;
+    perPlayer && isPlayer(toucher) && slotFor(thing, toucher).phase !== 'ready' ? slotFor(thing, toucher) : thing.own;
   const phaseFor = (thing: Thing, toucher: string | null): Phase => {
     const { phase } = countingSlot(thing, toucher);
     return phase === 'ready' && thing.off ? 'off' : phase;
   };
   const ruleSlot = (thing: Thing, rule: Rule, toucher: string | null): Slot =>
-    rule.scope === 'player' && isPlayer(toucher) ? thing.ofPlayer : thing.own;
-  const sensesFor = (thing: Thing, forPlayer: boolean): boolean =>
-    thing.kind.phases[PHASE_KEY[phaseFor(thing, forPlayer ? PLAYER : null)]].sensing;
+    rule.scope === 'player' && isPlayer(toucher) ? slotFor(thing, toucher) : thing.own;
+  const sensesFor = (thing: Thing, forPlayer: string | null): boolean => thing.kind.phases[PHASE_KEY[phaseFor(thing, forPlayer)]].sensing;
   const changing = (thing: Thing, at: Slot, change: () => void): void => {
     const before = sensesFor(thing, at.forPlayer);
     change();
@@ -201,11 +248,11 @@ export function referenceLedger(level: Level, run: Run): string[] {
   };
   const enter = (thing: Thing, at: Slot, phase: Phase, rule: string, by: string | null, due: number): void => {
     changing(thing, at, () => Object.assign(at, { phase, rule, by, due }));
-    say('phase', thing.id, phase + (at.forPlayer ? ` for ${PLAYER}` : ''));
+    say('phase', thing.id, phase + (at.forPlayer === null ? '' : ` for ${at.forPlayer}`));
   };
 
   const usesOf = (ruleId: string, rule: Rule, toucher: string | null): string =>
-    rule.scope === 'player' && isPlayer(toucher) ? `${ruleId} of player` : ruleId;
+    rule.scope === 'player' && isPlayer(toucher) ? `${ruleId} of ${toucher}` : ruleId;
   const kindUses = new Map<string, Map<string, number>>();
   const usedBy = (thing: Thing, rule: Rule): Map<string, number> => {
     if (rule.scope !== 'kind') return thing.used;
@@ -224,19 +271,19 @@ export function referenceLedger(level: Level, run: Run): string[] {
       if (!isPlayer(toucher)) return true;
       switch (one.type) {
         case 'below limit':
-          return meters.get(one.meter)! < (level.meters[one.meter]!.upper ?? Infinity);
+          return me.meters.get(one.meter)! < (level.meters[one.meter]!.upper ?? Infinity);
         case 'meter':
-          return compare(one.is, meters.get(one.meter)!, one.value);
+          return compare(one.is, me.meters.get(one.meter)!, one.value);
         case 'share': {
           const { lower, upper } = level.meters[one.meter]!;
-          return compare(one.is, meters.get(one.meter)! - lower, one.value * ((upper ?? Infinity) - lower));
+          return compare(one.is, me.meters.get(one.meter)! - lower, one.value * ((upper ?? Infinity) - lower));
         }
         case 'item':
-          return compare(one.is, items.get(one.item)!, one.value);
+          return compare(one.is, me.items.get(one.item)!, one.value);
         case 'movement':
-          return changes.some(({ effect }) => effect.of === one.of) === one.present;
+          return me.changes.some(({ effect }) => effect.of === one.of) === one.present;
         case 'speed':
-          return compare(one.is, Math.hypot(body.velocityX, body.velocityY), one.value);
+          return compare(one.is, Math.hypot(me.body.velocityX, me.body.velocityY), one.value);
         default:
           return false;
       }
@@ -248,7 +295,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
 
   /** Why a rule's items would not fit, where one refuses what does not. */
   const doesNotFit = (rule: Rule): string | null => {
-    const would = new Map(items);
+    const would = new Map(me.items);
     for (const [, effect] of inOrder(rule.effects)) {
       if (effect.type !== 'item') continue;
       const after = would.get(effect.item)! + effect.count;
@@ -268,7 +315,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
       if (!thing.kind.phases[PHASE_KEY[phase]].sensing) return phase === 'ready' ? 'off' : phase;
     }
     if (rule.scope === 'kind' && rule.uses !== null && (usedBy(thing, rule).get(ruleId) ?? 0) >= rule.uses) return 'used up';
-    if (isPlayer(toucher) && !alive) return 'dead';
+    if (isPlayer(toucher) && me.life !== 'alive') return 'dead';
     const condition = failed(thing, ruleId, rule, toucher);
     if (condition === null && isPlayer(toucher) && rule.hits !== 'all inside' && !begun) return doesNotFit(rule);
     return condition === null ? null : condition.type === 'below limit' ? 'full' : 'condition';
@@ -282,7 +329,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
     quiet = false,
     begun = false,
   ): boolean => {
-    const reason = refusalOf(thing, ruleId, rule, toucher, phase, begun);
+    const reason = as(toucher, () => refusalOf(thing, ruleId, rule, toucher, phase, begun));
     if (reason !== null && !quiet) say('refused', toucher ?? 'nobody', thing.id, reason);
     return reason === null;
   };
@@ -295,19 +342,19 @@ export function referenceLedger(level: Level, run: Run): string[] {
     if (after === before || (after !== lower && after !== upper)) return;
     say('limit', id, digits(after));
     const notice = after === upper ? atUpper : atLower;
-    if (notice !== null) links.push({ notice, toucher: PLAYER });
+    if (notice !== null) links.push({ notice, toucher: me.name });
   };
   const move = (id: string, wanted: number): { before: number; after: number } => {
-    const before = meters.get(id)!;
+    const before = me.meters.get(id)!;
     const after = clamp(id, before + wanted);
-    meters.set(id, after);
-    if (after < before) lost.set(id, now);
+    me.meters.set(id, after);
+    if (after < before) me.lost.set(id, now);
     return { before, after };
   };
   type MeterEffect = Extract<Effect, { type: 'meter' }>;
   const askedBy = (effect: MeterEffect, factor: number): number => {
     const { lower, upper } = level.meters[effect.meter]!;
-    const before = meters.get(effect.meter)!;
+    const before = me.meters.get(effect.meter)!;
     if (effect.change === 'fill') return upper! - before;
     const amount =
       typeof effect.amount === 'number' ? effect.amount : 'share' in effect.amount ? effect.amount.share * (upper! - lower) : NaN;
@@ -318,12 +365,12 @@ export function referenceLedger(level: Level, run: Run): string[] {
     const asked = askedBy(effect, factor);
     let wanted = asked;
     if (level.meters[effect.meter]!.whole) {
-      const before = meters.get(effect.meter)!;
+      const before = me.meters.get(effect.meter)!;
       if (effect.change === 'set' || effect.change === 'fill') wanted = Math.round(before + asked) - before;
       else {
-        const sum = asked + (remainders.get(key) ?? 0);
+        const sum = asked + (me.remainders.get(key) ?? 0);
         wanted = Math.trunc(sum + (sum < 0 ? -1e-9 : 1e-9));
-        remainders.set(key, sum - wanted);
+        me.remainders.set(key, sum - wanted);
       }
     }
     return { asked, wanted, ...move(effect.meter, wanted) };
@@ -334,14 +381,14 @@ export function referenceLedger(level: Level, run: Run): string[] {
     return effect.blockable && isShielded() ? 'blocked' : null;
   };
   const noteStopped = (thing: Thing, reason: string): void => {
-    say('nothing', PLAYER, thing.id, reason);
-    const contact = contacts.find((one) => one.toucher === PLAYER && one.thing === thing);
+    say('nothing', me.name, thing.id, reason);
+    const contact = contacts.find((one) => one.toucher === me.name && one.thing === thing);
     if (reason === 'grace' && contact !== undefined) contact.graced = true;
   };
   const closeRegeneration = (id: string): void => {
-    const span = regenerated.get(id);
+    const span = me.regenerated.get(id);
     if (span === undefined) return;
-    regenerated.delete(id);
+    me.regenerated.delete(id);
     say('rate', '-', id, `${digits(span.sum)}/${digits(span.sum)} → ${digits(span.to)}`);
   };
   const changePlainly = (id: string, by: number): void => {
@@ -371,31 +418,31 @@ export function referenceLedger(level: Level, run: Run): string[] {
     for (const one of all) becomesHere(one, ruleId, rule, toucher, worn ? 'spent' : rule.becomes.type);
   };
   const settleActive = (thing: Thing, ruleId: string): void => {
-    if (changes.some((one) => one.thing === thing && one.rule === ruleId)) return;
-    for (const at of [thing.own, thing.ofPlayer]) {
+    if (players.some(({ changes }) => changes.some((one) => one.thing === thing && one.rule === ruleId))) return;
+    for (const at of [thing.own, ...thing.ofPlayers]) {
       if (at.phase === 'active' && at.rule === ruleId && at.due === NEVER) becomes(thing, ruleId, thing.kind.rules[ruleId]!, at.by);
     }
   };
   const endChange = (change: Change): void => {
     const before = movementOf(change.effect.of);
-    changes = changes.filter((one) => one !== change);
+    me.changes = me.changes.filter((one) => one !== change);
     say('movement', change.thing.id, change.effect.of, `ends ${digits(before)} → ${digits(movementOf(change.effect.of))}`);
     settleActive(change.thing, change.rule);
   };
   const endChanges = (which: (change: Change) => boolean): void => {
-    for (let next = changes.find(which); next !== undefined; next = changes.find(which)) endChange(next);
+    for (let next = me.changes.find(which); next !== undefined; next = me.changes.find(which)) endChange(next);
   };
   const addChange = (thing: Thing, ruleId: string, effectId: string, effect: Change['effect']): void => {
     const key = kindKey(thing, ruleId, effectId);
     const length = effect.lasts.type === 'for' ? steps(effect.lasts.seconds) : null;
-    const same = changes.filter((one) => one.key === key);
+    const same = me.changes.filter((one) => one.key === key);
     const before = movementOf(effect.of);
     if (length === 0) return;
     const until = length === null ? NEVER : now + length;
     if (same.length > 0 && effect.again !== 'stack') {
       if (effect.again === 'ignore' || length === null) {
-        say('nothing', PLAYER, thing.id, 'already present');
-        if (effect.lasts.type === 'while') changes.push({ key, effect, thing, rule: ruleId, until });
+        say('nothing', me.name, thing.id, 'already present');
+        if (effect.lasts.type === 'while') me.changes.push({ key, effect, thing, rule: ruleId, until });
         return;
       }
       const last = same.at(-1)!;
@@ -404,10 +451,10 @@ export function referenceLedger(level: Level, run: Run): string[] {
       return;
     }
     if (same.length >= effect.most && effect.again === 'stack') {
-      say('nothing', PLAYER, thing.id, 'already present');
+      say('nothing', me.name, thing.id, 'already present');
       return;
     }
-    changes.push({ key, effect, thing, rule: ruleId, until });
+    me.changes.push({ key, effect, thing, rule: ruleId, until });
     say('movement', thing.id, effect.of, `${digits(before)} → ${digits(movementOf(effect.of))}`);
   };
 
@@ -416,13 +463,16 @@ export function referenceLedger(level: Level, run: Run): string[] {
     const span = contact.spans.get(key);
     if (span === undefined) return;
     contact.spans.delete(key);
-    say('rate', contact.thing.id, meter, `${digits(span.asked)}/${digits(span.applied)} → ${digits(meters.get(meter)!)}`);
+    const after = as(contact.toucher, () => me.meters.get(meter)!);
+    say('rate', contact.thing.id, meter, `${digits(span.asked)}/${digits(span.applied)} → ${digits(after)}`);
   };
   const closeRule = (contact: Contact, ruleId: string, rule: Rule): void => {
     if (!contact.running.delete(ruleId)) return;
     for (const [id, effect] of inOrder(rule.effects)) if (effect.type === 'meter') closeSpan(contact, `${ruleId}/${id}`, effect.meter);
-    if (isPlayer(contact.toucher))
-      endChanges((one) => one.effect.lasts.type === 'while' && one.thing === contact.thing && one.rule === ruleId);
+    as(contact.toucher, () => {
+      if (isPlayer(contact.toucher))
+        endChanges((one) => one.effect.lasts.type === 'while' && one.thing === contact.thing && one.rule === ruleId);
+    });
     becomes(contact.thing, ruleId, rule, contact.toucher);
   };
   const closeAll = (contact: Contact): void => {
@@ -431,44 +481,45 @@ export function referenceLedger(level: Level, run: Run): string[] {
   const remove = (contact: Contact): void => {
     closeAll(contact);
     contacts = contacts.filter((one) => one !== contact);
-    if (isPlayer(contact.toucher)) endChanges((one) => one.effect.lasts.type === 'while' && one.thing === contact.thing);
+    as(contact.toucher, () => {
+      if (isPlayer(contact.toucher)) endChanges((one) => one.effect.lasts.type === 'while' && one.thing === contact.thing);
+    });
   };
+  const contactsOf = (player: string): Contact[] => contacts.filter(({ toucher }) => toucher === player);
   const die = (thing: Thing | null): void => {
-    if (!alive) return;
-    for (const contact of contacts) if (isPlayer(contact.toucher)) closeAll(contact);
-    alive = false;
-    dropped = true;
-    out = true;
-    body.velocityX = 0;
-    body.velocityY = 0;
+    if (me.life !== 'alive') return;
+    for (const contact of contactsOf(me.name)) closeAll(contact);
+    me.life = 'dead';
+    me.died = true;
+    me.dropped = true;
+    me.body.velocityX = 0;
+    me.body.velocityY = 0;
     say('died', thing?.id ?? '-');
-    for (const id of level.meters ? inOrder(level.meters).map(([meter]) => meter) : []) closeRegeneration(id);
+    for (const [id] of inOrder(level.meters)) closeRegeneration(id);
     endChanges(({ effect }) => effect.lasts.type !== 'for');
-    for (const contact of contacts.filter(({ toucher }) => isPlayer(toucher))) remove(contact);
+    for (const contact of contactsOf(me.name)) remove(contact);
   };
   const put = (to: Point): void => {
-    body.x = to.x;
-    body.y = to.y;
-    pushOut(solids, hull, body);
-    dropped = true;
+    me.body.x = to.x;
+    me.body.y = to.y;
+    pushOut(solids, hull, me.body);
+    me.dropped = true;
   };
   /** Being put elsewhere ends all contacts; their leaving rules act. */
   const endMoved = (): void => {
-    while (moved) {
-      moved = false;
-      for (
-        let next = contacts.find(({ toucher }) => isPlayer(toucher));
-        next !== undefined;
-        next = contacts.find(({ toucher }) => isPlayer(toucher))
-      ) {
-        dropWindUps(next.thing, PLAYER);
-        touch(next.thing, PLAYER, 'leaving');
-        if (contacts.includes(next)) remove(next);
+    for (const player of players) {
+      while (player.moved) {
+        player.moved = false;
+        for (let [next] = contactsOf(player.name); next !== undefined; [next] = contactsOf(player.name)) {
+          dropWindUps(next.thing, player.name);
+          touch(next.thing, player.name, 'leaving');
+          if (contacts.includes(next)) remove(next);
+        }
       }
     }
   };
   const dropWindUps = (thing: Thing, toucher: string): void => {
-    for (const slotOf of [thing.own, thing.ofPlayer]) {
+    for (const slotOf of [thing.own, ...thing.ofPlayers]) {
       const rule = thing.kind.rules[slotOf.rule];
       if (slotOf.phase === 'winding up' && slotOf.by === toucher && rule?.windUp?.ifLeft === 'dropped')
         enter(thing, slotOf, 'ready', slotOf.rule, toucher, NEVER);
@@ -477,8 +528,8 @@ export function referenceLedger(level: Level, run: Run): string[] {
 
   // Effects.
   const runOnPlayer = (thing: Thing, ruleId: string, effectId: string, effect: Effect): void => {
-    if (!alive) {
-      say('nothing', PLAYER, thing.id, 'dead');
+    if (me.life !== 'alive') {
+      say('nothing', me.name, thing.id, 'dead');
       return;
     }
     switch (effect.type) {
@@ -491,22 +542,22 @@ export function referenceLedger(level: Level, run: Run): string[] {
         closeRegeneration(effect.meter);
         const { asked, wanted, before, after } = apply(effect, kindKey(thing, ruleId, effectId), 1);
         if (wanted !== 0 && after === before) {
-          say('nothing', PLAYER, thing.id, wanted > 0 ? 'full' : 'empty');
+          say('nothing', me.name, thing.id, wanted > 0 ? 'full' : 'empty');
           return;
         }
         say('changed', thing.id, effect.meter, `${digits(asked)}/${digits(after - before)} → ${digits(after)}`);
         noteLimit(effect.meter, before, after);
-        if (meters.get('health')! <= level.meters['health']!.lower) die(thing);
+        if (me.meters.get('health')! <= level.meters['health']!.lower) die(thing);
         return;
       }
       case 'item': {
-        const before = items.get(effect.item)!;
+        const before = me.items.get(effect.item)!;
         const after = Math.max(0, Math.min(level.items[effect.item]!.most ?? Infinity, before + effect.count));
         if (after === before || (effect.atLimit === 'refuse' && after - before !== effect.count)) {
-          say('nothing', PLAYER, thing.id, effect.count > 0 ? 'carry limit' : 'empty');
+          say('nothing', me.name, thing.id, effect.count > 0 ? 'carry limit' : 'empty');
           return;
         }
-        items.set(effect.item, after);
+        me.items.set(effect.item, after);
         say('item', thing.id, effect.item, `${effect.count}/${after - before} → ${after}`);
         return;
       }
@@ -515,12 +566,12 @@ export function referenceLedger(level: Level, run: Run): string[] {
         return;
       case 'move': {
         const { to } = effect;
-        put(to.type === 'point' ? level.points[to.point]! : to.type === 'checkpoint' ? (checkpoint ?? level.start) : level.start);
-        if (effect.velocity === 'zeroed') Object.assign(body, { velocityX: 0, velocityY: 0 });
-        moved = true;
-        say('moved', thing.id, `${digits(body.x)},${digits(body.y)}`);
+        put(to.type === 'point' ? level.points[to.point]! : to.type === 'checkpoint' ? (me.checkpoint ?? startOf(me)) : startOf(me));
+        if (effect.velocity === 'zeroed') Object.assign(me.body, { velocityX: 0, velocityY: 0 });
+        me.moved = true;
+        say('moved', thing.id, `${digits(me.body.x)},${digits(me.body.y)}`);
         if (effect.grace > 0) giveGrace(effect.grace);
-        if (effect.lock > 0) lockUntil = Math.max(lockUntil, now + steps(effect.lock));
+        if (effect.lock > 0) me.lockUntil = Math.max(me.lockUntil, now + steps(effect.lock));
         return;
       }
       case 'kill':
@@ -529,16 +580,17 @@ export function referenceLedger(level: Level, run: Run): string[] {
         return;
       case 'checkpoint': {
         const to = effect.point === null ? thing.at(now / rate) : level.points[effect.point]!;
-        if (checkpoint !== null && checkpoint.x === to.x && checkpoint.y === to.y) say('nothing', PLAYER, thing.id, 'already present');
+        if (me.checkpoint !== null && me.checkpoint.x === to.x && me.checkpoint.y === to.y)
+          say('nothing', me.name, thing.id, 'already present');
         else {
-          checkpoint = { x: to.x, y: to.y };
+          me.checkpoint = { x: to.x, y: to.y };
           say('checkpoint', thing.id, `${digits(to.x)},${digits(to.y)}`);
         }
         return;
       }
       case 'shield':
-        if (shieldUntil <= now) shieldFrom = now + 1;
-        shieldUntil = Math.max(shieldUntil, now + steps(effect.seconds));
+        if (me.shieldUntil <= now) me.shieldFrom = now + 1;
+        me.shieldUntil = Math.max(me.shieldUntil, now + steps(effect.seconds));
         say('shield', thing.id, 'begins');
         return;
       case 'push':
@@ -546,14 +598,14 @@ export function referenceLedger(level: Level, run: Run): string[] {
       case 'launch': {
         if (typeof effect.strength !== 'number') throw new Error('the plain stepper knows no curves of strength');
         const centre = thing.at((now - 1 + contactAt) / rate);
-        const from = contactAt < 1 && !dropped ? playerAt(contactAt) : body;
-        const [x, y] = effect.direction.type === 'away' ? [from.x - centre.x, from.y - centre.y] : facing;
+        const from = contactAt < 1 && !me.dropped ? playerAt(contactAt) : me.body;
+        const [x, y] = effect.direction.type === 'away' ? [from.x - centre.x, from.y - centre.y] : me.facing;
         const angle = effect.direction.type === 'fixed' ? (effect.direction.degrees / 180) * Math.PI : Math.atan2(y, x);
-        const before = Math.hypot(body.velocityX, body.velocityY);
+        const before = Math.hypot(me.body.velocityX, me.body.velocityY);
         const keeps = effect.change === 'add' ? 1 : 0;
-        body.velocityX = keeps * body.velocityX + Math.cos(angle) * effect.strength;
-        body.velocityY = keeps * body.velocityY + Math.sin(angle) * effect.strength;
-        say('launched', thing.id, `${digits(before)} → ${digits(Math.hypot(body.velocityX, body.velocityY))}`);
+        me.body.velocityX = keeps * me.body.velocityX + Math.cos(angle) * effect.strength;
+        me.body.velocityY = keeps * me.body.velocityY + Math.sin(angle) * effect.strength;
+        say('launched', thing.id, `${digits(before)} → ${digits(Math.hypot(me.body.velocityX, me.body.velocityY))}`);
         return;
       }
       default:
@@ -567,10 +619,11 @@ export function referenceLedger(level: Level, run: Run): string[] {
         say('notice', thing.id, effect.notice);
         links.push({ notice: effect.notice, toucher });
       } else if (rule.hits === 'all inside') {
-        if (contacts.some((one) => one.thing === thing && isPlayer(one.toucher))) runOnPlayer(thing, ruleId, id, effect);
-        else say('nothing', toucher ?? 'nobody', thing.id, 'nobody there');
+        const inside = contacts.filter((one) => one.thing === thing && isPlayer(one.toucher)).map((one) => one.toucher);
+        for (const one of inside) as(one, () => runOnPlayer(thing, ruleId, id, effect));
+        if (inside.length === 0) say('nothing', toucher ?? 'nobody', thing.id, 'nobody there');
       } else if (!isPlayer(toucher)) say('nothing', toucher ?? 'nobody', thing.id, 'no player');
-      else runOnPlayer(thing, ruleId, id, effect);
+      else as(toucher, () => runOnPlayer(thing, ruleId, id, effect));
     }
   };
   const act = (thing: Thing, ruleId: string, rule: Rule, toucher: string | null): void => {
@@ -644,13 +697,13 @@ export function referenceLedger(level: Level, run: Run): string[] {
     }
     if (!contact.running.has(ruleId)) {
       contact.running.add(ruleId);
-      const uses = usesOf(ruleId, rule, PLAYER);
+      const uses = usesOf(ruleId, rule, me.name);
       usedBy(thing, rule).set(uses, (usedBy(thing, rule).get(uses) ?? 0) + 1);
-      runEffects(thing, ruleId, rule, PLAYER, true);
-      if (moved) return;
+      runEffects(thing, ruleId, rule, me.name, true);
+      if (me.moved) return;
     }
     for (const [id, effect] of inOrder(rule.effects)) {
-      if (effect.type !== 'meter' || !alive) continue;
+      if (effect.type !== 'meter' || me.life !== 'alive') continue;
       const key = `${ruleId}/${id}`;
       const stopped = stoppedBy(effect);
       if (stopped !== null) {
@@ -666,7 +719,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
       span.asked += asked;
       span.applied += after - before;
       noteLimit(effect.meter, before, after);
-      if (meters.get('health')! <= level.meters['health']!.lower) die(thing);
+      if (me.meters.get('health')! <= level.meters['health']!.lower) die(thing);
     }
   };
   const runPulses = (contact: Contact, ruleId: string, rule: Rule): void => {
@@ -675,36 +728,39 @@ export function referenceLedger(level: Level, run: Run): string[] {
     contact.pulses.set(ruleId, state);
     state.inside += contact.inside;
     const due = Math.floor(state.inside / pulse!.every + 1e-9) + (pulse!.first === 'at once' ? 1 : 0);
-    for (; state.done < due && alive && !moved; state.done += 1) {
-      if (goesOn(contact, ruleId, rule)) setOff(contact.thing, ruleId, rule, PLAYER);
+    for (; state.done < due && me.life === 'alive' && !me.moved; state.done += 1) {
+      if (goesOn(contact, ruleId, rule)) setOff(contact.thing, ruleId, rule, me.name);
     }
   };
   const actInside = (contact: Contact): void => {
     for (const [id, rule] of inOrder(contact.thing.kind.rules)) {
-      if (!alive || moved) return;
+      if (me.life !== 'alive' || me.moved) return;
       if (rule.setOffBy.type === 'inside') (rule.setOffBy.pulse === null ? runRate : runPulses)(contact, id, rule);
       else if (rule.keepTrying && contact.trying.has(id)) {
-        if (!mayAct(contact.thing, id, rule, PLAYER, phaseFor(contact.thing, PLAYER), true)) continue;
+        if (!mayAct(contact.thing, id, rule, me.name, phaseFor(contact.thing, me.name), true)) continue;
         contact.trying.delete(id);
-        setOff(contact.thing, id, rule, PLAYER);
+        setOff(contact.thing, id, rule, me.name);
       }
     }
   };
 
   // Timers.
-  const runTimers = (): void => {
+  const runPlayerTimers = (): void => {
     endChanges(({ until }) => until <= now);
-    if (shieldUntil === now) say('shield', '-', 'ends');
-    if (graceUntil === now) {
-      for (const contact of contacts) {
-        if (!isPlayer(contact.toucher) || !contact.graced) continue;
+    if (me.shieldUntil === now) say('shield', '-', 'ends');
+    if (me.graceUntil === now) {
+      for (const contact of contactsOf(me.name)) {
+        if (!contact.graced) continue;
         contact.graced = false;
-        contact.thing[perPlayer ? 'ofPlayer' : 'own'].backAt = now + 1;
+        (perPlayer ? slotFor(contact.thing, me.name) : contact.thing.own).backAt = now + 1;
       }
     }
-    if (returnAt <= now) comeBack();
+    if (me.life === 'dead' && me.returnAt <= now) comeBack();
+  };
+  const runTimers = (): void => {
+    for (const { name } of players) as(name, runPlayerTimers);
     for (const thing of things) {
-      for (const at of perPlayer ? [thing.own, thing.ofPlayer] : [thing.own]) {
+      for (const at of perPlayer ? [thing.own, ...thing.ofPlayers] : [thing.own]) {
         if (at.due > now) continue;
         const { rule: ruleId, by } = at;
         const rule = thing.kind.rules[ruleId];
@@ -730,44 +786,106 @@ export function referenceLedger(level: Level, run: Run): string[] {
     }
   };
   const comeBack = (): void => {
-    returnAt = NEVER;
-    alive = true;
-    out = false;
+    me.returnAt = NEVER;
+    me.life = 'alive';
     const { returnTo } = level.death;
     put(
       returnTo.type === 'point'
         ? level.points[returnTo.point]!
         : returnTo.type === 'checkpoint'
-          ? (checkpoint ?? level.start)
-          : level.start,
+          ? (me.checkpoint ?? startOf(me))
+          : startOf(me),
     );
-    say('returned', `${digits(body.x)},${digits(body.y)}`);
-    const missing = (level.death.health ?? level.meters['health']!.start) - meters.get('health')!;
+    say('returned', `${digits(me.body.x)},${digits(me.body.y)}`);
+    const missing = (level.death.health ?? level.meters['health']!.start) - me.meters.get('health')!;
     if (missing !== 0) changePlainly('health', missing);
     if (level.death.grace > 0) giveGrace(level.death.grace);
-    if (level.death.lock > 0) lockUntil = Math.max(lockUntil, now + steps(level.death.lock));
+    if (level.death.lock > 0) me.lockUntil = Math.max(me.lockUntil, now + steps(level.death.lock));
   };
+  /** Score and items are kept in the levels tried. */
   const settleDeath = (): void => {
-    if (!out || returnAt !== NEVER) return;
+    if (!me.died) return;
+    me.died = false;
     const lower = level.meters['lives']?.lower ?? 0;
-    if (level.death.returns === 'never' || (level.death.returns === 'while lives last' && meters.get('lives')! <= lower)) {
-      ending = 'lost';
+    if (level.death.returns === 'never' || (level.death.returns === 'while lives last' && me.meters.get('lives')! <= lower)) {
+      me.life = 'out';
       return;
     }
     if (level.death.returns === 'while lives last') changePlainly('lives', -1);
-    returnAt = now + Math.max(1, steps(level.death.pause));
+    me.returnAt = now + Math.max(1, steps(level.death.pause));
+  };
+  const settleEnds = (): void => {
+    for (const { name } of players) as(name, settleDeath);
+    const lives = players.map(({ life }) => life);
+    if (lives.includes('out') && !lives.includes('alive') && !lives.includes('dead')) ending = 'lost';
+  };
+
+  // From outside.
+  const joins = (): void => {
+    if (me.life !== 'absent') return;
+    me.life = 'alive';
+    put(startOf(me));
+    say('present', me.name, 'joins');
+    for (const [id, { start }] of inOrder(level.meters)) {
+      const before = me.meters.get(id)!;
+      me.lost.delete(id);
+      if (before === start) continue;
+      me.meters.set(id, start);
+      say('changed', '-', id, `${digits(start - before)}/${digits(start - before)} → ${digits(start)}`);
+    }
+    for (const [id, { start }] of inOrder(level.items)) giveItem(id, start - me.items.get(id)!);
+    Object.assign(me, { checkpoint: null, facing: [1, 0], pressedBefore: 0 });
+    me.remainders.clear();
+    Object.assign(me.body, { velocityX: 0, velocityY: 0 });
+    if (!perPlayer) return;
+    for (const thing of things) {
+      for (const ids of [thing.used, kindUses.get(thing.kindId) ?? thing.used]) {
+        for (const id of ids.keys()) if (id.endsWith(` of ${me.name}`)) ids.delete(id);
+      }
+      const own = slotFor(thing, me.name);
+      if (own.phase !== 'ready') enter(thing, own, 'ready', '', null, NEVER);
+    }
+  };
+  const leaves = (): void => {
+    if (me.life === 'absent') return;
+    for (const contact of contactsOf(me.name)) remove(contact);
+    for (const [id] of inOrder(level.meters)) closeRegeneration(id);
+    Object.assign(me, { life: 'absent', died: false, returnAt: NEVER });
+    say('present', me.name, 'leaves');
+    endChanges(() => true);
+    if (me.shieldUntil >= now) say('shield', '-', 'ends');
+    Object.assign(me, { shieldUntil: 0, graceUntil: 0, lockUntil: 0 });
+  };
+  const giveItem = (id: string, count: number): void => {
+    const before = me.items.get(id)!;
+    const after = Math.max(0, Math.min(level.items[id]!.most ?? Infinity, before + count));
+    if (count === 0) return;
+    me.items.set(id, after);
+    if (after === before) say('nothing', me.name, '-', count > 0 ? 'carry limit' : 'empty');
+    else say('item', '-', id, `${count}/${after - before} → ${after}`);
+  };
+  const happen = (event: Run['events'][number]): void => {
+    say('outside', event.what);
+    if (event.what === 'join') joins();
+    else if (event.what === 'leave') leaves();
+    else if (event.what === 'notice') links.push({ notice: event.notice, toucher: me.name });
+    if (me.life !== 'alive') return;
+    if (event.what === 'item') giveItem(event.item, event.by);
+    if (event.what !== 'meter') return;
+    changePlainly(event.meter, event.by);
+    if (me.meters.get('health')! <= level.meters['health']!.lower) die(null);
   };
   const regenerate = (): void => {
     for (const [id, { regeneration, upper, whole }] of inOrder(level.meters)) {
       if (regeneration === null || regeneration.perSecond === 0) continue;
-      const before = meters.get(id)!;
-      const hurt = lost.get(id) ?? 0;
+      const before = me.meters.get(id)!;
+      const hurt = me.lost.get(id) ?? 0;
       if ((hurt > 0 && now <= hurt + steps(regeneration.pauseAfterLoss)) || before >= (upper ?? Infinity)) {
         closeRegeneration(id);
         continue;
       }
-      const span = regenerated.get(id) ?? { sum: 0, from: now - 1, to: before };
-      regenerated.set(id, span);
+      const span = me.regenerated.get(id) ?? { sum: 0, from: now - 1, to: before };
+      me.regenerated.set(id, span);
       const wanted = whole
         ? Math.floor((regeneration.perSecond * (now - span.from)) / rate + 1e-9) - span.sum
         : regeneration.perSecond / rate;
@@ -780,8 +898,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
     }
   };
 
-  const touchers = [PLAYER, ...things.filter(({ moves }) => moves).map(({ id }) => id)];
-  const body = new Mobile();
+  const touchers = [...names, ...things.filter(({ moves }) => moves).map(({ id }) => id)];
   const compiled = compile(level);
   const { hull } = compiled;
   const solids = {
@@ -789,18 +906,24 @@ export function referenceLedger(level: Level, run: Run): string[] {
     on: new Uint8Array(compiled.solids.x.length).fill(1),
     near: new NearSolids(compiled.solids.firstMoving),
   };
-  const track: Track = createTrack(SLIDE_PIECES);
-  Object.assign(body, { x: level.start.x, y: level.start.y });
-  pushOut(solids, hull, body);
+  const startOf = ({ name }: Player): Point => level.points[level.players.starts[names.indexOf(name)] ?? ''] ?? level.start;
+  for (const player of players) {
+    const { x, y } = startOf(player);
+    Object.assign(player.body, { x, y });
+    pushOut(solids, hull, player.body);
+  }
+  const keysOf = ({ name }: Player): Run['players'][number]['changes'] => run.players[names.indexOf(name)]?.changes ?? [];
   const pressedAt = (step: number): readonly (number | undefined)[] =>
-    run.players[0]!.changes.findLast(([at]) => at <= step)?.slice(1) ?? [0, 0, 0, 0];
+    keysOf(me)
+      .findLast(([at]) => at <= step)
+      ?.slice(1) ?? [0, 0, 0, 0];
 
   const walk = (): void => {
     const [right = 0, up = 0] = pressedAt(now);
-    const control = now <= lockUntil ? 0 : Math.min(1, movementOf('control'));
+    const control = now <= me.lockUntil ? 0 : Math.min(1, movementOf('control'));
     const wish = { x: (right / 127) * control, y: (up / 127) * control };
     const length = Math.hypot(wish.x, wish.y);
-    if (length > 0) facing = [wish.x, wish.y];
+    if (length > 0) me.facing = [wish.x, wish.y];
     const pushed = { velocity: { x: 0, y: 0 }, acceleration: { x: 0, y: 0 } };
     for (const { thing, running } of contacts.filter((one) => isPlayer(one.toucher))) {
       for (const [id, rule] of inOrder(thing.kind.rules)) {
@@ -811,30 +934,30 @@ export function referenceLedger(level: Level, run: Run): string[] {
         }
       }
     }
-    body.velocityX += pushed.acceleration.x / rate;
-    body.velocityY += pushed.acceleration.y / rate;
+    me.body.velocityX += pushed.acceleration.x / rate;
+    me.body.velocityY += pushed.acceleration.y / rate;
     const share = (length > 1 ? 1 / length : 1) * movementOf('speed');
-    const [dvx, dvy] = [wish.x * share - body.velocityX, wish.y * share - body.velocityY];
+    const [dvx, dvy] = [wish.x * share - me.body.velocityX, wish.y * share - me.body.velocityY];
     const a = length > 0 ? movementOf('acceleration') : level.body.braking;
     const change = Math.hypot(dvx, dvy);
     const turning = a > 0 ? Math.min(1 / rate, change / a) : 1 / rate;
     const part = change > 0 ? (a * turning) / change : 0;
-    const [fromX, fromY] = [body.velocityX, body.velocityY];
-    body.velocityX += dvx * part;
-    body.velocityY += dvy * part;
+    const [fromX, fromY] = [me.body.velocityX, me.body.velocityY];
+    me.body.velocityX += dvx * part;
+    me.body.velocityY += dvy * part;
     const steady = 1 / rate - turning;
-    body.wayX = ((fromX + body.velocityX) / 2) * turning + body.velocityX * steady + pushed.velocity.x / rate;
-    body.wayY = ((fromY + body.velocityY) / 2) * turning + body.velocityY * steady + pushed.velocity.y / rate;
-    slide(solids, hull, body, track);
+    me.body.wayX = ((fromX + me.body.velocityX) / 2) * turning + me.body.velocityX * steady + pushed.velocity.x / rate;
+    me.body.wayY = ((fromY + me.body.velocityY) / 2) * turning + me.body.velocityY * steady + pushed.velocity.y / rate;
+    slide(solids, hull, me.body, me.track);
   };
   const playerAt = (share: number): Point => {
     let index = 0;
-    while (index < track.count - 2 && track.at[index + 1]! <= share) index += 1;
-    const span = track.at[index + 1]! - track.at[index]!;
-    const part = span === 0 ? 1 : Math.max(0, Math.min(1, (share - track.at[index]!) / span));
+    while (index < me.track.count - 2 && me.track.at[index + 1]! <= share) index += 1;
+    const span = me.track.at[index + 1]! - me.track.at[index]!;
+    const part = span === 0 ? 1 : Math.max(0, Math.min(1, (share - me.track.at[index]!) / span));
     return {
-      x: track.x[index]! + (track.x[index + 1]! - track.x[index]!) * part,
-      y: track.y[index]! + (track.y[index + 1]! - track.y[index]!) * part,
+      x: me.track.x[index]! + (me.track.x[index + 1]! - me.track.x[index]!) * part,
+      y: me.track.y[index]! + (me.track.y[index + 1]! - me.track.y[index]!) * part,
     };
   };
 
@@ -845,14 +968,16 @@ export function referenceLedger(level: Level, run: Run): string[] {
     // Far apart: no need to search.
     const [placeOfA, placeOfB] = [mover === undefined ? playerAt(0) : mover.at(begin), thing.at(begin)];
     const walked =
-      mover === undefined ? Math.hypot(track.x[track.count - 1]! - track.x[0]!, track.y[track.count - 1]! - track.y[0]!) : FASTEST / rate;
+      mover === undefined
+        ? Math.hypot(me.track.x[me.track.count - 1]! - me.track.x[0]!, me.track.y[me.track.count - 1]! - me.track.y[0]!)
+        : FASTEST / rate;
     const reach = (mover === undefined ? level.body.radius : reachOf(mover.kind)) + reachOf(thing.kind) + 2 * walked + FASTEST / rate;
     if (Math.hypot(placeOfA.x - placeOfB.x, placeOfA.y - placeOfB.y) > reach + 1) return [];
     const breaks = [
       0,
       1,
       ...(mover === undefined
-        ? [...track.at.slice(0, track.count)]
+        ? [...me.track.at.slice(0, me.track.count)]
         : mover.corners(begin, now / rate).map((time) => (time - begin) * rate)),
     ];
     const all = [...breaks, ...thing.corners(begin, now / rate).map((time) => (time - begin) * rate)].sort((a, b) => a - b);
@@ -895,7 +1020,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
     const here = things.flatMap((thing) => {
       const reaches = Object.values(thing.kind.rules).flatMap(({ setOffBy }) => (setOffBy.type === 'use' ? [setOffBy.reach] : []));
       const at = thing.at(now / rate);
-      const distance = Math.hypot(body.x - at.x, body.y - at.y);
+      const distance = Math.hypot(me.body.x - at.x, me.body.y - at.y);
       return reaches.length > 0 && distance <= Math.max(...reaches) ? [{ thing, distance }] : [];
     });
     const nearest = here.reduce<(typeof here)[number] | null>(
@@ -903,41 +1028,56 @@ export function referenceLedger(level: Level, run: Run): string[] {
       null,
     );
     if (nearest === null) return;
-    const phase = phaseFor(nearest.thing, PLAYER);
+    const phase = phaseFor(nearest.thing, me.name);
     for (const [id, rule] of inOrder(nearest.thing.kind.rules)) {
       if (rule.setOffBy.type !== 'use' || nearest.distance > rule.setOffBy.reach) continue;
-      if (mayAct(nearest.thing, id, rule, PLAYER, phase)) setOff(nearest.thing, id, rule, PLAYER);
+      if (mayAct(nearest.thing, id, rule, me.name, phase)) setOff(nearest.thing, id, rule, me.name);
     }
   };
 
-  const cross = (): void => {
-    const crossings: { at: number; toucher: string; thing: Thing; arrives: boolean; inside: number }[] = [];
-    for (const toucher of touchers) {
-      const mover = things.find(({ id }) => id === toucher);
-      if (mover === undefined && !alive) continue;
-      const gone = mover !== undefined && (mover.own.phase === 'spent' || mover.own.phase === 'off');
-      for (const thing of things) {
-        // Movers take no notice of what has no rule for touching.
-        const deaf = !Object.values(thing.kind.rules).some(({ setOffBy }) => ['arriving', 'inside', 'leaving'].includes(setOffBy.type));
-        if (thing.id === toucher || (mover !== undefined && deaf)) continue;
-        const contact = contacts.find((one) => one.toucher === toucher && one.thing === thing);
-        const stretches = gone ? [] : touching(toucher, thing);
-        const inside = stretches.reduce((sum, [from, to]) => sum + to - from, 0) / rate;
-        if (contact !== undefined) contact.inside = inside;
-        const goesOn = contact !== undefined && (stretches[0]?.[0] ?? 1) <= 1e-6;
-        const back = thing.own.backAt === now || (isPlayer(toucher) && perPlayer && thing.ofPlayer.backAt === now);
-        if (contact !== undefined && !goesOn) crossings.push({ at: 0, toucher, thing, arrives: false, inside });
-        if (goesOn && back) crossings.push({ at: 0, toucher, thing, arrives: true, inside });
-        for (const [index, [from, to]] of stretches.entries()) {
-          if (index > 0 || !goesOn) crossings.push({ at: from, toucher, thing, arrives: true, inside });
-          if (to < 1 - 1e-6) crossings.push({ at: to, toucher, thing, arrives: false, inside });
-        }
+  interface Crossing {
+    readonly at: number;
+    readonly toucher: string;
+    readonly thing: Thing;
+    readonly arrives: boolean;
+    readonly inside: number;
+  }
+  const crossingsOf = (toucher: string): Crossing[] => {
+    const crossings: Crossing[] = [];
+    const mover = things.find(({ id }) => id === toucher);
+    if (mover === undefined && me.life !== 'alive') return [];
+    const gone = mover !== undefined && (mover.own.phase === 'spent' || mover.own.phase === 'off');
+    for (const thing of things) {
+      // Movers take no notice of what has no rule for touching.
+      const deaf = !Object.values(thing.kind.rules).some(({ setOffBy }) => ['arriving', 'inside', 'leaving'].includes(setOffBy.type));
+      if (thing.id === toucher || (mover !== undefined && deaf)) continue;
+      const contact = contacts.find((one) => one.toucher === toucher && one.thing === thing);
+      const stretches = gone ? [] : touching(toucher, thing);
+      const inside = stretches.reduce((sum, [from, to]) => sum + to - from, 0) / rate;
+      if (contact !== undefined) contact.inside = inside;
+      const goesOn = contact !== undefined && (stretches[0]?.[0] ?? 1) <= 1e-6;
+      const back = thing.own.backAt === now || (isPlayer(toucher) && perPlayer && slotFor(thing, toucher).backAt === now);
+      if (contact !== undefined && !goesOn) crossings.push({ at: 0, toucher, thing, arrives: false, inside });
+      if (goesOn && back) crossings.push({ at: 0, toucher, thing, arrives: true, inside });
+      for (const [index, [from, to]] of stretches.entries()) {
+        if (index > 0 || !goesOn) crossings.push({ at: from, toucher, thing, arrives: true, inside });
+        if (to < 1 - 1e-6) crossings.push({ at: to, toucher, thing, arrives: false, inside });
       }
     }
-    // Stable: what the search cannot tell apart stays by toucher, then placement.
-    crossings.sort((a, b) => Math.round(a.at * 1e8) - Math.round(b.at * 1e8));
+    return crossings;
+  };
+  const cross = (): void => {
+    const found = touchers.flatMap((toucher) => as(toucher, () => crossingsOf(toucher)));
+    // What the search cannot tell apart stays by toucher, then placement.
+    const moments = found.map(({ at }) => at).sort((a, b) => a - b);
+    const momentOf = (at: number): number => {
+      let index = moments.indexOf(at);
+      while (index > 0 && moments[index]! - moments[index - 1]! < 1e-7) index -= 1;
+      return index;
+    };
+    const crossings = found.map((one) => ({ ...one, moment: momentOf(one.at) })).sort((a, b) => a.moment - b.moment);
     for (const { at, toucher, thing, arrives, inside } of crossings) {
-      if (dropped && isPlayer(toucher)) continue;
+      if (players.some(({ name, dropped }) => name === toucher && dropped)) continue;
       contactAt = at;
       let contact = contacts.find((one) => one.toucher === toucher && one.thing === thing);
       if (!arrives) {
@@ -978,28 +1118,42 @@ export function referenceLedger(level: Level, run: Run): string[] {
 
   setOffWaiting(({ setOffBy }) => setOffBy.type === 'start', null);
   runLinks();
+  const each = (act: () => void): void => {
+    for (const { name } of players) as(name, act);
+  };
   while (now < run.steps && ending === null) {
     now += 1;
-    dropped = false;
-    if (alive) walk();
+    each(() => (me.dropped = false));
+    for (const event of run.events) if (event.step === now) as(`player ${String(event.player)}`, () => happen(event));
+    each(() => {
+      if (me.life === 'alive') walk();
+    });
     cross();
-    for (const contact of [...contacts]) if (isPlayer(contact.toucher) && contacts.includes(contact) && !moved) actInside(contact);
+    for (const contact of [...contacts]) {
+      if (isPlayer(contact.toucher) && contacts.includes(contact)) as(contact.toucher, () => actInside(contact));
+    }
     endMoved();
-    if (alive) regenerate();
+    each(() => {
+      if (me.life === 'alive') regenerate();
+    });
     for (const contact of contacts.filter(({ leaving }) => leaving)) remove(contact);
-    const [, , held = 0] = pressedAt(now);
-    const tapped = run.players[0]!.changes.find(([at]) => at === now)?.[4] ?? 0;
-    if (alive && now > lockUntil && ((tapped | (held & ~pressedBefore)) & 2) !== 0) use();
-    endMoved();
-    pressedBefore = held;
+    each(() => {
+      const [, , held = 0] = pressedAt(now);
+      const tapped = keysOf(me).find(([at]) => at === now)?.[4] ?? 0;
+      if (me.life === 'alive' && now > me.lockUntil && ((tapped | (held & ~me.pressedBefore)) & 2) !== 0) use();
+      me.pressedBefore = held;
+      endMoved();
+    });
     runTimers();
     endMoved();
     runLinks();
     endMoved();
-    settleDeath();
+    settleEnds();
   }
   for (const contact of [...contacts]) remove(contact);
-  for (const [id] of inOrder(level.meters)) closeRegeneration(id);
+  each(() => {
+    for (const [id] of inOrder(level.meters)) closeRegeneration(id);
+  });
   say('ended', ending ?? 'running');
   return lines;
 }
