@@ -370,6 +370,21 @@ const plainRule = fc.oneof(
   }),
 );
 
+const plainMagnet = fc.record({
+  reach: number(1, 6),
+  latched: fc.boolean(),
+  giveUp: number(2, 9),
+  then: one('stays', 'goes home'),
+  speed: one(
+    [
+      [0, 2],
+      [0.4, 7],
+    ],
+    [[0, 3]],
+  ),
+  passesSolids: one(true),
+});
+
 export const plainLevel = fc
   .record({
     kinds: fc.array(
@@ -381,6 +396,7 @@ export const plainLevel = fc
         shapes: fc.array(fc.oneof(circle, box, wedge), { minLength: 1, maxLength: 2 }).map(named),
         rules: fc.array(plainRule, { minLength: 1, maxLength: 3 }).map(named),
         cycle: maybe(one({ on: 0.8, off: 0.5, offset: 0.3 })),
+        magnet: fc.oneof({ weight: 3, arbitrary: one(null) }, plainMagnet),
         phases: fc.record({ resting: look, active: look, windingUp: look }),
       }),
       { minLength: 1, maxLength: 4 },

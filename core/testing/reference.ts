@@ -19,8 +19,8 @@ import { closed, wayOf, type Way } from './ways.ts';
  * A slow, plain stepper written from the rules alone, to hold the fast one against: objects for everything, every pair
  * looked at in every step, and times of contact found by search instead of by formula. Only sliding along solids is
  * shared. It answers the ledger in short lines. It knows levels seen from above, with several players who come and go, and
- * what happens from outside; what it does not know (sides, magnets, drift, spawns, random places and solid things) is held
- * by worked sessions.
+ * what happens from outside, and magnets that pass solids; what it does not know (sides, drift, spawns, random places and
+ * solid things) is held by worked sessions.
  */
 type Phase = 'ready' | 'resting' | 'spent' | 'winding up' | 'active' | 'off';
 
@@ -34,7 +34,18 @@ interface Slot {
   backAt: number;
 }
 
+/** Where a thing that is drawn goes within the step at hand, and by whom; null when by nobody. */
+interface Pull {
+  readonly home: Point;
+  from: Point;
+  to: Point;
+  by: string | null;
+  since: number;
+  readonly gaveUp: Set<string>;
+}
+
 interface Thing extends Way {
+  readonly pull: Pull | null;
   readonly id: string;
   readonly kindId: string;
   readonly kind: Kind;
@@ -101,6 +112,8 @@ interface Link {
 }
 
 const NEVER = Infinity;
+/** Drawn by nobody, on its way back. */
+const HOME = 'home';
 /** No path of the levels tried is travelled faster. Units a second. */
 const FASTEST = 10;
 const PHASE_KEY = { ready: 'ready', resting: 'resting', spent: 'spent', 'winding up': 'windingUp', active: 'active', off: 'off' } as const;
@@ -129,19 +142,29 @@ export function referenceLedger(level: Level, run: Run): string[] {
     backAt: -1,
   });
   const names = Array.from({ length: level.players.count }, (_, at) => `player ${String(at + 1)}`);
+  let now = 0;
+  const wayWithin = ({ from, to }: Pull, time: number): Point => {
+    const share = Math.max(0, Math.min(1, time * rate - (now - 1)));
+    return { x: from.x + (to.x - from.x) * share, y: from.y + (to.y - from.y) * share };
+  };
   const things: Thing[] = inOrder(level.placements).map(([id, placement]) => {
     const kind = kindOfPlacement(level, id)!;
     const { cycle } = kind;
     const [on, off] = [steps(cycle?.on ?? 0), steps(cycle?.off ?? 0)];
     const within = on > 0 ? steps(cycle?.offset ?? 0) % (on + off) : 0;
+    const pull: Pull | null =
+      kind.magnet === null || placement.travel !== null
+        ? null
+        : { home: placement, from: placement, to: placement, by: null, since: 0, gaveUp: new Set() };
     const rests = placement.starts.type === 'resting' && placement.starts.seconds > 0 ? steps(placement.starts.seconds) : NEVER;
     return {
       id,
       kindId: placement.kind,
       kind,
-      moves: placement.travel !== null,
+      moves: placement.travel !== null || kind.magnet !== null,
+      pull,
       ...(placement.travel === null
-        ? { at: () => placement, corners: () => [] }
+        ? { at: (time: number) => (pull === null ? placement : wayWithin(pull, time)), corners: () => [] }
         : wayOf(level, placement.travel.path, placement.travel.startOffset)),
       own: slot(null, placement.starts.type === 'resting' && rests === NEVER ? 'ready' : placement.starts.type, rests),
       ofPlayers: names.map((name) => slot(name)),
@@ -193,7 +216,6 @@ export function referenceLedger(level: Level, run: Run): string[] {
   const posted = new Set<string>();
   let contacts: Contact[] = [];
   let links: Link[] = [];
-  let now = 0;
   /** The share of the step at which the contact that is acted on came about. */
   let contactAt = 1;
   const hasGrace = (): boolean => now >= me.graceFrom && now <= me.graceUntil;
@@ -898,7 +920,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
     }
   };
 
-  const touchers = [...names, ...things.filter(({ moves }) => moves).map(({ id }) => id)];
+  const touchers = [...names, ...things.filter(({ moves, pull }) => moves && pull === null).map(({ id }) => id)];
   const compiled = compile(level);
   const { hull } = compiled;
   const solids = {
@@ -906,6 +928,69 @@ export function referenceLedger(level: Level, run: Run): string[] {
     on: new Uint8Array(compiled.solids.x.length).fill(1),
     near: new NearSolids(compiled.solids.firstMoving),
   };
+  // Magnets.
+  const distanceTo = ({ body }: Player, { to }: Pull): number => Math.hypot(body.x - to.x, body.y - to.y);
+  const accepts = (thing: Thing, player: string): boolean =>
+    inOrder(thing.kind.rules).some(
+      ([id, rule]) => rule.setOffBy.type === 'arriving' && mayAct(thing, id, rule, player, phaseFor(thing, player), true),
+    );
+  const drawBy = (thing: Thing, pull: Pull, by: string | null): void => {
+    pull.by = by;
+    pull.since = now - 1;
+    say('drawn', thing.id, isPlayer(by) ? `to ${by}` : 'no more');
+  };
+  const chooseTarget = (thing: Thing, pull: Pull): void => {
+    const { reach, giveUp, latched, then } = thing.kind.magnet!;
+    const drawer = players.find(({ name }) => name === pull.by);
+    if (drawer !== undefined && phaseFor(thing, drawer.name) !== 'ready') {
+      pull.by = null;
+      return;
+    }
+    if (drawer !== undefined) {
+      const distance = distanceTo(drawer, pull);
+      const near = distance <= giveUp && (latched || distance <= reach);
+      if (near && drawer.life === 'alive' && accepts(thing, drawer.name)) return;
+      if (distance > giveUp) pull.gaveUp.add(drawer.name);
+      else pull.gaveUp.delete(drawer.name);
+      drawBy(thing, pull, then === 'goes home' ? HOME : null);
+      return;
+    }
+    let best: { readonly name: string; readonly distance: number } | null = null;
+    for (const player of players.filter(({ life }) => life === 'alive')) {
+      const { name } = player;
+      const distance = distanceTo(player, pull);
+      if (distance > reach) pull.gaveUp.delete(name);
+      else if (distance < (best?.distance ?? Infinity) && !pull.gaveUp.has(name) && accepts(thing, name)) best = { name, distance };
+    }
+    if (best !== null) drawBy(thing, pull, best.name);
+  };
+  /** What a magnet's curve gives from its beginning to a time. */
+  const drawnUntil = (speed: readonly (readonly [number, number])[], time: number): number => {
+    const at = (when: number): number => {
+      const next = speed.findIndex(([knot]) => knot > when);
+      const [before, after] = next < 0 ? [speed.at(-1)!, speed.at(-1)!] : [speed[Math.max(0, next - 1)]!, speed[next]!];
+      const span = after[0] - before[0];
+      return span <= 0 ? before[1] : before[1] + ((after[1] - before[1]) * Math.max(0, when - before[0])) / span;
+    };
+    const knots = [0, ...speed.map(([knot]) => knot).filter((knot) => knot > 0 && knot < time), time];
+    return knots.slice(1).reduce((sum, knot, index) => sum + ((at(knots[index]!) + at(knot - 1e-12)) / 2) * (knot - knots[index]!), 0);
+  };
+  const draw = (thing: Thing): void => {
+    const { pull } = thing;
+    if (pull === null) return;
+    pull.from = pull.to;
+    chooseTarget(thing, pull);
+    if (pull.by === null) return;
+    const to = pull.by === HOME ? pull.home : players.find(({ name }) => name === pull.by)!.body;
+    const distance = Math.hypot(to.x - pull.from.x, to.y - pull.from.y);
+    const since = (now - 1 - pull.since) / rate;
+    const { speed } = thing.kind.magnet!;
+    const way = Math.min(distance, drawnUntil(speed, since + 1 / rate) - drawnUntil(speed, since));
+    const share = distance > 0 ? way / distance : 0;
+    pull.to = { x: pull.from.x + (to.x - pull.from.x) * share, y: pull.from.y + (to.y - pull.from.y) * share };
+    if (pull.by === HOME && distance <= way) pull.by = null;
+  };
+
   const startOf = ({ name }: Player): Point => level.points[level.players.starts[names.indexOf(name)] ?? ''] ?? level.start;
   for (const player of players) {
     const { x, y } = startOf(player);
@@ -925,7 +1010,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
     const length = Math.hypot(wish.x, wish.y);
     if (length > 0) me.facing = [wish.x, wish.y];
     const pushed = { velocity: { x: 0, y: 0 }, acceleration: { x: 0, y: 0 } };
-    for (const { thing, running } of contacts.filter((one) => isPlayer(one.toucher))) {
+    for (const { thing, running } of contactsOf(me.name)) {
       for (const [id, rule] of inOrder(thing.kind.rules)) {
         for (const effect of Object.values(rule.effects)) {
           if (effect.type !== 'push' || !running.has(id)) continue;
@@ -1125,6 +1210,7 @@ export function referenceLedger(level: Level, run: Run): string[] {
     now += 1;
     each(() => (me.dropped = false));
     for (const event of run.events) if (event.step === now) as(`player ${String(event.player)}`, () => happen(event));
+    for (const thing of things) draw(thing);
     each(() => {
       if (me.life === 'alive') walk();
     });
