@@ -7,7 +7,7 @@ import { api, ApiError, reasonOf, type LevelEntry } from '../state/api.ts';
 import { AppHeader } from '../ui/AppHeader.tsx';
 import { Button, Notice } from '../ui/controls.tsx';
 import { SearchField } from '../ui/SearchField.tsx';
-import { useOnce } from '../ui/useOnce.ts';
+import { useOnce, useOnceEach } from '../ui/useOnce.ts';
 import { LevelCard } from './LevelCard.tsx';
 import { NewLevel } from './NewLevel.tsx';
 
@@ -62,17 +62,18 @@ export function LevelsPage() {
     const copy: Level = { ...document, name: `${document.name} copy`.slice(0, 80) };
     once(() => act('The level was not duplicated.', api.addLevel(levelText(copy), 'copied', newId())));
   };
+  const onceEach = useOnceEach();
   const remove = (listed: LevelEntry): void => {
     setLevels((now) => now?.filter(({ id }) => id !== listed.id) ?? null);
     setDeleted(listed);
-    void act('The level was not deleted.', api.deleteLevel(listed.id));
+    onceEach(`delete ${listed.id}`, () => act('The level was not deleted.', api.deleteLevel(listed.id)));
   };
   const rename = ({ id, revision, name: was }: LevelEntry, name: string): void => {
     const operations = [
       { op: 'test' as const, path: '/name', value: was },
       { op: 'replace' as const, path: '/name', value: name },
     ];
-    void act('The level was not renamed.', api.patchLevel(id, revision, newId(), operations));
+    onceEach(`rename ${id}`, () => act('The level was not renamed.', api.patchLevel(id, revision, newId(), operations)));
   };
 
   return (
@@ -141,7 +142,7 @@ export function LevelsPage() {
             <span className="flex-1">“{deleted.name}” is deleted.</span>
             <Button
               onClick={() => {
-                void act('The level was not brought back.', api.restoreLevel(deleted.id));
+                onceEach(`restore ${deleted.id}`, () => act('The level was not brought back.', api.restoreLevel(deleted.id)));
                 setDeleted(null);
               }}
             >

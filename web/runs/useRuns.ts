@@ -9,6 +9,7 @@ import type { ShownRun } from '../state/protocol.ts';
 import { simulateOnce } from '../state/simulation.ts';
 import { useAppStore } from '../state/store.ts';
 import { download } from '../ui/download.ts';
+import { useOnceEach } from '../ui/useOnce.ts';
 
 /** What was done last and can be undone, or what went wrong. */
 export interface Told {
@@ -29,14 +30,16 @@ export function useRuns(level: string): Runs {
   const store = useAppStore();
   const [told, setTold] = useState<Told | null>(null);
   const list = useCallback(async () => store.dispatch(benchActions.runsListed(await api.listRuns(level))), [store, level]);
-  const doing = (what: string, task: () => Promise<Told | null>): void => {
-    task()
-      .then(async (done) => {
-        await list();
-        setTold(done);
-      })
-      .catch((error: unknown) => setTold({ text: `${what} was not done. ${reasonOf(error)}` }));
-  };
+  const once = useOnceEach();
+  const doing = (what: string, task: () => Promise<Told | null>, to = ''): void =>
+    once(what + to, () =>
+      task()
+        .then(async (done) => {
+          await list();
+          setTold(done);
+        })
+        .catch((error: unknown) => setTold({ text: `${what} was not done. ${reasonOf(error)}` })),
+    );
   const remove = (run: RunEntry): void =>
     doing(`Deleting “${run.name}”`, async () => {
       await api.changeRun(level, run.id, { deleted: true });
@@ -50,10 +53,14 @@ export function useRuns(level: string): Runs {
   return {
     told,
     change: (run, change) =>
-      doing(`The change of “${run.name}”`, async () => {
-        await api.changeRun(level, run.id, change);
-        return null;
-      }),
+      doing(
+        `The change of “${run.name}”`,
+        async () => {
+          await api.changeRun(level, run.id, change);
+          return null;
+        },
+        JSON.stringify(change),
+      ),
     remove,
     exportRun: (run) =>
       doing(`The export of “${run.name}”`, async () => {

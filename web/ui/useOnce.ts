@@ -18,3 +18,15 @@ export function useOnce(): readonly [busy: boolean, once: (act: () => Promise<un
   }, []);
   return [busy, once];
 }
+
+/**
+ * The same for acts on one of many: while one of a name is under way another press of it does nothing, and others go on.
+ */
+export function useOnceEach(): (name: string, act: () => Promise<unknown>) => void {
+  const under = useRef(new Set<string>());
+  return useCallback((name, act) => {
+    if (under.current.has(name)) return;
+    under.current.add(name);
+    void act().finally(() => under.current.delete(name));
+  }, []);
+}

@@ -10,7 +10,7 @@ import { whenAllSent } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import { Popover } from '../ui/Popover.tsx';
-import { useOnce } from '../ui/useOnce.ts';
+import { useOnce, useOnceEach } from '../ui/useOnce.ts';
 
 const MOST_WORDS = 60;
 /** What can be compared with although nobody kept it. */
@@ -99,6 +99,7 @@ function Panel({ open, level }: PanelProps) {
       await navigate(`/levels/${id}`);
     });
   const [busy, once] = useOnce();
+  const onceEach = useOnceEach();
   return (
     <>
       <form
@@ -149,7 +150,11 @@ function Panel({ open, level }: PanelProps) {
       {deleted !== null && (
         <p role="status" className="mt-1.5 flex items-center gap-2 text-xs">
           “{deleted.name}” is deleted.
-          <Button kind="quiet" className="px-1.5! py-0!" onClick={() => void setGone(deleted, false)}>
+          <Button
+            kind="quiet"
+            className="px-1.5! py-0!"
+            onClick={() => onceEach(`restore ${String(deleted.id)}`, () => setGone(deleted, false))}
+          >
             Undo
           </Button>
         </p>
@@ -181,7 +186,11 @@ function Panel({ open, level }: PanelProps) {
             <Button kind="quiet" disabled={busy} onClick={() => once(() => branch(version))}>
               Branch off
             </Button>
-            <Button kind="quiet" aria-label={`Delete ${version.name}`} onClick={() => void setGone(version, true)}>
+            <Button
+              kind="quiet"
+              aria-label={`Delete ${version.name}`}
+              onClick={() => onceEach(`delete ${String(version.id)}`, () => setGone(version, true))}
+            >
               Delete
             </Button>
           </li>
