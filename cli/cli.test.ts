@@ -133,7 +133,7 @@ test('a byte-order mark is read; what a run says of players the level has not is
 test('schemas of a run and a starting state, and the version, are printed', () => {
   for (const one of ['run', 'state']) expect((JSON.parse(dial('schema', one).out) as { $schema: string }).$schema).toContain('2020-12');
   expect(dial('schema', 'kiln').code).toBe(2);
-  expect(dial('--version')).toMatchObject({ code: 0, out: expect.stringMatching(/simulation 4/) as string });
+  expect(dial('--version')).toMatchObject({ code: 0, out: expect.stringMatching(/simulation 5/) as string });
 });
 
 test('schema is a JSON Schema with a unit for its numbers', () => {

@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { readdir, writeFile } from 'node:fs/promises';
-import { createChecker } from './checking/checker.ts';
+import { createChecker, UNHURRIED } from './checking/checker.ts';
 import { createQueries } from './db/queries.ts';
 import { FolderInUse } from './folder/lock.ts';
 import { writeBackup } from './keeping.ts';
@@ -54,7 +54,7 @@ export async function restore(settings: Settings, file: string): Promise<string>
 /** Reads every page and index, and plays the log of each level over its base. Throws with what is wrong. */
 export async function check({ folder }: Settings): Promise<string> {
   const open = await openFolder(folder);
-  const checker = createChecker();
+  const checker = createChecker(UNHURRIED);
   try {
     const queries = createQueries(open.database);
     await open.database.maintain('reindex table levels; reindex table versions; reindex table runs; reindex table patches');

@@ -5,7 +5,7 @@ import { runEffects } from './effects.ts';
 import { itemThatStops } from './items.ts';
 import { NONE, note, refuse } from './lines.ts';
 import { settleActive } from './movement.ts';
-import { becomes, countUse, enterPhase, timesUsed } from './phases.ts';
+import { becomes, countUse, doesNow, enterPhase, settlePhase, timesUsed } from './phases.ts';
 import type { Session } from './running.ts';
 import { CLOCK, NEVER } from './state.ts';
 import { countingSlot, phaseSlot } from './things.ts';
@@ -174,6 +174,7 @@ export function actWoundUp(session: Session, placement: number, slot: number): v
   const rule = state.phaseRule[slot] as number;
   const toucher = state.phaseBy[slot] as number;
   session.scratch.windUpSeconds = (compiled.rules.windUpSteps[rule] as number) * compiled.stepSeconds;
+  const did = doesNow(session, placement, slot);
   state.phase[slot] = PHASE.ready;
   // The side was right when it was set off.
   touched.anySide = true;
@@ -182,7 +183,9 @@ export function actWoundUp(session: Session, placement: number, slot: number): v
   const before = state.clock[CLOCK.lines] as number;
   if (may) act(session, toucher, placement, rule, NONE);
   session.scratch.windUpSeconds = 0;
-  if ((state.form[placement] as number) < 0 || state.phase[slot] !== PHASE.ready) return;
+  if ((state.form[placement] as number) < 0) return;
+  settlePhase(session, placement, slot, did);
+  if (state.phase[slot] !== PHASE.ready) return;
   const cause = (state.clock[CLOCK.lines] as number) > before ? (state.clock[CLOCK.lines] as number) - 1 : NONE;
   note(session, LINE.phase, NONE, placement, rule, PHASE.ready, cause, NONE);
 }

@@ -34,13 +34,13 @@ const SENSED = 1;
 const SOLID = 2;
 
 /** What a thing does, in one of its slots, before it changes its phase: as bits. */
-function doesNow(session: Session, placement: number, slot: number): number {
+export function doesNow(session: Session, placement: number, slot: number): number {
   const player = slot - placement * session.compiled.phaseSlots - 1;
   return (senses(session, placement, player) ? SENSED : 0) | (isSolidFor(session, placement, player) ? SOLID : 0);
 }
 
 /** After a thing has changed its phase: whoever it senses again from now on arrives if inside, and its box comes or goes. */
-function settlePhase(session: Session, placement: number, slot: number, before: number): void {
+export function settlePhase(session: Session, placement: number, slot: number, before: number): void {
   const { compiled, state } = session;
   const player = slot - placement * compiled.phaseSlots - 1;
   const sensedBefore = (before & SENSED) !== 0;

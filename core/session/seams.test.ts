@@ -22,6 +22,29 @@ test('sensing that comes back is met by all who are inside, also by one who came
   ]); // prettier-ignore
 });
 
+test('sensing that was off while it wound up comes back when it has acted: who is inside arrives, a magnet draws, a box is there again', () => {
+  const off = { shown: 'full', solid: false, sensing: false };
+  const act = arriving({ burn: meter('health', 'take', 1) }, { windUp: { seconds: 0.1, ifLeft: 'kept' }, uses: 2 });
+  const trap = { ...kind(circle(1), act), phases: { windingUp: off } };
+  expect(told(scene({ trap }), 30, 0.5)).toEqual([
+    '1 phase trap winding up',
+    '4 changed trap health -1/-1 → 99',
+    '4 phase trap ready',
+    '5 phase trap winding up',
+    '8 changed trap health -1/-1 → 98',
+    '8 phase trap spent',
+  ]);
+  // Out of its shape and within its reach; as soon as it is ready it draws, and is a box to run into.
+  const calls = { setOffBy: { type: 'start' }, effects: {}, windUp: { seconds: 0.1, ifLeft: 'kept' } };
+  const magnet = { reach: 5, giveUp: 9, speed: [[0, 0]] };
+  const pearl = { ...kind(circle(0.2), arriving({})), rules: { act: arriving({}), calls }, magnet, phases: { windingUp: off } };
+  expect(told(scene({ pearl }, { placements: { pearl: { kind: 'pearl', x: 5, y: 10 } } }), 30, 0.3)).toEqual([
+    '0 phase pearl winding up',
+    '3 phase pearl ready',
+    '4 drawn pearl to player 1',
+  ]);
+});
+
 describe('a rule is refused as a whole or acts as a whole', () => {
   const told1 = (effects: object, more: object = {}, level: object = {}) =>
     told(scene({ crate: arriving(effects as never, { becomes: { type: 'spent' }, ...more }) }, { ...jars, ...level }), 60, 0.5);

@@ -21,7 +21,7 @@ import { actOnButtons } from './uses.ts';
 import { mayWalk, walk } from './walk.ts';
 
 /** Raised whenever the same inputs would no longer give the same session. Part of every key under which one is stored. */
-export const SIMULATION_VERSION = 4;
+export const SIMULATION_VERSION = 5;
 
 /** A copy of everything that changes, to go on from later. */
 export function snapshot(session: Session): Uint8Array {

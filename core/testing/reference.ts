@@ -788,9 +788,11 @@ export function referenceLedger(level: Level, run: Run): string[] {
         const rule = thing.kind.rules[ruleId];
         at.due = NEVER;
         if (at.phase === 'winding up') {
-          at.phase = 'ready';
-          if (mayAct(thing, ruleId, rule!, by, 'ready')) act(thing, ruleId, rule!, by);
-          if ((at.phase as Phase) === 'ready') say('phase', thing.id, 'ready');
+          changing(thing, at, () => {
+            at.phase = 'ready';
+            if (mayAct(thing, ruleId, rule!, by, 'ready')) act(thing, ruleId, rule!, by);
+            if ((at.phase as Phase) === 'ready') say('phase', thing.id, 'ready');
+          });
         } else if (at.phase === 'active') becomes(thing, ruleId, rule!, by);
         else enter(thing, at, 'ready', '', null, NEVER);
       }

@@ -3,8 +3,10 @@ import { HttpProblem } from '../problems.ts';
 import type * as checks from './checks.ts';
 import { refusal } from './refusal.ts';
 
-/** Longest that one body may take to be checked, in milliseconds; a thread that takes longer is ended. */
+/** Longest that one body may take to be checked while others wait, in milliseconds; a thread that takes longer is ended. */
 const DEADLINE = 15_000;
+/** The same where nobody waits. */
+export const UNHURRIED = 600_000;
 
 type Checks = typeof checks;
 type Task = keyof Checks;
@@ -21,7 +23,7 @@ export interface Checker {
   close(): Promise<void>;
 }
 
-export function createChecker(): Checker {
+export function createChecker(deadline = DEADLINE): Checker {
   const pool = new Piscina({
     filename: new URL('./checks.js', import.meta.url).href,
     minThreads: 0,
@@ -34,7 +36,7 @@ export function createChecker(): Checker {
     async run<Name extends Task>(task: Name, input: Input<Name>, revision?: number) {
       let checked: ReturnType<Checks[Name]>;
       try {
-        checked = (await pool.run(input, { name: task, signal: AbortSignal.timeout(DEADLINE) })) as ReturnType<Checks[Name]>;
+        checked = (await pool.run(input, { name: task, signal: AbortSignal.timeout(deadline) })) as ReturnType<Checks[Name]>;
       } catch (error) {
         if (error instanceof Error && (error.name === 'AbortError' || 'code' in error)) {
           throw new HttpProblem(422, 'Not valid', 'What was sent takes too long, or too much memory, to check. Nothing was changed.');
