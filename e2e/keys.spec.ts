@@ -70,6 +70,14 @@ test('while the mouse is held only Escape acts; a way being drawn loses its last
   await page.mouse.up();
   await expect(value(page, 'right')).toHaveValue(at);
   await expect(page.getByRole('button', { name: 'Select', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  // A window that is left ends the drag; what follows the pointer afterwards does not.
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps: 4 });
+  await page.evaluate(() => dispatchEvent(new Event('blur')));
+  await page.mouse.move(from.x + 60, from.y, { steps: 2 });
+  await page.mouse.up();
+  await expect(value(page, 'right')).toHaveValue(at);
 
   await page.keyboard.press('r');
   for (const x of [5, 8, 30]) await pressAt(page, x, 5);
@@ -89,4 +97,23 @@ test('while the mouse is held only Escape acts; a way being drawn loses its last
   await page.keyboard.press('Enter');
   await page.keyboard.press('g');
   await expect(page.getByRole('slider', { name: 'score', exact: true })).toBeFocused();
+});
+
+test('keys that mean a place on the keyboard work on every layout; keys of one page or field are no other’s', async ({ page }) => {
+  await openBench(page);
+  const press = (code: string, key: string) =>
+    page.evaluate(
+      ([where, letter]) => {
+        document.body.dispatchEvent(new KeyboardEvent('keydown', { code: where!, key: letter!, bubbles: true, cancelable: true }));
+      },
+      [code, key],
+    );
+  const pace = page.getByLabel('Speed of the needle');
+  await press('BracketRight', 'ú');
+  await expect(pace).toHaveValue('2');
+  await press('BracketLeft', 'ü');
+  await expect(pace).toHaveValue('1');
+  const needle = page.getByRole('slider', { name: 'Needle' });
+  await press('Period', 'ł');
+  await expect(needle).not.toHaveAttribute('aria-valuenow', '0');
 });

@@ -39,6 +39,38 @@ test('things are stamped in rows and areas, measured, and shaped by their handle
   await expect(saved(page)).toHaveText('saved');
 });
 
+test('a stated number is stamped evenly; small things lie over large ones, and pressing again goes through the pile', async ({ page }) => {
+  await begin(page, 'Piled yard');
+  await makeKind(page, 'mend');
+  await page.keyboard.press('b');
+  await page.getByLabel('How many').fill('5');
+  await page.keyboard.press('Enter');
+  await dragFrom(page, [6, 12], [22, 12]);
+  await expect(tray(page, 'healing pad')).toContainText('5');
+  await page.getByLabel('How many').fill('');
+  await page.keyboard.press('Enter');
+  // Drawn from the very edge of the level on; then a pad over it, and a small thing under both, placed last and first.
+  await page.keyboard.press('s');
+  await dragFrom(page, [0, 0], [12, 6]);
+  await makeKind(page, 'score');
+  await page.keyboard.press('b');
+  await pressAt(page, 8, 3);
+  await tray(page, 'healing pad').click();
+  await pressAt(page, 8, 3);
+  await page.keyboard.press('v');
+  await page.keyboard.press('Escape');
+  const chosen = page.getByRole('complementary', { name: 'Dials' });
+  await pressAt(page, 8, 3);
+  await expect(value(page, 'Name of the kind')).toHaveValue('collectible');
+  await pressAt(page, 8, 3);
+  await expect(value(page, 'Name of the kind')).toHaveValue('healing pad');
+  await pressAt(page, 8, 3);
+  await expect(chosen).toContainText('Nobody walks through it');
+  await expect(value(page, 'width')).toHaveValue('12');
+  await pressAt(page, 8, 3);
+  await expect(value(page, 'Name of the kind')).toHaveValue('collectible');
+});
+
 test('the list beside the Plan chooses, locks and hides by keyboard alone', async ({ page }) => {
   await begin(page, 'Listed yard');
   await makeKind(page, 'score');

@@ -3,7 +3,7 @@ import type { Level } from '@dial/core/level';
 import { useCallback, useDeferredValue, useMemo, useRef, useState, type DragEvent, type KeyboardEvent } from 'react';
 import { addSolid, canBeMoved, chosenThings, moveSelection, placeThing, previewMove, type PlanBox } from '../state/authoring.ts';
 import { chosenPointers, idsIn } from '../state/aside.ts';
-import { benchActions } from '../state/bench.ts';
+import { benchActions, type Selection } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { addPoint, addWay, type PlanSpot } from '../state/spots.ts';
@@ -24,6 +24,14 @@ import { PlanHandles } from './PlanHandles.tsx';
 import { PlanOverlay, type Measured } from './PlanOverlay.tsx';
 import { PlanTools } from './PlanTools.tsx';
 import { usePlanView } from './usePlanView.ts';
+
+/** A press so near to the one before is in the same place. Pixels. */
+const SAME_PLACE = 4;
+
+const isChosen = (chosen: Selection, { placement, solid, spot }: Pressed): boolean =>
+  (placement !== undefined && chosen.placements.includes(placement)) ||
+  (solid !== undefined && chosen.solid === solid) ||
+  (spot !== undefined && chosen.spot === spot);
 
 /** The ways of all players of a run; the same list as long as nobody goes another way. */
 function useTracks(run: ShownRun | null): readonly PlanTrack[] {
@@ -68,6 +76,7 @@ export function Plan({ level }: { readonly level: Level }) {
     return player !== undefined && Math.hypot(player.x - x, player.y - y) < 0.01 ? null : { x, y };
   }, [simulated, moment]);
   const spaceHeld = useRef(false);
+  const lastPress = useRef({ x: NaN, y: NaN });
   const labels = useMemo(() => {
     if (moment === null || simulated.now === null) return [];
     const { level: of } = simulated.now;
@@ -76,25 +85,19 @@ export function Plan({ level }: { readonly level: Level }) {
 
   /** Chooses what lies under the chosen thing, and after the last one the uppermost again. */
   const chooseBeneath = useCallback(
-    (pile: Pile) => {
+    (all: readonly Pressed[]) => {
       const { selection: chosen, open } = store.getState().bench;
-      const all = pile();
       if (open === null || all.length < 2) return;
-      const isIt = ({ placement, solid, spot }: Pressed): boolean =>
-        placement === undefined
-          ? solid === undefined
-            ? chosen.spot === spot
-            : chosen.solid === solid
-          : chosen.placements.includes(placement);
-      const { placement, solid = null, spot = null } = all[(all.findIndex(isIt) + 1) % all.length] ?? {};
+      const next = all[(all.findIndex((one) => isChosen(chosen, one)) + 1) % all.length];
+      const { placement, solid = null, spot = null } = next ?? {};
       store.dispatch(benchActions.selected(placement === undefined ? { solid, spot } : chosenThings(open.level, [placement])));
     },
     [store],
   );
 
-  /** Moves what is chosen along with the pointer. What was chosen already, and is only pressed, makes way for what lies under it. */
+  /** Moves what is chosen along with the pointer; `pressed` is told when it was only pressed. */
   const drag = useCallback(
-    (event: MouseEvent, again: Pile | null) => {
+    (event: MouseEvent, pressed: () => void = () => undefined) => {
       const from = placeOf(frame.current, scale, event);
       const { selection: chosen, open } = store.getState().bench;
       const gone = (to: PointerEvent): PlanSpot => {
@@ -112,7 +115,7 @@ export function Plan({ level }: { readonly level: Level }) {
           setDragged([]);
           const { x, y } = gone(to);
           if (moved) moveSelection(store, x, y);
-          else if (again !== null) chooseBeneath(again);
+          else pressed();
         },
         () => {
           setDragged([]);
@@ -120,7 +123,7 @@ export function Plan({ level }: { readonly level: Level }) {
         },
       );
     },
-    [store, scale, chooseBeneath],
+    [store, scale],
   );
 
   /** Draws a box with the pointer, and does something with it. */
@@ -220,18 +223,26 @@ export function Plan({ level }: { readonly level: Level }) {
         drawBox(event, (box) => box !== null && box.width > 0 && box.height > 0 && addSolid(store, box, tool === 'one-way'), true);
         return;
       }
+      // Pressed once more where it is, what is chosen makes way for what lies under it.
+      const { x: lastX, y: lastY } = lastPress.current;
+      const again = Math.hypot(event.clientX - lastX, event.clientY - lastY) < SAME_PLACE && !event.shiftKey ? pile() : [];
+      lastPress.current = { x: event.clientX, y: event.clientY };
+      if (again.some((one) => isChosen(chosen, one)) && chosen.placements.length < 2) {
+        drag(event, () => chooseBeneath(again));
+        return;
+      }
       if (placement !== undefined) {
         const had = chosen.placements.includes(placement);
         const others = chosen.placements.filter((id) => id !== placement);
         const next = event.shiftKey ? (had ? others : [...others, placement]) : had ? chosen.placements : [placement];
         store.dispatch(benchActions.selected(chosenThings(open.level, next)));
-        if (next.includes(placement)) drag(event, had && chosen.placements.length === 1 ? pile : null);
+        if (next.includes(placement)) drag(event);
       } else if (spot !== undefined) {
         store.dispatch(benchActions.selected({ spot }));
-        drag(event, chosen.spot === spot ? pile : null);
+        drag(event);
       } else if (solid !== undefined) {
         store.dispatch(benchActions.selected({ solid }));
-        drag(event, chosen.solid === solid ? pile : null);
+        drag(event);
       } else {
         drawBox(
           event,
@@ -253,7 +264,7 @@ export function Plan({ level }: { readonly level: Level }) {
         );
       }
     },
-    [store, tool, pan, drag, drawBox, paint, measure, snappedPlace, hiddenThings],
+    [store, tool, pan, drag, chooseBeneath, drawBox, paint, measure, snappedPlace, hiddenThings],
   );
 
   /** The path or route that is being drawn is done. */

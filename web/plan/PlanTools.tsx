@@ -1,3 +1,4 @@
+import type { KeyboardEvent } from 'react';
 import { kindOf, type Level } from '@dial/core/level';
 import type { PlanTool } from '../state/bench.ts';
 import { MOST } from '../state/stamping.ts';
@@ -50,6 +51,11 @@ function hint({ tool, chosen, drawn, name }: Hinted): string {
   return `Press for each way-point that ${chosen === 1 ? 'the chosen thing follows' : 'the chosen things follow'}`;
 }
 
+/** The next key is a command again. */
+function leaveByEnter({ key, currentTarget }: KeyboardEvent<HTMLInputElement>): void {
+  if (key === 'Enter' || key === 'Escape') currentTarget.blur();
+}
+
 /** What a press on the Plan does. */
 export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, count, onCount, onChoose }: PlanToolsProps) {
   const name = kind === null ? undefined : kindOf(level, kind)?.name;
@@ -87,6 +93,7 @@ export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, count,
               placeholder="any"
               className="w-12 rounded-sm border border-line bg-paper px-1 text-right font-mono"
               value={count ?? ''}
+              onKeyDown={leaveByEnter}
               onChange={({ target: { valueAsNumber: typed } }) => onCount(typed >= 1 ? Math.min(MOST, Math.round(typed)) : null)}
             />
             of these,
@@ -101,6 +108,7 @@ export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, count,
               disabled={count !== null}
               className="w-14 rounded-sm border border-line bg-paper px-1 text-right font-mono disabled:opacity-50"
               value={gap}
+              onKeyDown={leaveByEnter}
               onChange={(event) => onGap(event.target.valueAsNumber >= 0.1 ? event.target.valueAsNumber : null)}
             />
             u
