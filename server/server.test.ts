@@ -232,6 +232,6 @@ test(`killed ${String(ROUNDS)} times under writers: nothing acknowledged is lost
     expect(acknowledged.length).toBeGreaterThanOrEqual(wanted);
     if (round % 50 === 0) progress(round, ROUNDS, 'kills');
     if (round % 8 === 7)
-      expect(await command(folder, ['check'])).toMatchObject({ code: 0, text: expect.stringContaining('Sound') as string });
+      expect(await command(folder, ['check'])).toMatchObject({ code: 0, said: expect.stringContaining('Sound') as string });
   }
 });

@@ -1,7 +1,9 @@
-import type { Level } from '@dial/core/level';
+import { readTyped } from '@dial/core/formats';
+import { quantities, type Level } from '@dial/core/level';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from '../ui/controls.tsx';
 import { outsideChoices, outsideOf, outsideWords } from '../ui/eventWords.ts';
+import { hasAmount, OutsideFields, type Stated } from '../ui/OutsideFields.tsx';
 import { Popover } from '../ui/Popover.tsx';
 import { ACTIONS, actions, keyName, ownerOf, USUAL_KEYS, withKey, type EventKey, type PlayKeys } from './playKeys.ts';
 
@@ -84,19 +86,16 @@ interface ChooserProps {
 }
 
 function EventKeys({ level, keys, events, onEvents }: ChooserProps) {
-  const choices = outsideChoices(level);
-  const [choice, setChoice] = useState(choices[0]?.value ?? 'leave');
-  const [by, setBy] = useState('-25');
-  const [player, setPlayer] = useState(1);
+  const [stated, setStated] = useState<Stated>({ player: 1, choice: outsideChoices(level)[0]?.value ?? 'leave', by: '-25' });
   const [why, setWhy] = useState<string | null>(null);
-  const hasAmount = choices.find(({ value }) => value === choice)?.hasAmount === true;
   const add = (code: string): string | null => {
     const owner = ownerOf(keys, events, code);
     if (owner !== null) return `${keyName(code)} is ${owner}: choose another.`;
-    const amount = hasAmount ? Number(by.replace('−', '-')) : 0;
-    if (hasAmount && (!Number.isFinite(amount) || amount === 0)) return 'By how much? A number other than 0, such as −25.';
+    const read = readTyped(stated.by, quantities.meterValue, null);
+    const by = hasAmount(level, stated) && read.ok ? read.value : 0;
+    if (hasAmount(level, stated) && by === 0) return 'By how much? A number other than 0, such as −25.';
     if (events.length >= 12) return 'Twelve are as many as there can be.';
-    onEvents([...events, { code, choice, player, by: amount }]);
+    onEvents([...events, { code, choice: stated.choice, player: stated.player, by }]);
     return null;
   };
   return (
@@ -115,30 +114,7 @@ function EventKeys({ level, keys, events, onEvents }: ChooserProps) {
         ))}
       </ul>
       <div className="mt-1 flex items-center gap-1.5">
-        {level.players.count > 1 && (
-          <select aria-label="Whom" className={FIELD} value={player} onChange={({ target }) => setPlayer(Number(target.value))}>
-            {Array.from({ length: level.players.count }, (_, at) => (
-              <option key={at} value={at + 1}>
-                player {at + 1}
-              </option>
-            ))}
-          </select>
-        )}
-        <select
-          aria-label="What happens"
-          className={`${FIELD} max-w-[130px]`}
-          value={choice}
-          onChange={({ target }) => setChoice(target.value)}
-        >
-          {choices.map(({ value, name }) => (
-            <option key={value} value={value}>
-              {name}
-            </option>
-          ))}
-        </select>
-        {hasAmount && (
-          <input aria-label="By" className={`${FIELD} w-14 font-mono`} value={by} onChange={({ target }) => setBy(target.value)} />
-        )}
+        <OutsideFields level={level} stated={stated} onState={setStated} />
         <KeyButton label="Add, by a key" code={null} onKey={add} onRefused={setWhy} />
       </div>
       {why !== null && (

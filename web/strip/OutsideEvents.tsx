@@ -8,11 +8,11 @@ import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import type { TimeView } from '../ui/laneDrawing.ts';
 import { Typed } from '../ui/fieldInputs.tsx';
+import { hasAmount, OutsideFields, type Stated } from '../ui/OutsideFields.tsx';
 import { useOnce } from '../ui/useOnce.ts';
 import { AxisPopover } from './AxisPopover.tsx';
 import { outsideChoices, outsideOf, outsideWords } from '../ui/eventWords.ts';
 
-const FIELD = 'rounded-sm border border-line bg-card px-1 py-0.5';
 const NO_EVENTS: readonly Outside[] = [];
 
 /** What happens to the run on the Strip from outside, and the ways to change it. */
@@ -110,18 +110,14 @@ export function EventMarks({ level, view, left, width }: MarksProps) {
 export function EventList({ level }: { readonly level: Level }) {
   const { store, run, events, rate, within, change } = useEvents();
   const needleStep = useAppSelector((state) => state.bench.needleStep);
-  const [player, setPlayer] = useState(1);
-  const [what, setWhat] = useState('meter health');
-  const [by, setBy] = useState('-25');
+  const [stated, setStated] = useState<Stated>({ player: 1, choice: outsideChoices(level)[0]?.value ?? 'leave', by: '-25' });
   const [, once] = useOnce();
-  const choices = outsideChoices(level);
-  const chosen = choices.find(({ value }) => value === what) ?? choices[0];
-  const read = readTyped(by, quantities.meterValue, null);
+  const read = readTyped(stated.by, quantities.meterValue, null);
   const amount = read.ok ? read.value : 0;
-  const wrong = chosen?.hasAmount === true && amount === 0;
+  const wrong = hasAmount(level, stated) && amount === 0;
   const add = (): void => {
-    if (chosen === undefined || wrong) return;
-    once(() => change([...events, outsideOf(chosen.value, within(needleStep + 1), player, amount)]));
+    if (wrong) return;
+    once(() => change([...events, outsideOf(stated.choice, within(needleStep + 1), stated.player, amount)]));
   };
   const moveTo = (index: number, step: number, typed: string): string | null => {
     const at = readTyped(typed, quantities.duration, level.scale);
@@ -144,37 +140,7 @@ export function EventList({ level }: { readonly level: Level }) {
         }}
       >
         <span className="w-full text-soft">From outside, at the needle ({clockTime(needleStep / rate)}):</span>
-        {level.players.count > 1 && (
-          <select aria-label="Player" className={FIELD} value={player} onChange={({ target }) => setPlayer(Number(target.value))}>
-            {Array.from({ length: level.players.count }, (_, at) => (
-              <option key={at} value={at + 1}>
-                player {at + 1}
-              </option>
-            ))}
-          </select>
-        )}
-        <select
-          aria-label="What happens"
-          className={`${FIELD} max-w-[130px]`}
-          value={chosen?.value}
-          onChange={({ target }) => setWhat(target.value)}
-        >
-          {choices.map(({ value, name }) => (
-            <option key={value} value={value}>
-              {name}
-            </option>
-          ))}
-        </select>
-        {chosen?.hasAmount === true && (
-          <input
-            aria-label="By"
-            className={`${FIELD} w-14 font-mono`}
-            value={by}
-            aria-invalid={wrong}
-            title={wrong ? 'a number other than 0' : undefined}
-            onChange={({ target }) => setBy(target.value)}
-          />
-        )}
+        <OutsideFields level={level} stated={stated} wrong={wrong ? 'a number other than 0' : undefined} onState={setStated} />
         <Button kind="strong" type="submit" className="py-0.5!" disabled={wrong || run === null}>
           Add
         </Button>
