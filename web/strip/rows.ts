@@ -58,11 +58,12 @@ function collect(run: ShownRun): Map<string, Touches> {
       const ofPlayer = line.toucher !== null && line.toucher.startsWith('player ');
       of(line.placement).refusals.push({ at: line.seconds, placement: line.placement, ofPlayer });
     }
-    if (line.type === 'drawn') {
+    if (line.type === 'drawn' && line.begun) drawnFrom.set(line.placement, line.seconds);
+    // Taken, it is no longer drawn, and no line says so.
+    else if (line.type === 'drawn' || line.type === 'phase' || line.type === 'relocated') {
       const from = drawnFrom.get(line.placement);
-      if (line.begun) drawnFrom.set(line.placement, line.seconds);
-      else if (from !== undefined) of(line.placement).drawn.push({ from, to: line.seconds, placement: line.placement });
-      if (!line.begun) drawnFrom.delete(line.placement);
+      if (from !== undefined) of(line.placement).drawn.push({ from, to: line.seconds, placement: line.placement });
+      drawnFrom.delete(line.placement);
     }
     if (line.type === 'phase' && line.phase === 'resting') {
       of(line.placement).resting.push({ from: line.seconds, to: Math.min(end, line.untilSeconds ?? end), placement: line.placement });

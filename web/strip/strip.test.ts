@@ -7,7 +7,9 @@ import { alignedAt, alignments, comparedLanes } from '../runs/aligned.ts';
 import { eventStep, isEvent } from './events.ts';
 import { changesInForce } from './inForce.ts';
 import { arranged, FOLDED_HEIGHT, lanesOf } from './lanes.ts';
+import { stripRows } from './rows.ts';
 import { clampView, zoomed } from './timeView.ts';
+import { ledgerOf } from '../state/lines.ts';
 
 const works = level({
   kinds: { vent, basin: { ...basin, name: 'basin' }, shard: { ...shard, name: 'shard' } },
@@ -111,6 +113,19 @@ test('where two simulations of a run part, and in what', () => {
     return { ...recording, level: two, names: lineNames(compile(two)), walk: null, took: 1 };
   };
   expect(partingOf(ofTwo([[7, 0, 1]]), ofTwo([[7, 0, 0]]))).toMatchObject({ step: 1, words: 'player 2 is elsewhere' });
+});
+
+test('a thing that is drawn is seen from when it begins until it is taken, or to the end', () => {
+  const pull = (speed: number) => ({ ...shard, magnet: { reach: 5, giveUp: 9, speed: [[0, speed]] } });
+  const document = level({
+    kinds: { near: { ...pull(9), name: 'near' }, slow: { ...pull(0), name: 'slow' } },
+    placements: { near: { kind: 'near', x: 8, y: 10 }, slow: { kind: 'slow', x: 4, y: 14 } },
+  });
+  const run = shownOf(document, 2);
+  const [near, slow] = stripRows(run, new Set()).map(({ drawn }) => drawn);
+  const taken = ledgerOf(run).find(({ type }) => type === 'changed')!.seconds;
+  expect(near).toEqual([{ from: expect.any(Number) as number, to: expect.closeTo(taken, 5) as number, placement: 'near' }]);
+  expect(slow).toEqual([{ from: expect.any(Number) as number, to: 2, placement: 'slow' }]);
 });
 
 test('runs are laid over each other by what all of them come to', () => {
