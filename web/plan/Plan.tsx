@@ -3,7 +3,7 @@ import type { Level } from '@dial/core/level';
 import { useCallback, useDeferredValue, useMemo, useRef, useState, type DragEvent, type KeyboardEvent } from 'react';
 import { addSolid, canBeMoved, chosenThings, moveSelection, placeThing, previewMove, type PlanBox } from '../state/authoring.ts';
 import { chosenPointers, idsIn } from '../state/aside.ts';
-import { benchActions, type Selection } from '../state/bench.ts';
+import { benchActions } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { addPoint, addWay, type PlanSpot } from '../state/spots.ts';
@@ -24,14 +24,7 @@ import { PlanHandles } from './PlanHandles.tsx';
 import { PlanOverlay, type Measured } from './PlanOverlay.tsx';
 import { PlanTools } from './PlanTools.tsx';
 import { usePlanView } from './usePlanView.ts';
-
-/** A press so near to the one before is in the same place. Pixels. */
-const SAME_PLACE = 4;
-
-const isChosen = (chosen: Selection, { placement, solid, spot }: Pressed): boolean =>
-  (placement !== undefined && chosen.placements.includes(placement)) ||
-  (solid !== undefined && chosen.solid === solid) ||
-  (spot !== undefined && chosen.spot === spot);
+import { usePressedAgain } from './usePressedAgain.ts';
 
 /** The ways of all players of a run; the same list as long as nobody goes another way. */
 function useTracks(run: ShownRun | null): readonly PlanTrack[] {
@@ -76,24 +69,12 @@ export function Plan({ level }: { readonly level: Level }) {
     return player !== undefined && Math.hypot(player.x - x, player.y - y) < 0.01 ? null : { x, y };
   }, [simulated, moment]);
   const spaceHeld = useRef(false);
-  const lastPress = useRef({ x: NaN, y: NaN });
+  const pressedAgain = usePressedAgain();
   const labels = useMemo(() => {
     if (moment === null || simulated.now === null) return [];
     const { level: of } = simulated.now;
     return [...happenings(of, moment, ledgerOf(simulated.now), palette), ...goingOn(of, moment, palette)];
   }, [moment, simulated.now, palette]);
-
-  /** Chooses what lies under the chosen thing, and after the last one the uppermost again. */
-  const chooseBeneath = useCallback(
-    (all: readonly Pressed[]) => {
-      const { selection: chosen, open } = store.getState().bench;
-      if (open === null || all.length < 2) return;
-      const next = all[(all.findIndex((one) => isChosen(chosen, one)) + 1) % all.length];
-      const { placement, solid = null, spot = null } = next ?? {};
-      store.dispatch(benchActions.selected(placement === undefined ? { solid, spot } : chosenThings(open.level, [placement])));
-    },
-    [store],
-  );
 
   /** Moves what is chosen along with the pointer; `pressed` is told when it was only pressed. */
   const drag = useCallback(
@@ -223,12 +204,9 @@ export function Plan({ level }: { readonly level: Level }) {
         drawBox(event, (box) => box !== null && box.width > 0 && box.height > 0 && addSolid(store, box, tool === 'one-way'), true);
         return;
       }
-      // Pressed once more where it is, what is chosen makes way for what lies under it.
-      const { x: lastX, y: lastY } = lastPress.current;
-      const again = Math.hypot(event.clientX - lastX, event.clientY - lastY) < SAME_PLACE && !event.shiftKey ? pile() : [];
-      lastPress.current = { x: event.clientX, y: event.clientY };
-      if (again.some((one) => isChosen(chosen, one)) && chosen.placements.length < 2) {
-        drag(event, () => chooseBeneath(again));
+      const beneath = pressedAgain(event, pile);
+      if (beneath !== null) {
+        drag(event, beneath);
         return;
       }
       if (placement !== undefined) {
@@ -264,7 +242,7 @@ export function Plan({ level }: { readonly level: Level }) {
         );
       }
     },
-    [store, tool, pan, drag, chooseBeneath, drawBox, paint, measure, snappedPlace, hiddenThings],
+    [store, tool, pan, drag, pressedAgain, drawBox, paint, measure, snappedPlace, hiddenThings],
   );
 
   /** The path or route that is being drawn is done. */

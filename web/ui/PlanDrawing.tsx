@@ -1,4 +1,4 @@
-import { inOrder, kindOf, kindOfPlacement, type Level } from '@dial/core/level';
+import { inOrder, kindOf, kindOfPlacement, type Kind, type Level } from '@dial/core/level';
 import type { Moment } from '@dial/core/session';
 import type Konva from 'konva';
 import { memo, useCallback, useEffect, useMemo, useRef } from 'react';
@@ -162,7 +162,9 @@ function thingsOf(level: Level, moment: Moment | null, dragged: ReadonlySet<stri
     return kind === undefined ? [] : [{ id, kindId: at.kind, kind, at, moves: true }];
   });
   // Small things lie over large ones, so that each can be pressed.
-  return [...placed, ...spawned].sort((a, b) => reachOf(b.kind) - reachOf(a.kind));
+  const reaches = new Map<Kind, number>();
+  for (const { kind } of [...placed, ...spawned]) if (!reaches.has(kind)) reaches.set(kind, reachOf(kind));
+  return [...placed, ...spawned].sort((a, b) => (reaches.get(b.kind) ?? 0) - (reaches.get(a.kind) ?? 0));
 }
 
 /** All that can be pressed at a place of the surface, the uppermost first. */
@@ -260,9 +262,9 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
       onPress={onPress}
     />
   );
-  const ring = ({ id, kindId, kind, at }: (typeof things)[number]) => {
-    const strong = chosenIds.has(id);
-    if (!strong && (chosenIds.size > 0 || props.selectedKind !== kindId)) return null;
+  const ringed = ({ id, kindId }: (typeof things)[number]): boolean =>
+    chosenIds.size > 0 ? chosenIds.has(id) : props.selectedKind === kindId;
+  const ring = ({ id, kind, at }: (typeof things)[number]) => {
     const { turnedDegrees: turned, pivotX, pivotY } = at;
     return (
       <ChosenRing
@@ -271,7 +273,7 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
         {...turnedPlace({ x: at.x, y: at.y, turned, pivotX, pivotY })}
         scale={scale}
         palette={palette}
-        strong={strong}
+        strong={chosenIds.size > 0}
       />
     );
   };
@@ -301,6 +303,8 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
           onPress={onPress}
         />
         {things.filter((thing) => !onTop(thing)).map(draw)}
+        {/* Of a whole kind there may be a thousand: they stay as they are drawn. */}
+        {chosenIds.size === 0 && things.filter((thing) => ringed(thing) && !onTop(thing)).map(ring)}
       </Layer>
       {/* In a layer of its own: it stays as it is while a dial is turned. */}
       <Layer listening={false}>{ghost != null && <Track track={ghost} scale={scale} dashed palette={palette} />}</Layer>
@@ -312,7 +316,7 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
       {/* What travels or is chosen, seconds left, players, and what just happened: drawn anew in every frame while a session runs. */}
       <Layer ref={top} listening={false}>
         {things.filter(onTop).map(draw)}
-        {things.map(ring)}
+        {things.filter((thing) => ringed(thing) && (chosenIds.size > 0 || onTop(thing))).map(ring)}
         {things.map(
           ({ id, kind, at: { x, y, phase, secondsLeft } }) =>
             secondsLeft !== null &&
