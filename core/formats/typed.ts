@@ -15,8 +15,7 @@ export function refusedWords(typed: string, why: string, value: number): string 
 type Allowed = Pick<Quantity, 'unit' | 'min' | 'max' | 'integer'>;
 
 /** `doubt` says why a number is hardly meant, though it may stand; null when there is no doubt. */
-type Typed =
-  { readonly ok: true; readonly value: number; readonly doubt: string | null } | { readonly ok: false; readonly why: string };
+type Typed = { readonly ok: true; readonly value: number; readonly doubt: string | null } | { readonly ok: false; readonly why: string };
 
 /** A product without the last digits that binary fractions leave: 0.4 × 0.05 is 0.02. */
 const clean = (value: number): number => Number(value.toPrecision(12));

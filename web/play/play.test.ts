@@ -171,7 +171,10 @@ test('what is let happen from outside while it is played is kept with the run; w
 });
 
 test('a number rises where it was earned, above those that rise there still; what goes on is told while it lasts', () => {
-  const roams = { ...arriving({ gain: meter('score', 'add', 4), more: meter('score', 'add', 120) }), becomes: { type: 'moves', distance: 2 } };
+  const roams = {
+    ...arriving({ gain: meter('score', 'add', 4), more: meter('score', 'add', 120) }),
+    becomes: { type: 'moves', distance: 2 },
+  };
   const yard = scene(
     { star: roams, ember: { setOffBy: { type: 'inside' }, effects: { burn: meter('health', 'take', 10) } } },
     { ends: { timeLimit: 5 }, placements: { ember: { kind: 'ember', x: 9, y: 10 }, star: { kind: 'star', x: 6, y: 10 } } },

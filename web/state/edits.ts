@@ -66,7 +66,8 @@ export function turnDial(store: AppStore, paths: readonly string[], value: numbe
 function questionOn(level: Level, path: string, value: unknown): string | null {
   const [map, id, part, ...deeper] = segmentsOf(path);
   if (part !== 'name' || deeper.length > 0 || typeof value !== 'string') return null;
-  const sorts = map === 'kinds' || map === 'variants' ? [level.kinds, level.variants] : [Object.hasOwn(level, map ?? '') ? level[map as 'items'] : {}];
+  const sorts =
+    map === 'kinds' || map === 'variants' ? [level.kinds, level.variants] : [Object.hasOwn(level, map ?? '') ? level[map as 'items'] : {}];
   const taken = sorts.some((sort) => Object.entries(sort).some(([other, { name }]) => other !== id && name === value.trim()));
   return questionAbout(path, taken ? `Another is called “${value.trim()}” already` : null);
 }
