@@ -89,9 +89,10 @@ test('how near somebody came is the least of all distances, and no quick bound l
   fc.assert(
     fc.property(anyLevel, anyRun, fc.nat(), (document, run, pick) => {
       const compiled = compile(document);
-      const placement = pick % Math.max(1, Object.keys(document.placements).length);
-      const id = compiled.ids.placements[placement];
-      if (id === undefined) return;
+      // Beyond what is placed lie the rooms of what is spawned, which have no id of their own.
+      if (compiled.placedCount === 0) return;
+      const placement = pick % compiled.placedCount;
+      const id = compiled.ids.placements[placement]!;
       const session = createSession(compiled, null, sessionOptions(compiled, run));
       const reader = readInputs(run, compiled.rate);
       const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);

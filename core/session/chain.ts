@@ -9,6 +9,7 @@ import { comeToNothing, NONE, note, notePlace } from './lines.ts';
 import { findClearPlace, findDestination, place } from './places.ts';
 import { refreshSolid } from './phases.ts';
 import { chooseWeighted, draw, drawDegrees } from './random.ts';
+import { emptyRooms, isAlive } from './rooms.ts';
 import type { Session } from './running.ts';
 import { CLOCK, NEVER } from './state.ts';
 import { exists, phaseFor, placeX, placeY, wakeAll } from './things.ts';
@@ -103,6 +104,7 @@ function freeRoom(session: Session): number {
 /** Makes a new thing of a kind at a place. Answers its placement, or −1 when there is no room. */
 export function makeThing(session: Session, form: number, x: number, y: number, by: number): number {
   const { compiled, state } = session;
+  emptyRooms(session);
   const placement = freeRoom(session);
   if (placement === NONE) return NONE;
   const serial = (state.clock[CLOCK.serial] as number) + 1;
@@ -130,7 +132,7 @@ function spawn(session: Session, effect: number, placement: number, toucher: num
   const key = effects.key[effect] as number;
   let alive = 0;
   for (let other = compiled.placedCount; other < state.form.length; other += 1) {
-    if (exists(session, other) && state.spawnedBy[other] === key) alive += 1;
+    if (isAlive(session, other) && state.spawnedBy[other] === key) alive += 1;
   }
   const player = toucher >= 0 && toucher < compiled.playerCount ? toucher : NONE;
   if (alive >= (effects.most[effect] as number)) {

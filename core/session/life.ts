@@ -220,6 +220,8 @@ function beginAnew(session: Session, player: number, cause: number): void {
   state.velocityY[player] = 0;
   state.facingX[player] = 1;
   state.facingY[player] = 0;
+  // Keys that are held still turn it the way they ask for.
+  (session.scratch.motions[player] as PlayerMotion).wishFor.control = NaN;
   state.buttons[player] = 0;
   if (compiled.phaseSlots === 1) return;
   for (let placement = 0; placement < state.form.length; placement += 1) {

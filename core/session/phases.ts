@@ -152,10 +152,9 @@ function clearStats({ state }: Session, placement: number): void {
   firstUse[placement] = NONE;
 }
 
-/** A spawned thing that is spent makes room for others. */
-function giveUpRoom(session: Session, placement: number): void {
+/** Gives up the room of a spawned thing that is spent, once nothing touches it and it touches nothing. */
+export function giveUpRoom(session: Session, placement: number): void {
   const { compiled, state } = session;
-  if (placement < compiled.placedCount) return;
   const at = (compiled.forms.kind[state.form[placement] as number] as number) * STAT_COUNT;
   const before = [...state.goneStats.subarray(at, at + STAT_COUNT)];
   statsOf(session, placement).forEach((value, index) => {
@@ -184,7 +183,7 @@ function becomesHere(session: Session, placement: number, rule: number, toucher:
     enterPhase(session, placement, slot, PHASE.resting, rule, toucher, step + restSteps, cause);
   } else if (become === BECOMES.spent) {
     enterPhase(session, placement, slot, PHASE.spent, rule, toucher, NEVER, cause);
-    if (slot === placement * compiled.phaseSlots) giveUpRoom(session, placement);
+    if (slot === placement * compiled.phaseSlots && placement >= compiled.placedCount) session.scratch.roomsToEmpty = true;
   } else if (become === BECOMES.off) {
     enterPhase(session, placement, slot, PHASE.off, rule, toucher, NEVER, cause);
   } else {

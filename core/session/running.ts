@@ -129,6 +129,8 @@ export interface Scratch {
   readonly range: Float64Array;
   /** Whether anything happened in this step after which the next has to be looked at whole. */
   stirred: boolean;
+  /** Whether a spawned thing may be spent whose room is not yet given up. */
+  roomsToEmpty: boolean;
   /** Whether anything is drawn, drifts, or is solid and travels, so that it has to be moved in each step. */
   stirs: boolean;
   /** The step at which each traveller has to be looked at again, and whether all around it has to be. */

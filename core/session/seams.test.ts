@@ -236,6 +236,18 @@ describe('players who join and leave', () => {
     expect([outcome.meters['health'], lines.some((line) => line.includes('returned'))]).toEqual([20, false]);
   });
 
+  test('who joins with a key held faces the way it asks for', () => {
+    const pad = arriving({ throw: { type: 'launch', change: 'set', direction: { type: 'along' }, strength: 6 } });
+    const document = scene({ pad }, { players: { count: 2 }, body: { radius: 0.5, speed: 0.1, acceleration: 1, braking: 1 }, start: HERE });
+    const events = [
+      { what: 'leave', step: 5, player: 2 },
+      { what: 'join', step: 10, player: 2 },
+    ] as const;
+    const { recording } = play(document, runOf(30, 15, [[], keys(30, [1, 0, 1])], { events: [...events] }));
+    const { x, y } = recording.others[0]!;
+    expect([x.at(-1), y.at(-1)! - 10]).toEqual([2, expect.closeTo(0.9, 0)]);
+  });
+
   test('leaving ends what protects and changes; an empty session goes on until its inputs end', () => {
     const boots = arriving(
       { a: movement('speed', 'multiply', 2, 9), b: { type: 'shield', order: 1, seconds: 9 } },
@@ -381,6 +393,33 @@ describe('what is spawned', () => {
       ['mote 2', 'mote'],
       ['mote 3', 'mote'],
     ]);
+  });
+
+  test('leaves no contact behind in the room it gives up: the next in it is met anew by whoever stands there', () => {
+    const again = { type: 'spawn', order: 2, pool: { seed: 1 }, at: { type: 'here' }, most: 1 };
+    const seed = kind(circle(1), arriving({ gain: meter('score', 'add', 1), again }, { becomes: { type: 'spent' } }));
+    const three = (step: number) => [
+      `changed seed ${step} score 1/1 → ${step}`,
+      `phase seed ${step} spent`,
+      `spawned seed ${step + 1} seed 2,10`,
+    ];
+    const all = told(scene({ seed }), 30, 0.2);
+    expect(all.slice(3)).toEqual([2, 3, 4, 5, 6].flatMap((step) => three(step).map((line) => `${step} ${line}`)));
+  });
+
+  test('and used up by one, what it did to another ends with its line, at the end of the session too', () => {
+    const puddle = kind(circle(1), {
+      setOffBy: { type: 'inside' },
+      effects: { burn: meter('health', 'take', 3) },
+      becomes: { type: 'spent' },
+    });
+    const effects = { a: { type: 'spawn', pool: { puddle: 1 }, at: { type: 'point', point: 'here' }, most: 1 } };
+    const post = { setOffBy: { type: 'start' }, effects };
+    const document = scene({ post, puddle }, { ...here, players: { count: 2 }, placements: { post: { kind: 'post', x: 50, y: 3 } } });
+    const rates = (events: readonly object[]) =>
+      short(play(document, runOf(30, 20, [[], []], { events: events as never })).lines).filter((line) => line.includes(' rate '));
+    expect(rates([{ what: 'leave', step: 11, player: 1 }])).toEqual(Array(2).fill('11 rate puddle 1 health -1/-1 → 99'));
+    expect(rates([])).toEqual(Array(2).fill('20 rate puddle 1 health -2/-2 → 98'));
   });
 
   test('and is called by it as whoever sets something off', () => {

@@ -15,6 +15,7 @@ import { sense, senseDue } from './sense.ts';
 import { removePair } from './spans.ts';
 import { refreshScratch } from './start.ts';
 import { CLOCK, loadState, saveState } from './state.ts';
+import { emptyRooms } from './rooms.ts';
 import { runTimers } from './timers.ts';
 import { moveTravellers } from './travel.ts';
 import { actOnButtons } from './uses.ts';
@@ -235,6 +236,7 @@ function wholeStep(session: Session, inputs: Int8Array, now: number): void {
 function settleStep(session: Session): void {
   const { compiled, scratch } = session;
   const seconds = (session.state.clock[CLOCK.step] as number) * compiled.stepSeconds;
+  emptyRooms(session);
   runTimers(session);
   endMoved(session, seconds);
   if (scratch.links.count > 0) {

@@ -114,6 +114,7 @@ function createScratch(compiled: Compiled): Scratch {
     travelling: travellers,
     range: compiled.meetings.range.slice(),
     stirred: true,
+    roomsToEmpty: true,
     stirs: true,
     wake: new Int32Array(travellers),
     otherWake: new Int32Array(travellers),
@@ -145,6 +146,7 @@ export function refreshScratch(session: Session): void {
     refreshSolid(session, placement);
   }
   scratch.mayEnd = true;
+  scratch.roomsToEmpty = true;
   wakeAll(session);
 }
 
