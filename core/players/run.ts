@@ -325,7 +325,10 @@ export function createRunWriter(rate: number, playerCount: number, { from = null
     start: from?.run.start ?? start,
     branched: from?.id == null ? null : { run: from.id, name: from.run.name, step: from.step },
   };
-  const events = from === null ? [] : eventsUntil(from, rate);
+  const events =
+    from === null
+      ? []
+      : withoutLaterEvents(from, rate).events.map((event) => ({ ...event, step: stepAt(event.step, from.run.rate, rate) }));
   return {
     write,
     note: (event) => void events.push(event),
@@ -336,11 +339,7 @@ export function createRunWriter(rate: number, playerCount: number, { from = null
   };
 }
 
-/** What happened from outside in a run up to the step it is taken over at, at another rate. What came later is no part of what is played on. */
-const eventsUntil = ({ run, step }: TakenOver, rate: number): Outside[] =>
-  run.events.map((event) => ({ ...event, step: stepAt(event.step, run.rate, rate) })).filter((event) => event.step <= step);
-
-/** A run that is taken over, without what would happen from outside after that step, at the rate it has. */
+/** A run that is taken over, without what would happen from outside after that step, which is one at a rate: it is no part of what is played on. */
 export const withoutLaterEvents = ({ run, step }: TakenOver, rate: number): Run => ({
   ...run,
   events: run.events.filter((event) => stepAt(event.step, run.rate, rate) <= step),

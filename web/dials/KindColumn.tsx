@@ -264,7 +264,6 @@ export function KindColumn({
           label="Name of the kind"
           name={kind.name}
           most={120}
-          className=""
           onName={(name) =>
             setValue(store, [pointer([kindId in level.variants ? 'variants' : 'kinds', kindId, 'name'])], `rename ${kind.name}`, name)
           }

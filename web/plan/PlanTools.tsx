@@ -1,7 +1,7 @@
 import type { KeyboardEvent } from 'react';
 import { kindOf, type Level } from '@dial/core/level';
 import type { PlanTool } from '../state/bench.ts';
-import { MOST } from '../state/stamping.ts';
+import { MOST_STAMPED } from '../state/stamping.ts';
 
 const TOOLS = [
   { tool: 'select', name: 'Select', key: 'v', says: 'Choose things, drag them, or draw a box around some' },
@@ -89,12 +89,12 @@ export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, count,
               type="number"
               aria-label="How many"
               min="1"
-              max={MOST}
+              max={MOST_STAMPED}
               placeholder="any"
               className="w-12 rounded-sm border border-line bg-paper px-1 text-right font-mono"
               value={count ?? ''}
               onKeyDown={leaveByEnter}
-              onChange={({ target: { valueAsNumber: typed } }) => onCount(typed >= 1 ? Math.min(MOST, Math.round(typed)) : null)}
+              onChange={({ target: { valueAsNumber: typed } }) => onCount(typed >= 1 ? Math.min(MOST_STAMPED, Math.round(typed)) : null)}
             />
             of these,
           </label>

@@ -4,8 +4,9 @@ import { useEffect, useRef, useState } from 'react';
 import { Button } from '../ui/controls.tsx';
 import { outsideChoices, outsideOf, outsideWords } from '../ui/eventWords.ts';
 import { hasAmount, OutsideFields, type Stated } from '../ui/OutsideFields.tsx';
+import { Refused } from '../ui/fieldInputs.tsx';
 import { Popover } from '../ui/Popover.tsx';
-import { ACTIONS, actions, keyName, ownerOf, USUAL_KEYS, withKey, type EventKey, type PlayKeys } from './playKeys.ts';
+import { ACTIONS, actions, keyName, MOST_EVENT_KEYS, ownerOf, USUAL_KEYS, withKey, type EventKey, type PlayKeys } from './playKeys.ts';
 
 const FIELD = 'rounded-sm border border-line bg-card px-1 py-0.5';
 const OF_THE_BROWSER = /^(Control|Alt|Meta|OS|F\d)/;
@@ -94,7 +95,7 @@ function EventKeys({ level, keys, events, onEvents }: ChooserProps) {
     const read = readTyped(stated.by, quantities.meterValue, null);
     const by = hasAmount(level, stated) && read.ok ? read.value : 0;
     if (hasAmount(level, stated) && by === 0) return 'By how much? A number other than 0, such as −25.';
-    if (events.length >= 12) return 'Twelve are as many as there can be.';
+    if (events.length >= MOST_EVENT_KEYS) return `${String(MOST_EVENT_KEYS)} are as many as there can be.`;
     onEvents([...events, { code, choice: stated.choice, player: stated.player, by }]);
     return null;
   };
@@ -117,11 +118,7 @@ function EventKeys({ level, keys, events, onEvents }: ChooserProps) {
         <OutsideFields level={level} stated={stated} onState={setStated} />
         <KeyButton label="Add, by a key" code={null} onKey={add} onRefused={setWhy} />
       </div>
-      {why !== null && (
-        <p role="alert" className="mt-1 text-harm">
-          {why}
-        </p>
-      )}
+      <Refused why={why} />
     </section>
   );
 }
@@ -197,11 +194,7 @@ export function KeyChooser(props: ChooserProps) {
           ))}
         </tbody>
       </table>
-      {why !== null && (
-        <p role="alert" className="text-harm">
-          {why}
-        </p>
-      )}
+      <Refused why={why} />
       {count > 1 && (
         <section aria-label="Gamepads" className="flex flex-wrap items-center gap-x-3 gap-y-1">
           {pads.length === 0 && <span className="text-soft">No gamepad is heard yet: press a button on it.</span>}

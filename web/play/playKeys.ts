@@ -30,7 +30,7 @@ export const PLAY_KEYS: Readonly<Record<string, string>> = {
   Tab: 'goes from control to control',
 };
 
-const MOST_EVENTS = 12;
+export const MOST_EVENT_KEYS = 12;
 const Code = z.string().min(1).max(40);
 const PlayerKeys = z.record(z.enum(actions as [Action, ...Action[]]), Code);
 const Player = z.int().min(1).max(4);
@@ -65,7 +65,7 @@ export const keepPlayKeys = (keys: PlayKeys): void => remember(KEYS, JSON.string
 
 const eventsKey = (level: string): string => `dial.play.events.${level}`;
 export const readEventKeys = (level: string): readonly EventKey[] =>
-  readText(lasting.get(eventsKey(level)), z.array(EventKey).max(MOST_EVENTS)) ?? [];
+  readText(lasting.get(eventsKey(level)), z.array(EventKey).max(MOST_EVENT_KEYS)) ?? [];
 export const keepEventKeys = (level: string, keys: readonly EventKey[]): void => remember(eventsKey(level), JSON.stringify(keys));
 
 /** What a key is already for, in words; null when it is free. */

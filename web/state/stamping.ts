@@ -6,14 +6,14 @@ import type { PlanSpot } from './spots.ts';
 import type { AppStore } from './store.ts';
 
 /** More than this are not stamped at once. */
-export const MOST = 500;
+export const MOST_STAMPED = 500;
 
 const rounded = (value: number): number => Number(value.toFixed(4));
 
 /** Places along a straight line, so far apart; the first where it begins. */
 export function rowSpots(from: PlanSpot, to: PlanSpot, gap: number): PlanSpot[] {
   const length = Math.hypot(to.x - from.x, to.y - from.y);
-  const count = Math.min(MOST, Math.floor(length / gap + 1e-9) + 1);
+  const count = Math.min(MOST_STAMPED, Math.floor(length / gap + 1e-9) + 1);
   const [stepX, stepY] = length === 0 ? [0, 0] : [((to.x - from.x) / length) * gap, ((to.y - from.y) / length) * gap];
   return Array.from({ length: count }, (_, index) => ({ x: rounded(from.x + stepX * index), y: rounded(from.y + stepY * index) }));
 }
@@ -24,7 +24,7 @@ export function areaSpots({ x, y, width, height }: PlanBox, gap: number): PlanSp
   const rows = Math.floor(height / gap + 1e-9) + 1;
   const spots: PlanSpot[] = [];
   for (let row = 0; row < rows; row++) {
-    for (let column = 0; column < columns && spots.length < MOST; column++)
+    for (let column = 0; column < columns && spots.length < MOST_STAMPED; column++)
       spots.push({ x: rounded(x + column * gap), y: rounded(y + row * gap) });
   }
   return spots;
@@ -32,7 +32,7 @@ export function areaSpots({ x, y, width, height }: PlanBox, gap: number): PlanSp
 
 /** So many places along a straight line, evenly, one at each end. */
 export function evenRow(from: PlanSpot, to: PlanSpot, wanted: number): PlanSpot[] {
-  const count = Math.min(MOST, wanted);
+  const count = Math.min(MOST_STAMPED, wanted);
   const share = (index: number): number => (count < 2 ? 0 : index / (count - 1));
   return Array.from({ length: count }, (_, index) => ({
     x: rounded(from.x + (to.x - from.x) * share(index)),
@@ -42,7 +42,7 @@ export function evenRow(from: PlanSpot, to: PlanSpot, wanted: number): PlanSpot[
 
 /** So many places spread over a box in rows as far apart as the things in them, as nearly as it goes. */
 export function evenArea({ x, y, width, height }: PlanBox, wanted: number): PlanSpot[] {
-  const count = Math.min(MOST, wanted);
+  const count = Math.min(MOST_STAMPED, wanted);
   if (width === 0 || height === 0) return evenRow({ x, y }, { x: x + width, y: y + height }, count);
   const rows = Math.max(1, Math.min(count, Math.round(Math.sqrt((count * height) / width))));
   return Array.from({ length: rows }, (_, row) => {

@@ -94,13 +94,13 @@ interface NameFieldProps {
   readonly label: string;
   readonly name: string;
   readonly most: number;
-  readonly className: string;
+  readonly className?: string;
   /** Takes another name. Answers why it is refused, or null. */
   readonly onName: (name: string) => string | null;
 }
 
 /** A name, to be typed over. */
-export function NameField({ label, name, most, className, onName }: NameFieldProps) {
+export function NameField({ label, name, most, className = '', onName }: NameFieldProps) {
   const { refusal, field } = useTyped(name, (typed) => {
     const given = typed.trim();
     if (given === '') return `A name is wanted here. It stays “${name}”.`;
