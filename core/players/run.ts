@@ -165,8 +165,8 @@ export function sessionOptions(compiled: Compiled, run: Run): SessionOptions {
   return { seed: run.seed, start, events };
 }
 
-/** An event from outside as a session takes it, without its step; null when the level has not what it speaks of. */
-export function eventOf({ ids }: Compiled, event: Outside): Omit<OutsideEvent, 'step'> | null {
+/** An event from outside as a session takes it, without its step; null when the level has not what, or whom, it speaks of. */
+export function eventOf({ ids, playerCount }: Compiled, event: Outside): Omit<OutsideEvent, 'step'> | null {
   const subject =
     event.what === 'meter'
       ? ids.meters.indexOf(event.meter)
@@ -175,7 +175,7 @@ export function eventOf({ ids }: Compiled, event: Outside): Omit<OutsideEvent, '
         : event.what === 'notice'
           ? ids.notices.indexOf(event.notice)
           : 0;
-  if (subject < 0) return null;
+  if (subject < 0 || event.player > playerCount) return null;
   return { player: event.player - 1, what: event.what, subject, amount: event.what === 'meter' || event.what === 'item' ? event.by : 0 };
 }
 

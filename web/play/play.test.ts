@@ -154,7 +154,8 @@ test('what is let happen from outside while it is played is kept with the run; w
   };
   until(game, 0.5);
   game.happen({ ...loss, by: -10 });
-  game.happen({ ...loss, what: 'meter', meter: 'none' });
+  game.happen({ ...loss, meter: 'none' });
+  game.happen({ ...loss, player: 2 });
   until(game, 2);
   game.happen(loss);
   until(game, 3);

@@ -335,6 +335,12 @@ test('an edit saved elsewhere is taken in at once; one that was missed is fetche
   globalThis.fetch = fetch;
   await jest.advanceTimersByTimeAsync(6000);
   expect(shown(SHOW)).toBe(6);
+  // A revision the server never comes to is asked for now and then, not without a pause.
+  let asked = 0;
+  globalThis.fetch = (...request) => ((asked += 1), fetch(...request));
+  hearRevision(store, 'one', server.revision + 9);
+  await jest.advanceTimersByTimeAsync(11_000);
+  expect([asked, store.getState().bench.open?.revision]).toEqual([3, server.revision]);
   jest.useRealTimers();
 });
 

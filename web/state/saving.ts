@@ -70,14 +70,20 @@ export function startSaving(store: AppStore): void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let fetchAgain: ReturnType<typeof setTimeout> | undefined;
 
+  const fetchLater = (): void => {
+    fetchAgain = setTimeout(() => {
+      fetchAgain = undefined;
+      go();
+    }, FETCH_AGAIN_MILLISECONDS);
+  };
   const fetchHeard = async (): Promise<void> => {
+    const { open: before } = store.getState().bench;
     try {
-      await catchUp(store, store.getState().bench.open?.id ?? '');
+      await catchUp(store, before?.id ?? '');
+      // A server that has not what was heard of, such as one put back to a backup, is not asked again and again.
+      if (store.getState().bench.open?.revision === before?.revision) fetchLater();
     } catch (error) {
-      fetchAgain = setTimeout(() => {
-        fetchAgain = undefined;
-        go();
-      }, FETCH_AGAIN_MILLISECONDS);
+      fetchLater();
       store.dispatch(benchActions.troubled(`Edits made elsewhere cannot be fetched: ${reasonOf(error)}`));
     }
   };
