@@ -47,6 +47,8 @@ interface RuleProps {
   readonly ask?: ((go: () => void, leave: () => void) => ReactNode) | null;
   /** Takes the rule away, where that is not simply deleting it. */
   readonly onDelete?: () => void;
+  /** What else can be done with the rule as a whole. */
+  readonly more?: ReactNode;
 }
 
 /** A choice that adds something as soon as one is chosen. */
@@ -128,7 +130,7 @@ function Phrases({ parts, open, onOpen, sorting }: PhrasesProps) {
 }
 
 /** One rule: its sentence, whose phrases open to be chosen anew, and what can be added to it. */
-export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes = [], sorted, ask = null, onDelete }: RuleProps) {
+export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes = [], sorted, ask = null, onDelete, more }: RuleProps) {
   const store = useAppStore();
   const [open, setOpen] = useState<string | null>(null);
   const [nothing, setNothing] = useState<string | null>(null);
@@ -261,7 +263,7 @@ export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes 
               onSet={(next) => set(open, next)}
             />
           )}
-          <div className="mt-2 flex gap-1.5">
+          <div className="mt-2 flex flex-wrap gap-1.5">
             {entryId !== undefined && (
               <Button kind="quiet" className="text-xs" onClick={() => remove(open)}>
                 Delete
@@ -272,6 +274,7 @@ export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes 
                 Delete this rule
               </Button>
             )}
+            {open === at && more}
             <Button kind="quiet" className="ml-auto text-xs" onClick={() => setOpen(null)}>
               Done
             </Button>

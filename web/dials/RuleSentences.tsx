@@ -17,7 +17,7 @@ import {
   tagRuleOf,
 } from '@dial/core/level';
 import { useState } from 'react';
-import { deleteForAll, exempt, makeOwnRule, takeAgain } from '../state/kindEdits.ts';
+import { deleteForAll, exempt, makeOwnRule, putOnTag, takeAgain } from '../state/kindEdits.ts';
 import { writeTo } from '../state/changes.ts';
 import { sayRefused, setValue, tryEdit } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
@@ -162,6 +162,16 @@ export function RuleSentences({ level, owner, kind }: KindRules) {
             kept={(path) => keptAt(level, owner, path)}
             shapes={Object.keys(kind.shapes)}
             sorted={sorted(id)}
+            more={kind.tags.map((tag) => (
+              <Button
+                key={tag}
+                kind="quiet"
+                className="text-xs"
+                onClick={() => sayRefused(store, putOnTag(store, owner, kind, id, tag))}
+              >
+                Put it on every {tag}
+              </Button>
+            ))}
           />
         );
       })}

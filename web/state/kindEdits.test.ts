@@ -2,7 +2,7 @@ import { kindOf, type Level } from '@dial/core/level';
 import { arriving, meter, scene } from '../../core/testing/scenes.ts';
 import { benchActions } from './bench.ts';
 import { setValue } from './edits.ts';
-import { deleteForAll, exempt, makeOwnRule, renameShape, takeAgain } from './kindEdits.ts';
+import { deleteForAll, exempt, makeOwnRule, putOnTag, renameShape, takeAgain } from './kindEdits.ts';
 import { createStore } from './store.ts';
 
 const fruit = (name: string) => ({
@@ -75,3 +75,16 @@ function ringed(): Level {
   const shapes = { one: { type: 'circle', radius: 1 }, rim: { type: 'circle', radius: 3 } };
   return scene({ ring: { name: 'ring', role: 'harm', mark: 'ring', shapes, rules: { warns: arriving({}, { touching: 'one' }) } } });
 }
+
+test('a rule is put on a tag of its kind: all that bear it have it, there with other rules in its place', () => {
+  const { store, now, rulesOf } = orchard();
+  makeOwnRule(store, ON_PEAR, GAIN);
+  expect(putOnTag(store, ON_PEAR, kindOf(now(), 'pear')!, 'rule', 'harvest')).toBeNull();
+  expect([rulesOf('pear'), rulesOf('plum')]).toEqual([['harvest:rule'], [GAIN, 'harvest:rule']]);
+  deleteForAll(store, GAIN);
+  expect([rulesOf('pear'), rulesOf('plum'), now().tagRules['harvest']?.rules['rule']?.setOffBy]).toEqual([
+    ['harvest:rule'],
+    ['harvest:rule'],
+    { type: 'arriving' },
+  ]);
+});

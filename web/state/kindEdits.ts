@@ -31,6 +31,20 @@ export const makeOwnRule = (store: AppStore, owner: Owner, ruleId: string): void
 export const exempt = (store: AppStore, owner: Owner, ruleId: string): void =>
   leaveOut(store, owner, ruleId, 'without a rule of its tag', false);
 
+/** Puts a kind's own rule on one of its tags instead, where it acts on all that bear the tag. Answers why not, when it is refused. */
+export function putOnTag(store: AppStore, owner: Owner, kind: Kind, ruleId: string, tag: string): string | null {
+  const level = store.getState().bench.open?.level;
+  const rule = kind.rules[ruleId];
+  if (level === undefined || rule === undefined) return null;
+  const paths = keptAt(level, owner, pointer(['kinds', owner.kind, 'rules', ruleId]));
+  const [on, there] = Object.entries(level.tagRules).find(([, one]) => one.tag === tag) ?? [freeId(level.tagRules, 'tag-rules')];
+  return makeEdit(store, `${kind.name}: a rule for every ${tag}`, (draft) => {
+    for (const path of paths) writeTo(draft, path, undefined);
+    if (there === undefined) draft.tagRules[on] = { tag, order: lastOrder(level.tagRules), rules: { rule } };
+    else writeTo(draft, pointer(['tagRules', on, 'rules', freeId(there.rules, 'rule')]), { ...rule, order: lastOrder(there.rules) });
+  });
+}
+
 /** Lets a rule of its tags sit on a kind again. */
 export function takeAgain(store: AppStore, owner: Owner, kind: Kind, ruleId: string): void {
   const level = store.getState().bench.open?.level;
