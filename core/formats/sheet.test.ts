@@ -64,7 +64,7 @@ test('a file of kinds changes what differs and says what it does not take', () =
     [2, 'healing pad: rests for 6 → 6.5 s'],
     [3, 'healing pad variant: radius 1 → 0.8 u'],
   ]);
-  expect(level.variants['healing-pad-variant']?.changes).toEqual({ '/shapes/body/radius': 0.8 });
+  expect(level.variants['healing-pad-variant']?.changes).toEqual({ '/mark': 'triangle', '/shapes/body/radius': 0.8 });
   expect(refused.map(({ line, why }) => [line, why])).toEqual([
     [1, 'no kind has a number of this name'],
     [2, 'healing pad, radius: at least 0.01'],

@@ -1,6 +1,6 @@
 import { Level, LEVEL_FORMAT, Meter } from './schema.ts';
 import { allKinds } from './resolve.ts';
-import { Placement, Variant } from './things.ts';
+import { MARKS, Placement, Variant, type MarkName, type Role } from './things.ts';
 
 /** What a new level is begun with. Lengths in units. */
 export interface Beginning {
@@ -60,11 +60,22 @@ export function addLives(draft: Level): void {
   draft.meters['lives'] = Meter.parse({ name: 'lives', order: lastOrder(draft.meters), lower: 0, upper: 9, start: 3, whole: true });
 }
 
-/** Adds a kind based on another: the same, until values are changed. Answers its id. */
+/** A mark that no kind bears yet, its own first; where all are taken, one that no kind of the role bears. */
+export function freeMark(level: Level, role: Role, own: MarkName): MarkName {
+  const kinds = Object.values(level.kinds);
+  const variants = Object.values(level.variants).map(({ changes }) => changes['/mark']);
+  const taken = new Set<unknown>([...kinds.map(({ mark }) => mark), ...variants]);
+  const ofRole = new Set(kinds.flatMap((kind) => (kind.role === role ? [kind.mark] : [])));
+  return [own, ...MARKS].find((mark) => !taken.has(mark)) ?? [own, ...MARKS].find((mark) => !ofRole.has(mark)) ?? own;
+}
+
+/** Adds a kind based on another: the same with a mark of its own, until values are changed. Answers its id. */
 export function addVariant(draft: Level, basedOn: string): string {
-  const name = allKinds(draft).find(([id]) => id === basedOn)?.[1].name ?? basedOn;
-  const id = freeId({ ...draft.kinds, ...draft.variants }, `${name} variant`);
-  draft.variants[id] = Variant.parse({ name: `${name} variant`, order: lastOrder({ ...draft.kinds, ...draft.variants }), basedOn });
+  const base = allKinds(draft).find(([id]) => id === basedOn)?.[1];
+  const name = `${base?.name ?? basedOn} variant`;
+  const id = freeId({ ...draft.kinds, ...draft.variants }, name);
+  const changes = base === undefined ? {} : { '/mark': freeMark(draft, base.role, base.mark) };
+  draft.variants[id] = Variant.parse({ name, order: lastOrder({ ...draft.kinds, ...draft.variants }), basedOn, changes });
   return id;
 }
 

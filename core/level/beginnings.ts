@@ -1,7 +1,7 @@
-import { freeId, lastOrder } from './begin.ts';
+import { freeId, freeMark, lastOrder } from './begin.ts';
 import { inOrder } from './order.ts';
 import { Item, Path, type Level, type Meter } from './schema.ts';
-import { Kind, MARKS, Placement, type MarkName, type Role } from './things.ts';
+import { Kind, Placement, type MarkName, type Role } from './things.ts';
 
 /** What a new kind may begin as: complete, and right for the view it is offered in. */
 export interface KindBeginning {
@@ -284,14 +284,6 @@ export function kindBeginnings(level: Pick<Level, 'view' | 'items'>): readonly K
     if (items.length === 0) return [{ beginning, role, words }];
     return items.map(([item, { name }]) => ({ beginning, item, role, words: `something to carry: ${name}` }));
   });
-}
-
-/** A mark that no kind bears yet, its own first; where all are taken, one that no kind of the role bears. */
-function freeMark(level: Level, role: Role, own: MarkName): MarkName {
-  const kinds = Object.values(level.kinds);
-  const taken = new Set(kinds.map(({ mark }) => mark));
-  const ofRole = new Set(kinds.flatMap((kind) => (kind.role === role ? [kind.mark] : [])));
-  return [own, ...MARKS].find((mark) => !taken.has(mark)) ?? [own, ...MARKS].find((mark) => !ofRole.has(mark)) ?? own;
 }
 
 /** Adds a kind with sound values, and what it needs; one that gives an item is called like it. Answers its id. */

@@ -49,7 +49,8 @@ test('a part that would name something the level has none of names what comes wi
   expect(lacked).toMatchObject({ id: 'point', none: 'no points' });
   lacked!.add(level);
   expect(Object.values(level.points)).toEqual([{ name: 'point', order: 1, x: level.size.width / 2, y: level.size.height / 2 }]);
-  // Where there are some already, or something else is missing, nothing comes.
+  // One more comes where the next of them is meant; where something else is missing, nothing comes.
+  expect(broughtBy(level, 'there is no point "point-2"')).toMatchObject({ id: 'point-2', none: null });
   expect([broughtBy(level, 'there is no point "point"'), broughtBy(level, 'there is no item "jar"')]).toEqual([null, null]);
   const resets = fieldAt(levelFields(), level, '/death/resets');
   expect(resets?.type === 'list' && blank(resets.of, { ...level, kinds: {} })).toBeUndefined();

@@ -40,7 +40,7 @@ test('a number of a kind based on another becomes its own, and can follow again'
   const turned = write(begun, [path], 9);
   expect([readAt(turned, path), isOwn(turned, path), readAt(turned, `/kinds/healing-pad${REST}`)]).toEqual([9, true, 6]);
   const back = edited(turned, (draft) => forgetAt(draft, path));
-  expect([readAt(back, path), back.variants['healing-pad-variant']?.changes]).toEqual([6, {}]);
+  expect([readAt(back, path), back.variants['healing-pad-variant']?.changes]).toEqual([6, { '/mark': 'triangle' }]);
 });
 
 test('a whole part chosen anew takes in the numbers changed within it, and numbers turned later stay within it', () => {
@@ -48,7 +48,10 @@ test('a whole part chosen anew takes in the numbers changed within it, and numbe
   const [becomes = ''] = pathsOf(level(), VARIANT, '/rules/act/becomes');
   const chosen = write(write(level(), [rest], 9), [becomes], { type: 'rests', seconds: 2 });
   const turned = write(chosen, [rest], 3);
-  expect(turned.variants['healing-pad-variant']?.changes).toEqual({ '/rules/act/becomes': { type: 'rests', seconds: 3 } });
+  expect(turned.variants['healing-pad-variant']?.changes).toEqual({
+    '/mark': 'triangle',
+    '/rules/act/becomes': { type: 'rests', seconds: 3 },
+  });
   expect(parseLevel(turned).ok).toBe(true);
 });
 

@@ -12,6 +12,7 @@ import {
   levelFields,
   movedBefore,
   newOrders,
+  nextTone,
   pointer,
   remarksOf,
   type Rescaled,
@@ -105,7 +106,8 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
   };
   const add = (): void => {
     const id = freeId(level[map], one);
-    const made = { ...(blank(field, level) as object), name: id.replaceAll('-', ' '), order: lastOrder(level[map]), ...values };
+    const tone = map === 'flourishes' ? { tone: nextTone(level) } : {};
+    const made = { ...(blank(field, level) as object), name: id.replaceAll('-', ' '), order: lastOrder(level[map]), ...values, ...tone };
     setRefusal(setValue(store, [pointer([map, id])], `new ${one}`, made));
   };
   return (

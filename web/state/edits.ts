@@ -36,10 +36,8 @@ export function makeEdit(store: AppStore, label: string, recipe: Recipe): string
   if (!edited.ok) return edited.problem.message;
   if (edited.change.forward.length > 0) {
     store.dispatch(benchActions.edited({ level: edited.level, change: edited.change, key: newId() }));
-    if (brought.length > 0) {
-      const came = brought.map(({ none, came }) => `There were ${none} yet: ${came}. `).join('');
-      store.dispatch(benchActions.troubled(`${came}Undo takes that back too.`));
-    }
+    const came = brought.flatMap(({ none, came }) => (none === null ? [] : [`There were ${none} yet: ${came}. `])).join('');
+    if (came !== '') store.dispatch(benchActions.troubled(`${came}Undo takes that back too.`));
   }
   return null;
 }

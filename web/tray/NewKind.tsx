@@ -1,4 +1,4 @@
-import { kindBeginnings, kindOf, type Level } from '@dial/core/level';
+import { entry, kindBeginnings, kindOf, type Level } from '@dial/core/level';
 import { useCallback, useEffect, useRef } from 'react';
 import { makeKind, makeVariant } from '../state/authoring.ts';
 import { benchActions } from '../state/bench.ts';
@@ -23,7 +23,8 @@ export function NewKind({ level, selected }: { readonly level: Level; readonly s
     setOpen(false);
     make();
   };
-  const base = selected === null ? undefined : kindOf(level, selected)?.name;
+  // The chosen kind, and what that is itself based on.
+  const bases = selected === null ? [] : [selected, ...[entry(level.variants, selected)?.basedOn ?? []].flat()];
   const itemClass = 'flex w-full cursor-pointer items-baseline gap-2 px-3 py-[3px] text-left hover:bg-paper focus:bg-paper';
   return (
     <div
@@ -66,17 +67,18 @@ export function NewKind({ level, selected }: { readonly level: Level; readonly s
               <span className="text-xs">{words}</span>
             </button>
           ))}
-          {base !== undefined && selected !== null && (
+          {bases.map((base) => (
             <button
+              key={base}
               type="button"
               role="menuitem"
               className={`${itemClass} mt-1 border-t border-line pt-1.5`}
-              onClick={() => choose(() => makeVariant(store, selected))}
+              onClick={() => choose(() => makeVariant(store, base))}
             >
-              <b className="shrink-0">based on {base}</b>
+              <b className="shrink-0">based on {kindOf(level, base)?.name}</b>
               <span className="text-xs">the same, until values are changed</span>
             </button>
-          )}
+          ))}
         </div>
       )}
     </div>

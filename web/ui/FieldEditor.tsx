@@ -1,5 +1,19 @@
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
-import { blank, blankCase, fits, freeId, inOrder, movedBefore, named, newOrders, type Field, type Level } from '@dial/core/level';
+import {
+  blank,
+  blankCase,
+  fits,
+  freeId,
+  inOrder,
+  isBringable,
+  movedBefore,
+  named,
+  newOrders,
+  nextId,
+  type Field,
+  type Level,
+  type Refers,
+} from '@dial/core/level';
 import { useState } from 'react';
 import { questionAbout } from '../browser/asking.ts';
 import { Button } from './controls.tsx';
@@ -37,6 +51,10 @@ function NumberField({ field, value, label, level, onSet }: FieldProps<Field & {
 /** Another of the same kind of value, for something that can be one of several. */
 const optionName = (option: Field): string =>
   option.type === 'number' ? 'a number' : option.type === 'group' && 'points' in option.fields ? 'a curve' : 'a share of the limit';
+
+/** What stands last among the entries of a map: one more, which comes with choosing it. */
+const another = (level: Level, map: Refers): readonly (readonly [string, string])[] =>
+  isBringable(map) ? [[nextId(level, map), 'a new one']] : [];
 
 /** A list: of words from a few, of ids, of tags, or a curve. */
 function ListField({ field, value, label, level, onSet }: FieldProps<Field & { type: 'list' }>) {
@@ -214,7 +232,7 @@ export function FieldEditor(props: FieldProps) {
       );
     case 'choice':
     case 'reference': {
-      const options = field.type === 'choice' ? field.options.map((one) => [one, one] as const) : named(level, field.to);
+      const options = field.type === 'choice' ? field.options.map((one) => [one, one] as const) : [...named(level, field.to), ...another(level, field.to)];
       return (
         <>
           <Choice label={label} title={field.description} value={String(value)} options={options} onChoose={(next) => set(next)} />
