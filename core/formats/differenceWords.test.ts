@@ -1,6 +1,6 @@
 import { addKind, addPlacement, addVariant, newLevel, planDifferences, readoutsOf, rescaleMeter, type Level } from '../level/index.ts';
 import { parseLevel } from '../level/index.ts';
-import { differenceWords } from './differenceWords.ts';
+import { differenceWords, pointerWords } from './differenceWords.ts';
 import { labelOf } from './words.ts';
 
 const begun = (): Level => {
@@ -53,6 +53,17 @@ const changes: [string, (level: Level) => void, string[]][] = [
   ['the body', ({ body }) => (body.speed = 6), ['the player: speed 5 → 6 u/s']],
   ['a mere order', ({ kinds }) => (kinds['hazard']!.order = 77), []],
 ];
+
+test('what a pointer points to is called by its name', () => {
+  const words = ['/start', '/meters/health/start', '/solids/wall', '/kinds/hazard/phases/ready/shown', '/death/returnTo'];
+  expect(words.map((path) => pointerWords(begun(), path))).toEqual([
+    'start',
+    'meter health: start',
+    'solid at 1, 2',
+    'kind hazard: ready shown',
+    'death: return to',
+  ]);
+});
 
 test.each(changes)('in words: %s', (_, change, words) => {
   expect(differenceWords(begun(), changed(change)).map((one) => one.words)).toEqual(words);

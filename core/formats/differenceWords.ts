@@ -62,6 +62,15 @@ function nameOf(level: Level, map: string, id: string): string {
   return found?.name ?? found?.tag ?? spaced(id.replaceAll('-', ' '));
 }
 
+/** What a pointer into a level points to, in words: `/points/q` → "point q", `/meters/health/start` → "meter health: start". */
+export function pointerWords(level: Level, path: string): string {
+  const [map = '', id, ...within] = segmentsOf(path);
+  const thing = entry(THINGS, map);
+  if (thing === undefined || id === undefined) return segmentsOf(path).map(spaced).join(': ');
+  const part = within.slice(-2).map(spaced).join(' ');
+  return `${map === 'solids' ? '' : `${thing} `}${nameOf(level, map, id)}${part === '' ? '' : `: ${part}`}`;
+}
+
 /** What to call a value of a kind: its number's label, else the last words on the way to it. */
 function labelWithin(numbers: readonly LevelNumber[], within: string): string {
   const number = numbers.find(({ path }) => path.endsWith(within));

@@ -293,9 +293,11 @@ export function addKind(draft: Level, beginning: KindBeginningId, item?: string)
   const parts = make(draft, item);
   const kinds = { ...draft.kinds, ...draft.variants };
   const id = freeId(kinds, name);
-  const number = id === freeId({}, name) ? '' : ` ${id.slice(id.lastIndexOf('-') + 1)}`;
-  draft.kinds[id] = Kind.parse({ name: name + number, order: lastOrder(kinds), role, mark: freeMark(draft, role, mark), ...parts });
-  if (beginning === 'patrol') addPatrol(draft, id, name + number);
+  const names = new Set(Object.values(kinds).map((one) => one.name));
+  let called = name;
+  for (let number = 2; names.has(called); number += 1) called = `${name} ${String(number)}`;
+  draft.kinds[id] = Kind.parse({ name: called, order: lastOrder(kinds), role, mark: freeMark(draft, role, mark), ...parts });
+  if (beginning === 'patrol') addPatrol(draft, id, called);
   return id;
 }
 

@@ -1,4 +1,4 @@
-import { differenceWords, plainNumber } from '@dial/core/formats';
+import { differenceWords, plainNumber, pointerWords } from '@dial/core/formats';
 import {
   addLives,
   blank,
@@ -227,7 +227,10 @@ export function LevelSettings({ level }: { readonly level: Level }) {
           <b>{plainNumber(jump.reach, 2)} u</b> at walk speed.
         </p>
       )}
-      <Remarks remarks={remarksOf(level).filter(({ path }) => !/^\/(kinds|variants|placements)\//.test(path))} />
+      <Remarks
+        remarks={remarksOf(level).filter(({ path }) => !/^\/(kinds|variants|placements)\//.test(path))}
+        where={(path) => pointerWords(level, path)}
+      />
       <Section name="body and feel">
         <Fields level={level} at="/body" />
       </Section>

@@ -2,7 +2,7 @@
 import type { Outside } from '@dial/core/players';
 import { basin, level, runOf } from '../../core/testing/levels.ts';
 import { benchActions } from './bench.ts';
-import { canTakeBack, changeEvents, takeBackEvents } from './outside.ts';
+import { canTakeBack, changeEvents, takeBackEvents, withOneMore } from './outside.ts';
 import { sendPlay, sendPlays, writePlay } from './plays.ts';
 import { createStore, type AppStore } from './store.ts';
 
@@ -87,4 +87,12 @@ describe('what happens to a run from outside', () => {
     await late;
     expect([shown(store), store.getState().bench.trouble]).toEqual([[5], null]);
   });
+});
+
+test('who is to join and is there already leaves with the first step; who left before simply joins', () => {
+  const at = (what: 'join' | 'leave', step: number, player = 2): Outside => ({ what, step, player });
+  expect(withOneMore([], at('join', 90))).toEqual([at('leave', 1), at('join', 90)]);
+  expect(withOneMore([at('leave', 30, 1)], at('join', 90))).toEqual([at('leave', 1), at('leave', 30, 1), at('join', 90)]);
+  expect(withOneMore([at('leave', 30)], at('join', 90))).toEqual([at('leave', 30), at('join', 90)]);
+  expect(withOneMore([], at('leave', 90))).toEqual([at('leave', 90)]);
 });

@@ -65,6 +65,15 @@ async function keep(store: AppStore, events: Events, were: Events): Promise<stri
   }
 }
 
+/** The events with one more. Who is to join and is there already leaves with the first step: it comes late. */
+export function withOneMore(events: Events, event: Outside): Events {
+  const last = events.findLast(
+    ({ what, player, step }) => (what === 'join' || what === 'leave') && player === event.player && step <= event.step,
+  );
+  const late = event.what === 'join' && last === undefined && event.step > 1;
+  return [...(late ? [{ what: 'leave' as const, step: 1, player: event.player }] : []), ...events, event];
+}
+
 /** Gives the run on the Strip other events from outside, and keeps them. `were` are those before a preview of them. */
 export async function changeEvents(store: AppStore, events: Events, were?: Events): Promise<void> {
   const had = were ?? shownRun(store)?.run.events ?? [];

@@ -3,7 +3,7 @@ import { quantities, type Level } from '@dial/core/level';
 import type { Outside } from '@dial/core/players';
 import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useNavigate } from 'react-router';
-import { canTakeBack, changeEvents, previewEvents, takeBackEvents } from '../state/outside.ts';
+import { canTakeBack, changeEvents, previewEvents, takeBackEvents, withOneMore } from '../state/outside.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
 import type { TimeView } from '../ui/laneDrawing.ts';
@@ -117,7 +117,7 @@ export function EventList({ level }: { readonly level: Level }) {
   const wrong = hasAmount(level, stated) && amount === 0;
   const add = (): void => {
     if (wrong) return;
-    once(() => change([...events, outsideOf(stated.choice, within(needleStep + 1), stated.player, amount)]));
+    once(() => change(withOneMore(events, outsideOf(stated.choice, within(needleStep + 1), stated.player, amount))));
   };
   const moveTo = (index: number, step: number, typed: string): string | null => {
     const at = readTyped(typed, quantities.duration, level.scale);

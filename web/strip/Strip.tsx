@@ -1,6 +1,6 @@
 import { axisTime, clockTime, plainNumber } from '@dial/core/formats';
 import { kindOf } from '@dial/core/level';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { benchActions, type Selection } from '../state/bench.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Button } from '../ui/controls.tsx';
@@ -32,15 +32,29 @@ const isSelected = (row: StripRow, selection: Selection): boolean =>
     ? selection.placements.some((placement) => row.placements.includes(placement))
     : selection.kind === row.kind;
 
-function Axis({ view, whole, width }: Pick<Viewing, 'view' | 'whole'> & { readonly width: number }) {
+/** The times over the lanes; pressing and pulling on them moves the needle. */
+function Axis({ view, whole, width, rate }: Pick<Viewing, 'view' | 'whole'> & { readonly width: number; readonly rate: number }) {
+  const dispatch = useAppDispatch();
   const span = view.to - view.from;
   const every = tickSeconds(span, width);
   const first = Math.ceil(view.from / every - 1e-6);
   const ticks = Array.from({ length: Math.max(0, Math.floor(view.to / every + 1e-6) - first + 1) }, (_, index) => (first + index) * every);
   // A label that would lie under the buttons at the right is left out.
   const labelled = ticks.filter((at) => ((at - view.from) / span) * width < width - (whole ? TOOLS_WIDTH : MORE_TOOLS_WIDTH));
+  const moveNeedle = (event: PointerEvent<HTMLDivElement>): void => {
+    if (event.buttons !== 1) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const x = event.clientX - event.currentTarget.getBoundingClientRect().x - LABEL_WIDTH;
+    dispatch(benchActions.playingChanged(false));
+    dispatch(benchActions.needleMoved((view.from + (x / width) * span) * rate));
+  };
   return (
-    <div className="absolute inset-0" aria-hidden="true">
+    <div
+      className="absolute inset-0 cursor-col-resize touch-none select-none"
+      aria-hidden="true"
+      onPointerDown={moveNeedle}
+      onPointerMove={moveNeedle}
+    >
       {labelled.map((at) => (
         <span
           key={at}
@@ -242,7 +256,7 @@ export function Strip() {
       className="relative h-full overflow-x-hidden overflow-y-auto rounded-sm border-[1.3px] border-ink bg-card"
     >
       <div className="sticky top-0 z-20 border-b border-line bg-panel" style={{ height: AXIS_HEIGHT }}>
-        <Axis view={viewing.view} whole={viewing.whole} width={width} />
+        <Axis view={viewing.view} whole={viewing.whole} width={width} rate={now?.rate ?? 60} />
         {now !== null && (
           <>
             <div className="relative z-10 flex gap-1 pl-1" style={{ width: LABEL_WIDTH }}>
