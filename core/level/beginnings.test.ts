@@ -37,12 +37,14 @@ test('several of one role bear marks unlike each other and all there are', () =>
 });
 
 test('amounts fit the meters there are: on a heart of three pips a pad gives one, on 1,000 points 200', () => {
-  const amount = (lower: number, upper: number, whole: boolean): unknown => {
+  const amount = (lower: number, upper: number, whole: boolean, as: 'pips' | 'bar' = 'bar'): unknown => {
     const level = yard('top');
+    level.readouts = { heart: { type: 'meter', order: 1, meter: 'health', as, digits: 0 } };
     level.meters['health'] = { ...level.meters['health']!, lower, upper, start: upper, whole };
     return level.kinds[addKind(level, 'mend')]!.rules['act']!.effects['heal'];
   };
-  expect([amount(0, 3, true), amount(0, 1000, false), amount(0, 1, false)]).toMatchObject([
+  expect([amount(0, 3, true), amount(0, 3, false, 'pips'), amount(0, 1000, false), amount(0, 1, false)]).toMatchObject([
+    { amount: 1 },
     { amount: 1 },
     { amount: 200 },
     { amount: 0.2 },

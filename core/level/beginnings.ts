@@ -1,5 +1,6 @@
 import { freeId, freeMark, lastOrder } from './begin.ts';
 import { inOrder } from './order.ts';
+import { entry } from './pointers.ts';
 import { Item, Path, type Level, type Meter } from './schema.ts';
 import { Kind, Placement, type MarkName, type Role } from './things.ts';
 
@@ -21,11 +22,13 @@ const box = (width: number, height: number) => ({ body: { type: 'box', width, he
 const arriving = (effects: object, more: object = {}) => ({ act: { setOffBy: { type: 'arriving' }, effects, ...more } });
 const thing = (shapes: object, rules: object, more: object = {}) => ({ shapes, rules, ...more });
 
-/** A share of what a meter can hold, as a round number; of one without a limit, a share of 100. */
-function partOf(meter: Meter | undefined, share: number): number {
+/** A share of what a meter can hold, as a round number; of one without a limit, a share of 100. What is shown as pips is counted in them. */
+function partOf(level: Level, id: string, share: number): number {
+  const meter = entry<Meter>(level.meters, id);
+  const inPips = Object.values(level.readouts).some((one) => one.type === 'meter' && one.meter === id && one.as === 'pips');
   const span = meter === undefined || meter.upper === null ? 100 : meter.upper - meter.lower;
   const part = span * share;
-  if (meter?.whole === true || span >= 20) return Math.max(1, Math.round(part));
+  if (meter?.whole === true || inPips || span >= 20) return Math.max(1, Math.round(part));
   return Number(part.toPrecision(2));
 }
 
@@ -33,10 +36,10 @@ const health = (level: Level, change: 'add' | 'take', share: number) => ({
   type: 'meter',
   meter: 'health',
   change,
-  amount: partOf(level.meters['health'], share),
+  amount: partOf(level, 'health', share),
 });
 
-const points = (level: Level) => ({ type: 'meter', meter: 'score', change: 'add', amount: partOf(level.meters['score'], 0.1) });
+const points = (level: Level) => ({ type: 'meter', meter: 'score', change: 'add', amount: partOf(level, 'score', 0.1) });
 
 /** The item called so, made where there is none. */
 function itemCalled(level: Level, id: string): string {
