@@ -21,7 +21,14 @@ const middle = ({ size }: Level) => ({ x: size.width / 2, y: size.height / 2 });
 const PITCHES = [440, 495, 550, 660, 740];
 
 const BROUGHT: Readonly<
-  Record<Bringable, { readonly what: string; readonly where: string; readonly add: (draft: Level, id: string, about: { name: string; order: number }) => void }>
+  Record<
+    Bringable,
+    {
+      readonly what: string;
+      readonly where: string;
+      readonly add: (draft: Level, id: string, about: { name: string; order: number }) => void;
+    }
+  >
 > = {
   items: {
     what: 'item',
@@ -52,7 +59,7 @@ const BROUGHT: Readonly<
 /** A pitch that no flourish has yet; where all are taken, the first. */
 export function nextTone({ flourishes }: Level): number {
   const taken = new Set(Object.values(flourishes).map(({ tone }) => tone));
-  return PITCHES.find((pitch) => !taken.has(pitch)) ?? PITCHES[0]!;
+  return PITCHES.find((pitch) => !taken.has(pitch)) ?? 440;
 }
 
 export const isBringable = (map: string): map is Bringable => Object.hasOwn(BROUGHT, map);

@@ -168,12 +168,7 @@ export function RuleSentences({ level, owner, kind }: KindRules) {
             shapes={Object.keys(kind.shapes)}
             sorted={sorted(id)}
             more={withOuter(kind.tags).map((tag) => (
-              <Button
-                key={tag}
-                kind="quiet"
-                className="text-xs"
-                onClick={() => sayRefused(store, putOnTag(store, owner, kind, id, tag))}
-              >
+              <Button key={tag} kind="quiet" className="text-xs" onClick={() => sayRefused(store, putOnTag(store, owner, kind, id, tag))}>
                 Put it on every {tag}
               </Button>
             ))}

@@ -232,7 +232,10 @@ export function FieldEditor(props: FieldProps) {
       );
     case 'choice':
     case 'reference': {
-      const options = field.type === 'choice' ? field.options.map((one) => [one, one] as const) : [...named(level, field.to), ...another(level, field.to)];
+      const options =
+        field.type === 'choice'
+          ? field.options.map((one) => [one, one] as const)
+          : [...named(level, field.to), ...another(level, field.to)];
       return (
         <>
           <Choice label={label} title={field.description} value={String(value)} options={options} onChoose={(next) => set(next)} />
