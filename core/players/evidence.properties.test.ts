@@ -15,9 +15,9 @@ import {
   stepOf,
   whyNot,
 } from '../session/index.ts';
-import { mayAct, touched } from '../session/acting.ts';
-import { idOf } from '../session/naming.ts';
-import { exists, phaseFor } from '../session/things.ts';
+import { mayAct, touched } from '../session/rules/acting.ts';
+import { idOf } from '../session/state/naming.ts';
+import { exists, phaseFor } from '../session/state/things.ts';
 import { anyLevel, anyRun } from '../testing/arbitrary.ts';
 import { runs } from '../testing/runs.ts';
 import { nearestInRun } from './nearest.ts';

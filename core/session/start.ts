@@ -1,20 +1,20 @@
 import { createTrack, Mobile, NearSolids, SLIDE_PIECES, type ShapeTable, type Solids } from '../geometry/index.ts';
 import type { StartingState } from '../level/index.ts';
-import { BECOMES, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './codes.ts';
-import type { Compiled } from './compile.ts';
-import { moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './chain.ts';
-import { createCrossings } from './contacts.ts';
-import { refreshItemRules } from './items.ts';
-import { dieWithoutHealth, noteDisplaced, putPlayer } from './life.ts';
-import { createLinks } from './links.ts';
-import { WIDTH, type Recorder } from './ledger.ts';
-import { NONE } from './lines.ts';
-import { cellOf, meterOf } from './meters.ts';
-import { refreshMovement } from './movement.ts';
-import { dueAt, refreshSolid } from './phases.ts';
-import type { Call, OutsideEvent, PlayerMotion, Scratch, Session } from './running.ts';
-import { CLOCK, createState, NEVER } from './state.ts';
-import { exists, wakeAll } from './things.ts';
+import { BECOMES, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './compile/codes.ts';
+import type { Compiled } from './compile/compile.ts';
+import { moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './rules/chain.ts';
+import { createCrossings } from './contact/contacts.ts';
+import { refreshItemRules } from './rules/items.ts';
+import { dieWithoutHealth, noteDisplaced, putPlayer } from './rules/life.ts';
+import { createLinks } from './state/links.ts';
+import { WIDTH, type Recorder } from './state/ledger.ts';
+import { NONE } from './state/lines.ts';
+import { cellOf, meterOf } from './rules/meters.ts';
+import { refreshMovement } from './rules/modifiers.ts';
+import { dueAt, refreshSolid } from './rules/phases.ts';
+import type { Call, OutsideEvent, PlayerMotion, Scratch, Session } from './state/running.ts';
+import { CLOCK, createState, NEVER } from './state/state.ts';
+import { exists, wakeAll } from './state/things.ts';
 
 /** What a session can be started with besides the level. */
 export interface SessionOptions {

@@ -3,7 +3,7 @@
  * outer disc of 3.03 and a core of 1.02: outer is touched from 8.47 (1.8675 s) to 15.53 (3.6325 s), the core from 10.48 (2.37 s)
  * to 13.52 (3.13 s).
  */
-import { BUTTON } from './codes.ts';
+import { BUTTON } from './compile/codes.ts';
 import { parseLevel } from '../level/index.ts';
 import { play, runOf, short } from '../testing/levels.ts';
 import { arriving, keys, meter, movement, pulsing, scene, told } from '../testing/scenes.ts';

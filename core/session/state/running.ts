@@ -1,0 +1,173 @@
+import type { Mobile, ShapeTable, Solids, Track } from '../../geometry/index.ts';
+import type { Compiled } from '../compile/compile.ts';
+import type { Recorder } from './ledger.ts';
+import type { State } from './state.ts';
+
+/** The crossings of one step, by time, then player, then placement order. */
+export interface Crossings {
+  count: number;
+  at: Float64Array;
+  toucher: Int32Array;
+  placement: Int32Array;
+  type: Uint8Array;
+  inside: Float64Array;
+  /** Direction of the contact, from the thing to the toucher; (0, 0) when they overlapped already. */
+  normalX: Float64Array;
+  normalY: Float64Array;
+  /** Which zone of the thing is come to or left. */
+  zone: Uint8Array;
+}
+
+/** What one rule has set off and is not done yet: notices, spawns, relocations, in order. */
+export interface Links {
+  count: number;
+  done: number;
+  readonly type: Uint8Array;
+  /** What it is about: a notice, an effect, or a rule. */
+  readonly subject: Int32Array;
+  readonly placement: Int32Array;
+  readonly toucher: Int32Array;
+  readonly cause: Int32Array;
+}
+
+/** Something that happens to a session from outside at the start of a step. */
+export interface OutsideEvent {
+  readonly step: number;
+  readonly player: number;
+  readonly what: 'meter' | 'item' | 'notice' | 'join' | 'leave';
+  /** Number of the meter, item or notice; −1 for joining and leaving. */
+  readonly subject: number;
+  readonly amount: number;
+}
+
+/** What is known of a player's motion: what it can do undisturbed, and how it glides (see `glide`). */
+export interface PlayerMotion {
+  /** How far the player can go before anything about things that stay, that travel, or solids can change. Units. */
+  stillSlack: number;
+  travelSlack: number;
+  solidSlack: number;
+  /** The solid nearest when last looked for, or −1, and how far it can go before meeting any other. Units. */
+  nearSolid: number;
+  besideSlack: number;
+  /** The same for coming into reach of a magnet. Units. */
+  magnetSlack: number;
+  /** How far it went in this step, or `GLIDING`. Units. */
+  gone: number;
+  /** What the keys ask for, kept for as long as they and the control over them stay the same. */
+  wishFor: { x: number; y: number; control: number };
+  wishX: number;
+  wishY: number;
+  /** Whether the motion of this step was steady, and may go on as it is. */
+  steady: boolean;
+  /** The last step of its glide, and whether it has still to begin. */
+  glideUntil: number;
+  begins: boolean;
+  /** The motion of each step of it, before solids; the keys that ask for it; and the way gone in each step. */
+  x: number;
+  y: number;
+  moveX: number;
+  moveY: number;
+  wayX: number;
+  wayY: number;
+  /** The wall slid along, or −1 for none, −2 for several. */
+  along: number;
+  /** After what share of each step's way the wall is met; −1 while not known to be the same for all. */
+  share: number;
+  /** The resting thing waited at, or −1. */
+  waits: number;
+  /** In a quiet step: the buttons held, and whether the player is there to move, and under a change of movement. */
+  held: number;
+  moves: boolean;
+  changed: boolean;
+  /** The buttons pressed in this step. */
+  pressed: number;
+  /** Whether its later crossings of this step are dropped. */
+  dropped: boolean;
+  /** The line by which it was put elsewhere, while its contacts have still to end; else −1. */
+  movedBy: number;
+}
+
+/** A call for the session's end: who, at what, by which rule, and the line that brought it about. */
+export interface Call {
+  made: boolean;
+  toucher: number;
+  placement: number;
+  rule: number;
+  cause: number;
+}
+
+/** What a step works with; nothing in it outlives the step, or it can be worked out anew. */
+export interface Scratch {
+  /** The way of each toucher within the step, and the step it is of. */
+  readonly tracks: readonly Track[];
+  readonly trackStep: Int32Array;
+  readonly crossings: Crossings;
+  readonly links: Links;
+  readonly line: Float64Array;
+  readonly body: Mobile;
+  /** A way that is not looked at. */
+  readonly sideTrack: Track;
+  /** The way of a mover over many steps. */
+  readonly longTrack: Track;
+  /** Solids as they are now: boxes of things come and go, and travel. */
+  readonly solids: Solids;
+  /** Two shapes, one of them turned. */
+  readonly turned: ShapeTable;
+  /** Marks the placements looked at for the toucher at hand. */
+  readonly sensed: Int32Array;
+  senseStamp: number;
+  /** Left, bottom, right, top of each toucher's way within the step, and the step it is of. */
+  readonly bounds: Float64Array;
+  readonly boundsStep: Int32Array;
+  /** What is known of each player's motion. */
+  readonly motions: readonly PlayerMotion[];
+  /** The last step in which players do no more than glide and no timer runs, unless a mover's crossing has it otherwise. */
+  quietUntil: number;
+  /** Travellers up to the last there is: rooms for spawned things come last, and are mostly empty. */
+  travelling: number;
+  /** What each traveller covers until something moves it otherwise: its whole path, or where it is at rest; or anything. */
+  readonly range: Float64Array;
+  /** Whether anything happened in this step after which the next has to be looked at whole. */
+  stirred: boolean;
+  /** Whether a spawned thing may be spent whose room is not yet given up. */
+  roomsToEmpty: boolean;
+  /** Whether anything is drawn, drifts, or is solid and travels, so that it has to be moved in each step. */
+  stirs: boolean;
+  /** The step at which each traveller has to be looked at again, and whether all around it has to be. */
+  readonly wake: Int32Array;
+  readonly otherWake: Int32Array;
+  /** The last window found in each mover's schedule. */
+  readonly window: Int32Array;
+  readonly wakeAll: Uint8Array;
+  nextWake: number;
+  /** Whether, since this step's crossings began to act, a rule acted or something changed its phase. */
+  acted: boolean;
+  /** Whether someone died in this step, or something called for an end. */
+  mayEnd: boolean;
+  /** What the step has called for: the session won, or lost; and by what. */
+  readonly won: Call;
+  readonly lost: Call;
+  /** Whether an effect of the rule at hand did anything. */
+  happened: boolean;
+  /** The share of the step at which the contact that is acted on came about; 1 for whatever is none. */
+  contactShare: number;
+  /** The last line that changed a meter (by its cell), an item (by player), or posted a notice. */
+  readonly meterLine: Int32Array;
+  readonly itemLine: Int32Array;
+  readonly noticeLine: Int32Array;
+  /** Seconds the rule at hand wound up. */
+  windUpSeconds: number;
+}
+
+/** A session under way. `step` moves it on; `snapshot` and `restore` save it and go back to it. */
+export interface Session {
+  readonly compiled: Compiled;
+  readonly seed: number;
+  readonly state: State;
+  readonly recorder: Recorder | null;
+  /** In order of their steps. */
+  readonly events: OutsideEvent[];
+  /** Looks at everything in every step, without the shortcuts: the same session, slower. */
+  readonly exhaustive: boolean;
+  readonly scratch: Scratch;
+}

@@ -1,0 +1,236 @@
+import { beginTrack, extendTrack, turn, type Track } from '../../geometry/index.ts';
+import { PHASE, TRAVEL } from '../compile/codes.ts';
+import { moverTrack } from '../compile/kinematics.ts';
+import type { PlayerMotion, Session } from './running.ts';
+import { CLOCK } from './state.ts';
+
+/** The present step, in seconds. */
+const present = { from: 0, to: 0 };
+
+/** The way of a traveller within the present step. Those along paths are worked out when asked for. */
+export function trackOf(session: Session, traveller: number): Track {
+  const { compiled, state, scratch } = session;
+  const track = scratch.tracks[compiled.playerCount + traveller] as Track;
+  const now = state.clock[CLOCK.step] as number;
+  if (scratch.trackStep[traveller] === now) return track;
+  scratch.trackStep[traveller] = now;
+  const path = compiled.travellers.path[traveller] as number;
+  if (path >= 0) {
+    present.from = Math.max(0, now - 1) * compiled.stepSeconds;
+    present.to = now * compiled.stepSeconds;
+    moverTrack(compiled.movers, path, present, track);
+  } else {
+    beginTrack(track, state.travelX[traveller] as number, state.travelY[traveller] as number);
+    extendTrack(track, 1, state.travelX[traveller] as number, state.travelY[traveller] as number);
+  }
+  return track;
+}
+
+/** Where a placement is at the end of the present step. */
+export function placeX(session: Session, placement: number): number {
+  const traveller = session.compiled.placements.traveller[placement] as number;
+  if (traveller < 0) return session.compiled.placements.x[placement] as number;
+  if (session.compiled.travellers.how[traveller] !== TRAVEL.path) return session.state.travelX[traveller] as number;
+  const track = trackOf(session, traveller);
+  return track.x[track.count - 1] as number;
+}
+
+export function placeY(session: Session, placement: number): number {
+  const traveller = session.compiled.placements.traveller[placement] as number;
+  if (traveller < 0) return session.compiled.placements.y[placement] as number;
+  if (session.compiled.travellers.how[traveller] !== TRAVEL.path) return session.state.travelY[traveller] as number;
+  const track = trackOf(session, traveller);
+  return track.y[track.count - 1] as number;
+}
+
+/** Distance between the places of a player and a thing. Units. */
+export function distanceTo(session: Session, player: number, placement: number): number {
+  const dx = (session.state.playerX[player] as number) - placeX(session, placement);
+  const dy = (session.state.playerY[player] as number) - placeY(session, placement);
+  return Math.sqrt(dx * dx + dy * dy);
+}
+
+/** A place within the step at hand. */
+export const spot = { x: 0, y: 0 };
+
+/** Reads where something is that takes a way, after a share of the step. */
+function readTrack(track: Track, share: number): void {
+  let piece = 0;
+  while (piece < track.count - 2 && (track.at[piece + 1] as number) < share) piece += 1;
+  const from = track.at[piece] as number;
+  const length = (track.at[piece + 1] as number) - from;
+  const part = track.count < 2 ? 0 : length > 0 ? Math.min(1, (share - from) / length) : 1;
+  const next = Math.min(piece + 1, track.count - 1);
+  spot.x = (track.x[piece] as number) + ((track.x[next] as number) - (track.x[piece] as number)) * part;
+  spot.y = (track.y[piece] as number) + ((track.y[next] as number) - (track.y[piece] as number)) * part;
+}
+
+/** Reads where a player is at the contact that is acted on, else at the end of the step; left in `spot`. */
+export function readPlayerSpot({ state, scratch }: Session, player: number): void {
+  const { contactShare } = scratch;
+  // Whoever was put elsewhere since is there.
+  if (contactShare < 1 && !(scratch.motions[player] as PlayerMotion).dropped) {
+    readTrack(scratch.tracks[player] as Track, contactShare);
+    return;
+  }
+  spot.x = state.playerX[player] as number;
+  spot.y = state.playerY[player] as number;
+}
+
+/** Reads where a thing is at the contact that is acted on, else at the end of the step; left in `spot`. */
+export function readThingSpot(session: Session, placement: number): void {
+  const { compiled, scratch } = session;
+  const traveller = compiled.placements.traveller[placement] as number;
+  if (scratch.contactShare < 1 && traveller >= 0 && compiled.travellers.how[traveller] === TRAVEL.path) {
+    readTrack(trackOf(session, traveller), scratch.contactShare);
+    return;
+  }
+  spot.x = placeX(session, placement);
+  spot.y = placeY(session, placement);
+}
+
+/** Distance between a player and a point of a thing where they are at the contact that is acted on. Units. */
+export function distanceAtContact(session: Session, player: number, placement: number, ofX: number, ofY: number): number {
+  readPlayerSpot(session, player);
+  const { x, y } = spot;
+  readThingSpot(session, placement);
+  const dx = x - spot.x - ofX;
+  const dy = y - spot.y - ofY;
+  return Math.sqrt(dx * dx + dy * dy);
+}
+
+/** Whether a place of the table holds a thing: room for spawned things may be empty. */
+export function exists(session: Session, placement: number): boolean {
+  return (session.state.form[placement] as number) >= 0;
+}
+
+/** The slot that keeps the phase of a thing: its own, or, where phases are kept for each player, that player's. */
+export function phaseSlot(session: Session, placement: number, toucher: number, perPlayer: boolean): number {
+  const { compiled } = session;
+  const own = placement * compiled.phaseSlots;
+  return perPlayer && compiled.phaseSlots > 1 && toucher >= 0 && toucher < compiled.playerCount ? own + 1 + toucher : own;
+}
+
+/** The slot whose phase counts for a toucher: the player's own unless ready, else the thing's. */
+export function countingSlot(session: Session, placement: number, toucher: number): number {
+  const own = phaseSlot(session, placement, toucher, true);
+  if (session.state.phase[own] !== PHASE.ready) return own;
+  return placement * session.compiled.phaseSlots;
+}
+
+/** The phase of a thing as a toucher meets it. */
+export function phaseFor(session: Session, placement: number, toucher: number): number {
+  const { state } = session;
+  const phase = state.phase[countingSlot(session, placement, toucher)] as number;
+  return phase === PHASE.ready && state.cycledOff[placement] === 1 ? PHASE.off : phase;
+}
+
+/** How far a thing has turned about its pivot at a share of the present step. Degrees. */
+export function turnDegrees(session: Session, placement: number, share: number): number {
+  const { compiled, state } = session;
+  const slot = placement * compiled.phaseSlots;
+  const phase = state.phase[slot] as number;
+  if (phase !== PHASE.windingUp && phase !== PHASE.active) return 0;
+  const rule = state.phaseRule[slot] as number;
+  const degrees = compiled.rules.turnDegrees[rule] as number;
+  if (phase === PHASE.active) return degrees;
+  const steps = Math.max(1, compiled.rules.windUpSteps[rule] as number);
+  const since = (state.clock[CLOCK.step] as number) - 1 + share - (state.phaseFrom[slot] as number);
+  return degrees * Math.max(0, Math.min(1, since / steps));
+}
+
+/** A turned thing's pivot, and the cosine and sine of its turn; left in `turning`. */
+export const turning = { x: 0, y: 0, cos: 1, sin: 0 };
+export function readTurn(session: Session, placement: number, share: number): void {
+  const rule = session.state.phaseRule[placement * session.compiled.phaseSlots] as number;
+  const { cos, sin } = turn(turnDegrees(session, placement, share));
+  turning.cos = cos;
+  turning.sin = sin;
+  turning.x = rule < 0 ? 0 : (session.compiled.rules.turnX[rule] as number);
+  turning.y = rule < 0 ? 0 : (session.compiled.rules.turnY[rule] as number);
+}
+
+/** Takes in all travellers there are, and those that are gone but whose contacts have still to be ended. */
+export function countTravelling(session: Session): void {
+  const { compiled, state, scratch } = session;
+  const { placement } = compiled.travellers;
+  let last = placement.length;
+  while (last > 0 && (state.form[placement[last - 1] as number] as number) < 0) last -= 1;
+  const pairs = state.clock[CLOCK.pairs] as number;
+  if (pairs > 0) last = Math.max(last, (state.pairToucher[pairs - 1] as number) - compiled.playerCount + 1);
+  scratch.travelling = last;
+}
+
+/** Notes where each traveller is at rest, and whether any moves otherwise than along a path. */
+function lookForRest({ compiled, state, scratch }: Session): void {
+  const { travellers, forms, placements } = compiled;
+  const { range } = scratch;
+  scratch.stirs = false;
+  for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
+    const placement = travellers.placement[traveller] as number;
+    const form = state.form[placement] as number;
+    const path = travellers.how[traveller] === TRAVEL.path;
+    if (form < 0) continue;
+    const stays = !path && state.drawnBy[traveller] === -1 && (forms.driftSpeed[form] as number) <= 0;
+    if ((placements.solid[placement] as number) >= 0 || (!path && !stays)) scratch.stirs = true;
+    if (path) continue;
+    const reach = stays && forms.turns[form] === 0 ? (forms.reach[form] as number) : Infinity;
+    range[traveller * 4] = (state.travelX[traveller] as number) - reach;
+    range[traveller * 4 + 1] = (state.travelY[traveller] as number) - reach;
+    range[traveller * 4 + 2] = (state.travelX[traveller] as number) + reach;
+    range[traveller * 4 + 3] = (state.travelY[traveller] as number) + reach;
+  }
+}
+
+/** After anything that players may meet otherwise than was foreseen, how long they glide has to be worked out anew. */
+export function endGlides({ scratch }: Session): void {
+  scratch.stirred = true;
+  for (const motion of scratch.motions) motion.glideUntil = 0;
+  scratch.quietUntil = 0;
+}
+
+/** After anything by which players may move otherwise than they did, no one glides on. */
+export function disturb(session: Session): void {
+  endGlides(session);
+  for (const motion of session.scratch.motions) motion.steady = false;
+}
+
+/** A toucher looks at everything again in the next step. */
+export function wakeToucher({ compiled, scratch }: Session, toucher: number): void {
+  const motion = scratch.motions[toucher];
+  if (motion !== undefined) {
+    motion.stillSlack = -Infinity;
+    motion.travelSlack = -Infinity;
+  } else {
+    scratch.wakeAll[toucher - compiled.playerCount] = 1;
+    scratch.wake[toucher - compiled.playerCount] = 0;
+  }
+  scratch.nextWake = 0;
+}
+
+/** Everyone who touches a thing looks at everything again in the next step. */
+export function wakeTouching(session: Session, placement: number): void {
+  const { state } = session;
+  const pairs = state.clock[CLOCK.pairs] as number;
+  for (let pair = 0; pair < pairs; pair += 1) {
+    if (state.pairPlacement[pair] === placement) wakeToucher(session, state.pairToucher[pair] as number);
+  }
+}
+
+/** After anything that was not a steady motion, everyone looks at everything again in the next step. */
+export function wakeAll(session: Session): void {
+  const { scratch } = session;
+  disturb(session);
+  countTravelling(session);
+  lookForRest(session);
+  for (const motion of scratch.motions) {
+    motion.stillSlack = -Infinity;
+    motion.travelSlack = -Infinity;
+    motion.solidSlack = 0;
+    motion.besideSlack = 0;
+    motion.magnetSlack = 0;
+  }
+  scratch.wakeAll.fill(1);
+  scratch.wake.fill(0);
+  scratch.nextWake = 0;
+}
