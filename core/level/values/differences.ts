@@ -1,5 +1,5 @@
-import { byId } from './order.ts';
-import { pointer } from './pointers.ts';
+import { byId } from '../document/order.ts';
+import { pointer } from '../document/pointers.ts';
 
 /** One place in which two levels differ. A value of undefined: there is none. */
 export interface Difference {

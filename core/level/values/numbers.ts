@@ -1,12 +1,12 @@
-import type { Points } from './basics.ts';
+import type { Points } from '../document/basics.ts';
 import { fieldWithin, levelFields, type Field } from './fields.ts';
-import { inOrder } from './order.ts';
-import { entry, pointer } from './pointers.ts';
-import { quantities, type Quantity, type QuantityName } from './quantities.ts';
+import { inOrder } from '../document/order.ts';
+import { entry, pointer } from '../document/pointers.ts';
+import { quantities, type Quantity, type QuantityName } from '../document/quantities.ts';
 import { kindOf, kindOfPlacement } from './resolve.ts';
-import type { Condition, Effect } from './rules.ts';
-import type { Level } from './schema.ts';
-import type { Kind } from './things.ts';
+import type { Condition, Effect } from '../document/rules.ts';
+import type { Level } from '../document/schema.ts';
+import type { Kind } from '../document/things.ts';
 import { pathsOf, type Owner } from './values.ts';
 
 /** One number of the level that can be turned: where it is and how it is called. */

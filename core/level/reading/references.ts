@@ -1,11 +1,11 @@
-import { pointer, entry } from './pointers.ts';
-import { MOST_PROBLEMS, type Problem } from './problems.ts';
-import { allKinds, kindOf, kindOfPlacement, variantProblems } from './resolve.ts';
+import { pointer, entry } from '../document/pointers.ts';
+import { MOST_PROBLEMS, type Problem } from '../document/problems.ts';
+import { allKinds, kindOf, kindOfPlacement, variantProblems } from '../values/resolve.ts';
 import { startingProblems } from './starting.ts';
-import type { Destination } from './basics.ts';
-import type { Condition, Effect, Rule } from './rules.ts';
-import type { Level, Path } from './schema.ts';
-import { RULES_PER_KIND, type Kind } from './things.ts';
+import type { Destination } from '../document/basics.ts';
+import type { Condition, Effect, Rule } from '../document/rules.ts';
+import type { Level, Path } from '../document/schema.ts';
+import { RULES_PER_KIND, type Kind } from '../document/things.ts';
 
 type Maps = 'meters' | 'items' | 'points' | 'flourishes' | 'paths';
 const NAMES: Record<Maps, string> = { meters: 'meter', items: 'item', points: 'point', flourishes: 'flourish', paths: 'path' };

@@ -1,7 +1,7 @@
-import { entry, pointer } from './pointers.ts';
+import { entry, pointer } from '../document/pointers.ts';
 import { kindOf, kindOfPlacement } from './resolve.ts';
-import type { Amount, Condition, Effect } from './rules.ts';
-import type { Level, Meter } from './schema.ts';
+import type { Amount, Condition, Effect } from '../document/rules.ts';
+import type { Level, Meter } from '../document/schema.ts';
 
 /** One number that a rescaling changes. */
 export interface Rescaled {

@@ -1,7 +1,7 @@
 import { addLives, freeId, lastOrder } from './begin.ts';
-import { FIRST_IDS } from './fields.ts';
-import { lacking } from './references.ts';
-import { Flourish, Item, type Level } from './schema.ts';
+import { FIRST_IDS } from '../values/fields.ts';
+import { lacking } from '../reading/references.ts';
+import { Flourish, Item, type Level } from '../document/schema.ts';
 
 /** What may come with an edit that needs it. */
 interface Brought {

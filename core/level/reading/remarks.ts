@@ -1,12 +1,12 @@
-import { inOrder } from './order.ts';
-import { pointer } from './pointers.ts';
-import type { Problem } from './problems.ts';
+import { inOrder } from '../document/order.ts';
+import { pointer } from '../document/pointers.ts';
+import type { Problem } from '../document/problems.ts';
 import { whyNoPips } from './readouts.ts';
-import { boxAround } from './reshaping.ts';
-import { kindOf, kindOfPlacement } from './resolve.ts';
-import type { Effect, ItemRule, Rule } from './rules.ts';
-import type { Level } from './schema.ts';
-import type { Kind } from './things.ts';
+import { boxAround } from '../values/reshaping.ts';
+import { kindOf, kindOfPlacement } from '../values/resolve.ts';
+import type { Effect, ItemRule, Rule } from '../document/rules.ts';
+import type { Level } from '../document/schema.ts';
+import type { Kind } from '../document/things.ts';
 
 /** Standing against a solid is not being in it. Units. */
 const TOUCHES = 1e-4;

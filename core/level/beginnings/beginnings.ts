@@ -1,8 +1,8 @@
 import { freeId, freeMark, lastOrder } from './begin.ts';
-import { inOrder } from './order.ts';
-import { entry } from './pointers.ts';
-import { Item, Path, type Level, type Meter } from './schema.ts';
-import { Kind, Placement, type MarkName, type Role } from './things.ts';
+import { inOrder } from '../document/order.ts';
+import { entry } from '../document/pointers.ts';
+import { Item, Path, type Level, type Meter } from '../document/schema.ts';
+import { Kind, Placement, type MarkName, type Role } from '../document/things.ts';
 
 /** What a new kind may begin as: complete, and right for the view it is offered in. */
 export interface KindBeginning {

@@ -12,7 +12,7 @@ import {
   readAt,
   writeAt,
   type Level,
-} from './index.ts';
+} from '../index.ts';
 
 /** A pad, a kind based on it, and one of that placed. */
 function level(): Level {

@@ -1,7 +1,7 @@
-import { entry, pointer } from './pointers.ts';
-import type { Problem } from './problems.ts';
-import type { Level } from './schema.ts';
-import type { StartingState, Try } from './startingState.ts';
+import { entry, pointer } from '../document/pointers.ts';
+import type { Problem } from '../document/problems.ts';
+import type { Level } from '../document/schema.ts';
+import type { StartingState, Try } from '../document/startingState.ts';
 
 /** The state that a try of a level starts from, without its name; null where the level has no such try. */
 export function tryOf(level: Level, id: string): StartingState | null {

@@ -1,4 +1,4 @@
-import type { Level } from './schema.ts';
+import type { Level } from '../document/schema.ts';
 
 /** What a full jump of the player comes to, seen from the side. */
 export interface Jump {

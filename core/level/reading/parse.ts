@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { parseJson } from './json.ts';
-import { problemsOf, type Parsed } from './problems.ts';
+import { parseJson } from '../document/json.ts';
+import { problemsOf, type Parsed } from '../document/problems.ts';
 import { checkReferences } from './references.ts';
-import { Level, LEVEL_FORMAT } from './schema.ts';
+import { Level, LEVEL_FORMAT } from '../document/schema.ts';
 
-export type { Parsed, Problem } from './problems.ts';
-export { formProblem, JsonValue, parseJson, textProblem } from './json.ts';
+export type { Parsed, Problem } from '../document/problems.ts';
+export { formProblem, JsonValue, parseJson, textProblem } from '../document/json.ts';
 export { roundSeconds } from './references.ts';
 
 /** Brings a document of an older format up to the present one. Format 1 is the first, so nothing changes yet. */

@@ -1,10 +1,10 @@
-import { inOrder } from './order.ts';
-import { entry, segmentsOf } from './pointers.ts';
-import { problemsOf, type Parsed, type Problem } from './problems.ts';
-import type { Level } from './schema.ts';
+import { inOrder } from '../document/order.ts';
+import { entry, segmentsOf } from '../document/pointers.ts';
+import { problemsOf, type Parsed, type Problem } from '../document/problems.ts';
+import type { Level } from '../document/schema.ts';
 import { spawnedOf } from './spawned.ts';
-import { tagMatches } from './tags.ts';
-import { Kind, type Placement } from './things.ts';
+import { tagMatches } from '../document/tags.ts';
+import { Kind, type Placement } from '../document/things.ts';
 
 /** A copy of a JSON value with what a pointer leads to replaced; null when the way there does not exist. */
 function withValue(document: unknown, segments: readonly string[], value: unknown): unknown {

@@ -1,8 +1,8 @@
-import { inOrder } from './order.ts';
-import { entry } from './pointers.ts';
-import type { Effect, Rule } from './rules.ts';
-import type { Level, Meter } from './schema.ts';
-import type { Kind } from './things.ts';
+import { inOrder } from '../document/order.ts';
+import { entry } from '../document/pointers.ts';
+import type { Effect, Rule } from '../document/rules.ts';
+import type { Level, Meter } from '../document/schema.ts';
+import type { Kind } from '../document/things.ts';
 
 /** What the numbers of a rule come to. */
 export type Derived =

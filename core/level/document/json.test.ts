@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { parseJson, parseLevel, parseLevelText } from './index.ts';
+import { parseJson, parseLevel, parseLevelText } from '../index.ts';
 
 test.each([
   ['{"a":1,"b":{"a":2},"a":3}', '/a', 'stands twice'],

@@ -1,4 +1,4 @@
-import type { Shape } from './things.ts';
+import type { Shape } from '../document/things.ts';
 
 /** How far a shape goes from its own centre, at most and at least. Units. */
 export function extentOf(shape: Shape): { readonly most: number; readonly least: number } {

@@ -1,5 +1,5 @@
 import { extentOf } from './extent.ts';
-import type { Kind, Shape } from './things.ts';
+import type { Kind, Shape } from '../document/things.ts';
 
 /** Width and height of a shape. Units. */
 function sizeOf(shape: Shape): { readonly width: number; readonly height: number } {

@@ -1,4 +1,4 @@
-import { addKind, boostedSpeed, chaseOf, newLevel, type Kind, type Level, type Points } from './index.ts';
+import { addKind, boostedSpeed, chaseOf, newLevel, type Kind, type Level, type Points } from '../index.ts';
 
 /** A level with a magnet kind that begins to be drawn at 2 u, gives up at 4 and is taken at 0.5. */
 function drawn(speed: Points, change: Partial<NonNullable<Kind['magnet']>> = {}): readonly [Level, Kind] {

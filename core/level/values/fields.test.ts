@@ -1,9 +1,9 @@
-import { broughtBy } from './brought.ts';
+import { broughtBy } from '../beginnings/brought.ts';
 import { blank, blankCase, fieldAt, levelFields, named } from './fields.ts';
-import { addKind } from './beginnings.ts';
-import { newLevel } from './begin.ts';
-import { parseLevel } from './parse.ts';
-import type { Level } from './schema.ts';
+import { addKind } from '../beginnings/beginnings.ts';
+import { newLevel } from '../beginnings/begin.ts';
+import { parseLevel } from '../reading/parse.ts';
+import type { Level } from '../document/schema.ts';
 
 /** A level with one of everything that a field may name. */
 function furnished(): Level {

@@ -1,7 +1,7 @@
-import type { Points } from './basics.ts';
-import { allKinds } from './resolve.ts';
-import type { Level } from './schema.ts';
-import type { Kind } from './things.ts';
+import type { Points } from '../document/basics.ts';
+import { allKinds } from '../values/resolve.ts';
+import type { Level } from '../document/schema.ts';
+import type { Kind } from '../document/things.ts';
 
 /** Seconds between two points of a chase. */
 const STEP = 0.05;

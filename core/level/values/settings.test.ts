@@ -1,9 +1,9 @@
-import { addKind } from './beginnings.ts';
-import { addPlacement, addVariant, newLevel } from './begin.ts';
-import { derivedOf } from './derived.ts';
-import { jumpOf } from './jump.ts';
+import { addKind } from '../beginnings/beginnings.ts';
+import { addPlacement, addVariant, newLevel } from '../beginnings/begin.ts';
+import { derivedOf } from '../figures/derived.ts';
+import { jumpOf } from '../figures/jump.ts';
 import { rescaleMeter } from './rescale.ts';
-import type { Level } from './schema.ts';
+import type { Level } from '../document/schema.ts';
 
 const begun = (): Level => newLevel({ name: 'yard', view: 'side', width: 20, height: 10, unitsPerPixel: 0.03, framesPerSecond: 60 });
 

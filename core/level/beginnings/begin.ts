@@ -1,6 +1,6 @@
-import { Level, LEVEL_FORMAT, Meter } from './schema.ts';
-import { allKinds } from './resolve.ts';
-import { MARKS, Placement, Variant, type MarkName, type Role } from './things.ts';
+import { Level, LEVEL_FORMAT, Meter } from '../document/schema.ts';
+import { allKinds } from '../values/resolve.ts';
+import { MARKS, Placement, Variant, type MarkName, type Role } from '../document/things.ts';
 
 /** What a new level is begun with. Lengths in units. */
 export interface Beginning {

@@ -1,7 +1,7 @@
 import { differencesOf, same } from './differences.ts';
-import { byId } from './order.ts';
-import { entry, segmentsOf } from './pointers.ts';
-import type { Level } from './schema.ts';
+import { byId } from '../document/order.ts';
+import { entry, segmentsOf } from '../document/pointers.ts';
+import type { Level } from '../document/schema.ts';
 
 /** Placements that came, went or stand elsewhere, and other solids, for drawing over the Plan. */
 export interface PlanDifferences {

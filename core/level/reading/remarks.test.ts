@@ -1,5 +1,5 @@
-import { level } from '../testing/levels.ts';
-import { arriving, circle, kind, meter, movement, scene } from '../testing/scenes.ts';
+import { level } from '../../testing/levels.ts';
+import { arriving, circle, kind, meter, movement, scene } from '../../testing/scenes.ts';
 import { parseLevel } from './parse.ts';
 import { remarksOf } from './remarks.ts';
 

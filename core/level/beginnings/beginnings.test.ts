@@ -1,12 +1,12 @@
-import { ruleSentence } from '../formats/index.ts';
-import { play, runOf, short } from '../testing/levels.ts';
-import { keys } from '../testing/scenes.ts';
+import { ruleSentence } from '../../formats/index.ts';
+import { play, runOf, short } from '../../testing/levels.ts';
+import { keys } from '../../testing/scenes.ts';
 import { newLevel } from './begin.ts';
 import { addKind, kindBeginnings } from './beginnings.ts';
-import { parseLevel } from './parse.ts';
-import { remarksOf } from './remarks.ts';
-import type { Level } from './schema.ts';
-import { Placement } from './things.ts';
+import { parseLevel } from '../reading/parse.ts';
+import { remarksOf } from '../reading/remarks.ts';
+import type { Level } from '../document/schema.ts';
+import { Placement } from '../document/things.ts';
 
 const yard = (view: Level['view']): Level =>
   newLevel({ name: 'yard', view, width: 20, height: 10, unitsPerPixel: 0.05, framesPerSecond: 60 });

@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import type { Refers } from './basics.ts';
-import { inOrder } from './order.ts';
-import { entry, segmentsOf } from './pointers.ts';
-import { quantities, type Quantity, type QuantityName } from './quantities.ts';
+import type { Refers } from '../document/basics.ts';
+import { inOrder } from '../document/order.ts';
+import { entry, segmentsOf } from '../document/pointers.ts';
+import { quantities, type Quantity, type QuantityName } from '../document/quantities.ts';
 import { allKinds } from './resolve.ts';
 import { sizedLike } from './reshaping.ts';
-import { Level } from './schema.ts';
+import { Level } from '../document/schema.ts';
 
 interface About {
   readonly description: string;

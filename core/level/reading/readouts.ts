@@ -1,7 +1,7 @@
-import { inOrder } from './order.ts';
-import { entry } from './pointers.ts';
-import type { Level } from './schema.ts';
-import type { Readout } from './showing.ts';
+import { inOrder } from '../document/order.ts';
+import { entry } from '../document/pointers.ts';
+import type { Level } from '../document/schema.ts';
+import type { Readout } from '../document/showing.ts';
 
 /** More than so many pips cannot be counted at a glance. */
 export const MOST_PIPS = 12;

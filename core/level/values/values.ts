@@ -1,7 +1,7 @@
-import { entry, pointer, segmentsOf, setAt, valueAt } from './pointers.ts';
+import { entry, pointer, segmentsOf, setAt, valueAt } from '../document/pointers.ts';
 import { kindOf, kindOfPlacement } from './resolve.ts';
-import type { Level } from './schema.ts';
-import type { Kind } from './things.ts';
+import type { Level } from '../document/schema.ts';
+import type { Kind } from '../document/things.ts';
 
 type Changes = Record<string, unknown>;
 
