@@ -1,5 +1,5 @@
-import type { Level } from '../level/index.ts';
-import { changeEnds, idOf, LIFE, MOVEMENT, readLine, stepOf, type Compiled, type Recorder, type Session } from '../session/index.ts';
+import type { Level } from '../../level/index.ts';
+import { changeEnds, idOf, LIFE, MOVEMENT, readLine, stepOf, type Compiled, type Recorder, type Session } from '../../session/index.ts';
 
 /** Without coming nearer for this long, a walker is stuck. */
 const STUCK_SECONDS = 3;

@@ -1,5 +1,5 @@
-import type { Route } from '../level/index.ts';
-import type { Lanes } from './simulate.ts';
+import type { Route } from '../../level/index.ts';
+import type { Lanes } from '../simulate.ts';
 
 /** A way may lie this far beside where the player was. Units. */
 const SLACK = 0.35;

@@ -1,8 +1,8 @@
-import { stuckWords } from '../formats/index.ts';
-import { addKind, addPlacement, newLevel, parseLevel, type Level, type Route } from '../level/index.ts';
-import { compile } from '../session/index.ts';
+import { stuckWords } from '../../formats/index.ts';
+import { addKind, addPlacement, newLevel, parseLevel, type Level, type Route } from '../../level/index.ts';
+import { compile } from '../../session/index.ts';
 import { routeFromRun } from './routeFromRun.ts';
-import { simulate } from './simulate.ts';
+import { simulate } from '../simulate.ts';
 import { walkRoute } from './walker.ts';
 
 function yard(change: (level: Level) => void): Level {

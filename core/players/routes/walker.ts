@@ -1,6 +1,6 @@
-import { documentHash, type Route } from '../level/index.ts';
-import { BUTTON, createSession, hasEnded, INPUT_WIDTH, momentOf, step, stepOf, type Compiled, type Session } from '../session/index.ts';
-import { createRunWriter, MOST_SECONDS, type Run } from './run.ts';
+import { documentHash, type Route } from '../../level/index.ts';
+import { BUTTON, createSession, hasEnded, INPUT_WIDTH, momentOf, step, stepOf, type Compiled, type Session } from '../../session/index.ts';
+import { createRunWriter, MOST_SECONDS, type Run } from '../run.ts';
 import { createJudge, createWatch, MOST_WAIT_SECONDS, type Reason } from './stuck.ts';
 
 /** Distance at which a way-point counts as reached, seen from above. Units. */
