@@ -1,6 +1,33 @@
-/** Imports point one way: web, server, cli → core; within core from later folders to earlier ones only. */
-const order = ['level', 'geometry', 'session', 'players', 'studies', 'findings', 'formats', 'api'];
-const features = ['levels', 'tray', 'plan', 'strip', 'dials', 'versions', 'files', 'sheet', 'ledger', 'play'];
+/**
+ * Imports point one way: web, server, cli → core; within core, and within a folder that has rooms, from later rooms to earlier ones only.
+ * Folders are listed from the disk, so that a new one cannot be forgotten: one that is not in its order is an error.
+ */
+const { readdirSync } = require('node:fs');
+
+const NOT_ROOMS = ['dist', 'node_modules', 'testing', 'public'];
+const roomsIn = (folder) =>
+  readdirSync(`${__dirname}/${folder}`, { withFileTypes: true })
+    .filter((one) => one.isDirectory() && !NOT_ROOMS.includes(one.name))
+    .map(({ name }) => name);
+
+/** Rules that let each room import only those before it. `own` stands for the files of the folder itself, outside of any room. */
+function inOrder(folder, order) {
+  const there = [...roomsIn(folder)].sort().join();
+  const listed = order.filter((room) => room !== 'own').sort();
+  if (there !== listed.join()) throw new Error(`${folder} has the rooms ${there}; .dependency-cruiser.cjs orders ${listed.join()}`);
+  const path = (room) => (room === 'own' ? `^${folder}/[^/]+$` : `^${folder}/${room}/`);
+  return order.slice(0, -1).map((room, index) => ({
+    name: `${folder.replaceAll('/', '-')}-${room}-imports-backwards-only`,
+    severity: 'error',
+    from: { path: path(room), pathNot: `\\.test\\.ts$|^${folder}/index\\.ts$` },
+    to: { path: order.slice(index + 1).map(path), pathNot: `^${folder}/index\\.ts$` },
+  }));
+}
+
+/** What the features of web stand on, each importing only those before it. */
+const SHARED = ['browser', 'state', 'ui'];
+const features = roomsIn('web').filter((folder) => ![...SHARED, 'app'].includes(folder));
+const ABOVE = ['app', ...features].join('|');
 
 module.exports = {
   forbidden: [
@@ -12,12 +39,16 @@ module.exports = {
       from: { path: '^core/', pathNot: '\\.test\\.ts$|/testing/' },
       to: { dependencyTypes: ['core'] },
     },
-    ...order.map((folder, index) => ({
-      name: `core-${folder}-imports-backwards-only`,
+    {
+      name: 'testing-is-for-tests',
       severity: 'error',
-      from: { path: `^core/${folder}/`, pathNot: '\\.test\\.ts$' },
-      to: { path: `^core/(${[...order.slice(index + 1), 'none'].join('|')})/` },
-    })),
+      from: { path: '^(core|web|server|cli)/', pathNot: '\\.test\\.ts$|/testing/' },
+      to: { path: '/testing/' },
+    },
+    ...inOrder('core', ['level', 'geometry', 'session', 'players', 'formats', 'api']),
+    ...inOrder('core/level', ['document', 'values', 'reading', 'figures', 'beginnings', 'own']),
+    ...inOrder('core/session', ['compile', 'state', 'contact', 'rules', 'motion', 'own', 'explain']),
+    ...inOrder('core/players', ['own', 'routes']),
     {
       name: 'one-program-each',
       severity: 'error',
@@ -28,15 +59,10 @@ module.exports = {
       name: 'features-apart',
       severity: 'error',
       from: { path: `^web/(${features.join('|')})/` },
-      to: { path: `^web/(${features.join('|')}|app)/`, pathNot: '^web/$1/' },
+      to: { path: `^web/(${ABOVE})/`, pathNot: '^web/$1/' },
     },
-    { name: 'ui-below-state', severity: 'error', from: { path: '^web/ui/' }, to: { path: '^web/(state|app|' + features.join('|') + ')/' } },
-    {
-      name: 'state-below-features',
-      severity: 'error',
-      from: { path: '^web/state/' },
-      to: { path: '^web/(ui|app|' + features.join('|') + ')/' },
-    },
+    { name: 'ui-below-state', severity: 'error', from: { path: '^web/ui/' }, to: { path: `^web/(state|${ABOVE})/` } },
+    { name: 'state-below-features', severity: 'error', from: { path: '^web/state/' }, to: { path: `^web/(ui|${ABOVE})/` } },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

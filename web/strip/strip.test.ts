@@ -1,9 +1,7 @@
-import { basin, level, play, pressed, runOf, shard, vent } from '../../core/testing/levels.ts';
+import { level, play, pressed, runOf, shard } from '../../core/testing/levels.ts';
 import { compile, lineNames } from '../../core/session/index.ts';
-import type { ShownRun } from '../state/protocol.ts';
 import type { Lane } from '../ui/laneDrawing.ts';
-import { partingOf } from '../ghost/parting.ts';
-import { alignedAt, alignments, comparedLanes } from '../runs/aligned.ts';
+import { shownOf, works } from '../testing/shown.ts';
 import { eventStep, isEvent } from './events.ts';
 import { changesInForce } from './inForce.ts';
 import { arranged, FOLDED_HEIGHT, lanesOf } from './lanes.ts';
@@ -11,15 +9,6 @@ import { stripRows } from './rows.ts';
 import { clampView, zoomed } from './timeView.ts';
 import { ledgerOf } from '../state/lines.ts';
 
-const works = level({
-  kinds: { vent, basin: { ...basin, name: 'basin' }, shard: { ...shard, name: 'shard' } },
-  items: { jar: { name: 'jar', most: 3 } },
-  placements: { vent: { kind: 'vent', x: 8, y: 10 }, basin: { kind: 'basin', x: 16, y: 10 }, shard: { kind: 'shard', x: 22, y: 10 } },
-});
-const shownOf = (of: typeof works, seconds: number, from = 0): ShownRun => {
-  const { recording } = play(of, pressed(60, [from, 0, 0], [seconds, 1, 0]));
-  return { ...recording, level: of, names: lineNames(compile(of)), walk: null, took: 1 };
-};
 const shown = shownOf(works, 7);
 const { lines } = play(works, pressed(60, [7, 1, 0]));
 const palette = { role: { mend: 'm', score: 's', carry: 'c', movement: 'v' } } as never;
@@ -87,34 +76,6 @@ test.each([
   );
 });
 
-test('where two simulations of a run part, and in what', () => {
-  const harder = level({
-    ...works,
-    kinds: {
-      ...works.kinds,
-      basin: {
-        ...works.kinds['basin']!,
-        rules: {
-          act: {
-            ...works.kinds['basin']!.rules['act']!,
-            effects: { effect: { type: 'meter', meter: 'health', change: 'add', amount: 10 } },
-          },
-        },
-      },
-    },
-  });
-  expect(partingOf(shownOf(harder, 7), shown)).toEqual({ step: 203, seconds: 203 / 60, words: 'health 89, was 97' });
-  expect(partingOf(shown, shown)).toBeNull();
-  expect(partingOf(shownOf(works, 5), shown)?.words).toBe('this session ends first');
-  const two = level({ ...works, players: { count: 2 }, tries: {} });
-  const ofTwo = (steps: [number, number, number][]): ShownRun => {
-    const [first, second] = [pressed(60, [7, 1, 0]), pressed(60, ...steps)].map(({ players }) => players[0]!);
-    const { recording } = play(two, { ...pressed(60, [7, 1, 0]), players: [first!, second!] });
-    return { ...recording, level: two, names: lineNames(compile(two)), walk: null, took: 1 };
-  };
-  expect(partingOf(ofTwo([[7, 0, 1]]), ofTwo([[7, 0, 0]]))).toMatchObject({ step: 1, words: 'player 2 is elsewhere' });
-});
-
 test('a thing that is drawn is seen from when it begins until it is taken, or to the end', () => {
   const pull = (speed: number) => ({ ...shard, magnet: { reach: 5, giveUp: 9, speed: [[0, speed]] } });
   const document = level({
@@ -126,16 +87,4 @@ test('a thing that is drawn is seen from when it begins until it is taken, or to
   const taken = ledgerOf(run).find(({ type }) => type === 'changed')!.seconds;
   expect(near).toEqual([{ from: expect.any(Number) as number, to: expect.closeTo(taken, 5) as number, placement: 'near' }]);
   expect(slow).toEqual([{ from: expect.any(Number) as number, to: 2, placement: 'slow' }]);
-});
-
-test('runs are laid over each other by what all of them come to', () => {
-  const of = (run: ShownRun, id: string) => ({ id, name: id, run: {} as never, shown: run });
-  const runs = [of(shown, 'a'), of(shownOf(works, 7, 2), 'b'), of(shownOf(works, 3), 'short')];
-  expect(alignments(works, runs.slice(0, 2)).map(([by]) => by)).toEqual(['start', 'kind basin', 'kind shard', 'kind vent']);
-  expect(alignments(works, runs).map(([by]) => by)).toEqual(['start', 'kind vent']);
-  const [a = null, b = null] = runs.map((run) => alignedAt(run, 'kind basin'));
-  expect((b ?? 0) - (a ?? 0)).toBeCloseTo(2, 6);
-  const { lanes, zero, duration } = comparedLanes(works, runs.slice(0, 2), 'kind basin', palette);
-  expect(lanes[0]?.lines.map(({ beginsAt }) => beginsAt.toFixed(2))).toEqual(['2.00', '0.00']);
-  expect([zero.toFixed(2), duration.toFixed(2)]).toEqual([(b ?? 0).toFixed(2), '9.00']);
 });
