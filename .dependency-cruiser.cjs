@@ -15,6 +15,11 @@ function inOrder(folder, order) {
   const there = [...roomsIn(folder)].sort().join();
   const listed = order.filter((room) => room !== 'own').sort();
   if (there !== listed.join()) throw new Error(`${folder} has the rooms ${there}; .dependency-cruiser.cjs orders ${listed.join()}`);
+  return before(folder, order);
+}
+
+/** Rules that let each of some rooms of a folder import only those before it. */
+function before(folder, order) {
   const path = (room) => (room === 'own' ? `^${folder}/[^/]+$` : `^${folder}/${room}/`);
   return order.slice(0, -1).map((room, index) => ({
     name: `${folder.replaceAll('/', '-')}-${room}-imports-backwards-only`,
@@ -24,9 +29,9 @@ function inOrder(folder, order) {
   }));
 }
 
-/** What the features of web stand on, each importing only those before it. */
-const SHARED = ['browser', 'state', 'ui'];
-const features = roomsIn('web').filter((folder) => ![...SHARED, 'app'].includes(folder));
+/** What the features of web stand on: what is drawn and pressed, and what is known. Neither imports the other. */
+const SHOWN = ['drawing', 'controls', 'fields'];
+const features = roomsIn('web').filter((folder) => !['browser', 'state', 'app', ...SHOWN].includes(folder));
 const ABOVE = ['app', ...features].join('|');
 
 module.exports = {
@@ -61,8 +66,20 @@ module.exports = {
       from: { path: `^web/(${features.join('|')})/` },
       to: { path: `^web/(${ABOVE})/`, pathNot: '^web/$1/' },
     },
-    { name: 'ui-below-state', severity: 'error', from: { path: '^web/ui/' }, to: { path: `^web/(state|${ABOVE})/` } },
-    { name: 'state-below-features', severity: 'error', from: { path: '^web/state/' }, to: { path: `^web/(ui|${ABOVE})/` } },
+    {
+      name: 'shown-below-state',
+      severity: 'error',
+      from: { path: `^web/(${SHOWN.join('|')})/`, pathNot: '\\.test\\.ts$' },
+      to: { path: `^web/(state|${ABOVE})/` },
+    },
+    {
+      name: 'state-below-features',
+      severity: 'error',
+      from: { path: '^web/state/' },
+      to: { path: `^web/(${SHOWN.join('|')}|${ABOVE})/` },
+    },
+    ...before('web', SHOWN),
+    ...inOrder('web/drawing', ['own', 'plan', 'lanes']),
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
-import { AppHeader } from '../ui/AppHeader.tsx';
-import { Button } from '../ui/controls.tsx';
+import { AppHeader } from '../controls/AppHeader.tsx';
+import { Button } from '../controls/controls.tsx';
 import { commandsOn, keyWords } from './commands.ts';
 
 /** Keys that belong to one part and are no commands: where they work, and what they do there. */

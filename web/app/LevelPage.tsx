@@ -2,8 +2,8 @@ import type { ReactNode } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import type { OpenLevel } from '../state/bench.ts';
 import { useOpenLevel } from '../state/useOpenLevel.ts';
-import { AppHeader } from '../ui/AppHeader.tsx';
-import { buttonClass, Notice } from '../ui/controls.tsx';
+import { AppHeader } from '../controls/AppHeader.tsx';
+import { buttonClass, Notice } from '../controls/controls.tsx';
 
 /** A page of the level that the address names, once it is open; or why it cannot be. */
 export function LevelPage({ children }: { readonly children: (open: OpenLevel) => ReactNode }) {

@@ -7,7 +7,7 @@ import type { OpenLevel } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { useAppSelector } from '../state/store.ts';
-import { Button, buttonClass } from '../ui/controls.tsx';
+import { Button, buttonClass } from '../controls/controls.tsx';
 import { LevelPage } from './LevelPage.tsx';
 
 const picture = (svg: string): string => `data:image/svg+xml,${encodeURIComponent(svg)}`;

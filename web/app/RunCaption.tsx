@@ -6,7 +6,7 @@ import { MOST_SEED } from '@dial/core/players';
 import { benchActions, type Evidence } from '../state/bench.ts';
 import { askedBy, walkOf } from '../state/opening.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
-import { Button, Pill } from '../ui/controls.tsx';
+import { Button, Pill } from '../controls/controls.tsx';
 
 function Closing({ name, now, was }: { readonly name: string; readonly now: number; readonly was: number | null }) {
   const text = plainNumber(now, 1);

@@ -5,9 +5,9 @@ import { bringBack, settleClash, takeBackRejected } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { reasonOf } from '../state/api.ts';
 import { benchActions } from '../state/bench.ts';
-import { Button, Notice, Pill } from '../ui/controls.tsx';
-import { download } from '../ui/download.ts';
-import { useOnce } from '../ui/useOnce.ts';
+import { Button, Notice, Pill } from '../controls/controls.tsx';
+import { download } from '../controls/download.ts';
+import { useOnce } from '../controls/useOnce.ts';
 
 /** Whether the edits are on the server, honestly. */
 export function SavedState() {

@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, reasonOf } from '../state/api.ts';
-import { AppHeader } from '../ui/AppHeader.tsx';
-import { Button } from '../ui/controls.tsx';
-import { useOnce } from '../ui/useOnce.ts';
+import { AppHeader } from '../controls/AppHeader.tsx';
+import { Button } from '../controls/controls.tsx';
+import { useOnce } from '../controls/useOnce.ts';
 
 /** A path of this very page's own; anything else leads to the levels. */
 const ownPath = (to: string | null): string => (to !== null && /^\/(?![/\\])/.test(to) ? to : '/');

@@ -10,8 +10,8 @@ import { sendPlays } from '../state/plays.ts';
 import { startSaving } from '../state/saving.ts';
 import { startSimulating } from '../state/simulating.ts';
 import { createStore } from '../state/store.ts';
-import { AppHeader } from '../ui/AppHeader.tsx';
-import '../ui/styles.css';
+import { AppHeader } from '../controls/AppHeader.tsx';
+import './styles.css';
 
 // Drawing surfaces are large; the first page does not wait for them.
 const BenchPage = lazy(() => import('./BenchPage.tsx').then((module) => ({ default: module.BenchPage })));

@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { useAppStore } from '../state/store.ts';
-import { watchKeys } from '../ui/keyboard.ts';
+import { watchKeys } from '../controls/keyboard.ts';
 import { commandsOn, keyOf, type CommandPage } from './commands.ts';
 
 /** While a field is typed into, only these go through: the browser has no undo of its own for the level. */

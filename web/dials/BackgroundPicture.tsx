@@ -4,7 +4,7 @@ import { api, reasonOf } from '../state/api.ts';
 import { setValue } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { usePicture } from '../state/usePicture.ts';
-import { FileButton } from '../ui/FileButton.tsx';
+import { FileButton } from '../controls/FileButton.tsx';
 
 /** Takes a picture to draw over: it is kept by the server and laid under the Plan as wide as the level. */
 export function BackgroundPicture({ level }: { readonly level: Level }) {

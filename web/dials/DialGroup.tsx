@@ -4,7 +4,7 @@ import { benchActions } from '../state/bench.ts';
 import { setValue, turnDial } from '../state/edits.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import type { DialSpec } from '../state/dialList.ts';
-import { TapeDial } from '../ui/TapeDial.tsx';
+import { TapeDial } from '../controls/TapeDial.tsx';
 import { OwnMark } from './OwnMark.tsx';
 import { useOutcomeCurve } from './useOutcomeCurve.ts';
 

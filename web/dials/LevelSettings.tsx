@@ -23,15 +23,15 @@ import { produce } from 'immer';
 import { useState, type ReactNode } from 'react';
 import { makeEdit, setValue, tryEdit } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { Button } from '../ui/controls.tsx';
+import { Button } from '../controls/controls.tsx';
 import { BackgroundPicture } from './BackgroundPicture.tsx';
 import { ItemRules, TagRules } from './OtherRules.tsx';
 import { PlayersFields } from './PlayersFields.tsx';
 import { Remarks } from './Remarks.tsx';
-import { FieldEditor } from '../ui/FieldEditor.tsx';
-import { Folded } from '../ui/Folded.tsx';
-import { spaced } from '../ui/fieldInputs.tsx';
-import { reordering, reorderTitle } from '../ui/reordering.ts';
+import { FieldEditor } from '../fields/FieldEditor.tsx';
+import { Folded } from '../controls/Folded.tsx';
+import { spaced } from '../fields/fieldInputs.tsx';
+import { reordering, reorderTitle } from '../controls/reordering.ts';
 
 function Section({ name, children }: { readonly name: string; readonly children: ReactNode }) {
   return (

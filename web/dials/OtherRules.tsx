@@ -2,8 +2,8 @@ import { itemSentence, ruleSentence } from '@dial/core/formats';
 import { allKinds, freeId, inOrder, ItemRule, lastOrder, type Level, named, pointer, Rule } from '@dial/core/level';
 import { sayRefused, setValue } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { Button } from '../ui/controls.tsx';
-import { Typed } from '../ui/fieldInputs.tsx';
+import { Button } from '../controls/controls.tsx';
+import { Typed } from '../fields/fieldInputs.tsx';
 import { RuleSentence } from './RuleSentence.tsx';
 
 const itself = (path: string): readonly string[] => [path];

@@ -3,7 +3,7 @@ import { entry, isOwn, kindOf, type Level, readAt } from '@dial/core/level';
 import { dropOwn, forgetValue, sayRefused, writeMany } from '../state/edits.ts';
 import { operated, OPERATIONS, type Operation } from '../state/operations.ts';
 import { useAppStore } from '../state/store.ts';
-import { OperationForm } from '../ui/OperationForm.tsx';
+import { OperationForm } from '../fields/OperationForm.tsx';
 import type { DialSpec } from '../state/dialList.ts';
 
 const CHANGES = OPERATIONS.filter((one) => one !== 'set to');

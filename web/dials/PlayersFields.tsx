@@ -1,7 +1,7 @@
 import { inOrder, type Level, named } from '@dial/core/level';
 import { sayRefused, setValue } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { Choice, Typed } from '../ui/fieldInputs.tsx';
+import { Choice, Typed } from '../fields/fieldInputs.tsx';
 
 /** What each player has of its own: where it starts, and its tags besides those of the body. */
 export function PlayersFields({ level }: { readonly level: Level }) {

@@ -18,10 +18,10 @@ import { useState, type ReactNode } from 'react';
 import { writeTo } from '../state/changes.ts';
 import { sayRefused, setValue, tryEdit } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { Button } from '../ui/controls.tsx';
-import { FieldEditor, GroupFields } from '../ui/FieldEditor.tsx';
-import { Choice, spaced } from '../ui/fieldInputs.tsx';
-import { reordering, reorderTitle } from '../ui/reordering.ts';
+import { Button } from '../controls/controls.tsx';
+import { FieldEditor, GroupFields } from '../fields/FieldEditor.tsx';
+import { Choice, spaced } from '../fields/fieldInputs.tsx';
+import { reordering, reorderTitle } from '../controls/reordering.ts';
 import { focusDial } from './DialGroup.tsx';
 
 /** What the phrases of the sentence do not show. */

@@ -21,9 +21,9 @@ import { deleteForAll, exempt, makeOwnRule, putOnTag, takeAgain } from '../state
 import { writeTo } from '../state/changes.ts';
 import { sayRefused, setValue, tryEdit } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { Button } from '../ui/controls.tsx';
-import { reordering } from '../ui/reordering.ts';
-import { roleColour } from '../ui/roles.ts';
+import { Button } from '../controls/controls.tsx';
+import { reordering } from '../controls/reordering.ts';
+import { roleColour } from '../drawing/roles.ts';
 import { RuleSentence } from './RuleSentence.tsx';
 
 interface KindRules {

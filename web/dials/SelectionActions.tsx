@@ -1,4 +1,4 @@
-import { Button } from '../ui/controls.tsx';
+import { Button } from '../controls/controls.tsx';
 import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.ts';
 import type { Selection } from '../state/bench.ts';
 import { useAppStore } from '../state/store.ts';

@@ -5,8 +5,8 @@ import { setValue } from '../state/edits.ts';
 import { addWayPoint, placeOfSpot, removeSpot, removeWay, spotName, walk, wayPointPath, type PlanSpot, type Ways } from '../state/spots.ts';
 import { benchActions } from '../state/bench.ts';
 import { useAppDispatch, useAppStore } from '../state/store.ts';
-import { Button } from '../ui/controls.tsx';
-import { FieldEditor } from '../ui/FieldEditor.tsx';
+import { Button } from '../controls/controls.tsx';
+import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { DialGroup } from './DialGroup.tsx';
 
 /** A path or a route: its name, how it is travelled, and who follows it. */

@@ -2,8 +2,8 @@ import { useEffect, useState } from 'react';
 import { curveAlong } from '../state/simulation.ts';
 import { runTried } from '../state/startFrom.ts';
 import { useAppSelector } from '../state/store.ts';
-import { snap } from '../ui/quantity.ts';
-import type { OutcomeCurve } from '../ui/Tape.tsx';
+import { snap } from '../controls/quantity.ts';
+import type { OutcomeCurve } from '../controls/Tape.tsx';
 import type { DialSpec } from '../state/dialList.ts';
 
 const SAMPLES = 21;

@@ -5,10 +5,10 @@ import { benchActions } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
-import { Button } from '../ui/controls.tsx';
-import { download, downloadPicture } from '../ui/download.ts';
-import { FileButton, readChosen, type ChosenFile } from '../ui/FileButton.tsx';
-import { Popover } from '../ui/Popover.tsx';
+import { Button } from '../controls/controls.tsx';
+import { download, downloadPicture } from '../controls/download.ts';
+import { FileButton, readChosen, type ChosenFile } from '../controls/FileButton.tsx';
+import { Popover } from '../controls/Popover.tsx';
 import { SvgPreview } from './SvgPreview.tsx';
 
 const lineClass = 'w-full justify-start border-transparent!';

@@ -6,7 +6,7 @@ import { benchActions } from '../state/bench.ts';
 import { contributionsOf, type Contribution } from '../state/contributions.ts';
 import { runTried } from '../state/startFrom.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
-import { Button } from '../ui/controls.tsx';
+import { Button } from '../controls/controls.tsx';
 import { partingOf } from './parting.ts';
 
 /** More changes than this are not tried one by one. */

@@ -6,8 +6,8 @@ import { benchActions, onlyPlacement } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
-import { SearchField } from '../ui/SearchField.tsx';
-import { useWindowed } from '../ui/useWindowed.ts';
+import { SearchField } from '../controls/SearchField.tsx';
+import { useWindowed } from '../controls/useWindowed.ts';
 import { Chain } from './Chain.tsx';
 import { WhyNot } from './WhyNot.tsx';
 

@@ -5,9 +5,9 @@ import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api, reasonOf, type LevelEntry } from '../state/api.ts';
 import { outcomeOnce } from '../state/simulation.ts';
-import { Button } from '../ui/controls.tsx';
-import { download } from '../ui/download.ts';
-import { PlanPicture } from '../ui/PlanPicture.tsx';
+import { Button } from '../controls/controls.tsx';
+import { download } from '../controls/download.ts';
+import { PlanPicture } from '../drawing/plan/PlanPicture.tsx';
 
 function outcomeWords(outcome: Outcome): string {
   const { health = 0, score = 0 } = outcome.players[0]?.meters ?? {};

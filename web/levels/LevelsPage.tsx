@@ -4,10 +4,10 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { newId } from '../browser/ids.ts';
 import { api, ApiError, reasonOf, type LevelEntry } from '../state/api.ts';
-import { AppHeader } from '../ui/AppHeader.tsx';
-import { Button, Notice } from '../ui/controls.tsx';
-import { SearchField } from '../ui/SearchField.tsx';
-import { useOnce, useOnceEach } from '../ui/useOnce.ts';
+import { AppHeader } from '../controls/AppHeader.tsx';
+import { Button, Notice } from '../controls/controls.tsx';
+import { SearchField } from '../controls/SearchField.tsx';
+import { useOnce, useOnceEach } from '../controls/useOnce.ts';
 import { LevelCard } from './LevelCard.tsx';
 import { NewLevel } from './NewLevel.tsx';
 

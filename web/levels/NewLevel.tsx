@@ -1,6 +1,6 @@
 import { newLevel, type Beginning, type Level } from '@dial/core/level';
 import { useState, type ReactNode, type SubmitEvent } from 'react';
-import { Button } from '../ui/controls.tsx';
+import { Button } from '../controls/controls.tsx';
 
 const SIZES = { top: { width: 40, height: 18 }, side: { width: 32, height: 18 } } as const;
 

@@ -1,6 +1,6 @@
 import { planDifferences, type Level } from '@dial/core/level';
 import { useMemo } from 'react';
-import type { PlanScale } from '../ui/planScale.ts';
+import type { PlanScale } from '../drawing/plan/planScale.ts';
 
 interface PlanDifferencesProps {
   readonly was: Level;

@@ -5,7 +5,7 @@ import { preview, tryEdit } from '../state/edits.ts';
 import { handleRecipe, handlesOf, type Handle } from '../state/handles.ts';
 import type { PlanSpot } from '../state/spots.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
-import type { PlanScale } from '../ui/planScale.ts';
+import type { PlanScale } from '../drawing/plan/planScale.ts';
 import { follow, placeOf } from './planPointer.ts';
 
 interface HandlesProps {

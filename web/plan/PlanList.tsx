@@ -4,10 +4,10 @@ import { chosenThings } from '../state/authoring.ts';
 import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
 import { benchActions } from '../state/bench.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
-import { Button } from '../ui/controls.tsx';
-import { Mark } from '../ui/Mark.tsx';
-import { SearchField } from '../ui/SearchField.tsx';
-import { useWindowed } from '../ui/useWindowed.ts';
+import { Button } from '../controls/controls.tsx';
+import { Mark } from '../drawing/Mark.tsx';
+import { SearchField } from '../controls/SearchField.tsx';
+import { useWindowed } from '../controls/useWindowed.ts';
 import { isChosen, placedOn, type Placed } from './placed.ts';
 
 const ROW_HEIGHT = 24;

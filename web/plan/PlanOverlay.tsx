@@ -1,7 +1,7 @@
 import { plainNumber } from '@dial/core/formats';
 import type { PlanBox } from '../state/authoring.ts';
 import type { PlanSpot } from '../state/spots.ts';
-import type { PlanScale } from '../ui/planScale.ts';
+import type { PlanScale } from '../drawing/plan/planScale.ts';
 
 export interface Measured {
   readonly from: PlanSpot;

@@ -1,7 +1,7 @@
 import type { PlanBox } from '../state/authoring.ts';
 import type { PlanSpot } from '../state/spots.ts';
-import { hold } from '../ui/keyboard.ts';
-import type { PlanScale } from '../ui/planScale.ts';
+import { hold } from '../controls/keyboard.ts';
+import type { PlanScale } from '../drawing/plan/planScale.ts';
 
 /** Places snap to this, unless Alt is held. Units. */
 export const SNAP = 0.25;

@@ -1,6 +1,6 @@
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
-import type { PlanTrack } from '../ui/PlanPlayers.tsx';
+import type { PlanTrack } from '../drawing/plan/PlanPlayers.tsx';
 
 const PUT_ELSEWHERE: ReadonlySet<string> = new Set(['moved', 'returned', 'displaced', 'present']);
 

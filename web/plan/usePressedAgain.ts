@@ -2,7 +2,7 @@ import { useCallback, useRef } from 'react';
 import { chosenThings } from '../state/authoring.ts';
 import { benchActions, type Selection } from '../state/bench.ts';
 import { useAppStore } from '../state/store.ts';
-import type { Pile, Pressed } from '../ui/PlanThing.tsx';
+import type { Pile, Pressed } from '../drawing/plan/PlanThing.tsx';
 
 /** A press so near to the one before is in the same place. Pixels. */
 const SAME_PLACE = 4;

@@ -1,11 +1,11 @@
 import { readTyped } from '@dial/core/formats';
 import { quantities, type Level } from '@dial/core/level';
 import { useEffect, useRef, useState } from 'react';
-import { Button } from '../ui/controls.tsx';
-import { outsideChoices, outsideOf, outsideWords } from '../ui/eventWords.ts';
-import { hasAmount, OutsideFields, type Stated } from '../ui/OutsideFields.tsx';
-import { Refused } from '../ui/fieldInputs.tsx';
-import { Popover } from '../ui/Popover.tsx';
+import { Button } from '../controls/controls.tsx';
+import { outsideChoices, outsideOf, outsideWords } from '../fields/eventWords.ts';
+import { hasAmount, OutsideFields, type Stated } from '../fields/OutsideFields.tsx';
+import { Refused } from '../fields/fieldInputs.tsx';
+import { Popover } from '../controls/Popover.tsx';
 import { ACTIONS, actions, keyName, MOST_EVENT_KEYS, ownerOf, USUAL_KEYS, withKey, type EventKey, type PlayKeys } from './playKeys.ts';
 
 const FIELD = 'rounded-sm border border-line bg-card px-1 py-0.5';

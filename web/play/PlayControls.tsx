@@ -1,6 +1,6 @@
 import { MOST_SEED } from '@dial/core/players';
 import type { ReactNode } from 'react';
-import { Button } from '../ui/controls.tsx';
+import { Button } from '../controls/controls.tsx';
 import type { Sound } from './remembered.ts';
 
 /** Session seconds in a second. */

@@ -3,13 +3,13 @@ import { kindOf, type Level } from '@dial/core/level';
 import { isStopped, type LedgerLine, type Moment } from '@dial/core/session';
 import type { Ref } from 'react';
 import { useCallback, useMemo, useRef } from 'react';
-import { goingOn, happenings } from '../ui/happenings.ts';
-import { usePalette, type Palette } from '../ui/palette.ts';
-import { PlanDrawing, type PlanLabel } from '../ui/PlanDrawing.tsx';
-import type { ShownFlourish } from '../ui/PlanFlourishes.tsx';
-import type { Pressed } from '../ui/PlanThing.tsx';
-import { reachOf } from '../ui/thingPicture.ts';
-import { useSize } from '../ui/useSize.ts';
+import { goingOn, happenings } from '../drawing/plan/happenings.ts';
+import { usePalette, type Palette } from '../drawing/palette.ts';
+import { PlanDrawing, type PlanLabel } from '../drawing/plan/PlanDrawing.tsx';
+import type { ShownFlourish } from '../drawing/plan/PlanFlourishes.tsx';
+import type { Pressed } from '../drawing/plan/PlanThing.tsx';
+import { reachOf } from '../drawing/plan/thingPicture.ts';
+import { useSize } from '../controls/useSize.ts';
 
 interface PlayStageProps {
   readonly ref: Ref<HTMLDivElement>;

@@ -1,8 +1,8 @@
 import { placementName } from '@dial/core/formats';
 import { kindOf, inOrder, type Level } from '@dial/core/level';
 import type { LedgerLine, Moment } from '@dial/core/session';
-import { Button } from '../ui/controls.tsx';
-import { Mark } from '../ui/Mark.tsx';
+import { Button } from '../controls/controls.tsx';
+import { Mark } from '../drawing/Mark.tsx';
 import { ruleSentence } from '@dial/core/formats';
 import { LedgerLines } from './LiveLedger.tsx';
 import { phaseText, watchables, watchedText } from './watching.ts';

@@ -1,7 +1,7 @@
 import { plainNumber, signed } from '@dial/core/formats';
 import { entry, kindOf, type Level, type Role } from '@dial/core/level';
 import type { LedgerLine, Moment } from '@dial/core/session';
-import type { ShownFlourish } from '../ui/PlanFlourishes.tsx';
+import type { ShownFlourish } from '../drawing/plan/PlanFlourishes.tsx';
 
 /** A tone to be heard: Hz, seconds, loudness from 0 to 1. */
 export interface Tone {

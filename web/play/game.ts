@@ -27,7 +27,7 @@ import {
   type Outcome,
   type Session,
 } from '@dial/core/session';
-import type { ShownFlourish } from '../ui/PlanFlourishes.tsx';
+import type { ShownFlourish } from '../drawing/plan/PlanFlourishes.tsx';
 import { flourishesOf, type Tone } from './flourishes.ts';
 
 /** A slow machine plays slower rather than skipping: at most this much real time is made up for in one picture. Seconds. */

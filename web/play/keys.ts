@@ -1,5 +1,5 @@
 import { BUTTON, INPUT_WIDTH } from '@dial/core/session';
-import { isTyping } from '../ui/keyboard.ts';
+import { isTyping } from '../controls/keyboard.ts';
 import { USUAL_KEYS, type Action, type PlayKeys } from './playKeys.ts';
 
 type Way = readonly [right: number, up: number];

@@ -2,8 +2,8 @@ import { basin, level, meterEffect, kind, circle } from '../../core/testing/leve
 import { arriving, meter, scene } from '../../core/testing/scenes.ts';
 import { simulate } from '@dial/core/players';
 import { BUTTON, compile, INPUT_WIDTH } from '@dial/core/session';
-import { goingOn } from '../ui/happenings.ts';
-import type { Palette } from '../ui/palette.ts';
+import { goingOn } from '../drawing/plan/happenings.ts';
+import type { Palette } from '../drawing/palette.ts';
 import { flourishesOf } from './flourishes.ts';
 import { startGame, type Game } from './game.ts';
 import { padState, watchInputs, type Pad } from './keys.ts';

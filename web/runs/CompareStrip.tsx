@@ -1,10 +1,10 @@
 import { axisTime, plainNumber } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useMemo, useRef, useState } from 'react';
-import { useBands } from '../ui/bands.ts';
-import { LANE_DRAWING, laneDash, tickSeconds } from '../ui/laneDrawing.ts';
-import { usePalette } from '../ui/palette.ts';
-import { useSize } from '../ui/useSize.ts';
+import { useBands } from '../drawing/lanes/bands.ts';
+import { LANE_DRAWING, laneDash, tickSeconds } from '../drawing/lanes/laneDrawing.ts';
+import { usePalette } from '../drawing/palette.ts';
+import { useSize } from '../controls/useSize.ts';
 import { alignments, comparedLanes, type AlignBy } from './aligned.ts';
 import type { ComparedRun } from './useRuns.ts';
 

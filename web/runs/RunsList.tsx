@@ -3,10 +3,10 @@ import type { Level } from '@dial/core/level';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { OpenLevel } from '../state/bench.ts';
-import { Button, buttonClass } from '../ui/controls.tsx';
-import { download } from '../ui/download.ts';
-import { NameField } from '../ui/fieldInputs.tsx';
-import { FileButton } from '../ui/FileButton.tsx';
+import { Button, buttonClass } from '../controls/controls.tsx';
+import { download } from '../controls/download.ts';
+import { NameField } from '../fields/fieldInputs.tsx';
+import { FileButton } from '../controls/FileButton.tsx';
 import { CompareStrip, DashSample } from './CompareStrip.tsx';
 import { useCompared, useRuns, type ComparedRun } from './useRuns.ts';
 

@@ -1,9 +1,9 @@
 import { isStopped } from '@dial/core/session';
 import { allKinds, inOrder, type Level } from '@dial/core/level';
 import { ledgerOf } from '../state/lines.ts';
-import { peak } from '../ui/extremes.ts';
-import type { Lane, LaneLine } from '../ui/laneDrawing.ts';
-import type { Palette } from '../ui/palette.ts';
+import { peak } from '../drawing/lanes/extremes.ts';
+import type { Lane, LaneLine } from '../drawing/lanes/laneDrawing.ts';
+import type { Palette } from '../drawing/palette.ts';
 import type { ComparedRun } from './useRuns.ts';
 
 /** What runs are laid over each other by: their start, the first checkpoint, or the first time a kind did something. */

@@ -8,8 +8,8 @@ import { benchActions } from '../state/bench.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { simulateOnce } from '../state/simulation.ts';
 import { useAppStore } from '../state/store.ts';
-import { download } from '../ui/download.ts';
-import { useOnceEach } from '../ui/useOnce.ts';
+import { download } from '../controls/download.ts';
+import { useOnceEach } from '../controls/useOnce.ts';
 
 /** What was done last and can be undone, or what went wrong. */
 export interface Told {

@@ -1,6 +1,6 @@
 import { OPERATIONS, type Operation } from '../state/operations.ts';
-import { Button } from '../ui/controls.tsx';
-import { OperationForm } from '../ui/OperationForm.tsx';
+import { Button } from '../controls/controls.tsx';
+import { OperationForm } from '../fields/OperationForm.tsx';
 
 interface BlockToolsProps {
   readonly count: number;

@@ -3,8 +3,8 @@ import type { Level } from '@dial/core/level';
 import { useMemo, useState } from 'react';
 import { writeMany } from '../state/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { ChangePreview } from '../ui/ChangePreview.tsx';
-import { FileButton, readChosen, type ChosenFile } from '../ui/FileButton.tsx';
+import { ChangePreview } from '../controls/ChangePreview.tsx';
+import { FileButton, readChosen, type ChosenFile } from '../controls/FileButton.tsx';
 
 interface FileProps {
   readonly level: Level;

@@ -1,8 +1,8 @@
 import { dialText, type Sheet, type SheetCell, type SheetRow } from '@dial/core/formats';
 import { kindOf, type Level } from '@dial/core/level';
 import { useEffect, useId, useRef, useState, type ClipboardEvent, type KeyboardEvent, type PointerEvent } from 'react';
-import { Mark } from '../ui/Mark.tsx';
-import { useWindowed } from '../ui/useWindowed.ts';
+import { Mark } from '../drawing/Mark.tsx';
+import { useWindowed } from '../controls/useWindowed.ts';
 import { boundsOf, movedBy, type Block, type Spot } from './block.ts';
 import { CellEditor } from './CellEditor.tsx';
 import { Headings } from './Headings.tsx';

@@ -1,5 +1,5 @@
 import { useState, type ReactNode } from 'react';
-import { Popover } from '../ui/Popover.tsx';
+import { Popover } from '../controls/Popover.tsx';
 
 interface AxisPopoverProps {
   readonly label: string;

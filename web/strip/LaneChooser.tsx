@@ -1,6 +1,6 @@
 import { movedBefore } from '@dial/core/level';
-import { reordering, reorderTitle } from '../ui/reordering.ts';
-import type { Lane } from '../ui/laneDrawing.ts';
+import { reordering, reorderTitle } from '../controls/reordering.ts';
+import type { Lane } from '../drawing/lanes/laneDrawing.ts';
 import { AxisPopover } from './AxisPopover.tsx';
 import { arranged, type Arrangement } from './lanes.ts';
 

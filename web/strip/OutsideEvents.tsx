@@ -5,13 +5,13 @@ import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { canTakeBack, changeEvents, previewEvents, takeBackEvents, withOneMore } from '../state/outside.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
-import { Button } from '../ui/controls.tsx';
-import type { TimeView } from '../ui/laneDrawing.ts';
-import { Typed } from '../ui/fieldInputs.tsx';
-import { hasAmount, OutsideFields, type Stated } from '../ui/OutsideFields.tsx';
-import { useOnce } from '../ui/useOnce.ts';
+import { Button } from '../controls/controls.tsx';
+import type { TimeView } from '../drawing/lanes/laneDrawing.ts';
+import { Typed } from '../fields/fieldInputs.tsx';
+import { hasAmount, OutsideFields, type Stated } from '../fields/OutsideFields.tsx';
+import { useOnce } from '../controls/useOnce.ts';
 import { AxisPopover } from './AxisPopover.tsx';
-import { outsideChoices, outsideOf, outsideWords } from '../ui/eventWords.ts';
+import { outsideChoices, outsideOf, outsideWords } from '../fields/eventWords.ts';
 
 const NO_EVENTS: readonly Outside[] = [];
 

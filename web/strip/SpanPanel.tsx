@@ -4,8 +4,8 @@ import { spanSums } from '@dial/core/players';
 import { useMemo } from 'react';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
-import { Button } from '../ui/controls.tsx';
-import type { TimeView } from '../ui/laneDrawing.ts';
+import { Button } from '../controls/controls.tsx';
+import type { TimeView } from '../drawing/lanes/laneDrawing.ts';
 
 interface SpanPanelProps {
   readonly run: ShownRun;

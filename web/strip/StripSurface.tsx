@@ -5,7 +5,7 @@ import { benchActions } from '../state/bench.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { useAppDispatch } from '../state/store.ts';
-import type { TimeView } from '../ui/laneDrawing.ts';
+import type { TimeView } from '../drawing/lanes/laneDrawing.ts';
 import { ROW_HEIGHT } from './drawing.ts';
 import type { PlayerLane } from './lanes.ts';
 import type { StripRow } from './rows.ts';

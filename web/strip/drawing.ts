@@ -1,8 +1,8 @@
 import type { Role } from '@dial/core/level';
-import { sameList, type BandDrawing } from '../ui/bands.ts';
-import { gridLines, type StripLook, type TimeView } from '../ui/laneDrawing.ts';
-import { tiled, type Palette } from '../ui/palette.ts';
-import { ROLE_PATTERNS } from '../ui/roles.ts';
+import { sameList, type BandDrawing } from '../drawing/lanes/bands.ts';
+import { gridLines, type StripLook, type TimeView } from '../drawing/lanes/laneDrawing.ts';
+import { tiled, type Palette } from '../drawing/palette.ts';
+import { ROLE_PATTERNS } from '../drawing/roles.ts';
 import type { StripRow } from './rows.ts';
 
 export const ROW_HEIGHT = 17;

@@ -3,7 +3,7 @@ import { kindOf, spawnedOf } from '@dial/core/level';
 import type { LedgerLine } from '@dial/core/session';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
-import type { LaneBar } from '../ui/laneDrawing.ts';
+import type { LaneBar } from '../drawing/lanes/laneDrawing.ts';
 
 type MovementLine = Extract<LedgerLine, { type: 'movement' }>;
 

@@ -2,9 +2,9 @@ import { inOrder } from '@dial/core/level';
 import { sameNumbers, type Lanes } from '@dial/core/players';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
-import { peak } from '../ui/extremes.ts';
-import type { Palette } from '../ui/palette.ts';
-import type { Lane, LaneLine } from '../ui/laneDrawing.ts';
+import { peak } from '../drawing/lanes/extremes.ts';
+import type { Palette } from '../drawing/palette.ts';
+import type { Lane, LaneLine } from '../drawing/lanes/laneDrawing.ts';
 import { changesInForce } from './inForce.ts';
 
 const HEIGHTS = { main: 54, meter: 34, speed: 30, item: 24, bars: 20 } as const;

@@ -1,6 +1,6 @@
 import { level, play, pressed, runOf, shard } from '../../core/testing/levels.ts';
 import { compile, lineNames } from '../../core/session/index.ts';
-import type { Lane } from '../ui/laneDrawing.ts';
+import type { Lane } from '../drawing/lanes/laneDrawing.ts';
 import { shownOf, works } from '../testing/shown.ts';
 import { eventStep, isEvent } from './events.ts';
 import { changesInForce } from './inForce.ts';

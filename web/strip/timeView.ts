@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useState, type RefObject } from 'react';
-import type { TimeView } from '../ui/laneDrawing.ts';
+import type { TimeView } from '../drawing/lanes/laneDrawing.ts';
 
 /** Zoomed in as far as it goes, so many steps are in view. */
 const LEAST_STEPS = 12;

@@ -3,9 +3,9 @@ import { useCallback, useEffect, useRef } from 'react';
 import { makeKind, makeVariant } from '../state/authoring.ts';
 import { benchActions } from '../state/bench.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
-import { Button } from '../ui/controls.tsx';
-import { roleColour } from '../ui/roles.ts';
-import { useAwayPress } from '../ui/useAwayPress.ts';
+import { Button } from '../controls/controls.tsx';
+import { roleColour } from '../drawing/roles.ts';
+import { useAwayPress } from '../controls/useAwayPress.ts';
 
 /** Makes a kind, from what it begins as or based on the chosen one. */
 export function NewKind({ level, selected }: { readonly level: Level; readonly selected: string | null }) {

@@ -4,9 +4,9 @@ import type { KeyboardEvent } from 'react';
 import { benchActions } from '../state/bench.ts';
 import { reorderKind } from '../state/authoring.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
-import { KIND_DRAGGED } from '../ui/dragging.ts';
-import { Mark } from '../ui/Mark.tsx';
-import { reordering } from '../ui/reordering.ts';
+import { KIND_DRAGGED } from '../controls/dragging.ts';
+import { Mark } from '../drawing/Mark.tsx';
+import { reordering } from '../controls/reordering.ts';
 import { NewKind } from './NewKind.tsx';
 
 /** The main number of an effect, as short as it can be said. */

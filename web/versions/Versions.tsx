@@ -8,9 +8,9 @@ import { benchActions, type OpenLevel } from '../state/bench.ts';
 import { tryEdit } from '../state/edits.ts';
 import { whenAllSent } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
-import { Button } from '../ui/controls.tsx';
-import { Popover } from '../ui/Popover.tsx';
-import { useOnce, useOnceEach } from '../ui/useOnce.ts';
+import { Button } from '../controls/controls.tsx';
+import { Popover } from '../controls/Popover.tsx';
+import { useOnce, useOnceEach } from '../controls/useOnce.ts';
 
 const MOST_WORDS = 60;
 /** What can be compared with although nobody kept it. */

@@ -1,5 +1,5 @@
 import { inOrder, kindOfPlacement, type Kind, type Level } from '@dial/core/level';
-import { roleColour } from './roles.ts';
+import { roleColour } from '../roles.ts';
 
 function Thing({ kind, x, y }: { readonly kind: Kind; readonly x: number; readonly y: number }) {
   const common = { fill: roleColour(kind.role), fillOpacity: 0.35, stroke: roleColour(kind.role), strokeWidth: 0.16 };

@@ -1,7 +1,7 @@
 import { plainNumber, signed } from '@dial/core/formats';
 import { kindOf, type Level } from '@dial/core/level';
 import { isStopped, type LedgerLine, type Moment } from '@dial/core/session';
-import type { Palette } from './palette.ts';
+import type { Palette } from '../palette.ts';
 import type { PlanLabel } from './PlanDrawing.tsx';
 
 /** How long what happened stays written at its place. Seconds. */

@@ -1,6 +1,6 @@
 import { findExtremes, extremes } from './extremes.ts';
 import { LANE_DRAWING, tickSeconds, type Lane } from './laneDrawing.ts';
-import type { Palette } from './palette.ts';
+import type { Palette } from '../palette.ts';
 
 interface Drawn {
   readonly x: number;

@@ -1,5 +1,5 @@
 import { useState, type ReactNode } from 'react';
-import { Button } from './controls.tsx';
+import { Button } from '../controls/controls.tsx';
 
 interface OperationFormProps<Operation extends string> {
   readonly label: string;

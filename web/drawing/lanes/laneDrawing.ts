@@ -1,7 +1,7 @@
 import { sameNumbers } from '@dial/core/players';
 import { sameList, type BandDrawing } from './bands.ts';
 import { extremes, findExtremes } from './extremes.ts';
-import type { Palette } from './palette.ts';
+import type { Palette } from '../palette.ts';
 
 /** Room that the text of a bar takes, at most. Pixels. */
 const TEXT_ROOM = 90;

@@ -1,8 +1,8 @@
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import { useRef, useState } from 'react';
 import { Refused } from './fieldInputs.tsx';
-import { hold } from './keyboard.ts';
-import { useTyped } from './useTyped.ts';
+import { hold } from '../controls/keyboard.ts';
+import { useTyped } from '../controls/useTyped.ts';
 
 type Points = readonly (readonly [at: number, value: number])[];
 

@@ -1,6 +1,6 @@
 import type { Role } from '@dial/core/level';
 import { Circle, Group, Line, Text } from 'react-konva';
-import type { Palette } from './palette.ts';
+import type { Palette } from '../palette.ts';
 import type { PlanScale } from './planScale.ts';
 import { FONT } from './PlanThing.tsx';
 

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { chooseTheme, usePalette } from './palette.ts';
+import { chooseTheme, usePalette } from '../drawing/palette.ts';
 
 function Logo() {
   return (

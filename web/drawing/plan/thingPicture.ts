@@ -1,7 +1,7 @@
 import { extentOf, type Kind, type Shape } from '@dial/core/level';
-import { MARK_SHAPES } from './marks.ts';
-import { tiled, type Palette } from './palette.ts';
-import { ROLE_PATTERNS } from './roles.ts';
+import { MARK_SHAPES } from '../marks.ts';
+import { tiled, type Palette } from '../palette.ts';
+import { ROLE_PATTERNS } from '../roles.ts';
 
 /** What of a thing is seen: things that look alike share one picture. */
 export interface ThingLook {

@@ -1,5 +1,5 @@
 import { useId, type ReactNode } from 'react';
-import { useTyped } from './useTyped.ts';
+import { useTyped } from '../controls/useTyped.ts';
 
 const inputClass = 'min-w-0 rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs focus:border-ink aria-invalid:border-harm';
 

@@ -16,10 +16,10 @@ import {
 } from '@dial/core/level';
 import { useState } from 'react';
 import { questionAbout } from '../browser/asking.ts';
-import { Button } from './controls.tsx';
+import { Button } from '../controls/controls.tsx';
 import { CurveEditor } from './CurveEditor.tsx';
 import { Choice, Refused, Row, spaced, Ticks, Typed } from './fieldInputs.tsx';
-import { reordering, reorderTitle } from './reordering.ts';
+import { reordering, reorderTitle } from '../controls/reordering.ts';
 
 /** A field of the level with its value. */
 export interface FieldProps<Of extends Field = Field> {

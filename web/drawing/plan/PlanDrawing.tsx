@@ -3,7 +3,7 @@ import type { Moment } from '@dial/core/session';
 import type Konva from 'konva';
 import { memo, useCallback, useEffect, useMemo, useRef } from 'react';
 import { Group, Image, Label, Layer, Line, Rect, Stage, Tag, Text } from 'react-konva';
-import { usePalette, type Palette } from './palette.ts';
+import { usePalette, type Palette } from '../palette.ts';
 import { fitPlan, type PlanScale } from './planScale.ts';
 import { GhostPlayer, Player, Track, type GhostPlace, type PlanTrack } from './PlanPlayers.tsx';
 import { PlanFlourishes, type ShownFlourish } from './PlanFlourishes.tsx';
