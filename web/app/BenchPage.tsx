@@ -4,7 +4,8 @@ import { Ghost } from '../ghost/Ghost.tsx';
 import { Ledger } from '../ledger/Ledger.tsx';
 import { Plan } from '../plan/Plan.tsx';
 import { PlanList } from '../plan/PlanList.tsx';
-import { benchActions, type OpenLevel } from '../state/bench.ts';
+import { playbackActions } from '../state/slices/playback.ts';
+import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Strip } from '../strip/Strip.tsx';
 import { Tray } from '../tray/Tray.tsx';
@@ -18,21 +19,22 @@ import { useCommandKeys } from './useCommandKeys.ts';
 /** Moves the needle with real time while it runs. */
 function useRunningNeedle(): void {
   const store = useAppStore();
-  const playing = useAppSelector((state) => state.bench.playing);
-  const pace = useAppSelector((state) => state.bench.pace);
+  const playing = useAppSelector((state) => state.playback.playing);
+  const pace = useAppSelector((state) => state.playback.pace);
   useEffect(() => {
     if (!playing) return;
-    const { needleStep, simulated } = store.getState().bench;
+    const { needleStep } = store.getState().playback;
+    const { shown: simulated } = store.getState().simulated;
     const rate = simulated.now?.rate ?? 60;
     const from = simulated.now !== null && needleStep >= simulated.now.steps ? 0 : needleStep;
     let began: number | null = null;
     let frame = 0;
     const tick = (time: number): void => {
       began ??= time;
-      const steps = store.getState().bench.simulated.now?.steps ?? 0;
+      const steps = store.getState().simulated.shown.now?.steps ?? 0;
       const step = from + ((time - began) / 1000) * rate * pace;
-      store.dispatch(benchActions.needleMoved(step));
-      if (step >= steps) store.dispatch(benchActions.playingChanged(false));
+      store.dispatch(playbackActions.needleMoved(step));
+      if (step >= steps) store.dispatch(playbackActions.playingChanged(false));
       else frame = requestAnimationFrame(tick);
     };
     frame = requestAnimationFrame(tick);
@@ -41,9 +43,9 @@ function useRunningNeedle(): void {
 }
 
 function Bench({ open }: { readonly open: OpenLevel }) {
-  const level = useAppSelector((state) => state.bench.turning) ?? open.level;
-  const evidence = useAppSelector((state) => state.bench.evidence);
-  const listShown = useAppSelector((state) => state.bench.listShown);
+  const level = useAppSelector((state) => state.document.turning) ?? open.level;
+  const evidence = useAppSelector((state) => state.view.evidence);
+  const listShown = useAppSelector((state) => state.view.listShown);
   useCommandKeys('bench');
   useRunningNeedle();
   useEffect(() => {

@@ -1,21 +1,22 @@
 import { useEffect, useRef, useState } from 'react';
+import { shallowEqual } from 'react-redux';
 import { useNavigate } from 'react-router';
-import { benchActions } from '../state/bench.ts';
+import { viewActions } from '../state/slices/view.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { commandsOn, isFoundBy, keyWords, type Command, type CommandPage } from './commands.ts';
 
 function List({ where }: { readonly where: CommandPage }) {
   const store = useAppStore();
   const navigate = useNavigate();
-  const bench = useAppSelector((state) => state.bench);
   const dialog = useRef<HTMLDialogElement>(null);
   const [search, setSearch] = useState('');
   const [at, setAt] = useState(0);
-  const close = (): void => void store.dispatch(benchActions.panelShown(null));
+  const close = (): void => void store.dispatch(viewActions.panelShown(null));
   useEffect(() => dialog.current?.showModal(), []);
   const found = commandsOn(where).filter((command) => isFoundBy(command, search.trim()));
+  const can = useAppSelector((state) => found.map((command) => command.can(state)), shallowEqual);
   const run = (command: Command | undefined): void => {
-    if (command?.can(bench) !== true) return;
+    if (command?.can(store.getState()) !== true) return;
     close();
     command.run(store, (path) => void navigate(path));
   };
@@ -59,7 +60,7 @@ function List({ where }: { readonly where: CommandPage }) {
             id={`command-${String(index)}`}
             role="option"
             aria-selected={index === at}
-            aria-disabled={!command.can(bench)}
+            aria-disabled={can[index] !== true}
             className={`flex cursor-pointer items-center rounded-sm px-2 py-1 aria-disabled:cursor-default aria-disabled:text-soft ${index === at ? 'bg-panel' : ''}`}
             onPointerEnter={() => setAt(index)}
             onClick={() => run(command)}
@@ -76,6 +77,6 @@ function List({ where }: { readonly where: CommandPage }) {
 
 /** Everything that can be done on a page, to be searched, with the key of each. */
 export function CommandList({ where }: { readonly where: CommandPage }) {
-  const shown = useAppSelector((state) => state.bench.panel === 'commands');
+  const shown = useAppSelector((state) => state.view.panel === 'commands');
   return shown ? <List where={where} /> : null;
 }

@@ -1,14 +1,15 @@
+import { askedBy } from '../state/slices/simulated.ts';
 import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { Link } from 'react-router';
-import { newId } from '../browser/ids.ts';
-import { benchActions, type OpenLevel } from '../state/bench.ts';
-import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { viewActions } from '../state/slices/view.ts';
+import type { OpenLevel } from '../state/slices/document.ts';
+import { redo, undo } from '../state/edits.ts';
+import { useAppSelector, useAppStore } from '../state/store.ts';
 import { FilesMenu } from '../files/FilesMenu.tsx';
 import { AppHeader } from '../controls/AppHeader.tsx';
 import { Button, buttonClass } from '../controls/controls.tsx';
 import { Stepped } from './Stepped.tsx';
-import { askedBy } from '../state/opening.ts';
 import { Versions } from '../versions/Versions.tsx';
 import { playPath } from './commands.ts';
 import { SavedState } from './Saved.tsx';
@@ -30,14 +31,13 @@ interface LevelHeaderProps {
 
 /** The bar over the pages of a level: its name and version, the pages, and what is done from any of them. */
 export function LevelHeader({ open, level, here }: LevelHeaderProps) {
-  const dispatch = useAppDispatch();
-  const undo = useAppSelector((state) => state.bench.undo);
-  const redo = useAppSelector((state) => state.bench.redo);
-  const needleStep = useAppSelector((state) => state.bench.needleStep);
-  const play = useAppSelector((state) => playPath(state.bench));
+  const store = useAppStore();
+  const undone = useAppSelector((state) => state.document.undo.at(-1)?.label);
+  const redone = useAppSelector((state) => state.document.redo.at(-1)?.label);
+  const run = useAppSelector((state) => state.simulated.run);
+  const needleStep = useAppSelector((state) => state.playback.needleStep);
+  const play = useAppSelector(playPath);
   const path = `/levels/${encodeURIComponent(open.id)}`;
-  const undone = undo.at(-1)?.label;
-  const redone = redo.at(-1)?.label;
   return (
     <AppHeader>
       <h1 className="truncate text-sm font-bold">{level.name}</h1>
@@ -62,7 +62,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
           type="button"
           title="Find a command, and learn its key"
           className="cursor-pointer rounded-sm border border-line bg-card px-1.5 py-0.5 font-mono text-xs hover:border-ink"
-          onClick={() => dispatch(benchActions.panelShown('commands'))}
+          onClick={() => store.dispatch(viewActions.panelShown('commands'))}
         >
           Ctrl+K
         </button>
@@ -70,7 +70,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
           kind="quiet"
           disabled={undone === undefined}
           title={undone === undefined ? '' : `${undone} (Ctrl+Z)`}
-          onClick={() => dispatch(benchActions.undone(newId()))}
+          onClick={() => undo(store)}
         >
           Undo
         </Button>
@@ -78,13 +78,13 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
           kind="quiet"
           disabled={redone === undefined}
           title={redone === undefined ? '' : `${redone} (Shift+Ctrl+Z)`}
-          onClick={() => dispatch(benchActions.redone(newId()))}
+          onClick={() => redo(store)}
         >
           Redo
         </Button>
         <FilesMenu level={open.level} />
-        {open.run !== null && (
-          <Link to={`${path}/play?run=${encodeURIComponent(askedBy(open.run))}&at=${String(needleStep)}`} className={buttonClass('strong')}>
+        {run !== null && (
+          <Link to={`${path}/play?run=${encodeURIComponent(askedBy(run))}&at=${String(needleStep)}`} className={buttonClass('strong')}>
             Take over at {clockTime(needleStep / level.rate, 0)}
           </Link>
         )}

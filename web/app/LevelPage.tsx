@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
-import type { OpenLevel } from '../state/bench.ts';
+import type { OpenLevel } from '../state/slices/document.ts';
 import { useOpenLevel } from '../state/useOpenLevel.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
 import { buttonClass, Notice } from '../controls/controls.tsx';

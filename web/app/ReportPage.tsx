@@ -1,9 +1,9 @@
+import { askedBy } from '../state/slices/simulated.ts';
 import { outcomeRows, planSvgText, plainNumber, clockTime, stripSvgText, placementName } from '@dial/core/formats';
 import { allKinds, documentHash } from '@dial/core/level';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
-import { askedBy } from '../state/opening.ts';
-import type { OpenLevel } from '../state/bench.ts';
+import type { OpenLevel } from '../state/slices/document.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { useAppSelector } from '../state/store.ts';
@@ -16,9 +16,10 @@ const MOST_DEATHS = 8;
 /** More kinds than these are left out, so that the report is one page: those that were touched least. */
 const MOST_KINDS = 18;
 
-function Report({ open, run }: { readonly open: OpenLevel; readonly run: ShownRun }) {
+function Report({ run }: { readonly run: ShownRun }) {
   const { level, outcome } = run;
-  const name = open.run?.run.name ?? '';
+  const drawn = useAppSelector((state) => state.simulated.run);
+  const name = drawn?.run.name ?? '';
   const rows = outcomeRows(level, outcome);
   const kinds = allKinds(level).flatMap(([id, kind]) => {
     const one = outcome.perKind[id];
@@ -37,7 +38,7 @@ function Report({ open, run }: { readonly open: OpenLevel; readonly run: ShownRu
       <p className="text-soft">
         level <span className="font-mono">{documentHash(level)}</span> · {run.rate} steps a second · digest{' '}
         <span className="font-mono">{run.digest}</span>
-        {open.run?.run.branched != null && ` · taken over from “${open.run.run.branched.name}”`}
+        {drawn?.run.branched != null && ` · taken over from “${drawn.run.branched.name}”`}
         {run.partsAtSeconds !== null && ` · parts from the recording at ${clockTime(run.partsAtSeconds, 0)}`}
       </p>
       <div className="mt-2 grid grid-cols-2 gap-4 print:grid-cols-[220px_1fr]">
@@ -118,14 +119,15 @@ function Report({ open, run }: { readonly open: OpenLevel; readonly run: ShownRu
 }
 
 function OpenReport({ open }: { readonly open: OpenLevel }) {
-  const run = useAppSelector((state) => state.bench.simulated.now);
+  const run = useAppSelector((state) => state.simulated.shown.now);
+  const drawn = useAppSelector((state) => state.simulated.run);
   useEffect(() => {
     document.title = `Report of ${open.level.name} · Dial`;
   }, [open.level.name]);
   return (
     <div className="min-h-full bg-panel">
       <div className="flex gap-2 p-2.5 print:hidden">
-        <Link to={`/levels/${encodeURIComponent(open.id)}?run=${encodeURIComponent(askedBy(open.run))}`} className={buttonClass('quiet')}>
+        <Link to={`/levels/${encodeURIComponent(open.id)}?run=${encodeURIComponent(askedBy(drawn))}`} className={buttonClass('quiet')}>
           Back to the Bench
         </Link>
         <Button kind="strong" disabled={run === null} onClick={() => print()}>
@@ -133,9 +135,9 @@ function OpenReport({ open }: { readonly open: OpenLevel }) {
         </Button>
       </div>
       <main>
-        {open.run === null && <p className="p-4 text-soft">This level has no run yet: play it, or draw a route for the walker.</p>}
-        {open.run !== null && run === null && <p className="p-4 text-soft">Simulating the run …</p>}
-        {run !== null && <Report open={open} run={run} />}
+        {drawn === null && <p className="p-4 text-soft">This level has no run yet: play it, or draw a route for the walker.</p>}
+        {drawn !== null && run === null && <p className="p-4 text-soft">Simulating the run …</p>}
+        {run !== null && <Report run={run} />}
       </main>
     </div>
   );

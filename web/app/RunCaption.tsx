@@ -3,8 +3,9 @@ import { inOrder, type Level } from '@dial/core/level';
 import { Fragment, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { MOST_SEED } from '@dial/core/players';
-import { benchActions, type Evidence } from '../state/bench.ts';
-import { askedBy, walkOf } from '../state/opening.ts';
+import { askedBy, walkOf, simulatedActions } from '../state/slices/simulated.ts';
+import { playbackActions } from '../state/slices/playback.ts';
+import { viewActions, type Evidence } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Button, Pill } from '../controls/controls.tsx';
 
@@ -21,7 +22,7 @@ function Closing({ name, now, was }: { readonly name: string; readonly now: numb
 
 /** What the session comes to, and what it came to in the compared version. */
 export function Outcome({ level }: { readonly level: Level }) {
-  const { now, compared } = useAppSelector((state) => state.bench.simulated);
+  const { now, compared } = useAppSelector((state) => state.simulated.shown);
   return (
     // One line, however much there is to say: Plan and Strip keep their size. What does not fit is read by pointing at it.
     <span
@@ -92,14 +93,21 @@ interface RunCaptionProps {
 export function RunCaption({ level }: RunCaptionProps) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { open, simulated, needleStep, playing, startFrom, evidence, pace } = useAppSelector((state) => state.bench);
-  const { now } = simulated;
+  const isCompared = useAppSelector((state) => state.document.compared !== null);
+  const now = useAppSelector((state) => state.simulated.shown.now);
+  const runs = useAppSelector((state) => state.simulated.runs);
+  const drawn = useAppSelector((state) => state.simulated.run);
+  const startFrom = useAppSelector((state) => state.simulated.startFrom);
+  const needleStep = useAppSelector((state) => state.playback.needleStep);
+  const playing = useAppSelector((state) => state.playback.playing);
+  const pace = useAppSelector((state) => state.playback.pace);
+  const evidence = useAppSelector((state) => state.view.evidence);
   const rate = now?.rate ?? level.rate;
   const stuck = now?.walk?.stuckAt ?? null;
   const routes = inOrder(level.routes);
   const seedChanged = (seed: number): void => {
-    if (open?.run == null || !Number.isInteger(seed) || seed < 0 || seed > MOST_SEED) return;
-    dispatch(benchActions.runChanged({ ...open.run, run: { ...open.run.run, seed } }));
+    if (drawn === null || !Number.isInteger(seed) || seed < 0 || seed > MOST_SEED) return;
+    dispatch(simulatedActions.runChanged({ ...drawn, run: { ...drawn.run, seed } }));
   };
   return (
     // One line where it can be: while a dial is turned figures come and go, and Plan and Strip must not change their size with them.
@@ -110,7 +118,7 @@ export function RunCaption({ level }: RunCaptionProps) {
         className="py-0!"
         aria-pressed={playing}
         disabled={now === null}
-        onClick={() => dispatch(benchActions.playingChanged(!playing))}
+        onClick={() => dispatch(playbackActions.playingChanged(!playing))}
       >
         {playing ? 'Halt' : 'Run'}
       </Button>
@@ -119,7 +127,7 @@ export function RunCaption({ level }: RunCaptionProps) {
         title="[ slower, ] faster"
         className="rounded-sm border border-line bg-card py-0.5 font-mono"
         value={pace}
-        onChange={({ target }) => dispatch(benchActions.paceChanged(Number(target.value)))}
+        onChange={({ target }) => dispatch(playbackActions.paceChanged(Number(target.value)))}
       >
         {PACES.map(([value, name]) => (
           <option key={value} value={value}>
@@ -128,16 +136,16 @@ export function RunCaption({ level }: RunCaptionProps) {
         ))}
       </select>
       <span className="w-13 font-mono">{clockTime(needleStep / rate)}</span>
-      {open !== null && open.runs.length + routes.length > 0 && (
+      {runs.length + routes.length > 0 && (
         <label className="min-w-16 shrink-[99]">
           <select
             className="w-full max-w-[132px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
             aria-label="Run on the Strip"
-            value={askedBy(open.run)}
+            value={askedBy(drawn)}
             onChange={(event) => void navigate(`?run=${encodeURIComponent(event.target.value)}`)}
           >
-            {open.run === null && <option value="">no run</option>}
-            {open.runs.map(({ id, name }) => (
+            {drawn === null && <option value="">no run</option>}
+            {runs.map(({ id, name }) => (
               <option key={id} value={id}>
                 {name}
               </option>
@@ -150,7 +158,7 @@ export function RunCaption({ level }: RunCaptionProps) {
           </select>
         </label>
       )}
-      {open?.run?.route !== undefined && (
+      {drawn?.route !== undefined && (
         <label className="flex items-center gap-1" title="What is left to chance comes out otherwise with another seed.">
           seed
           <input
@@ -158,18 +166,18 @@ export function RunCaption({ level }: RunCaptionProps) {
             min={0}
             max={MOST_SEED}
             className="w-14 rounded-sm border border-line bg-card px-1 py-0.5 text-right font-mono"
-            value={open.run.run.seed}
+            value={drawn.run.seed}
             onChange={({ target }) => seedChanged(target.valueAsNumber)}
           />
         </label>
       )}
-      {open !== null && Object.keys(level.tries).length > 0 && (
+      {Object.keys(level.tries).length > 0 && (
         <label className="min-w-16 shrink-[99]" title="The state that the run and a play are tried from">
           <select
             className="w-full max-w-[104px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
             aria-label="Starting state"
             value={startFrom ?? ''}
-            onChange={({ target }) => dispatch(benchActions.startFromChosen(target.value === '' ? null : target.value))}
+            onChange={({ target }) => dispatch(simulatedActions.startFromChosen(target.value === '' ? null : target.value))}
           >
             <option value="">from its start</option>
             {inOrder(level.tries).map(([id, { name }]) => (
@@ -182,21 +190,21 @@ export function RunCaption({ level }: RunCaptionProps) {
       )}
       {now !== null && (
         <Pill title={`digest ${now.digest}`}>
-          <span className={open?.run?.route === undefined ? '' : 'max-[1399px]:sr-only'}>simulated in </span>
+          <span className={drawn?.route === undefined ? '' : 'max-[1399px]:sr-only'}>simulated in </span>
           {Math.max(1, Math.round(now.took))} ms
         </Pill>
       )}
       <span className="ml-auto flex min-w-0 shrink grow basis-[420px] items-center justify-end gap-x-2 max-[1179px]:basis-full">
         <Outcome level={level} />
         <span role="group" aria-label="Under the Plan" className="flex shrink-0">
-          {VIEWS.filter(([view]) => view !== 'ghost' || open?.compared != null).map(([view, name, key]) => (
+          {VIEWS.filter(([view]) => view !== 'ghost' || isCompared).map(([view, name, key]) => (
             <button
               key={view}
               type="button"
               title={key}
               aria-pressed={evidence === view}
               className={`-ml-px cursor-pointer border px-1.5 py-0.5 font-semibold first:rounded-l-md last:rounded-r-md ${evidence === view ? 'z-[1] border-ink bg-card' : 'border-line text-soft hover:border-ink'}`}
-              onClick={() => evidence !== view && dispatch(benchActions.evidenceToggled(view))}
+              onClick={() => evidence !== view && dispatch(viewActions.evidenceToggled(view))}
             >
               {name}
             </button>

@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import { RunsList } from '../runs/RunsList.tsx';
-import type { OpenLevel } from '../state/bench.ts';
+import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppSelector } from '../state/store.ts';
 import { CommandList } from './CommandList.tsx';
 import { LevelHeader } from './LevelHeader.tsx';
@@ -9,7 +9,7 @@ import { SaveTrouble } from './Saved.tsx';
 import { useCommandKeys } from './useCommandKeys.ts';
 
 function OpenRuns({ open }: { readonly open: OpenLevel }) {
-  const level = useAppSelector((state) => state.bench.turning) ?? open.level;
+  const level = useAppSelector((state) => state.document.turning) ?? open.level;
   useCommandKeys('runs');
   useEffect(() => {
     document.title = `Runs of ${open.level.name} · Dial`;

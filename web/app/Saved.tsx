@@ -4,15 +4,15 @@ import type { ClashedValue } from '../state/savingMachine.ts';
 import { bringBack, settleClash, takeBackRejected } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { reasonOf } from '../state/api.ts';
-import { benchActions } from '../state/bench.ts';
+import { viewActions } from '../state/slices/view.ts';
 import { Button, Notice, Pill } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { useOnce } from '../controls/useOnce.ts';
 
 /** Whether the edits are on the server, honestly. */
 export function SavedState() {
-  const saving = useAppSelector((state) => state.bench.saving);
-  const unsent = useAppSelector((state) => state.bench.unsent.length > 0);
+  const saving = useAppSelector((state) => state.saving.now);
+  const unsent = useAppSelector((state) => state.saving.unsent.length > 0);
   return (
     <span role="status" aria-label="Saving">
       {saving.state === 'waiting' || saving.state === 'rejected' ? (
@@ -61,7 +61,7 @@ function Rejected({ why, gone }: { readonly why: string; readonly gone: boolean 
   const store = useAppStore();
   const [busy, once] = useOnce();
   const act = (what: string, done: (of: typeof store) => Promise<void>): void =>
-    once(() => done(store).catch((error: unknown) => store.dispatch(benchActions.troubled(`${what} ${reasonOf(error)}`))));
+    once(() => done(store).catch((error: unknown) => store.dispatch(viewActions.troubled(`${what} ${reasonOf(error)}`))));
   return (
     <Notice>
       <div className="flex-1">
@@ -71,7 +71,7 @@ function Rejected({ why, gone }: { readonly why: string; readonly gone: boolean 
       </div>
       <Button
         onClick={() => {
-          const { open } = store.getState().bench;
+          const { open } = store.getState().document;
           if (open !== null) download(fileName(open.level.name, 'json'), levelText(open.level), 'application/json');
         }}
       >
@@ -93,13 +93,13 @@ function Rejected({ why, gone }: { readonly why: string; readonly gone: boolean 
 /** Something that went wrong: over the lower edge of the page, where it moves nothing, until it is closed or something else is done. */
 export function Trouble() {
   const store = useAppStore();
-  const trouble = useAppSelector((state) => state.bench.trouble);
+  const trouble = useAppSelector((state) => state.view.trouble);
   if (trouble === null) return null;
   return (
     <div className="fixed bottom-3 left-3 z-40 max-w-[min(640px,calc(100vw-24px))] text-xs">
       <Notice>
         <span className="flex-1">{trouble}</span>
-        <Button kind="quiet" className="py-0.5!" onClick={() => store.dispatch(benchActions.troubled(null))}>
+        <Button kind="quiet" className="py-0.5!" onClick={() => store.dispatch(viewActions.troubled(null))}>
           Close
         </Button>
       </Notice>
@@ -110,8 +110,8 @@ export function Trouble() {
 /** What was changed here and, differently, elsewhere: both values, and the choice. Or why an edit is not saved yet. */
 export function SaveTrouble() {
   const store = useAppStore();
-  const saving = useAppSelector((state) => state.bench.saving);
-  const mine = useAppSelector((state) => state.bench.open?.level);
+  const saving = useAppSelector((state) => state.saving.now);
+  const mine = useAppSelector((state) => state.document.open?.level);
   if (saving.state === 'waiting') return <Notice>{`Not saved: ${saving.why}`}</Notice>;
   if (saving.state === 'rejected') return <Rejected why={saving.why} gone={saving.gone} />;
   if (saving.state !== 'clash') return null;

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import type { OpenLevel } from '../state/bench.ts';
+import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppSelector } from '../state/store.ts';
 import { Sheet } from '../sheet/Sheet.tsx';
 import { CommandList } from './CommandList.tsx';
@@ -10,7 +10,7 @@ import { SaveTrouble, Trouble } from './Saved.tsx';
 import { useCommandKeys } from './useCommandKeys.ts';
 
 function OpenSheet({ open }: { readonly open: OpenLevel }) {
-  const level = useAppSelector((state) => state.bench.turning) ?? open.level;
+  const level = useAppSelector((state) => state.document.turning) ?? open.level;
   useCommandKeys('sheet');
   useEffect(() => {
     document.title = `Sheet of ${open.level.name} · Dial`;

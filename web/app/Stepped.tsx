@@ -6,7 +6,7 @@ const SHOWN_FOR = 4000;
 
 /** What was undone or redone just now: it may lie elsewhere than what is seen. */
 export function Stepped() {
-  const stepped = useAppSelector((state) => state.bench.stepped);
+  const stepped = useAppSelector((state) => state.document.stepped);
   const [over, setOver] = useState(stepped?.serial ?? 0);
   useEffect(() => {
     if (stepped === null) return;

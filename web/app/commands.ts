@@ -1,11 +1,12 @@
-import { newId } from '../browser/ids.ts';
+import { askedBy } from '../state/slices/simulated.ts';
 import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.ts';
 import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
-import { benchActions, type BenchState, type Evidence, type PlanTool } from '../state/bench.ts';
+import { playbackActions } from '../state/slices/playback.ts';
+import { viewActions, type Evidence, type PlanTool } from '../state/slices/view.ts';
+import { redo, undo } from '../state/edits.ts';
 import { ledgerOf } from '../state/lines.ts';
-import { askedBy } from '../state/opening.ts';
 import { makeRoute } from '../state/spots.ts';
-import type { AppStore } from '../state/store.ts';
+import type { AppStore, RootState } from '../state/store.ts';
 import { eventStep, isEvent } from '../strip/events.ts';
 
 /** Something that can be done on the Bench, by its key or from the list of commands. */
@@ -17,41 +18,45 @@ export interface Command {
   readonly key: string;
   /** Where it works, when not on the Bench alone. */
   readonly on?: 'sheet' | 'every';
-  readonly can: (bench: BenchState) => boolean;
+  readonly can: (state: RootState) => boolean;
   readonly run: (store: AppStore, go: (path: string) => void) => void;
 }
 
 const always = (): boolean => true;
-const hasSelection = ({ selection }: BenchState): boolean =>
+const hasSelection = ({ view: { selection } }: RootState): boolean =>
   selection.placements.length > 0 || selection.solid !== null || selection.spot !== null;
-const canBeSetAside = ({ selection }: BenchState): boolean => selection.placements.length > 0 || selection.solid !== null;
-const severalChosen = ({ selection }: BenchState): boolean => selection.placements.length > 1;
-const hasRun = ({ simulated }: BenchState): boolean => simulated.now !== null;
+const canBeSetAside = ({ view: { selection } }: RootState): boolean => selection.placements.length > 0 || selection.solid !== null;
+const severalChosen = ({ view: { selection } }: RootState): boolean => selection.placements.length > 1;
+const hasRun = ({ simulated }: RootState): boolean => simulated.shown.now !== null;
 
 function changePace(store: AppStore, factor: number): void {
-  store.dispatch(benchActions.paceChanged(Math.max(0.25, Math.min(16, store.getState().bench.pace * factor))));
+  store.dispatch(playbackActions.paceChanged(Math.max(0.25, Math.min(16, store.getState().playback.pace * factor))));
 }
 
 function stepToEvent(store: AppStore, way: 1 | -1): void {
-  const { simulated, needleStep, selection } = store.getState().bench;
+  const { shown: simulated } = store.getState().simulated;
+  const { needleStep } = store.getState().playback;
+  const { selection } = store.getState().view;
   if (simulated.now === null) return;
   const { level } = simulated.now;
   const step = eventStep(ledgerOf(simulated.now), needleStep, way, (line) => isEvent(line, level, selection));
-  store.dispatch(benchActions.playingChanged(false));
-  if (step !== null) store.dispatch(benchActions.needleMoved(step));
+  store.dispatch(playbackActions.playingChanged(false));
+  if (step !== null) store.dispatch(playbackActions.needleMoved(step));
 }
 
-const pathOf = ({ open }: BenchState): string => `/levels/${encodeURIComponent(open?.id ?? '')}`;
+const pathOf = ({ document: { open } }: RootState): string => `/levels/${encodeURIComponent(open?.id ?? '')}`;
 
 /** Where one plays from the start, or from the starting state that was chosen. */
-export const playPath = (bench: BenchState): string =>
-  `${pathOf(bench)}/play${bench.startFrom === null ? '' : `?from=${encodeURIComponent(bench.startFrom)}`}`;
+export const playPath = (state: RootState): string => {
+  const { startFrom } = state.simulated;
+  return `${pathOf(state)}/play${startFrom === null ? '' : `?from=${encodeURIComponent(startFrom)}`}`;
+};
 
 const tool = (name: string, key: string, chosen: PlanTool, can: Command['can'] = always): Command => ({
   name,
   key,
   can,
-  run: (store) => store.dispatch(benchActions.toolChosen(chosen)),
+  run: (store) => store.dispatch(viewActions.toolChosen(chosen)),
 });
 
 const liningUp = (name: string, key: string, along: 'row' | 'column', spread: boolean): Command => ({
@@ -79,8 +84,8 @@ function focusIn(selector: string): void {
 }
 
 function showEvidence(store: AppStore, evidence: Evidence): void {
-  store.dispatch(benchActions.evidenceToggled(evidence));
-  const shown = { strip: 'Strip', ledger: 'Ledger', ghost: 'Ghost' }[store.getState().bench.evidence];
+  store.dispatch(viewActions.evidenceToggled(evidence));
+  const shown = { strip: 'Strip', ledger: 'Ledger', ghost: 'Ghost' }[store.getState().view.evidence];
   // Not into a field: the next key is a command again.
   focusIn(`section[aria-label="${shown}"] :is([role=slider], button, [tabindex="0"])`);
 }
@@ -92,27 +97,27 @@ const COMMANDS: readonly Command[] = [
     key: 'ctrl+k',
     on: 'every',
     can: always,
-    run: (store) => store.dispatch(benchActions.panelShown('commands')),
+    run: (store) => store.dispatch(viewActions.panelShown('commands')),
   },
   {
     name: 'Undo',
     key: 'ctrl+z',
     on: 'every',
-    can: ({ undo }) => undo.length > 0,
-    run: (store) => store.dispatch(benchActions.undone(newId())),
+    can: ({ document }) => document.undo.length > 0,
+    run: undo,
   },
   {
     name: 'Redo',
     key: 'ctrl+shift+z',
     on: 'every',
-    can: ({ redo }) => redo.length > 0,
-    run: (store) => store.dispatch(benchActions.redone(newId())),
+    can: ({ document }) => document.redo.length > 0,
+    run: redo,
   },
   {
     name: 'Run or halt the needle',
     key: 'p',
     can: hasRun,
-    run: (store) => store.dispatch(benchActions.playingChanged(!store.getState().bench.playing)),
+    run: (store) => store.dispatch(playbackActions.playingChanged(!store.getState().playback.playing)),
   },
   { name: 'Run the needle slower', key: '[', can: hasRun, run: (store) => changePace(store, 0.5) },
   { name: 'Run the needle faster', key: ']', can: hasRun, run: (store) => changePace(store, 2) },
@@ -128,7 +133,7 @@ const COMMANDS: readonly Command[] = [
   {
     name: 'Show what differs from the ghost, or the Strip',
     key: 'c',
-    can: ({ open }) => open?.compared != null,
+    can: ({ document }) => document.compared !== null,
     run: (store) => showEvidence(store, 'ghost'),
   },
   {
@@ -136,42 +141,43 @@ const COMMANDS: readonly Command[] = [
     key: 'shift+p',
     on: 'every',
     can: always,
-    run: (store, go) => go(playPath(store.getState().bench)),
+    run: (store, go) => go(playPath(store.getState())),
   },
   {
     name: 'Take over at the needle',
     key: 't',
-    can: ({ open }) => open?.run != null,
+    can: ({ simulated }) => simulated.run !== null,
     run: (store, go) => {
-      const { bench } = store.getState();
-      go(`${pathOf(bench)}/play?run=${encodeURIComponent(askedBy(bench.open?.run ?? null))}&at=${String(bench.needleStep)}`);
+      const state = store.getState();
+      go(`${pathOf(state)}/play?run=${encodeURIComponent(askedBy(state.simulated.run))}&at=${String(state.playback.needleStep)}`);
     },
   },
   tool('Choose on the Plan', 'v', 'select'),
   tool('Place things of the chosen kind', 'b', 'place'),
   tool('Draw solids', 's', 'solid'),
-  tool('Draw one-way platforms', 'w', 'one-way', ({ open }) => open?.level.view === 'side'),
+  tool('Draw one-way platforms', 'w', 'one-way', ({ document }) => document.open?.level.view === 'side'),
   tool('Place points', 'o', 'point'),
   tool('Draw paths for the chosen things', 'a', 'path'),
   tool('Draw routes for the walker', 'r', 'route'),
   { name: 'Make a route from the run', key: 'shift+w', can: hasRun, run: makeRoute },
   tool('Measure on the Plan', 'm', 'measure'),
-  { name: 'List of what is on the Plan', key: 'i', can: always, run: (store) => store.dispatch(benchActions.listToggled()) },
+  { name: 'List of what is on the Plan', key: 'i', can: always, run: (store) => store.dispatch(viewActions.listToggled()) },
   {
     name: 'Choose all of the chosen kind',
     key: 'f',
-    can: ({ selection }) => selection.kind !== null,
+    can: ({ view }) => view.selection.kind !== null,
     run: (store) => {
-      const { open, selection } = store.getState().bench;
+      const { open } = store.getState().document;
+      const { selection } = store.getState().view;
       const all = Object.entries(open?.level.placements ?? {}).filter(([, { kind }]) => kind === selection.kind);
-      store.dispatch(benchActions.selected({ kind: selection.kind, placements: all.map(([id]) => id) }));
+      store.dispatch(viewActions.selected({ kind: selection.kind, placements: all.map(([id]) => id) }));
     },
   },
   {
     name: 'Show on the Plan what differs from the compared version',
     key: 'd',
-    can: ({ open }) => open?.compared != null,
-    run: (store) => store.dispatch(benchActions.differencesToggled()),
+    can: ({ document }) => document.compared !== null,
+    run: (store) => store.dispatch(viewActions.differencesToggled()),
   },
   liningUp('Put the chosen things in a row', 'shift+r', 'row', false),
   liningUp('Put the chosen things in a column', 'shift+c', 'column', false),
@@ -179,7 +185,7 @@ const COMMANDS: readonly Command[] = [
   liningUp('Spread the chosen things along their column', 'shift+y', 'column', true),
   { name: 'Lock or unlock what is chosen', key: 'k', can: canBeSetAside, run: toggleLocked },
   { name: 'Hide or show what is chosen', key: 'h', can: canBeSetAside, run: toggleHidden },
-  { name: 'Show all that is hidden', key: 'shift+h', can: ({ aside }) => aside.hidden.length > 0, run: showAll },
+  { name: 'Show all that is hidden', key: 'shift+h', can: ({ view }) => view.aside.hidden.length > 0, run: showAll },
   {
     name: 'To the dials of what is chosen',
     also: 'values tapes focus',
@@ -193,13 +199,14 @@ const COMMANDS: readonly Command[] = [
     also: 'create add',
     key: 'n',
     can: always,
-    run: (store) => store.dispatch(benchActions.panelShown('new kind')),
+    run: (store) => store.dispatch(viewActions.panelShown('new kind')),
   },
   {
     name: 'Choose everything placed',
     key: 'ctrl+a',
     can: always,
-    run: (store) => store.dispatch(benchActions.selected({ placements: Object.keys(store.getState().bench.open?.level.placements ?? {}) })),
+    run: (store) =>
+      store.dispatch(viewActions.selected({ placements: Object.keys(store.getState().document.open?.level.placements ?? {}) })),
   },
   { name: 'Duplicate what is chosen', also: 'copy', key: 'ctrl+d', can: hasSelection, run: duplicateSelection },
   { name: 'Delete what is chosen', also: 'remove', key: 'delete', can: hasSelection, run: removeSelection },
@@ -208,8 +215,8 @@ const COMMANDS: readonly Command[] = [
     key: 'escape',
     can: always,
     run: (store) => {
-      if (store.getState().bench.tool === 'select') store.dispatch(benchActions.selected({}));
-      else store.dispatch(benchActions.toolChosen('select'));
+      if (store.getState().view.tool === 'select') store.dispatch(viewActions.selected({}));
+      else store.dispatch(viewActions.toolChosen('select'));
     },
   },
   {
@@ -217,14 +224,14 @@ const COMMANDS: readonly Command[] = [
     also: 'player meters items options',
     key: 'shift+s',
     can: always,
-    run: (store) => store.dispatch(benchActions.selected({})),
+    run: (store) => store.dispatch(viewActions.selected({})),
   },
   {
     name: 'Files: export the level or its Plan, take in shapes',
     key: 'e',
     on: 'every',
     can: always,
-    run: (store) => store.dispatch(benchActions.panelShown('files')),
+    run: (store) => store.dispatch(viewActions.panelShown('files')),
   },
   {
     name: 'Versions',
@@ -232,16 +239,16 @@ const COMMANDS: readonly Command[] = [
     key: 'shift+v',
     on: 'every',
     can: always,
-    run: (store) => store.dispatch(benchActions.panelShown('versions')),
+    run: (store) => store.dispatch(viewActions.panelShown('versions')),
   },
   pressing('Kinds or placements in the table', 'shift+o', 'other table'),
   pressing('Fill the first row’s numbers down', 'ctrl+d', 'fill down'),
   pressing('Let the chosen numbers follow their kind again', 'shift+f', 'back to kind'),
   pressing('Import a CSV', 'shift+i', 'import csv'),
   pressing('Export a CSV', 'shift+e', 'export csv'),
-  { name: 'Bench', key: 'shift+b', on: 'every', can: always, run: (store, go) => go(pathOf(store.getState().bench)) },
-  { name: 'Sheet', key: 'shift+t', on: 'every', can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/sheet`) },
-  { name: 'Runs', key: 'shift+n', on: 'every', can: always, run: (store, go) => go(`${pathOf(store.getState().bench)}/runs`) },
+  { name: 'Bench', key: 'shift+b', on: 'every', can: always, run: (store, go) => go(pathOf(store.getState())) },
+  { name: 'Sheet', key: 'shift+t', on: 'every', can: always, run: (store, go) => go(`${pathOf(store.getState())}/sheet`) },
+  { name: 'Runs', key: 'shift+n', on: 'every', can: always, run: (store, go) => go(`${pathOf(store.getState())}/runs`) },
   { name: 'All keys', also: 'shortcuts help keyboard', key: 'shift+?', on: 'every', can: always, run: (_, go) => go('/keys') },
   { name: 'All levels', key: 'shift+l', on: 'every', can: always, run: (_, go) => go('/') },
 ];

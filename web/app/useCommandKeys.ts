@@ -14,7 +14,7 @@ export function useCommandKeys(page: CommandPage): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       const command = commandsOn(page).find((one) => one.key === keyOf(event));
-      if (command === undefined || !command.can(store.getState().bench)) return;
+      if (command === undefined || !command.can(store.getState())) return;
       event.preventDefault();
       command.run(store, (path) => void navigate(path));
     };

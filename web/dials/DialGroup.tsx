@@ -1,6 +1,6 @@
 import { type Level, readAt } from '@dial/core/level';
 import { useState } from 'react';
-import { benchActions } from '../state/bench.ts';
+import { documentActions } from '../state/slices/document.ts';
 import { setValue, turnDial } from '../state/edits.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import type { DialSpec } from '../state/dialList.ts';
@@ -20,7 +20,7 @@ export function focusDial(path: string): boolean {
 export function DialGroup({ specs, level }: { readonly specs: readonly DialSpec[]; readonly level: Level }) {
   const store = useAppStore();
   const dispatch = useAppDispatch();
-  const compared = useAppSelector((state) => state.bench.open?.compared?.level ?? null);
+  const compared = useAppSelector((state) => state.document.compared?.level ?? null);
   const [looking, setLooking] = useState<string | null>(null);
   const curve = useOutcomeCurve(specs.find(({ path }) => path === looking) ?? null);
   const groups = [...new Set(specs.map(({ group }) => group))];
@@ -42,7 +42,7 @@ export function DialGroup({ specs, level }: { readonly specs: readonly DialSpec[
                 scale={level.scale}
                 curve={looking === spec.path ? curve : null}
                 onTurn={(value) => {
-                  if (value === null) dispatch(benchActions.turned(null));
+                  if (value === null) dispatch(documentActions.turned(null));
                   else turnDial(store, spec.paths, value);
                 }}
                 onSet={(value) => setValue(store, spec.paths, spec.label, value)}

@@ -1,5 +1,5 @@
 import { kindOf, type Level } from '@dial/core/level';
-import type { Selection } from '../state/bench.ts';
+import type { Selection } from '../state/slices/view.ts';
 import { useAppSelector } from '../state/store.ts';
 import { placeDials, playerDials, sharedDials } from '../state/dialList.ts';
 import { DialGroup } from './DialGroup.tsx';
@@ -16,7 +16,7 @@ function SeveralColumn({ level, selection }: { readonly level: Level; readonly s
     const kind = level.placements[id]?.kind;
     if (kind !== undefined) counts.set(kind, (counts.get(kind) ?? 0) + 1);
   }
-  const only = useAppSelector((state) => state.bench.onlyThese);
+  const only = useAppSelector((state) => state.view.onlyThese);
   const shared = sharedDials(level, selection.placements, only);
   return (
     <>
@@ -54,7 +54,7 @@ function SolidColumn({ level, selection, solidId }: { readonly level: Level; rea
 
 /** The column of what is selected: what it does in words, then its dials. Nothing selected: the player's. */
 export function Dials({ level }: { readonly level: Level }) {
-  const selection = useAppSelector((state) => state.bench.selection);
+  const selection = useAppSelector((state) => state.view.selection);
   const kind = selection.kind === null ? undefined : kindOf(level, selection.kind);
   return (
     <aside

@@ -20,7 +20,7 @@ import { needGaps, type NeedGap, type PlacementOutcome } from '@dial/core/sessio
 import { Fragment, useMemo } from 'react';
 import { removeKind } from '../state/authoring.ts';
 import { renameShape } from '../state/kindEdits.ts';
-import { benchActions, onlyPlacement, type Selection } from '../state/bench.ts';
+import { viewActions, onlyPlacement, type Selection } from '../state/slices/view.ts';
 import { setValue } from '../state/edits.ts';
 import { ledgerOf } from '../state/lines.ts';
 import { wayPointPath } from '../state/spots.ts';
@@ -65,7 +65,7 @@ function gapWords(gaps: readonly NeedGap[]): string | null {
 
 /** How long what rests was back when it was next needed, in the run on the Strip. */
 function Gap({ kindId, only }: { readonly kindId: string; readonly only: string | null }) {
-  const now = useAppSelector((state) => state.bench.simulated.now);
+  const now = useAppSelector((state) => state.simulated.shown.now);
   const words = useMemo(() => {
     if (now === null) return null;
     return gapWords(needGaps(now.level, kindId, ledgerOf(now)).filter(({ placement }) => only === null || placement === only));
@@ -75,7 +75,7 @@ function Gap({ kindId, only }: { readonly kindId: string; readonly only: string 
 
 /** What came of a kind, or of one thing, in the run on the Strip. Apart from the dials: they stay as they are when a simulation comes in. */
 function InThisRun({ level, kindId, only }: { readonly level: Level; readonly kindId: string; readonly only: string | null }) {
-  const outcome = useAppSelector((state) => state.bench.simulated.now?.outcome);
+  const outcome = useAppSelector((state) => state.simulated.shown.now?.outcome);
   const inRun = only === null ? outcome?.perKind[kindId] : outcome?.perPlacement[only];
   if (inRun === undefined) return null;
   return (
@@ -132,7 +132,7 @@ function PlacementList({ level, selection }: { readonly level: Level; readonly s
             }`}
             onClick={(event) =>
               dispatch(
-                benchActions.selected({ kind: selection.kind, placements: chosenWith(selection, id, event.shiftKey || event.ctrlKey) }),
+                viewActions.selected({ kind: selection.kind, placements: chosenWith(selection, id, event.shiftKey || event.ctrlKey) }),
               )
             }
           >
@@ -226,7 +226,7 @@ function PlacementFields({ level, id }: { readonly level: Level; readonly id: st
         <Button
           kind="quiet"
           className="mt-1 text-xs"
-          onClick={() => store.dispatch(benchActions.selected({ spot: wayPointPath('paths', travel.path, 0) }))}
+          onClick={() => store.dispatch(viewActions.selected({ spot: wayPointPath('paths', travel.path, 0) }))}
         >
           To its path
         </Button>
@@ -246,7 +246,7 @@ export function KindColumn({
   readonly selection: Selection;
 }) {
   const store = useAppStore();
-  const apart = useAppSelector((state) => state.bench.onlyThese);
+  const apart = useAppSelector((state) => state.view.onlyThese);
   const placed = Object.values(level.placements).filter((placement) => placement.kind === kindId).length;
   const only = onlyPlacement(selection);
   const placement = only === null ? undefined : level.placements[only];

@@ -1,10 +1,10 @@
-import { benchActions } from '../state/bench.ts';
+import { viewActions } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 
 /** Whether what is turned is meant for all of a kind, or only for the things chosen. */
 export function Meant({ every, count }: { readonly every: string; readonly count: number }) {
   const dispatch = useAppDispatch();
-  const only = useAppSelector((state) => state.bench.onlyThese);
+  const only = useAppSelector((state) => state.view.onlyThese);
   const choices = [
     [false, every],
     [true, count === 1 ? 'only this one' : `only these ${String(count)}`],
@@ -22,7 +22,7 @@ export function Meant({ every, count }: { readonly every: string; readonly count
             name="meant"
             className="sr-only"
             checked={only === value}
-            onChange={() => dispatch(benchActions.meantFor(value ? 'these' : 'kind'))}
+            onChange={() => dispatch(viewActions.meantFor(value ? 'these' : 'kind'))}
           />
           {words}
         </label>

@@ -1,4 +1,4 @@
-import { type Part } from '@dial/core/formats';
+import type { Part } from '@dial/core/formats';
 import {
   blankCase,
   type Field,

@@ -1,6 +1,6 @@
 import { Button } from '../controls/controls.tsx';
 import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.ts';
-import type { Selection } from '../state/bench.ts';
+import type { Selection } from '../state/slices/view.ts';
 import { useAppStore } from '../state/store.ts';
 
 /** What can be done with the chosen things. */

@@ -3,7 +3,7 @@ import { entry, fieldAt, inOrder, type Level, levelFields, pointer, roundSeconds
 import { spotDials } from '../state/dialList.ts';
 import { setValue } from '../state/edits.ts';
 import { addWayPoint, placeOfSpot, removeSpot, removeWay, spotName, walk, wayPointPath, type PlanSpot, type Ways } from '../state/spots.ts';
-import { benchActions } from '../state/bench.ts';
+import { viewActions } from '../state/slices/view.ts';
 import { useAppDispatch, useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
@@ -119,7 +119,7 @@ export function SpotList({ level }: { readonly level: Level }) {
             key={spot}
             type="button"
             className="cursor-pointer rounded-sm border border-line bg-card px-1.5 text-xs hover:border-ink"
-            onClick={() => dispatch(benchActions.selected({ spot }))}
+            onClick={() => dispatch(viewActions.selected({ spot }))}
           >
             {spotName(level, spot)}
           </button>

@@ -16,9 +16,9 @@ const AT_A_TIME = 3;
 
 /** The closing health for values around the dial in hand, simulated aside once it has come to rest. */
 export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
-  const level = useAppSelector((state) => state.bench.open?.level ?? null);
-  const run = useAppSelector((state) => runTried(state.bench));
-  const route = useAppSelector((state) => state.bench.open?.run?.route ?? null);
+  const level = useAppSelector((state) => state.document.open?.level ?? null);
+  const run = useAppSelector(runTried);
+  const route = useAppSelector((state) => state.simulated.run?.route ?? null);
   const [curve, setCurve] = useState<(OutcomeCurve & { readonly path: string }) | null>(null);
   const path = spec?.path;
   const kept = spec?.paths.join(' ') ?? '';

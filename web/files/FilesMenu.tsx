@@ -1,7 +1,7 @@
 import { fileName, ledgerCsv, ledgerNdjson, levelText, planSvgText, stripSvgText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useCallback, useState } from 'react';
-import { benchActions } from '../state/bench.ts';
+import { viewActions } from '../state/slices/view.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
@@ -16,15 +16,15 @@ const lineClass = 'w-full justify-start border-transparent!';
 /** What goes out of a level as files, and what comes into it. */
 export function FilesMenu({ level }: { readonly level: Level }) {
   const store = useAppStore();
-  const shown = useAppSelector((state) => state.bench.panel === 'files');
-  const setShown = useCallback((now: boolean) => store.dispatch(benchActions.panelShown(now ? 'files' : null)), [store]);
+  const shown = useAppSelector((state) => state.view.panel === 'files');
+  const setShown = useCallback((now: boolean) => store.dispatch(viewActions.panelShown(now ? 'files' : null)), [store]);
   const close = useCallback(() => setShown(false), [setShown]);
   const [drawing, setDrawing] = useState<ChosenFile | null>(null);
-  const run = useAppSelector((state) => state.bench.simulated.now);
-  const runName = useAppSelector((state) => state.bench.open?.run?.run.name ?? 'run');
+  const run = useAppSelector((state) => state.simulated.shown.now);
+  const runName = useAppSelector((state) => state.simulated.run?.run.name ?? 'run');
   const picture = (name: string, svg: string): void => {
     downloadPicture(fileName(name, 'png'), svg).catch((error: unknown) => {
-      store.dispatch(benchActions.troubled(`No picture was made: ${error instanceof Error ? error.message : String(error)}`));
+      store.dispatch(viewActions.troubled(`No picture was made: ${error instanceof Error ? error.message : String(error)}`));
     });
   };
   const exports: readonly (readonly [name: string, act: () => void])[] = [

@@ -2,7 +2,7 @@ import { clockTime, differenceWords, outcomesBeside, plainNumber } from '@dial/c
 import { inOrder, type Level } from '@dial/core/level';
 import type { Outcome } from '@dial/core/session';
 import { useEffect, useMemo, useState } from 'react';
-import { benchActions } from '../state/bench.ts';
+import { playbackActions } from '../state/slices/playback.ts';
 import { contributionsOf, type Contribution } from '../state/contributions.ts';
 import { runTried } from '../state/startFrom.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
@@ -24,9 +24,9 @@ const ofPlayer =
 
 /** What each change alone does to the compared version's session: begun by hand, shown as it comes, and to be stopped. */
 function Contributions({ level, was, compared }: { readonly level: Level; readonly was: Level; readonly compared: string }) {
-  const run = useAppSelector((state) => runTried(state.bench));
-  const route = useAppSelector((state) => state.bench.open?.run?.route ?? null);
-  const base = useAppSelector((state) => state.bench.simulated.compared?.outcome ?? null);
+  const run = useAppSelector(runTried);
+  const route = useAppSelector((state) => state.simulated.run?.route ?? null);
+  const base = useAppSelector((state) => state.simulated.shown.compared?.outcome ?? null);
   const changes = useMemo(() => differenceWords(was, level), [was, level]);
   const [asked, setAsked] = useState<{ readonly changes: typeof changes; readonly run: typeof run } | null>(null);
   const [found, setFound] = useState<readonly Contribution[]>([]);
@@ -131,8 +131,8 @@ function Contributions({ level, was, compared }: { readonly level: Level; readon
 /** The same run on the compared version: outcomes beside each other, where they part, and what each change does. */
 export function Ghost({ level }: { readonly level: Level }) {
   const dispatch = useAppDispatch();
-  const { now, compared: was } = useAppSelector((state) => state.bench.simulated);
-  const compared = useAppSelector((state) => state.bench.open?.compared ?? null);
+  const { now, compared: was } = useAppSelector((state) => state.simulated.shown);
+  const compared = useAppSelector((state) => state.document.compared ?? null);
   const parting = useMemo(() => (now === null || was === null ? null : partingOf(now, was)), [now, was]);
   const rows = useMemo(() => (now === null || was === null ? [] : outcomesBeside([was, now])), [now, was]);
   const frameClass = 'h-full rounded-sm border-[1.3px] border-ink bg-card';
@@ -154,7 +154,7 @@ export function Ghost({ level }: { readonly level: Level }) {
             <button
               type="button"
               className="cursor-pointer font-mono underline"
-              onClick={() => dispatch(benchActions.needleMoved(parting.step))}
+              onClick={() => dispatch(playbackActions.needleMoved(parting.step))}
             >
               {clockTime(parting.seconds)}
             </button>

@@ -2,7 +2,8 @@ import { clockTime, lineWords, placementName } from '@dial/core/formats';
 import { kindOf, type Level } from '@dial/core/level';
 import { isStopped, REASONS, type LedgerLine, type Reason } from '@dial/core/session';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { benchActions, onlyPlacement } from '../state/bench.ts';
+import { playbackActions } from '../state/slices/playback.ts';
+import { viewActions, onlyPlacement } from '../state/slices/view.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
@@ -49,7 +50,7 @@ interface LinesProps {
 function Lines({ run, lines, chosen, onChoose }: LinesProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const { first, last, onScroll } = useWindowed(scroller, lines.length, ROW_HEIGHT);
-  const needleStep = useAppSelector((state) => state.bench.needleStep);
+  const needleStep = useAppSelector((state) => state.playback.needleStep);
   // It opens at the needle's moment.
   const opened = useRef({ lines, needleStep });
   useEffect(() => {
@@ -97,8 +98,8 @@ function Lines({ run, lines, chosen, onChoose }: LinesProps) {
 /** The list of what happened and why. A line leads to its moment, and to what brought it about. */
 export function Ledger({ level }: { readonly level: Level }) {
   const dispatch = useAppDispatch();
-  const run = useAppSelector((state) => state.bench.simulated.now);
-  const selection = useAppSelector((state) => state.bench.selection);
+  const run = useAppSelector((state) => state.simulated.shown.now);
+  const selection = useAppSelector((state) => state.view.selection);
   const { kind, placements } = selection;
   const [only, setOnly] = useState<Only>('all');
   const [reason, setReason] = useState<Reason | ''>('');
@@ -132,11 +133,11 @@ export function Ledger({ level }: { readonly level: Level }) {
 
   const choose = (line: LedgerLine): void => {
     setChosen(line.index);
-    dispatch(benchActions.playingChanged(false));
-    dispatch(benchActions.needleMoved(line.step));
+    dispatch(playbackActions.playingChanged(false));
+    dispatch(playbackActions.needleMoved(line.step));
     const placement = 'placement' in line ? line.placement : null;
     const placed = placement === null ? undefined : level.placements[placement];
-    if (placement !== null && placed !== undefined) dispatch(benchActions.selected({ kind: placed.kind, placements: [placement] }));
+    if (placement !== null && placed !== undefined) dispatch(viewActions.selected({ kind: placed.kind, placements: [placement] }));
   };
   const placement = onlyPlacement(selection);
   const selectedName = placement !== null ? placementName(level, placement) : kind !== null ? kindOf(level, kind)?.name : undefined;

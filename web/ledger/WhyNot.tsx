@@ -1,6 +1,7 @@
 import { clockTime, placementName, plainNumber, whyWords } from '@dial/core/formats';
 import { useEffect, useState } from 'react';
-import { benchActions } from '../state/bench.ts';
+import { playbackActions } from '../state/slices/playback.ts';
+import { viewActions } from '../state/slices/view.ts';
 import type { ShownRun, Why } from '../state/protocol.ts';
 import { simulation } from '../state/simulation.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
@@ -20,7 +21,7 @@ function useWhy({ run, placement, step, player }: Asked): Why | null | undefined
     let wanted = true;
     simulation.why({ side: 'now', step, placement, player }).then(
       (why) => wanted && setAnswer({ asked: { run, placement, step, player }, why }),
-      (error: unknown) => wanted && dispatch(benchActions.troubled(`This could not be worked out: ${String(error)}`)),
+      (error: unknown) => wanted && dispatch(viewActions.troubled(`This could not be worked out: ${String(error)}`)),
     );
     return () => {
       wanted = false;
@@ -33,7 +34,7 @@ function useWhy({ run, placement, step, player }: Asked): Why | null | undefined
 /** Every test that a thing's rules make at the needle's moment, passed or failed, with what each saw; also of what nobody touched. */
 export function WhyNot({ run, placement }: { readonly run: ShownRun; readonly placement: string }) {
   const dispatch = useAppDispatch();
-  const step = useAppSelector((state) => state.bench.needleStep);
+  const step = useAppSelector((state) => state.playback.needleStep);
   const [player, setPlayer] = useState(0);
   const why = useWhy({ run, placement, step, player });
   const name = placementName(run.level, placement);
@@ -67,7 +68,7 @@ export function WhyNot({ run, placement }: { readonly run: ShownRun; readonly pl
           <button
             type="button"
             className="cursor-pointer font-mono underline"
-            onClick={() => dispatch(benchActions.needleMoved(nearest.step))}
+            onClick={() => dispatch(playbackActions.needleMoved(nearest.step))}
           >
             {clockTime(nearest.seconds)}
           </button>

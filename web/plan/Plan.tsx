@@ -3,7 +3,8 @@ import type { Level } from '@dial/core/level';
 import { useCallback, useDeferredValue, useMemo, useRef, useState, type DragEvent, type KeyboardEvent } from 'react';
 import { addSolid, canBeMoved, chosenThings, moveSelection, placeThing, previewMove, type PlanBox } from '../state/authoring.ts';
 import { chosenPointers, idsIn } from '../state/aside.ts';
-import { benchActions } from '../state/bench.ts';
+import { documentActions } from '../state/slices/document.ts';
+import { viewActions } from '../state/slices/view.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { addPoint, addWay, type PlanSpot } from '../state/spots.ts';
@@ -41,8 +42,13 @@ export function Plan({ level }: { readonly level: Level }) {
   const frame = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(frame);
   const palette = usePalette();
-  const { simulated, moment, selection, tool, aside, differencesShown, open: shown } = useAppSelector((state) => state.bench);
-  const compared = shown?.compared;
+  const simulated = useAppSelector((state) => state.simulated.shown);
+  const moment = useAppSelector((state) => state.simulated.moment);
+  const selection = useAppSelector((state) => state.view.selection);
+  const tool = useAppSelector((state) => state.view.tool);
+  const aside = useAppSelector((state) => state.view.aside);
+  const differencesShown = useAppSelector((state) => state.view.differencesShown);
+  const compared = useAppSelector((state) => state.document.compared);
   // The Strip comes first: a way of thousands of steps is drawn right after it, and only where it is another.
   const tracks = useDeferredValue(useTracks(simulated.now));
   const ghost = useTracks(simulated.compared)[0] ?? null;
@@ -80,7 +86,8 @@ export function Plan({ level }: { readonly level: Level }) {
   const drag = useCallback(
     (event: MouseEvent, pressed: () => void = () => undefined) => {
       const from = placeOf(frame.current, scale, event);
-      const { selection: chosen, open } = store.getState().bench;
+      const { selection: chosen } = store.getState().view;
+      const { open } = store.getState().document;
       const gone = (to: PointerEvent): PlanSpot => {
         const at = placeOf(frame.current, scale, to);
         return { x: snapped(at.x - from.x, to.altKey), y: snapped(at.y - from.y, to.altKey) };
@@ -100,7 +107,7 @@ export function Plan({ level }: { readonly level: Level }) {
         },
         () => {
           setDragged([]);
-          store.dispatch(benchActions.turned(null));
+          store.dispatch(documentActions.turned(null));
         },
       );
     },
@@ -152,7 +159,7 @@ export function Plan({ level }: { readonly level: Level }) {
           if (moved) stamp(store, kind, spots(to));
           else placeThing(store, kind, from.x, from.y);
         },
-        () => store.dispatch(benchActions.turned(null)),
+        () => store.dispatch(documentActions.turned(null)),
       );
     },
     [store, snappedPlace, gap, count],
@@ -183,7 +190,8 @@ export function Plan({ level }: { readonly level: Level }) {
       }
       if (event.button !== 0) return;
       frame.current?.focus({ preventScroll: true });
-      const { selection: chosen, open } = store.getState().bench;
+      const { selection: chosen } = store.getState().view;
+      const { open } = store.getState().document;
       if (open === null) return;
       const { placements } = open.level;
       if (tool === 'place') {
@@ -213,13 +221,13 @@ export function Plan({ level }: { readonly level: Level }) {
         const had = chosen.placements.includes(placement);
         const others = chosen.placements.filter((id) => id !== placement);
         const next = event.shiftKey ? (had ? others : [...others, placement]) : had ? chosen.placements : [placement];
-        store.dispatch(benchActions.selected(chosenThings(open.level, next)));
+        store.dispatch(viewActions.selected(chosenThings(open.level, next)));
         if (next.includes(placement)) drag(event);
       } else if (spot !== undefined) {
-        store.dispatch(benchActions.selected({ spot }));
+        store.dispatch(viewActions.selected({ spot }));
         drag(event);
       } else if (solid !== undefined) {
-        store.dispatch(benchActions.selected({ solid }));
+        store.dispatch(viewActions.selected({ solid }));
         drag(event);
       } else {
         drawBox(
@@ -230,7 +238,7 @@ export function Plan({ level }: { readonly level: Level }) {
                 !hiddenThings.has(id) && box !== null && x >= box.x && x <= box.x + box.width && y >= box.y && y <= box.y + box.height,
             );
             store.dispatch(
-              benchActions.selected(
+              viewActions.selected(
                 chosenThings(
                   open.level,
                   within.map(([id]) => id),
@@ -251,7 +259,7 @@ export function Plan({ level }: { readonly level: Level }) {
     setWay([]);
     if (way.length < least) return;
     addWay(store, tool === 'path' ? 'paths' : 'routes', way);
-    store.dispatch(benchActions.toolChosen('select'));
+    store.dispatch(viewActions.toolChosen('select'));
   };
   const onKey = (event: KeyboardEvent): void => {
     if (event.key === ' ') {
@@ -319,7 +327,7 @@ export function Plan({ level }: { readonly level: Level }) {
         count={count}
         onCount={setCount}
         level={level}
-        onChoose={(next) => store.dispatch(benchActions.toolChosen(next))}
+        onChoose={(next) => store.dispatch(viewActions.toolChosen(next))}
       />
       <div className="relative min-h-0 flex-1 overflow-hidden">
         <div
@@ -362,7 +370,7 @@ export function Plan({ level }: { readonly level: Level }) {
               picture={picture === 'missing' ? null : picture}
             />
           </div>
-          {differencesShown && compared !== undefined && compared !== null && viewing.transform === undefined && (
+          {differencesShown && compared !== null && viewing.transform === undefined && (
             <PlanDifferences was={compared.level} now={level} scale={scale} />
           )}
           <PlanOverlay scale={scale} way={way} band={band} measured={tool === 'measure' ? measured : null} pace={level.body.speed} />

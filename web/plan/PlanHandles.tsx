@@ -1,6 +1,6 @@
 import type { Level } from '@dial/core/level';
 import { useMemo, type RefObject } from 'react';
-import { benchActions } from '../state/bench.ts';
+import { documentActions } from '../state/slices/document.ts';
 import { preview, tryEdit } from '../state/edits.ts';
 import { handleRecipe, handlesOf, type Handle } from '../state/handles.ts';
 import type { PlanSpot } from '../state/spots.ts';
@@ -17,7 +17,9 @@ interface HandlesProps {
 /** What of the chosen thing is spatial, to be dragged; the dials say the same in numbers, for the keyboard. */
 export function PlanHandles({ level, scale, frame }: HandlesProps) {
   const store = useAppStore();
-  const { selection, moment, onlyThese } = useAppSelector((state) => state.bench);
+  const selection = useAppSelector((state) => state.view.selection);
+  const onlyThese = useAppSelector((state) => state.view.onlyThese);
+  const moment = useAppSelector((state) => state.simulated.moment);
   const [id = ''] = selection.placements;
   const placement = level.placements[id];
   const travelling = placement !== undefined && placement.travel !== null;
@@ -32,7 +34,7 @@ export function PlanHandles({ level, scale, frame }: HandlesProps) {
       (to, moved) => {
         if (moved) tryEdit(store, handle.name, handleRecipe(handle, placeOf(frame.current, scale, to), to.altKey));
       },
-      () => store.dispatch(benchActions.turned(null)),
+      () => store.dispatch(documentActions.turned(null)),
     );
   };
   return (

@@ -2,7 +2,7 @@ import type { Level } from '@dial/core/level';
 import { useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { chosenThings } from '../state/authoring.ts';
 import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
-import { benchActions } from '../state/bench.ts';
+import { viewActions } from '../state/slices/view.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { Mark } from '../drawing/Mark.tsx';
@@ -20,7 +20,8 @@ const SET_ASIDE = [
 /** Everything on the Plan as a list with the same selection: for keyboard and screen reader, and for what is covered or hidden. */
 export function PlanList({ level }: { readonly level: Level }) {
   const store = useAppStore();
-  const { selection, aside } = useAppSelector((state) => state.bench);
+  const selection = useAppSelector((state) => state.view.selection);
+  const aside = useAppSelector((state) => state.view.aside);
   const [search, setSearch] = useState('');
   const [at, setAt] = useState(0);
   const id = useId();
@@ -35,9 +36,9 @@ export function PlanList({ level }: { readonly level: Level }) {
     const line = found[index];
     if (line === undefined) return;
     setAt(index);
-    if (line.sort === 'solid' && !through) store.dispatch(benchActions.selected({ solid: line.id }));
-    else if (line.sort === 'spot' && !through) store.dispatch(benchActions.selected({ spot: line.path }));
-    else store.dispatch(benchActions.selected(chosenThings(level, chosenIds(line, index, more, through))));
+    if (line.sort === 'solid' && !through) store.dispatch(viewActions.selected({ solid: line.id }));
+    else if (line.sort === 'spot' && !through) store.dispatch(viewActions.selected({ spot: line.path }));
+    else store.dispatch(viewActions.selected(chosenThings(level, chosenIds(line, index, more, through))));
   };
   const chosenIds = (line: Placed, index: number, more: boolean, through: boolean): readonly string[] => {
     const had = selection.placements;

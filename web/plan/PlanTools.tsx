@@ -1,6 +1,6 @@
 import type { KeyboardEvent } from 'react';
 import { kindOf, type Level } from '@dial/core/level';
-import type { PlanTool } from '../state/bench.ts';
+import type { PlanTool } from '../state/slices/view.ts';
 import { MOST_STAMPED } from '../state/stamping.ts';
 
 const TOOLS = [

@@ -1,6 +1,6 @@
 import { placementName, plainNumber } from '@dial/core/formats';
 import { inOrder, kindOf, pointer, type Kind, type Level } from '@dial/core/level';
-import type { Selection } from '../state/bench.ts';
+import type { Selection } from '../state/slices/view.ts';
 
 /** One line of the list beside the Plan. */
 export interface Placed {

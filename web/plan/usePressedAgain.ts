@@ -1,6 +1,6 @@
 import { useCallback, useRef } from 'react';
 import { chosenThings } from '../state/authoring.ts';
-import { benchActions, type Selection } from '../state/bench.ts';
+import { viewActions, type Selection } from '../state/slices/view.ts';
 import { useAppStore } from '../state/store.ts';
 import type { Pile, Pressed } from '../drawing/plan/PlanThing.tsx';
 
@@ -24,13 +24,14 @@ export function usePressedAgain(): (event: MouseEvent, pile: Pile) => (() => voi
       const { x, y } = last.current;
       last.current = { x: event.clientX, y: event.clientY };
       if (event.shiftKey || !(Math.hypot(event.clientX - x, event.clientY - y) < SAME_PLACE)) return null;
-      const { selection: chosen, open } = store.getState().bench;
+      const { selection: chosen } = store.getState().view;
+      const { open } = store.getState().document;
       const all = pile();
       const at = all.findIndex((one) => isChosen(chosen, one));
       if (open === null || at < 0 || chosen.placements.length > 1) return null;
       const { placement, solid = null, spot = null } = all[(at + 1) % all.length] ?? {};
       const next = placement === undefined ? { solid, spot } : chosenThings(open.level, [placement]);
-      return () => store.dispatch(benchActions.selected(next));
+      return () => store.dispatch(viewActions.selected(next));
     },
     [store],
   );

@@ -1,11 +1,11 @@
+import { WALKED } from '../state/slices/simulated.ts';
 import { clockTime } from '@dial/core/formats';
 import { inOrder, tryOf, type Level } from '@dial/core/level';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { newId } from '../browser/ids.ts';
 import { reasonOf } from '../state/api.ts';
-import type { OpenLevel } from '../state/bench.ts';
-import { WALKED } from '../state/opening.ts';
+import type { OpenLevel } from '../state/slices/document.ts';
 import { runTried } from '../state/startFrom.ts';
 import { useAppStore } from '../state/store.ts';
 import { useOpenLevel } from '../state/useOpenLevel.ts';
@@ -302,11 +302,12 @@ export function PlayPage() {
   }, [open]);
   if (trouble !== null) return <Notice>{trouble}</Notice>;
   if (open === null) return <p className="p-4 text-soft">Fetching the level …</p>;
-  const { bench } = store.getState();
-  const run = (open.run?.route === undefined ? null : bench.simulated.now?.walk?.run) ?? runTried(bench);
-  const takenOver = search.get('run') !== null && Number.isInteger(at) && at >= 0 && run !== null && open.run !== null;
+  const state = store.getState();
+  const { run: drawn, shown } = state.simulated;
+  const run = (drawn?.route === undefined ? null : shown.now?.walk?.run) ?? runTried(state);
+  const takenOver = search.get('run') !== null && Number.isInteger(at) && at >= 0 && run !== null && drawn !== null;
   const wanted = search.get('from');
   const start = wanted === null ? null : tryOf(open.level, wanted);
-  const begin: Beginning = takenOver ? { from: { id: open.run.id === WALKED ? null : open.run.id, run, step: at } } : { start, seed: 1 };
+  const begin: Beginning = takenOver ? { from: { id: drawn.id === WALKED ? null : drawn.id, run, step: at } } : { start, seed: 1 };
   return <Playing key={`${open.id} ${search.toString()}`} open={open} begin={begin} startFrom={start === null ? null : wanted} />;
 }

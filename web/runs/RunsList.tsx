@@ -2,7 +2,8 @@ import { clockTime, fileName, outcomesBeside, outcomesCsv } from '@dial/core/for
 import type { Level } from '@dial/core/level';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { OpenLevel } from '../state/bench.ts';
+import type { OpenLevel } from '../state/slices/document.ts';
+import { useAppSelector } from '../state/store.ts';
 import { Button, buttonClass } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { NameField } from '../fields/fieldInputs.tsx';
@@ -73,8 +74,9 @@ function OutcomesTable({ level, runs }: { readonly level: Level; readonly runs: 
 /** The runs that are kept of a level: named, starred, deleted, taken out and in as files, and compared. */
 export function RunsList({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
   const { told, change, remove, exportRun, importRun } = useRuns(open.id);
-  const [ids, setIds] = useState<readonly string[]>(() => open.runs.slice(0, 2).map(({ id }) => id));
-  const chosen = ids.flatMap((id) => open.runs.find((run) => run.id === id) ?? []);
+  const kept = useAppSelector((state) => state.simulated.runs);
+  const [ids, setIds] = useState<readonly string[]>(() => kept.slice(0, 2).map(({ id }) => id));
+  const chosen = ids.flatMap((id) => kept.find((run) => run.id === id) ?? []);
   const { runs, trouble } = useCompared(open.id, level, chosen);
   const at = `/levels/${encodeURIComponent(open.id)}`;
   return (
@@ -98,10 +100,10 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
         </p>
       )}
       {trouble !== null && <p role="alert">{trouble}</p>}
-      {open.runs.length === 0 && (
+      {kept.length === 0 && (
         <p className="mt-3 text-soft">No runs yet. Play the level, draw a route for the walker (R on the Bench), or import a run.</p>
       )}
-      {open.runs.length > 0 && (
+      {kept.length > 0 && (
         <table className="mt-2 w-full text-xs" aria-label="Runs kept">
           <thead>
             <tr className="text-left text-soft">
@@ -114,7 +116,7 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
             </tr>
           </thead>
           <tbody>
-            {open.runs.map((run) => {
+            {kept.map((run) => {
               const shown = runs.find(({ id }) => id === run.id);
               const branched = shown?.run.branched;
               return (

@@ -4,7 +4,7 @@ import { runProblems, type Run } from '@dial/core/players';
 import { useCallback, useEffect, useState } from 'react';
 import { newId } from '../browser/ids.ts';
 import { api, reasonOf, type RunEntry } from '../state/api.ts';
-import { benchActions } from '../state/bench.ts';
+import { simulatedActions } from '../state/slices/simulated.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { simulateOnce } from '../state/simulation.ts';
 import { useAppStore } from '../state/store.ts';
@@ -29,7 +29,7 @@ interface Runs {
 export function useRuns(level: string): Runs {
   const store = useAppStore();
   const [told, setTold] = useState<Told | null>(null);
-  const list = useCallback(async () => store.dispatch(benchActions.runsListed(await api.listRuns(level))), [store, level]);
+  const list = useCallback(async () => store.dispatch(simulatedActions.runsListed(await api.listRuns(level))), [store, level]);
   const once = useOnceEach();
   const doing = (what: string, task: () => Promise<Told | null>, to = ''): void =>
     once(what + to, () =>

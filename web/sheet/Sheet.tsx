@@ -11,7 +11,8 @@ import {
 } from '@dial/core/formats';
 import { forgetAt, kindOf, type Level } from '@dial/core/level';
 import { useMemo, useState, type ReactNode } from 'react';
-import { benchActions } from '../state/bench.ts';
+import { documentActions } from '../state/slices/document.ts';
+import { viewActions } from '../state/slices/view.ts';
 import { setValue, tryEdit, turnDial, writeMany } from '../state/edits.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { questionAbout } from '../browser/asking.ts';
@@ -46,7 +47,7 @@ function inside(block: Block, rows: number, columns: number): Block {
 /** All values of all kinds in one table, or of placements; `outcome` says what the session comes to. */
 export function Sheet({ level, outcome }: { readonly level: Level; readonly outcome: ReactNode }) {
   const store = useAppStore();
-  const compared = useAppSelector((state) => state.bench.open?.compared ?? null);
+  const compared = useAppSelector((state) => state.document.compared ?? null);
   const [table, setTable] = useState<Table>('kinds');
   const [arrangement, setArrangement] = useState<Arrangement>({ search: '', columns: '', sortBy: null, descending: false });
   const [beside, setBeside] = useState(true);
@@ -101,7 +102,7 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
   const choose = (next: Block): void => {
     setBlock(next);
     const row = sheet.rows[next.to.row];
-    if (row !== undefined) store.dispatch(benchActions.selected({ kind: row.kind, placements: table === 'kinds' ? [] : [row.id] }));
+    if (row !== undefined) store.dispatch(viewActions.selected({ kind: row.kind, placements: table === 'kinds' ? [] : [row.id] }));
   };
   const text = table === 'kinds' ? kindSheetText : placementSheetText;
 
@@ -173,7 +174,7 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
               range={active.column.range}
               scale={level.scale}
               onTurn={(value) => {
-                if (value === null) store.dispatch(benchActions.turned(null));
+                if (value === null) store.dispatch(documentActions.turned(null));
                 else turnDial(store, [active.cell.path], value);
               }}
               onSet={(value) => setPlace(active, value)}

@@ -1,7 +1,7 @@
 import { pointer, segmentsOf } from '@dial/core/level';
 import { z } from 'zod';
 import { lasting, remember } from '../browser/storage.ts';
-import { benchActions, type Aside, type Selection } from './bench.ts';
+import { viewActions, type Aside, type Selection } from './slices/view.ts';
 import { readText } from './reading.ts';
 import type { AppStore } from './store.ts';
 
@@ -22,10 +22,10 @@ export function chosenPointers({ placements, solid }: Selection): string[] {
 }
 
 function change(store: AppStore, aside: Aside): void {
-  const { open } = store.getState().bench;
+  const { open } = store.getState().document;
   if (open === null) return;
   remember(keyOf(open.id), JSON.stringify(aside));
-  store.dispatch(benchActions.asideChanged(aside));
+  store.dispatch(viewActions.asideChanged(aside));
 }
 
 /** All of these set aside, or all of them back when they are already. */
@@ -35,17 +35,17 @@ function toggled(list: readonly string[], these: readonly string[]): readonly st
 }
 
 export function toggleLocked(store: AppStore): void {
-  const { aside, selection } = store.getState().bench;
+  const { aside, selection } = store.getState().view;
   change(store, { ...aside, locked: toggled(aside.locked, chosenPointers(selection)) });
 }
 
 export function toggleHidden(store: AppStore): void {
-  const { aside, selection } = store.getState().bench;
+  const { aside, selection } = store.getState().view;
   change(store, { ...aside, hidden: toggled(aside.hidden, chosenPointers(selection)) });
 }
 
 export function showAll(store: AppStore): void {
-  change(store, { ...store.getState().bench.aside, hidden: [] });
+  change(store, { ...store.getState().view.aside, hidden: [] });
 }
 
 /** The ids of one map among pointers. */

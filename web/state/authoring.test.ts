@@ -1,8 +1,9 @@
 import { addKind, addPlacement, addVariant, allKinds, newLevel, type Level } from '@dial/core/level';
 import { lineUp, makeVariant, removeKind, reorderKind } from './authoring.ts';
-import { benchActions } from './bench.ts';
+import { documentActions } from './slices/document.ts';
+import { viewActions } from './slices/view.ts';
 import { sharedDials } from './dialList.ts';
-import { writeMany } from './edits.ts';
+import { undo, writeMany } from './edits.ts';
 import { areaSpots, evenArea, evenRow, rowSpots, usualGap } from './stamping.ts';
 import { createStore, type AppStore } from './store.ts';
 
@@ -19,10 +20,10 @@ function level(): Level {
 
 function openStore(): AppStore {
   const store = createStore();
-  store.dispatch(benchActions.opened({ id: 'one', level: level(), revision: 1, compared: null, runs: [], run: null }));
+  store.dispatch(documentActions.opened({ id: 'one', level: level(), revision: 1, compared: null, runs: [], run: null }));
   return store;
 }
-const now = (store: AppStore): Level => store.getState().bench.open!.level;
+const now = (store: AppStore): Level => store.getState().document.open!.level;
 const order = (store: AppStore): string[] => allKinds(now(store)).map(([id]) => id);
 
 test('a kind is put elsewhere in the Tray: first, last, or before another', () => {
@@ -34,7 +35,7 @@ test('a kind is put elsewhere in the Tray: first, last, or before another', () =
   expect(order(store)).toEqual([first, second, third, fourth]);
   reorderKind(store, first, third);
   expect(order(store)).toEqual([second, first, third, fourth]);
-  store.dispatch(benchActions.undone('undo-reorder'));
+  undo(store);
   expect(order(store)).toEqual([first, second, third, fourth]);
 });
 
@@ -67,7 +68,7 @@ test('rows and areas are stamped evenly; things are spread between the outermost
   const store = openStore();
   const ids = Object.keys(now(store).placements);
   writeMany(store, 'move', [{ path: `/placements/${ids[0]!}/x`, value: 10 }]);
-  store.dispatch(benchActions.selected({ placements: ids.slice(0, 3) }));
+  store.dispatch(viewActions.selected({ placements: ids.slice(0, 3) }));
   lineUp(store, 'row', true);
   expect(ids.slice(0, 3).map((id) => now(store).placements[id]?.x).sort()).toEqual([10, 4, 7]); // prettier-ignore
 });
@@ -75,7 +76,7 @@ test('rows and areas are stamped evenly; things are spread between the outermost
 test('what others are based on is not deleted, and the reason is said', () => {
   const store = openStore();
   removeKind(store, 'healing-pad');
-  expect([order(store).includes('healing-pad'), store.getState().bench.trouble]).toEqual([true, expect.stringContaining('Not done')]);
+  expect([order(store).includes('healing-pad'), store.getState().view.trouble]).toEqual([true, expect.stringContaining('Not done')]);
   makeVariant(store, 'hazard');
   removeKind(store, 'hazard-variant');
   expect(order(store)).toHaveLength(4);

@@ -14,7 +14,7 @@ import {
   valueAt,
 } from '@dial/core/level';
 import { idsIn } from './aside.ts';
-import { benchActions, type Selection } from './bench.ts';
+import { viewActions, type Selection } from './slices/view.ts';
 import { preview, tryEdit, type Recipe } from './edits.ts';
 import { removeSpot, spotName, type PlanSpot } from './spots.ts';
 import type { AppStore } from './store.ts';
@@ -31,11 +31,12 @@ export interface PlanBox {
 const rounded = (value: number): number => Number(value.toFixed(4));
 
 const nameOf = (level: Level, kind: string): string => kindOf(level, kind)?.name ?? kind;
-const openLevel = (store: AppStore): Level | null => store.getState().bench.open?.level ?? null;
+const openLevel = (store: AppStore): Level | null => store.getState().document.open?.level ?? null;
 
 /** What the selection is called in the name of an edit. */
 function selectionName(store: AppStore): string {
-  const { open, selection } = store.getState().bench;
+  const { open } = store.getState().document;
+  const { selection } = store.getState().view;
   if (selection.solid !== null) return 'the solid';
   if (selection.spot !== null) return spotName(open?.level, selection.spot);
   const placed = open?.level.placements[selection.placements[0] ?? ''];
@@ -48,7 +49,7 @@ export const canBeMoved = (level: Level, id: string): boolean => entry(level.pla
 
 /** What is chosen and not locked. */
 function freeSelection(store: AppStore): Selection {
-  const { selection, aside } = store.getState().bench;
+  const { selection, aside } = store.getState().view;
   const [things, solids] = [idsIn(aside.locked, 'placements'), idsIn(aside.locked, 'solids')];
   const { solid } = selection;
   return {
@@ -60,7 +61,7 @@ function freeSelection(store: AppStore): Selection {
 
 /** Says that what is chosen is locked, when none of it can be changed by hand. */
 function sayLocked(store: AppStore): void {
-  store.dispatch(benchActions.troubled('What is chosen is locked on the Plan. Unlock it with K, or in the list beside the Plan.'));
+  store.dispatch(viewActions.troubled('What is chosen is locked on the Plan. Unlock it with K, or in the list beside the Plan.'));
 }
 
 /** The choice of some things: of their kind too, when they have one in common. */
@@ -136,12 +137,12 @@ export function removeSelection(store: AppStore): void {
     for (const id of selection.placements) Reflect.deleteProperty(draft.placements, id);
     if (selection.solid !== null) Reflect.deleteProperty(draft.solids, selection.solid);
   });
-  if (removed) store.dispatch(benchActions.selected({ kind: selection.kind }));
+  if (removed) store.dispatch(viewActions.selected({ kind: selection.kind }));
 }
 
 /** Copies the selection a little aside, and selects the copies. */
 export function duplicateSelection(store: AppStore): void {
-  const { selection } = store.getState().bench;
+  const { selection } = store.getState().view;
   if (selection.placements.length === 0 && selection.solid === null) return;
   const copies: string[] = [];
   let solid: string | null = null;
@@ -159,7 +160,7 @@ export function duplicateSelection(store: AppStore): void {
     solid = freeId(draft.solids, 'solid');
     draft.solids[solid] = { ...plainly(box), x: box.x + 1, y: box.y - 1, order: lastOrder(draft.solids) };
   });
-  if (made) store.dispatch(benchActions.selected({ kind: selection.kind, placements: copies, solid }));
+  if (made) store.dispatch(viewActions.selected({ kind: selection.kind, placements: copies, solid }));
 }
 
 /** A value without the draft around it. */
@@ -171,7 +172,7 @@ export function placeThing(store: AppStore, kind: string, x: number, y: number):
   if (level === null) return;
   let id = '';
   if (tryEdit(store, `place ${nameOf(level, kind)}`, (draft) => void (id = addPlacement(draft, kind, x, y)))) {
-    store.dispatch(benchActions.selected({ kind, placements: [id] }));
+    store.dispatch(viewActions.selected({ kind, placements: [id] }));
   }
 }
 
@@ -181,20 +182,20 @@ export function addSolid(store: AppStore, box: PlanBox, oneWay: boolean): void {
     id = freeId(draft.solids, 'solid');
     draft.solids[id] = { ...box, order: lastOrder(draft.solids), sides: oneWay ? ['top'] : ['top', 'bottom', 'left', 'right'] };
   });
-  if (made) store.dispatch(benchActions.selected({ solid: id }));
+  if (made) store.dispatch(viewActions.selected({ solid: id }));
 }
 
 /** Makes a kind that begins as one of several, giving an item where it does, and selects it. */
 export function makeKind(store: AppStore, beginning: KindBeginningId, item?: string): void {
   let id = '';
   const made = tryEdit(store, `new kind: ${beginning}`, (draft) => void (id = addKind(draft, beginning, item)));
-  if (made) store.dispatch(benchActions.selected({ kind: id }));
+  if (made) store.dispatch(viewActions.selected({ kind: id }));
 }
 
 export function makeVariant(store: AppStore, basedOn: string): void {
   let id = '';
   const made = tryEdit(store, 'new kind based on another', (draft) => void (id = addVariant(draft, basedOn)));
-  if (made) store.dispatch(benchActions.selected({ kind: id }));
+  if (made) store.dispatch(viewActions.selected({ kind: id }));
 }
 
 /** Puts a kind before another in the Tray, or last. */
@@ -227,5 +228,5 @@ export function removeKind(store: AppStore, kind: string): void {
     Reflect.deleteProperty(draft.variants, kind);
     draft.death.resets = draft.death.resets.filter((id) => id !== kind);
   });
-  if (removed) store.dispatch(benchActions.selected({}));
+  if (removed) store.dispatch(viewActions.selected({}));
 }

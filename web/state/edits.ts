@@ -3,8 +3,9 @@ import { broughtBy, entry, forgetAt, pathsOf, segmentsOf, type Level } from '@di
 import { produce } from 'immer';
 import { newId } from '../browser/ids.ts';
 import { questionAbout } from '../browser/asking.ts';
-import { benchActions } from './bench.ts';
-import { edit, writeTo } from './changes.ts';
+import { documentActions, type Direction } from './slices/document.ts';
+import { viewActions } from './slices/view.ts';
+import { applyGuarded, edit, writeTo } from './changes.ts';
 import type { AppStore } from './store.ts';
 
 /** Changes a draft of the level. */
@@ -12,13 +13,13 @@ export type Recipe = (draft: Level) => void;
 
 /** Shows the level as a change under way would make it, not yet an edit. */
 export function preview(store: AppStore, recipe: Recipe): void {
-  const { open } = store.getState().bench;
-  if (open !== null) store.dispatch(benchActions.turned(produce(open.level, recipe)));
+  const { open } = store.getState().document;
+  if (open !== null) store.dispatch(documentActions.turned(produce(open.level, recipe)));
 }
 
 /** Makes an edit of the level. Answers why not, when it is refused; then nothing is changed. */
 export function makeEdit(store: AppStore, label: string, recipe: Recipe): string | null {
-  const { open } = store.getState().bench;
+  const { open } = store.getState().document;
   if (open === null) return null;
   let edited = edit(open.level, label, recipe);
   // What needs something of which there is none yet brings one with it, as one step to be undone.
@@ -32,15 +33,31 @@ export function makeEdit(store: AppStore, label: string, recipe: Recipe): string
       for (const { add } of brought) add(draft);
     });
   }
-  if (!edited.ok || edited.change.forward.length === 0) store.dispatch(benchActions.turned(null));
+  if (!edited.ok || edited.change.forward.length === 0) store.dispatch(documentActions.turned(null));
   if (!edited.ok) return edited.problem.message;
   if (edited.change.forward.length > 0) {
-    store.dispatch(benchActions.edited({ level: edited.level, change: edited.change, key: newId() }));
+    store.dispatch(documentActions.edited({ level: edited.level, change: edited.change, key: newId() }));
     const came = brought.flatMap(({ none, came }) => (none === null ? [] : [`There were ${none} yet: ${came}. `])).join('');
-    if (came !== '') store.dispatch(benchActions.troubled(`${came}Undo takes that back too.`));
+    if (came !== '') store.dispatch(viewActions.troubled(`${came}Undo takes that back too.`));
   }
   return null;
 }
+
+/** Undoes or redoes one change, as a new guarded patch. */
+function step(store: AppStore, direction: Direction): void {
+  const { open, [direction]: changes } = store.getState().document;
+  const change = changes.at(-1);
+  if (open === null || change === undefined) return;
+  const operations = direction === 'undo' ? change.backward : change.forward;
+  const level = applyGuarded(open.level, operations);
+  if (level === undefined) {
+    const words = direction === 'undo' ? 'undone' : 'redone';
+    store.dispatch(viewActions.troubled(`“${change.label}” cannot be ${words}: the value has been changed since.`));
+  } else store.dispatch(documentActions.stepped({ direction, change, level, operations, key: newId() }));
+}
+
+export const undo = (store: AppStore): void => step(store, 'undo');
+export const redo = (store: AppStore): void => step(store, 'redo');
 
 /** Makes an edit whose refusal is shown above the Bench. Answers whether it was made. */
 export function tryEdit(store: AppStore, label: string, recipe: Recipe): boolean {
@@ -49,7 +66,7 @@ export function tryEdit(store: AppStore, label: string, recipe: Recipe): boolean
 
 /** Shows above the Bench why an edit was refused, if it was. Answers whether it was made. */
 export function sayRefused(store: AppStore, refusal: string | null): boolean {
-  if (refusal !== null) store.dispatch(benchActions.troubled(`Not done: ${refusal}. The level is as it was.`));
+  if (refusal !== null) store.dispatch(viewActions.troubled(`Not done: ${refusal}. The level is as it was.`));
   return refusal === null;
 }
 
@@ -72,7 +89,7 @@ function questionOn(level: Level, path: string, value: unknown): string | null {
 
 /** Makes a value of the level another, at one place or several; `undefined` removes it. Answers why not, when it is refused. */
 export function setValue(store: AppStore, paths: readonly string[], label: string, value: unknown): string | null {
-  const { open } = store.getState().bench;
+  const { open } = store.getState().document;
   const question = open === null || paths[0] === undefined ? null : questionOn(open.level, paths[0], value);
   if (question !== null) return question;
   return makeEdit(store, label, (draft) => {
@@ -108,7 +125,7 @@ export function writeMany<One extends Write>(
   label: string,
   writes: readonly One[],
 ): readonly { readonly write: One; readonly why: string }[] {
-  const { open } = store.getState().bench;
+  const { open } = store.getState().document;
   if (open === null || writes.length === 0) return [];
   const { written, refused } = writeAll(open.level, writes);
   tryEdit(store, label, (draft) => {

@@ -1,6 +1,9 @@
 import { basin, level, play, pressed, vent } from '../../core/testing/levels.ts';
-import { benchActions, benchReducer } from './bench.ts';
+import { documentActions } from './slices/document.ts';
+import { simulatedActions } from './slices/simulated.ts';
+import { viewActions } from './slices/view.ts';
 import { runTried } from './startFrom.ts';
+import { createStore, type AppStore, type RootState } from './store.ts';
 
 const stated = { name: 'hurt', order: 1, meters: { health: 30 }, items: {}, held: null, at: null, checkpoint: null, shieldSeconds: 0 };
 const works = level({
@@ -9,40 +12,40 @@ const works = level({
   tries: { hurt: stated },
 });
 const run = pressed(60, [5, 1, 0]);
-const opened = benchReducer(
-  undefined,
-  benchActions.opened({
-    id: 'one',
-    level: works,
-    revision: 1,
-    compared: null,
-    runs: [],
-    run: { id: 'run', run: { ...run, marks: ['0000000000000000'] } },
-  }),
-);
+function opened(): AppStore {
+  const store = createStore();
+  const drawn = { id: 'run', run: { ...run, marks: ['0000000000000000'] } };
+  store.dispatch(documentActions.opened({ id: 'one', level: works, revision: 1, compared: null, runs: [], run: drawn }));
+  return store;
+}
 
 test('a run is tried as recorded, or from the state that was chosen: the same run for the same choice, without the marks of the recording', () => {
-  expect(runTried(opened)).toBe(opened.open?.run?.run);
-  const chosen = benchReducer(opened, benchActions.startFromChosen('hurt'));
+  const store = opened();
+  const recorded = store.getState().simulated.run?.run;
+  expect(runTried(store.getState())).toBe(recorded);
+  store.dispatch(simulatedActions.startFromChosen('hurt'));
+  const chosen: RootState = store.getState();
   const tried = runTried(chosen);
   expect(tried).toMatchObject({ start: { meters: { health: 30 } }, marks: [], players: run.players });
   expect(runTried({ ...chosen })).toBe(tried);
   expect(play(works, tried!).recording.meters['health']![0]).toBe(30);
   // Turned while it is chosen, the state counts as it is turned.
   const turning = { ...works, tries: { hurt: { ...stated, meters: { health: 44 } } } };
-  expect(runTried({ ...chosen, turning })?.start?.meters).toEqual({ health: 44 });
-  expect(runTried(benchReducer(chosen, benchActions.startFromChosen(null)))).toBe(opened.open?.run?.run);
-  expect(runTried({ ...chosen, startFrom: 'gone' })).toBe(opened.open?.run?.run);
+  expect(runTried({ ...chosen, document: { ...chosen.document, turning } })?.start?.meters).toEqual({ health: 44 });
+  expect(runTried({ ...chosen, simulated: { ...chosen.simulated, startFrom: 'gone' } })).toBe(recorded);
+  store.dispatch(simulatedActions.startFromChosen(null));
+  expect(runTried(store.getState())).toBe(recorded);
 });
 
 test('under the Plan: one sort of evidence at a time, the Strip when it is asked for again', () => {
-  const ledger = benchReducer(opened, benchActions.evidenceToggled('ledger'));
-  const ghost = benchReducer(ledger, benchActions.evidenceToggled('ghost'));
-  expect([ledger.evidence, ghost.evidence, benchReducer(ghost, benchActions.evidenceToggled('ghost')).evidence]).toEqual([
-    'ledger',
-    'ghost',
-    'strip',
-  ]);
-  const listed = benchReducer(ghost, benchActions.runsListed([{ id: 'run', name: 'run', starred: true, seconds: 5, createdAt: '' }]));
-  expect([listed.open?.runs.length, listed.open?.run, listed.evidence]).toEqual([1, opened.open?.run, 'ghost']);
+  const store = opened();
+  const toggled = (evidence: 'ledger' | 'ghost'): string => {
+    store.dispatch(viewActions.evidenceToggled(evidence));
+    return store.getState().view.evidence;
+  };
+  expect([toggled('ledger'), toggled('ghost'), toggled('ghost'), toggled('ghost')]).toEqual(['ledger', 'ghost', 'strip', 'ghost']);
+  const before = store.getState();
+  store.dispatch(simulatedActions.runsListed([{ id: 'run', name: 'run', starred: true, seconds: 5, createdAt: '' }]));
+  const { simulated, view } = store.getState();
+  expect([simulated.runs.length, simulated.run, view]).toEqual([1, before.simulated.run, before.view]);
 });

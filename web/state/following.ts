@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { benchActions } from './bench.ts';
+import { documentActions } from './slices/document.ts';
+import { savingActions } from './slices/saving.ts';
 import { applyGuarded } from './changes.ts';
 import { Operations } from './keeping.ts';
 import { readText } from './reading.ts';
@@ -10,17 +11,18 @@ const SavedChange = z.object({ revision: z.int(), key: z.string(), operations: O
 
 /** The server says at which revision the level is; `saving` fetches what has been missed. */
 export function hearRevision(store: AppStore, level: string, revision: number): void {
-  const { open } = store.getState().bench;
-  if (open?.id === level && revision > open.revision) store.dispatch(benchActions.heard(revision));
+  const { open } = store.getState().document;
+  if (open?.id === level && revision > store.getState().saving.revision) store.dispatch(savingActions.heard(revision));
 }
 
 /** Takes in an edit that was saved elsewhere: at once, or, while edits of our own are on their way, by what `saving` fetches after them. */
 export function hearChange(store: AppStore, level: string, { revision, operations }: z.infer<typeof SavedChange>): void {
-  const { open, unsent } = store.getState().bench;
-  if (open?.id !== level || revision <= open.revision) return;
-  const next = unsent.length === 0 && revision === open.revision + 1 ? applyGuarded(open.level, operations) : undefined;
-  if (next === undefined) store.dispatch(benchActions.heard(revision));
-  else store.dispatch(benchActions.rebased({ level: next, revision, unsent: [] }));
+  const { open } = store.getState().document;
+  const { unsent, revision: here } = store.getState().saving;
+  if (open?.id !== level || revision <= here) return;
+  const next = unsent.length === 0 && revision === here + 1 ? applyGuarded(open.level, operations) : undefined;
+  if (next === undefined) store.dispatch(savingActions.heard(revision));
+  else store.dispatch(documentActions.rebased({ level: next, revision, unsent: [] }));
 }
 
 /**
@@ -30,7 +32,7 @@ export function hearChange(store: AppStore, level: string, { revision, operation
 export function startFollowing(store: AppStore): void {
   let stream: { readonly level: string; readonly source: EventSource } | null = null;
   const follow = (): void => {
-    const { open } = store.getState().bench;
+    const { open } = store.getState().document;
     const wanted = document.visibilityState === 'visible' ? (open?.id ?? null) : null;
     if (stream?.level === wanted || (stream === null && wanted === null)) return;
     stream?.source.close();

@@ -1,7 +1,9 @@
 import { level } from '../../core/testing/levels.ts';
 import { readAside, toggleHidden, toggleLocked, showAll, idsIn } from './aside.ts';
-import { benchActions } from './bench.ts';
-import { setValue } from './edits.ts';
+import { documentActions } from './slices/document.ts';
+import { savingActions } from './slices/saving.ts';
+import { viewActions } from './slices/view.ts';
+import { setValue, undo } from './edits.ts';
 import { keptSteps, startKeeping, takeUnsent } from './keeping.ts';
 import { createStore, type AppStore } from './store.ts';
 
@@ -44,7 +46,7 @@ beforeEach(() => {
 function openStore(): AppStore {
   const store = createStore();
   startKeeping(store);
-  store.dispatch(benchActions.opened({ id: 'one', level: level({}), revision: 1, compared: null, runs: [], run: null }));
+  store.dispatch(documentActions.opened({ id: 'one', level: level({}), revision: 1, compared: null, runs: [], run: null }));
   return store;
 }
 
@@ -52,12 +54,12 @@ test('edits are kept until they are saved; only a page that is gone gives up its
   const store = openStore();
   setValue(store, ['/body/speed'], 'walk speed', 5);
   setValue(store, ['/body/speed'], 'walk speed', 6);
-  const [first] = store.getState().bench.unsent;
+  const [first] = store.getState().saving.unsent;
   expect(await takeUnsent('one')).toEqual([]);
-  store.dispatch(benchActions.saved({ key: first!.key, revision: 2 }));
+  store.dispatch(savingActions.saved({ key: first!.key, revision: 2 }));
   held = [];
   expect(await takeUnsent('another')).toEqual([]);
-  expect(await takeUnsent('one')).toEqual(store.getState().bench.unsent);
+  expect(await takeUnsent('one')).toEqual(store.getState().saving.unsent);
   // They are taken over once.
   expect(await takeUnsent('one')).toEqual([]);
 });
@@ -70,26 +72,26 @@ test('what another program left there is not read, and a browser without room sa
   const store = openStore();
   PretendStore.full = true;
   setValue(store, ['/body/speed'], 'walk speed', 5);
-  expect(store.getState().bench.trouble).toContain('cannot keep edits while they are on their way');
+  expect(store.getState().view.trouble).toContain('cannot keep edits while they are on their way');
 });
 
 test('the newest steps to undo outlive the page, as many as there is room for', () => {
   const store = openStore();
   for (let speed = 1; speed <= 130; speed += 1) setValue(store, ['/body/speed'], `speed ${String(speed)}`, speed);
-  store.dispatch(benchActions.undone('undo-1'));
+  undo(store);
   leavePage();
-  const { undo, redo } = keptSteps('one');
-  expect([undo.length, undo.at(-1)?.label, redo[0]?.label]).toEqual([100, 'speed 129', 'speed 130']);
+  const steps = keptSteps('one');
+  expect([steps.undo.length, steps.undo.at(-1)?.label, steps.redo[0]?.label]).toEqual([100, 'speed 129', 'speed 130']);
 });
 
 test('what is locked or hidden is remembered for the level, together or taken back together', () => {
   const store = openStore();
-  store.dispatch(benchActions.selected({ placements: ['a', 'b/c'], solid: null }));
+  store.dispatch(viewActions.selected({ placements: ['a', 'b/c'], solid: null }));
   toggleLocked(store);
   toggleHidden(store);
   expect(readAside('one')).toEqual({ locked: ['/placements/a', '/placements/b~1c'], hidden: ['/placements/a', '/placements/b~1c'] });
   expect([...idsIn(readAside('one').locked, 'placements')]).toEqual(['a', 'b/c']);
-  store.dispatch(benchActions.selected({ placements: ['a', 'd'] }));
+  store.dispatch(viewActions.selected({ placements: ['a', 'd'] }));
   toggleLocked(store);
   expect(readAside('one').locked).toHaveLength(3);
   toggleLocked(store);

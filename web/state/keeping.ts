@@ -3,7 +3,8 @@ import { applyPatch } from 'rfc6902';
 import { z } from 'zod';
 import { newId } from '../browser/ids.ts';
 import { lasting, ofThisTab } from '../browser/storage.ts';
-import { benchActions, type Unsent } from './bench.ts';
+import { viewActions } from './slices/view.ts';
+import type { Unsent } from './slices/saving.ts';
 import type { Change } from './changes.ts';
 import { readText } from './reading.ts';
 import type { AppStore } from './store.ts';
@@ -91,7 +92,8 @@ export function startKeeping(store: AppStore): void {
   let known: readonly Unsent[] = [];
   let said = false;
   store.subscribe(() => {
-    const { open, unsent } = store.getState().bench;
+    const { open } = store.getState().document;
+    const { unsent } = store.getState().saving;
     if (open === null || unsent === known) return;
     known = unsent;
     const name = unsentOf(open.id) + page;
@@ -107,14 +109,14 @@ export function startKeeping(store: AppStore): void {
       said = true;
       const why = error instanceof Error ? error.message : String(error);
       store.dispatch(
-        benchActions.troubled(
+        viewActions.troubled(
           `This browser cannot keep edits while they are on their way (${why}); leave this page open until they are saved. Undo steps are lost on leaving too.`,
         ),
       );
     }
   });
   addEventListener('pagehide', () => {
-    const { open, undo, redo } = store.getState().bench;
+    const { open, undo, redo } = store.getState().document;
     if (open === null) return;
     try {
       ofThisTab.set(stepsOf(open.id), JSON.stringify({ undo: newest(undo), redo: newest(redo) }));

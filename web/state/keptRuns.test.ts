@@ -1,7 +1,8 @@
 /** Runs that are kept from the page: plays however they end, and what happens to runs from outside. */
 import type { Outside } from '@dial/core/players';
 import { basin, level, runOf } from '../../core/testing/levels.ts';
-import { benchActions } from './bench.ts';
+import { documentActions } from './slices/document.ts';
+import { simulatedActions } from './slices/simulated.ts';
 import { canTakeBack, changeEvents, takeBackEvents, withOneMore } from './outside.ts';
 import { sendPlay, sendPlays, writePlay } from './plays.ts';
 import { createStore, type AppStore } from './store.ts';
@@ -61,10 +62,10 @@ describe('what happens to a run from outside', () => {
   const opened = (): AppStore => {
     const store = createStore();
     const document = level({ kinds: { basin } });
-    store.dispatch(benchActions.opened({ id: 'one', level: document, revision: 1, compared: null, runs: [], run: { id: 'r', run } }));
+    store.dispatch(documentActions.opened({ id: 'one', level: document, revision: 1, compared: null, runs: [], run: { id: 'r', run } }));
     return store;
   };
-  const shown = (store: AppStore) => store.getState().bench.open?.run?.run.events.map(({ step }) => step);
+  const shown = (store: AppStore) => store.getState().simulated.run?.run.events.map(({ step }) => step);
 
   test('changed again before the first change is there, it reaches the server in that order; each is taken back', async () => {
     const reached = pretendServer((call) => (call === 1 ? 30 : 0));
@@ -81,11 +82,11 @@ describe('what happens to a run from outside', () => {
     pretendServer(() => 'refused');
     const store = opened();
     await changeEvents(store, [loss(10)]);
-    expect([shown(store), store.getState().bench.trouble]).toEqual([[], expect.stringContaining('as they were: no')]);
+    expect([shown(store), store.getState().view.trouble]).toEqual([[], expect.stringContaining('as they were: no')]);
     const late = changeEvents(store, [loss(10)]);
-    store.dispatch(benchActions.runChosen({ runs: [], run: { id: 'other', run: { ...run, events: [loss(5)] } } }));
+    store.dispatch(simulatedActions.runChosen({ runs: [], run: { id: 'other', run: { ...run, events: [loss(5)] } } }));
     await late;
-    expect([shown(store), store.getState().bench.trouble]).toEqual([[5], null]);
+    expect([shown(store), store.getState().view.trouble]).toEqual([[5], null]);
   });
 });
 

@@ -1,7 +1,7 @@
 import { kindOf, type Level } from '@dial/core/level';
 import { arriving, meter, scene } from '../../core/testing/scenes.ts';
-import { benchActions } from './bench.ts';
-import { setValue } from './edits.ts';
+import { documentActions } from './slices/document.ts';
+import { setValue, undo } from './edits.ts';
 import { deleteForAll, exempt, makeOwnRule, putOnTag, renameShape, takeAgain } from './kindEdits.ts';
 import { createStore } from './store.ts';
 
@@ -22,8 +22,8 @@ function orchard() {
     { tagRules: { harvest: { tag: 'harvest', order: 1, rules: { gain: arriving({ a: meter('score', 'add', 1) }) } } } },
   );
   const store = createStore();
-  store.dispatch(benchActions.opened({ id: 'one', level, revision: 1, compared: null, runs: [], run: null }));
-  const now = (): Level => store.getState().bench.open!.level;
+  store.dispatch(documentActions.opened({ id: 'one', level, revision: 1, compared: null, runs: [], run: null }));
+  const now = (): Level => store.getState().document.open!.level;
   return { store, now, rulesOf: (kind: string) => Object.keys(kindOf(now(), kind)?.rules ?? {}) };
 }
 
@@ -32,7 +32,7 @@ test('a rule of a tag is made one kind’s own: it and what it does stay, the ot
   makeOwnRule(store, ON_PEAR, GAIN);
   expect([rulesOf('pear'), rulesOf('plum')]).toEqual([['rule'], [GAIN]]);
   expect(now().kinds['pear']?.rules['rule']?.effects).toEqual(now().tagRules['harvest']?.rules['gain']?.effects);
-  store.dispatch(benchActions.undone('back'));
+  undo(store);
   expect([rulesOf('pear'), rulesOf('plum')]).toEqual([[GAIN], [GAIN]]);
 });
 
@@ -52,7 +52,7 @@ test('a rule of a tag is taken from one kind, from one thing, or from all', () =
 
 test('a shape is called otherwise, and what is tied to it follows; a name that is taken is refused', () => {
   const { store, now } = orchard();
-  store.dispatch(benchActions.opened({ id: 'two', level: ringed(), revision: 1, compared: null, runs: [], run: null }));
+  store.dispatch(documentActions.opened({ id: 'two', level: ringed(), revision: 1, compared: null, runs: [], run: null }));
   const owner = { kind: 'ring', placements: [] };
   expect(renameShape(store, owner, kindOf(now(), 'ring')!, 'one', 'core')).toBeNull();
   expect([Object.keys(now().kinds['ring']!.shapes), now().kinds['ring']!.rules['warns']!.touching]).toEqual([['core', 'rim'], 'core']);

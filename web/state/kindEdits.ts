@@ -5,7 +5,7 @@ import type { AppStore } from './store.ts';
 
 /** Lets a rule that sits on a tag no longer sit on one kind; with `besides`, something else is written in the same step. */
 function leaveOut(store: AppStore, owner: Owner, ruleId: string, label: string, own: boolean): void {
-  const level = store.getState().bench.open?.level;
+  const level = store.getState().document.open?.level;
   const [first] = owner.placements;
   const kind: Kind | undefined =
     level === undefined ? undefined : first === undefined ? kindOf(level, owner.kind) : kindOfPlacement(level, first);
@@ -33,7 +33,7 @@ export const exempt = (store: AppStore, owner: Owner, ruleId: string): void =>
 
 /** Puts a kind's own rule on one of its tags instead, where it acts on all that bear the tag. Answers why not, when it is refused. */
 export function putOnTag(store: AppStore, owner: Owner, kind: Kind, ruleId: string, tag: string): string | null {
-  const level = store.getState().bench.open?.level;
+  const level = store.getState().document.open?.level;
   const rule = kind.rules[ruleId];
   if (level === undefined || rule === undefined) return null;
   const paths = keptAt(level, owner, pointer(['kinds', owner.kind, 'rules', ruleId]));
@@ -47,7 +47,7 @@ export function putOnTag(store: AppStore, owner: Owner, kind: Kind, ruleId: stri
 
 /** Lets a rule of its tags sit on a kind again. */
 export function takeAgain(store: AppStore, owner: Owner, kind: Kind, ruleId: string): void {
-  const level = store.getState().bench.open?.level;
+  const level = store.getState().document.open?.level;
   if (level === undefined) return;
   tryEdit(store, `${kind.name}: a rule of its tag again`, (draft) => {
     const left = kind.exempt.filter((id) => id !== ruleId);
@@ -71,7 +71,7 @@ export function deleteForAll(store: AppStore, ruleId: string): void {
 
 /** Calls a shape of a kind otherwise, and ties the rules that are tied to it to the new name. Answers why not, when it is refused. */
 export function renameShape(store: AppStore, owner: Owner, kind: Kind, id: string, to: string): string | null {
-  const level = store.getState().bench.open?.level;
+  const level = store.getState().document.open?.level;
   if (level === undefined || id === to) return null;
   if (Object.hasOwn(kind.shapes, to)) return `there is a shape "${to}" already`;
   const shapes = Object.fromEntries(Object.entries(kind.shapes).map(([one, shape]) => [one === id ? to : one, shape]));

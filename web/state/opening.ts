@@ -1,31 +1,28 @@
-import { inOrder, parseLevel } from '@dial/core/level';
+import { inOrder, parseLevel, type Level } from '@dial/core/level';
 import { walkRoute } from '@dial/core/players';
 import { compile } from '@dial/core/session';
-import { api } from './api.ts';
+import { api, type RunEntry } from './api.ts';
 import { readAside } from './aside.ts';
-import { benchActions, type OpenLevel } from './bench.ts';
+import { documentActions } from './slices/document.ts';
+import { askedBy, simulatedActions, WALKED, walkOf, type DrawnRun } from './slices/simulated.ts';
+import { viewActions } from './slices/view.ts';
 import { keptSteps, takeUnsent, withEdits } from './keeping.ts';
 import { sendPlays } from './plays.ts';
 import { whenAllSent } from './saving.ts';
 import type { AppStore } from './store.ts';
 
-/** The id of a run that a walker made just now: it is kept nowhere. */
-export const WALKED = 'route';
-
-/** What a walk of a route is asked for by, in an address and in the list of runs. */
-export const walkOf = (route: string): string => `walk:${route}`;
-
-/** What the run that is drawn is asked for by. */
-export const askedBy = (run: OpenLevel['run']): string => (run?.route === undefined ? (run?.id ?? '') : walkOf(run.route));
-
 /** Whether the run that is drawn is the one asked for. Of a walk whose route is gone any other is as good. */
-export function isShown({ level, run }: Pick<OpenLevel, 'level' | 'run'>, wanted: string): boolean {
+export function isShown({ level, run }: { readonly level: Level; readonly run: DrawnRun | null }, wanted: string): boolean {
   if (wanted === askedBy(run)) return true;
   return wanted === WALKED || (wanted.startsWith(walkOf('')) && !Object.keys(level.routes).some((route) => walkOf(route) === wanted));
 }
 
 /** The run to draw: the one asked for, else the last one, else the level's first route walked by the plain walker. */
-async function fetchRun(id: string, wanted: string | null, open: Pick<OpenLevel, 'level' | 'runs'>): Promise<OpenLevel['run']> {
+async function fetchRun(
+  id: string,
+  wanted: string | null,
+  open: { readonly level: Level; readonly runs: readonly RunEntry[] },
+): Promise<DrawnRun | null> {
   const asked = inOrder(open.level.routes).find(([route]) => walkOf(route) === wanted);
   if (asked !== undefined) return { id: WALKED, run: walkRoute(compile(open.level), asked[1]).run, route: asked[0] };
   const isWalk = wanted === null || wanted === WALKED || wanted.startsWith(walkOf(''));
@@ -37,14 +34,14 @@ async function fetchRun(id: string, wanted: string | null, open: Pick<OpenLevel,
 
 /** Opens a level on the Bench, once the edits of the one that is open are safe. A level that is open already stays as it is, edits and undo steps too; its run changes. */
 export async function openLevel(store: AppStore, id: string, wantedRun: string | null): Promise<void> {
-  const { open } = store.getState().bench;
+  const { open } = store.getState().document;
   if (open?.id === id) {
     const runs = await api.listRuns(id);
-    if (wantedRun !== null && isShown(open, wantedRun)) {
-      store.dispatch(benchActions.runsListed(runs));
+    if (wantedRun !== null && isShown({ level: open.level, run: store.getState().simulated.run }, wantedRun)) {
+      store.dispatch(simulatedActions.runsListed(runs));
       return;
     }
-    store.dispatch(benchActions.runChosen({ runs, run: await fetchRun(id, wantedRun, { level: open.level, runs }) }));
+    store.dispatch(simulatedActions.runChosen({ runs, run: await fetchRun(id, wantedRun, { level: open.level, runs }) }));
     return;
   }
   // A play that was just left, by a reload or a link, is among its runs.
@@ -63,7 +60,7 @@ export async function openLevel(store: AppStore, id: string, wantedRun: string |
   const level = fit ? mine : reply.document;
   const compared = version === undefined ? null : { id: version.id, name: version.name, level: version.document };
   store.dispatch(
-    benchActions.opened({
+    documentActions.opened({
       id,
       level,
       revision: reply.revision,
@@ -76,5 +73,5 @@ export async function openLevel(store: AppStore, id: string, wantedRun: string |
   if (fit) return;
   const places = unsent.flatMap(({ operations }) => operations.filter(({ op }) => op !== 'test').map(({ path }) => path));
   const which = [...new Set(places)].slice(0, 5).join(', ');
-  store.dispatch(benchActions.troubled(`Edits made here while the server was away no longer fit the level and were left out: ${which}.`));
+  store.dispatch(viewActions.troubled(`Edits made here while the server was away no longer fit the level and were left out: ${which}.`));
 }

@@ -1,8 +1,8 @@
 import { withEvents, type Outside, type Run } from '@dial/core/players';
 import { newId } from '../browser/ids.ts';
 import { api, reasonOf } from './api.ts';
-import { benchActions } from './bench.ts';
-import { WALKED } from './opening.ts';
+import { WALKED, simulatedActions } from './slices/simulated.ts';
+import { viewActions } from './slices/view.ts';
 import type { AppStore } from './store.ts';
 
 type Events = readonly Outside[];
@@ -21,27 +21,28 @@ function inTurn(act: () => Promise<unknown>): Promise<unknown> {
 
 /** The run on the Strip, with the level it is of; null when there is none. */
 function shownRun(store: AppStore): { readonly level: string; readonly id: string; readonly run: Run } | null {
-  const { open } = store.getState().bench;
-  return open?.run == null ? null : { level: open.id, ...open.run };
+  const { open } = store.getState().document;
+  const { run } = store.getState().simulated;
+  return open === null || run === null ? null : { level: open.id, ...run };
 }
 
 /** Shows the run on the Strip with other events, which are not kept yet: while one is moved. */
 export function previewEvents(store: AppStore, events: Events): void {
   const shown = shownRun(store);
-  if (shown !== null) store.dispatch(benchActions.runChanged({ id: shown.id, run: withEvents(shown.run, events) }));
+  if (shown !== null) store.dispatch(simulatedActions.runChanged({ id: shown.id, run: withEvents(shown.run, events) }));
 }
 
 /** A walk is kept nowhere: with events of its own it becomes a run. Answers its id. */
 async function keepWalk(store: AppStore, level: string, route: Run, events: Events): Promise<string> {
-  const walk = store.getState().bench.simulated.now?.walk?.run ?? route;
+  const walk = store.getState().simulated.shown.now?.walk?.run ?? route;
   const id = newId();
   const run = { ...withEvents(walk, events), name: `${walk.name}, with events` };
   await api.putRun(level, id, run);
   const runs = await api.listRuns(level);
   const shown = shownRun(store);
   if (shown?.level === level && shown.id === WALKED) {
-    store.dispatch(benchActions.runsListed(runs));
-    store.dispatch(benchActions.runChanged({ id, run }));
+    store.dispatch(simulatedActions.runsListed(runs));
+    store.dispatch(simulatedActions.runChanged({ id, run }));
   }
   return id;
 }
@@ -60,7 +61,7 @@ async function keep(store: AppStore, events: Events, were: Events): Promise<stri
     const now = shownRun(store);
     if (now?.level !== level || now.id !== id) return null;
     previewEvents(store, were);
-    store.dispatch(benchActions.troubled(`The events of this run are as they were: ${reasonOf(error)}`));
+    store.dispatch(viewActions.troubled(`The events of this run are as they were: ${reasonOf(error)}`));
     return null;
   }
 }

@@ -1,7 +1,7 @@
 import { setAt, valueAt } from '@dial/core/level';
 import { basin, level } from '../../core/testing/levels.ts';
-import { benchActions } from './bench.ts';
-import { setValue } from './edits.ts';
+import { documentActions } from './slices/document.ts';
+import { redo, setValue, undo } from './edits.ts';
 import { hearChange, hearRevision } from './following.ts';
 import { withEdits } from './keeping.ts';
 import { settleClash, startSaving, takeBackRejected, whenAllSent } from './saving.ts';
@@ -72,7 +72,9 @@ function openStore(): AppStore {
   }) as typeof globalThis.addEventListener;
   const store = createStore();
   startSaving(store);
-  store.dispatch(benchActions.opened({ id: 'one', level: level({ kinds: { basin } }), revision: 1, compared: null, runs: [], run: null }));
+  store.dispatch(
+    documentActions.opened({ id: 'one', level: level({ kinds: { basin } }), revision: 1, compared: null, runs: [], run: null }),
+  );
   return store;
 }
 
@@ -86,8 +88,8 @@ const until = (store: AppStore, holds: () => boolean): Promise<void> =>
       resolve();
     });
   });
-const savingState = (store: AppStore): string => store.getState().bench.saving.state;
-const allSaved = (store: AppStore) => (): boolean => store.getState().bench.unsent.length === 0 && savingState(store) === 'idle';
+const savingState = (store: AppStore): string => store.getState().saving.now.state;
+const allSaved = (store: AppStore) => (): boolean => store.getState().saving.unsent.length === 0 && savingState(store) === 'idle';
 
 test('edits go one at a time, in order, each on the revision the one before led to', async () => {
   const server = pretendServer();
@@ -105,7 +107,7 @@ test('a reply lost on the way is no clash and applies nothing twice', async () =
   await until(store, () => savingState(store) === 'waiting');
   await until(store, allSaved(store));
   expect(new Set(server.sent.map(({ key }) => key)).size).toBe(1);
-  expect([server.sent.length, server.revision, store.getState().bench.open?.revision]).toEqual([2, 2, 2]);
+  expect([server.sent.length, server.revision, store.getState().saving.revision]).toEqual([2, 2, 2]);
 });
 
 test('edits made while the server is away are kept and sent when it is back', async () => {
@@ -129,12 +131,12 @@ test('an edit elsewhere at another place is taken in; at the same place the pers
   elsewhere(SHOW, 3);
   setValue(store, [REST], 'rests for', 5);
   await until(store, allSaved(store));
-  expect([valueAt(server.document, REST), valueAt(store.getState().bench.open?.level, SHOW)]).toEqual([5, 3]);
+  expect([valueAt(server.document, REST), valueAt(store.getState().document.open?.level, SHOW)]).toEqual([5, 3]);
 
   elsewhere(REST, 9);
   setValue(store, [REST], 'rests for', 2);
   await until(store, () => savingState(store) === 'clash');
-  expect(store.getState().bench.saving).toMatchObject({ values: [{ path: REST, mine: 2, theirs: 9 }] });
+  expect(store.getState().saving.now).toMatchObject({ values: [{ path: REST, mine: 2, theirs: 9 }] });
   settleClash(store, 'mine');
   await until(store, allSaved(store));
   expect(valueAt(server.document, REST)).toBe(2);
@@ -143,7 +145,7 @@ test('an edit elsewhere at another place is taken in; at the same place the pers
   setValue(store, [REST], 'rests for', 1);
   await until(store, () => savingState(store) === 'clash');
   settleClash(store, 'theirs');
-  expect(valueAt(store.getState().bench.open?.level, REST)).toBe(8);
+  expect(valueAt(store.getState().document.open?.level, REST)).toBe(8);
   expect(allSaved(store)()).toBe(true);
 });
 
@@ -155,7 +157,7 @@ test('edits that turn out to be on the server already are no clash', async () =>
   server.revision += 1;
   setValue(store, [REST], 'rests for', 5);
   await until(store, allSaved(store));
-  expect([valueAt(store.getState().bench.open?.level, REST), store.getState().bench.open?.revision]).toEqual([5, 2]);
+  expect([valueAt(store.getState().document.open?.level, REST), store.getState().saving.revision]).toEqual([5, 2]);
 });
 
 test('another level is opened only when the edits of this one are safe', async () => {
@@ -194,8 +196,8 @@ test('a change of somebody else’s that is heard while a reply is lost is caugh
   server.revision += 1;
   hearRevision(store, 'one', server.revision);
   await until(store, allSaved(store));
-  await until(store, () => store.getState().bench.open?.revision === 3);
-  expect(valueAt(store.getState().bench.open?.level, SHOW)).toBe(3);
+  await until(store, () => store.getState().saving.revision === 3);
+  expect(valueAt(store.getState().document.open?.level, SHOW)).toBe(3);
 });
 
 test.each([413, 422, 400, 404])('an edit that is refused for good (%s) is sent once, locks nothing, and is taken back', async (status) => {
@@ -203,7 +205,7 @@ test.each([413, 422, 400, 404])('an edit that is refused for good (%s) is sent o
   const store = openStore();
   setValue(store, [REST], 'rests for', 5);
   await until(store, () => savingState(store) === 'rejected');
-  expect(store.getState().bench.saving).toMatchObject({ why: `refused with ${String(status)}`, gone: status === 404 });
+  expect(store.getState().saving.now).toMatchObject({ why: `refused with ${String(status)}`, gone: status === 404 });
   // Edits made since wait behind it: one stands without it, one does not.
   setValue(store, [SHOW], 'radius', 2);
   setValue(store, [REST], 'rests for', 4);
@@ -212,7 +214,7 @@ test.each([413, 422, 400, 404])('an edit that is refused for good (%s) is sent o
   await takeBackRejected(store);
   await until(store, allSaved(store));
   expect([valueAt(server.document, REST), valueAt(server.document, SHOW)]).toEqual([6.5, 2]);
-  expect(store.getState().bench.trouble).toContain('One edit made after it');
+  expect(store.getState().view.trouble).toContain('One edit made after it');
 });
 
 test('while the server is away an edit is tried again after longer and longer waits, and at once when it is back', async () => {
@@ -275,20 +277,20 @@ test('undo and redo are new guarded patches, and go out like any edit', async ()
   const server = pretendServer();
   const store = openStore();
   setValue(store, [REST], 'rests for', 5);
-  store.dispatch(benchActions.undone('undo-key-1'));
+  undo(store);
   await until(store, allSaved(store));
   expect([valueAt(server.document, REST), server.revision]).toEqual([6.5, 3]);
-  store.dispatch(benchActions.redone('redo-key-1'));
+  redo(store);
   await until(store, allSaved(store));
   expect([valueAt(server.document, REST), server.revision]).toEqual([5, 4]);
   expect(setValue(store, [REST], 'rests for', -3)).toBe('must be at least 0');
-  expect(valueAt(store.getState().bench.open?.level, REST)).toBe(5);
+  expect(valueAt(store.getState().document.open?.level, REST)).toBe(5);
 });
 
 test('an edit saved elsewhere is taken in at once; one that was missed is fetched, and nothing is taken twice', async () => {
   const server = pretendServer();
   const store = openStore();
-  const shown = (path: string): unknown => valueAt(store.getState().bench.open?.level, path);
+  const shown = (path: string): unknown => valueAt(store.getState().document.open?.level, path);
   const saved = (path: string, value: number) => {
     server.document = structuredClone(server.document);
     const operations = [
@@ -302,11 +304,11 @@ test('an edit saved elsewhere is taken in at once; one that was missed is fetche
   const first = saved(REST, 9);
   hearChange(store, 'one', first);
   hearChange(store, 'one', first);
-  expect([shown(REST), store.getState().bench.open?.revision]).toEqual([9, 2]);
+  expect([shown(REST), store.getState().saving.revision]).toEqual([9, 2]);
   saved(REST, 11);
   hearChange(store, 'one', saved(SHOW, 2));
   await until(store, () => shown(SHOW) === 2);
-  expect([shown(REST), shown(SHOW), store.getState().bench.open?.revision]).toEqual([11, 2, 4]);
+  expect([shown(REST), shown(SHOW), store.getState().saving.revision]).toEqual([11, 2, 4]);
   saved(SHOW, 3);
   hearRevision(store, 'one', server.revision);
   await until(store, () => shown(SHOW) === 3);
@@ -324,14 +326,14 @@ test('an edit saved elsewhere is taken in at once; one that was missed is fetche
   settleClash(store, 'theirs');
   expect(shown(SHOW)).toBe(4);
   await until(store, () => shown(SHOW) === 5);
-  expect([shown(REST), store.getState().bench.open?.revision]).toEqual([20, server.revision]);
+  expect([shown(REST), store.getState().saving.revision]).toEqual([20, server.revision]);
   // A fetch that fails is made again. What is edited meanwhile waits for no more than the fetch.
   const { fetch } = globalThis;
   jest.useFakeTimers();
   globalThis.fetch = () => Promise.reject(new TypeError('away'));
   hearRevision(store, 'one', (saved(SHOW, 6), server.revision));
   await jest.advanceTimersByTimeAsync(1);
-  expect(store.getState().bench.trouble).toMatch(/cannot be fetched/);
+  expect(store.getState().view.trouble).toMatch(/cannot be fetched/);
   globalThis.fetch = fetch;
   await jest.advanceTimersByTimeAsync(6000);
   expect(shown(SHOW)).toBe(6);
@@ -340,7 +342,7 @@ test('an edit saved elsewhere is taken in at once; one that was missed is fetche
   globalThis.fetch = (...request) => ((asked += 1), fetch(...request));
   hearRevision(store, 'one', server.revision + 9);
   await jest.advanceTimersByTimeAsync(11_000);
-  expect([asked, store.getState().bench.open?.revision]).toEqual([3, server.revision]);
+  expect([asked, store.getState().saving.revision]).toEqual([3, server.revision]);
   jest.useRealTimers();
 });
 

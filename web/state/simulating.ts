@@ -1,7 +1,8 @@
 import type { Level, Route } from '@dial/core/level';
 import { shareLanes, type Run } from '@dial/core/players';
 import isEqual from 'fast-deep-equal';
-import { benchActions } from './bench.ts';
+import { simulatedActions } from './slices/simulated.ts';
+import { viewActions } from './slices/view.ts';
 import { runTried } from './startFrom.ts';
 import { newestOnly, onWorkerRestart, simulation, type Whole } from './simulation.ts';
 import type { Side, SimulateRequest } from './protocol.ts';
@@ -16,7 +17,7 @@ type Request = Omit<Whole<SimulateRequest>, 'side'>;
 export function startSimulating(store: AppStore): void {
   const fail = (error: unknown): void => {
     const reason = error instanceof Error ? error.message : String(error);
-    store.dispatch(benchActions.troubled(`The run could not be simulated: ${reason}. The level is kept; undo the last change or reload.`));
+    store.dispatch(viewActions.troubled(`The run could not be simulated: ${reason}. The level is kept; undo the last change or reload.`));
   };
 
   const last: Partial<Record<Side, Request>> = {};
@@ -27,12 +28,12 @@ export function startSimulating(store: AppStore): void {
       underWay.add(side);
       try {
         const run = await simulation.simulate({ side, ...request });
-        const { bench } = store.getState();
-        if (runTried(bench) !== request.run) return;
-        const past = bench.simulated[side];
+        const state = store.getState();
+        if (runTried(state) !== request.run) return;
+        const past = state.simulated.shown[side];
         const others = run.others.map((lanes, index) => shareLanes(past?.others[index], lanes));
         const shown = { ...run, ...shareLanes(past, run), others, level: request.level };
-        store.dispatch(benchActions.simulatedRun({ side, run: shown }));
+        store.dispatch(simulatedActions.simulatedRun({ side, run: shown }));
         if (side === 'now' && past === null) await simulation.practise();
       } catch (error) {
         fail(error);
@@ -52,32 +53,32 @@ export function startSimulating(store: AppStore): void {
     try {
       const moment = await simulation.momentAt({ side: 'now', step });
       // What is the same moment to the last value is on screen already.
-      if (!isEqual(moment, store.getState().bench.moment)) store.dispatch(benchActions.momentShown(moment));
+      if (!isEqual(moment, store.getState().simulated.moment)) store.dispatch(simulatedActions.momentShown(moment));
     } catch (error) {
       fail(error);
     }
   });
 
-  let before = store.getState().bench;
+  let before = store.getState();
   let runBefore: Run | null = null;
   store.subscribe(() => {
-    const now = store.getState().bench;
+    const now = store.getState();
     const past = before;
     before = now;
     const run = runTried(now);
     const otherRun = run !== runBefore;
     runBefore = run;
-    if (now.open === null || run === null) return;
-    const level = now.turning ?? now.open.level;
-    const levelBefore = past.turning ?? past.open?.level;
-    const walked = now.open.run?.route;
+    const level = now.document.turning ?? now.document.open?.level;
+    if (level === undefined || run === null) return;
+    const levelBefore = past.document.turning ?? past.document.open?.level;
+    const walked = now.simulated.run?.route;
     const routeOf = (of: Level): Route | null => (walked === undefined ? null : (of.routes[walked] ?? level.routes[walked] ?? null));
     if (level !== levelBefore || otherRun) simulate.now({ level, run, route: routeOf(level) });
-    const compared = now.open.compared;
-    if (compared !== null && (compared !== past.open?.compared || otherRun))
+    const { compared } = now.document;
+    if (compared !== null && (compared !== past.document.compared || otherRun))
       simulate.compared({ level: compared.level, run, route: routeOf(compared.level) });
-    if (now.simulated.now !== null && (now.simulated.now !== past.simulated.now || now.needleStep !== past.needleStep)) {
-      showMoment(now.needleStep);
-    }
+    const { needleStep } = now.playback;
+    const shown = now.simulated.shown.now;
+    if (shown !== null && (shown !== past.simulated.shown.now || needleStep !== past.playback.needleStep)) showMoment(needleStep);
   });
 }

@@ -1,9 +1,9 @@
 import { entry, freeId, lastOrder, pointer, segmentsOf, type Level } from '@dial/core/level';
 import { routeFromRun, walkRoute } from '@dial/core/players';
 import { compile } from '@dial/core/session';
-import { benchActions } from './bench.ts';
+import { WALKED, simulatedActions } from './slices/simulated.ts';
+import { viewActions } from './slices/view.ts';
 import { tryEdit } from './edits.ts';
-import { WALKED } from './opening.ts';
 import type { AppStore } from './store.ts';
 
 /** A place on the Plan. Units. */
@@ -52,12 +52,12 @@ export function addPoint(store: AppStore, { x, y }: PlanSpot): void {
     id = freeId(draft.points, name);
     draft.points[id] = { name, order: lastOrder(draft.points), x, y };
   });
-  if (made) store.dispatch(benchActions.selected({ spot: pointer(['points', id]) }));
+  if (made) store.dispatch(viewActions.selected({ spot: pointer(['points', id]) }));
 }
 
 /** Draws a path, which the chosen things then follow; or a route, which is walked at once. */
 export function addWay(store: AppStore, map: Ways, spots: readonly PlanSpot[]): void {
-  const { selection } = store.getState().bench;
+  const { selection } = store.getState().view;
   const wayPoints = spots.map(({ x, y }) => ({ x, y, pause: 0 }));
   let id = '';
   const made = tryEdit(store, map === 'paths' ? 'draw a path' : 'draw a route', (draft) => {
@@ -75,32 +75,32 @@ export function addWay(store: AppStore, map: Ways, spots: readonly PlanSpot[]): 
   });
   if (!made) return;
   if (map === 'routes') walk(store, id);
-  if (selection.placements.length === 0) store.dispatch(benchActions.selected({ spot: wayPointPath(map, id, 0) }));
+  if (selection.placements.length === 0) store.dispatch(viewActions.selected({ spot: wayPointPath(map, id, 0) }));
 }
 
 /** Lets the plain walker follow a route on the level as it is; what comes of it is the run that is shown. */
 export function walk(store: AppStore, id: string): void {
-  const { open } = store.getState().bench;
+  const { open } = store.getState().document;
   const route = open === null ? undefined : entry(open.level.routes, id);
   if (open === null || route === undefined) return;
   const { run } = walkRoute(compile(open.level), route);
-  store.dispatch(benchActions.runChosen({ runs: open.runs, run: { id: WALKED, run, route: id } }));
+  store.dispatch(simulatedActions.runChosen({ runs: store.getState().simulated.runs, run: { id: WALKED, run, route: id } }));
 }
 
 /** Makes a route that goes where the run on the Strip went, and walks it. */
 export function makeRoute(store: AppStore): void {
-  const { simulated, open } = store.getState().bench;
-  if (simulated.now === null || open === null) return;
-  const { now } = simulated;
+  const { shown, run } = store.getState().simulated;
+  const { now } = shown;
+  if (now === null) return;
   let id = '';
   const made = tryEdit(store, 'a route from the run', (draft) => {
-    const name = freeName(draft.routes, `way of ${open.run?.run.name ?? 'the run'}`.slice(0, 70));
+    const name = freeName(draft.routes, `way of ${run?.run.name ?? 'the run'}`.slice(0, 70));
     id = freeId(draft.routes, name);
     draft.routes[id] = { name, order: lastOrder(draft.routes), wayPoints: routeFromRun(now, now.rate) };
   });
   if (!made) return;
   walk(store, id);
-  store.dispatch(benchActions.selected({ spot: wayPointPath('routes', id, 0) }));
+  store.dispatch(viewActions.selected({ spot: wayPointPath('routes', id, 0) }));
 }
 
 /** Adds a way-point after another: half-way to the next, or a little further on. */
@@ -113,7 +113,7 @@ export function addWayPoint(store: AppStore, map: Ways, id: string, index: numbe
     const between = { x: (here.x + next.x) / 2, y: (here.y + next.y) / 2, pause: 0, ...(map === 'routes' ? { until: null } : {}) };
     way.wayPoints = [...way.wayPoints.slice(0, index + 1), between, ...way.wayPoints.slice(index + 1)];
   });
-  if (added) store.dispatch(benchActions.selected({ spot: wayPointPath(map, id, index + 1) }));
+  if (added) store.dispatch(viewActions.selected({ spot: wayPointPath(map, id, index + 1) }));
 }
 
 /** Deletes a path or a route; things that followed it stay where it began. */
@@ -126,15 +126,15 @@ export function removeWay(store: AppStore, map: Ways, id: string): void {
       if (placement.travel?.path === id) Object.assign(placement, { travel: null, x: begin.x, y: begin.y });
     }
   });
-  if (removed) store.dispatch(benchActions.selected({}));
+  if (removed) store.dispatch(viewActions.selected({}));
 }
 
 /** Deletes a point, or a way-point; with the last but one way-point the path goes too. The start stays. */
 export function removeSpot(store: AppStore, spot: string): void {
   const { map, id, index } = placeOfSpot(spot);
-  const level = store.getState().bench.open?.level;
+  const level = store.getState().document.open?.level;
   if (map === 'start') {
-    store.dispatch(benchActions.troubled('The start cannot be deleted, only moved: every level has one.'));
+    store.dispatch(viewActions.troubled('The start cannot be deleted, only moved: every level has one.'));
     return;
   }
   const least = map === 'paths' ? 2 : 1;
@@ -150,5 +150,5 @@ export function removeSpot(store: AppStore, spot: string): void {
     const way = entry<{ wayPoints: readonly (PlanSpot & { readonly pause: number })[] }>(draft[map], id);
     if (way !== undefined) way.wayPoints = way.wayPoints.filter((_, at) => at !== index);
   });
-  if (removed) store.dispatch(benchActions.selected({}));
+  if (removed) store.dispatch(viewActions.selected({}));
 }

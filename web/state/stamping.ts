@@ -1,6 +1,6 @@
 import { addPlacement, extentOf, kindOf, type Level } from '@dial/core/level';
 import type { PlanBox } from './authoring.ts';
-import { benchActions } from './bench.ts';
+import { viewActions } from './slices/view.ts';
 import { preview, tryEdit, type Recipe } from './edits.ts';
 import type { PlanSpot } from './spots.ts';
 import type { AppStore } from './store.ts';
@@ -71,12 +71,12 @@ export function previewStamps(store: AppStore, kind: string, spots: readonly Pla
 
 /** Puts things of a kind in many places at once, and selects them. */
 export function stamp(store: AppStore, kind: string, spots: readonly PlanSpot[]): void {
-  const { open } = store.getState().bench;
+  const { open } = store.getState().document;
   const placed: string[] = [];
   const name = open === null ? kind : (kindOf(open.level, kind)?.name ?? kind);
   const made = tryEdit(store, `place ${String(spots.length)} × ${name}`, (draft) => {
     placed.length = 0;
     stamping(kind, spots, placed)(draft);
   });
-  if (made) store.dispatch(benchActions.selected({ kind, placements: placed }));
+  if (made) store.dispatch(viewActions.selected({ kind, placements: placed }));
 }

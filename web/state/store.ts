@@ -1,10 +1,20 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector, useStore } from 'react-redux';
-import { benchReducer } from './bench.ts';
+import { documentReducer } from './slices/document.ts';
+import { playbackReducer } from './slices/playback.ts';
+import { savingReducer } from './slices/saving.ts';
+import { simulatedReducer } from './slices/simulated.ts';
+import { viewReducer } from './slices/view.ts';
 
 export function createStore() {
   return configureStore({
-    reducer: { bench: benchReducer },
+    reducer: {
+      document: documentReducer,
+      saving: savingReducer,
+      simulated: simulatedReducer,
+      playback: playbackReducer,
+      view: viewReducer,
+    },
     // Recordings are typed arrays: right for drawing, but not what these development checks expect.
     middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
   });

@@ -1,6 +1,6 @@
 import { clockTime } from '@dial/core/formats';
 import type { KeyboardEvent } from 'react';
-import { benchActions } from '../state/bench.ts';
+import { playbackActions } from '../state/slices/playback.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import type { Viewing } from './timeView.ts';
 
@@ -16,8 +16,8 @@ const NEARER = 0.7;
 /** The needle, moved by keys on its own handle; the surface beneath moves it by pointer. */
 export function Needle({ viewing, width, height, rate }: NeedleProps) {
   const dispatch = useAppDispatch();
-  const step = useAppSelector((state) => state.bench.needleStep);
-  const steps = useAppSelector((state) => state.bench.simulated.now?.steps ?? 0);
+  const step = useAppSelector((state) => state.playback.needleStep);
+  const steps = useAppSelector((state) => state.simulated.shown.now?.steps ?? 0);
   const { view } = viewing;
   const seconds = step / rate;
   const onKeyDown = (event: KeyboardEvent): void => {
@@ -42,8 +42,8 @@ export function Needle({ viewing, width, height, rate }: NeedleProps) {
     event.preventDefault();
     zoom?.();
     if (next === undefined) return;
-    dispatch(benchActions.playingChanged(false));
-    dispatch(benchActions.needleMoved(next));
+    dispatch(playbackActions.playingChanged(false));
+    dispatch(playbackActions.needleMoved(next));
   };
   const x = ((seconds - view.from) / (view.to - view.from)) * width;
   const outside = x < -1 || x > width + 1;

@@ -19,15 +19,15 @@ const NO_EVENTS: readonly Outside[] = [];
 function useEvents() {
   const store = useAppStore();
   const navigate = useNavigate();
-  const run = useAppSelector((state) => state.bench.open?.run ?? null);
-  const steps = useAppSelector((state) => state.bench.simulated.now?.steps ?? 0);
+  const run = useAppSelector((state) => state.simulated.run ?? null);
+  const steps = useAppSelector((state) => state.simulated.shown.now?.steps ?? 0);
   const events = run?.run.events ?? NO_EVENTS;
   const rate = run?.run.rate ?? 60;
   const within = (step: number): number => Math.max(1, Math.min(steps, Math.round(step)));
   const change = async (next: readonly Outside[], were?: readonly Outside[]): Promise<void> => {
     await changeEvents(store, next, were);
     // A walk that became a run is shown under its own address.
-    const shown = store.getState().bench.open?.run?.id;
+    const shown = store.getState().simulated.run?.id;
     if (shown !== undefined && shown !== run?.id) await navigate(`?run=${shown}`, { replace: true });
   };
   return { store, run, steps, events, rate, within, change };
@@ -109,7 +109,7 @@ export function EventMarks({ level, view, left, width }: MarksProps) {
 /** The list of what happens from outside, and a form for one more at the needle. */
 export function EventList({ level }: { readonly level: Level }) {
   const { store, run, events, rate, within, change } = useEvents();
-  const needleStep = useAppSelector((state) => state.bench.needleStep);
+  const needleStep = useAppSelector((state) => state.playback.needleStep);
   const [stated, setStated] = useState<Stated>({ player: 1, choice: outsideChoices(level)[0]?.value ?? 'leave', by: '-25' });
   const [, once] = useOnce();
   const read = readTyped(stated.by, quantities.meterValue, null);

@@ -1,7 +1,8 @@
 import { axisTime, clockTime, plainNumber } from '@dial/core/formats';
 import { kindOf } from '@dial/core/level';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
-import { benchActions, type Selection } from '../state/bench.ts';
+import { playbackActions } from '../state/slices/playback.ts';
+import { viewActions, type Selection } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { usePalette } from '../drawing/palette.ts';
@@ -45,8 +46,8 @@ function Axis({ view, whole, width, rate }: Pick<Viewing, 'view' | 'whole'> & { 
     if (event.buttons !== 1) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     const x = event.clientX - event.currentTarget.getBoundingClientRect().x - LABEL_WIDTH;
-    dispatch(benchActions.playingChanged(false));
-    dispatch(benchActions.needleMoved((view.from + (x / width) * span) * rate));
+    dispatch(playbackActions.playingChanged(false));
+    dispatch(playbackActions.needleMoved((view.from + (x / width) * span) * rate));
   };
   return (
     <div
@@ -88,7 +89,7 @@ function Parting({ seconds, view, width, rate }: PartingProps) {
       title="From here the session is not the one that was recorded: the level has changed since."
       className={`absolute top-0 z-10 h-[17px] cursor-pointer bg-panel px-1 text-[10.5px] whitespace-nowrap hover:underline ${right ? '-translate-x-full border-r-2' : 'border-l-2'} border-ink`}
       style={{ left: at }}
-      onClick={() => dispatch(benchActions.needleMoved(seconds * rate))}
+      onClick={() => dispatch(playbackActions.needleMoved(seconds * rate))}
     >
       parts from the recording at {clockTime(seconds, 0)}
     </button>
@@ -180,11 +181,11 @@ function LaneLabel({ lane, step }: { readonly lane: Lane; readonly step: number 
 export function Strip() {
   const dispatch = useAppDispatch();
   const palette = usePalette();
-  const { now, compared } = useAppSelector((state) => state.bench.simulated);
-  const id = useAppSelector((state) => state.bench.open?.id ?? '');
-  const selection = useAppSelector((state) => state.bench.selection);
-  const needleStep = useAppSelector((state) => state.bench.needleStep);
-  const playing = useAppSelector((state) => state.bench.playing);
+  const { now, compared } = useAppSelector((state) => state.simulated.shown);
+  const id = useAppSelector((state) => state.document.open?.id ?? '');
+  const selection = useAppSelector((state) => state.view.selection);
+  const needleStep = useAppSelector((state) => state.playback.needleStep);
+  const playing = useAppSelector((state) => state.playback.playing);
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
   const [span, setSpan] = useState<TimeView | null>(null);
   const [arrangement, arrange] = useArrangement(id);
@@ -231,7 +232,7 @@ export function Strip() {
   }, [seconds, playing]);
 
   const choose = (row: StripRow): void => {
-    dispatch(benchActions.selected({ kind: row.kind, placements: row.placements.length === 1 ? row.placements : [] }));
+    dispatch(viewActions.selected({ kind: row.kind, placements: row.placements.length === 1 ? row.placements : [] }));
   };
   /** A press on a row chooses the very thing whose bar or × is there, else the row. */
   const press = (at: number, y: number, secondsPerPixel: number): void => {
@@ -241,7 +242,7 @@ export function Strip() {
     const stretch = [...row.inside, ...row.resting].find((one) => at >= one.from - near && at <= one.to + near);
     const placement = stretch?.placement ?? row.refusals.find((one) => Math.abs(one.at - at) <= near)?.placement;
     if (placement === undefined) choose(row);
-    else dispatch(benchActions.selected({ kind: row.kind, placements: [placement] }));
+    else dispatch(viewActions.selected({ kind: row.kind, placements: [placement] }));
   };
   const fold = (kind: string): void => {
     const next = new Set(unfolded);

@@ -1,7 +1,7 @@
 import { isStopped } from '@dial/core/session';
 import { clockTime, lineWords, plainNumber } from '@dial/core/formats';
 import { useRef, useState, type PointerEvent, type ReactNode } from 'react';
-import { benchActions } from '../state/bench.ts';
+import { playbackActions } from '../state/slices/playback.ts';
 import { ledgerOf } from '../state/lines.ts';
 import type { ShownRun } from '../state/protocol.ts';
 import { useAppDispatch } from '../state/store.ts';
@@ -97,8 +97,8 @@ export function StripSurface(props: SurfaceProps) {
     return { x, y: event.clientY - box.top, seconds: view.from + x * secondsPerPixel };
   };
   const moveTo = (seconds: number): void => {
-    dispatch(benchActions.playingChanged(false));
-    dispatch(benchActions.needleMoved(seconds * run.rate));
+    dispatch(playbackActions.playingChanged(false));
+    dispatch(playbackActions.needleMoved(seconds * run.rate));
   };
   const down = (event: PointerEvent<HTMLDivElement>): void => {
     const at = placeOf(event);

@@ -1,6 +1,6 @@
 import type { LedgerLine } from '@dial/core/session';
 import type { Level } from '@dial/core/level';
-import type { Selection } from '../state/bench.ts';
+import type { Selection } from '../state/slices/view.ts';
 
 /** Whether a line is an event one would step to: of what is chosen, else anything that happened to a player. */
 export function isEvent(line: LedgerLine, level: Level, { kind, placements }: Selection): boolean {

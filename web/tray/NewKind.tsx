@@ -1,7 +1,7 @@
 import { entry, kindBeginnings, kindOf, type Level } from '@dial/core/level';
 import { useCallback, useEffect, useRef } from 'react';
 import { makeKind, makeVariant } from '../state/authoring.ts';
-import { benchActions } from '../state/bench.ts';
+import { viewActions } from '../state/slices/view.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { roleColour } from '../drawing/roles.ts';
@@ -10,8 +10,8 @@ import { useAwayPress } from '../controls/useAwayPress.ts';
 /** Makes a kind, from what it begins as or based on the chosen one. */
 export function NewKind({ level, selected }: { readonly level: Level; readonly selected: string | null }) {
   const store = useAppStore();
-  const open = useAppSelector((state) => state.bench.panel === 'new kind');
-  const setOpen = useCallback((shown: boolean) => store.dispatch(benchActions.panelShown(shown ? 'new kind' : null)), [store]);
+  const open = useAppSelector((state) => state.view.panel === 'new kind');
+  const setOpen = useCallback((shown: boolean) => store.dispatch(viewActions.panelShown(shown ? 'new kind' : null)), [store]);
   const root = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!open) return;

@@ -1,7 +1,7 @@
 import { plainNumber } from '@dial/core/formats';
 import { allKinds, inOrder, type Effect, type Kind, type Level } from '@dial/core/level';
 import type { KeyboardEvent } from 'react';
-import { benchActions } from '../state/bench.ts';
+import { viewActions } from '../state/slices/view.ts';
 import { reorderKind } from '../state/authoring.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { KIND_DRAGGED } from '../controls/dragging.ts';
@@ -62,7 +62,7 @@ function toNeighbour(event: KeyboardEvent<HTMLElement>): void {
 /** The row of kinds: to choose, to drag out onto the Plan, and to make new ones. */
 export function Tray({ level }: { readonly level: Level }) {
   const dispatch = useAppDispatch();
-  const { kind: selected, placements } = useAppSelector((state) => state.bench.selection);
+  const { kind: selected, placements } = useAppSelector((state) => state.view.selection);
   const store = useAppStore();
   const kinds = allKinds(level);
   const ids = kinds.map(([id]) => id);
@@ -92,7 +92,7 @@ export function Tray({ level }: { readonly level: Level }) {
                 on ? 'border-needle outline outline-needle' : 'border-line hover:border-ink'
               }`}
               // Pressed with things of it chosen, all of the kind is; pressed again, nothing.
-              onClick={() => dispatch(benchActions.selected({ kind: on && placements.length === 0 ? null : id }))}
+              onClick={() => dispatch(viewActions.selected({ kind: on && placements.length === 0 ? null : id }))}
             >
               <Mark kind={kind} />
               <span>

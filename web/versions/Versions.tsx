@@ -4,7 +4,8 @@ import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'rea
 import { useNavigate } from 'react-router';
 import { newId } from '../browser/ids.ts';
 import { api, reasonOf, type VersionEntry } from '../state/api.ts';
-import { benchActions, type OpenLevel } from '../state/bench.ts';
+import { documentActions, type OpenLevel } from '../state/slices/document.ts';
+import { viewActions } from '../state/slices/view.ts';
 import { tryEdit } from '../state/edits.ts';
 import { whenAllSent } from '../state/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
@@ -37,11 +38,12 @@ interface PanelProps {
 /** Named states of a level: kept, compared with, restored, branched off. */
 function Panel({ open, level }: PanelProps) {
   const store = useAppStore();
+  const compared = useAppSelector((state) => state.document.compared);
   const navigate = useNavigate();
   const [versions, setVersions] = useState<readonly VersionEntry[] | null>(null);
   const [deleted, setDeleted] = useState<VersionEntry | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const differencesShown = useAppSelector((state) => state.bench.differencesShown);
+  const differencesShown = useAppSelector((state) => state.view.differencesShown);
   useEffect(() => {
     api.listVersions(open.id).then(
       (list) => setVersions([...list].reverse()),
@@ -60,7 +62,7 @@ function Panel({ open, level }: PanelProps) {
   };
   const compare = (version: VersionEntry): Promise<void> =>
     withLevel(version, 'The session is compared as before.', (level) => {
-      store.dispatch(benchActions.comparedChanged({ id: version.id, name: version.name, level }));
+      store.dispatch(documentActions.comparedChanged({ id: version.id, name: version.name, level }));
     });
   const keep = async (name: string, key: string): Promise<void> => {
     try {
@@ -130,21 +132,21 @@ function Panel({ open, level }: PanelProps) {
           {trouble}
         </p>
       )}
-      {open.compared !== null && (
+      {compared !== null && (
         <section aria-label="Differences" className="mt-2.5 max-h-44 overflow-y-auto" tabIndex={0}>
           <h3 className="flex items-center text-[11px] font-bold text-soft">
-            since “{open.compared.name}”
+            since “{compared.name}”
             <Button
               kind="quiet"
               className="ml-auto px-1.5! py-0! text-xs text-ink"
               aria-pressed={differencesShown}
               title="D"
-              onClick={() => store.dispatch(benchActions.differencesToggled())}
+              onClick={() => store.dispatch(viewActions.differencesToggled())}
             >
               {differencesShown ? 'Hide on the Plan' : 'Show on the Plan'}
             </Button>
           </h3>
-          <Differences was={open.compared.level} now={level} />
+          <Differences was={compared.level} now={level} />
         </section>
       )}
       {deleted !== null && (
@@ -164,8 +166,8 @@ function Panel({ open, level }: PanelProps) {
           <b className="min-w-0 flex-1">{WHEN_OPENED}</b>
           <Button
             kind="quiet"
-            aria-pressed={open.compared?.id === 0}
-            onClick={() => store.dispatch(benchActions.comparedChanged({ id: 0, name: WHEN_OPENED, level: open.begun }))}
+            aria-pressed={compared?.id === 0}
+            onClick={() => store.dispatch(documentActions.comparedChanged({ id: 0, name: WHEN_OPENED, level: open.begun }))}
           >
             Compare
           </Button>
@@ -177,7 +179,7 @@ function Panel({ open, level }: PanelProps) {
               <b className="block truncate">{version.name}</b>
               <span className="text-soft">{new Date(version.createdAt).toLocaleString()}</span>
             </span>
-            <Button kind="quiet" aria-pressed={open.compared?.id === version.id} onClick={() => void compare(version)}>
+            <Button kind="quiet" aria-pressed={compared?.id === version.id} onClick={() => void compare(version)}>
               Compare
             </Button>
             <Button kind="quiet" onClick={() => once(() => restore(version))}>
@@ -203,15 +205,16 @@ function Panel({ open, level }: PanelProps) {
 /** Says how far the level is from the version it is compared with, and opens the versions. */
 export function Versions({ open, level }: PanelProps) {
   const store = useAppStore();
-  const shown = useAppSelector((state) => state.bench.panel === 'versions');
-  const setShown = useCallback((now: boolean) => store.dispatch(benchActions.panelShown(now ? 'versions' : null)), [store]);
+  const compared = useAppSelector((state) => state.document.compared);
+  const shown = useAppSelector((state) => state.view.panel === 'versions');
+  const setShown = useCallback((now: boolean) => store.dispatch(viewActions.panelShown(now ? 'versions' : null)), [store]);
   // How many they are may come a little later than what they do.
   const settled = useDeferredValue(level);
-  const off = useMemo(() => (open.compared === null ? [] : differencesOf(open.compared.level, settled)), [open.compared, settled]);
+  const off = useMemo(() => (compared === null ? [] : differencesOf(compared.level, settled)), [compared, settled]);
   // What came or went is no value that is off.
   const values = off.every(({ was, now }) => typeof was !== 'object' && typeof now !== 'object' && was !== undefined && now !== undefined);
   const count = `${String(off.length)} ${values ? 'value' : 'change'}${off.length === 1 ? '' : 's'} ${values ? 'off' : 'from'}`;
-  const words = open.compared === null ? 'Versions' : `${off.length === 0 ? 'same as' : count} “${open.compared.name}”`;
+  const words = compared === null ? 'Versions' : `${off.length === 0 ? 'same as' : count} “${compared.name}”`;
   return (
     <Popover
       shown={shown}

@@ -1,0 +1,110 @@
+import type { Level } from '@dial/core/level';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Operation } from 'rfc6902';
+import type { Change } from '../changes.ts';
+import type { RunEntry } from '../api.ts';
+import type { Aside } from './view.ts';
+import type { DrawnRun } from './simulated.ts';
+import type { Unsent } from './saving.ts';
+
+/** The level that is open, as it is after the last edit. */
+export interface OpenLevel {
+  readonly id: string;
+  readonly level: Level;
+  /** The level as it was when it was opened. */
+  readonly begun: Level;
+}
+
+/** A version that the level is compared with. */
+export interface Compared {
+  readonly id: number;
+  readonly name: string;
+  readonly level: Level;
+}
+
+export interface DocumentState {
+  readonly open: OpenLevel | null;
+  readonly compared: Compared | null;
+  /** The level while a dial is being turned, not yet an edit. */
+  readonly turning: Level | null;
+  readonly undo: readonly Change[];
+  readonly redo: readonly Change[];
+  /** What was undone or redone last, in words, and how often that has been; null after another change. */
+  readonly stepped: { readonly words: string; readonly serial: number } | null;
+}
+
+/** A level as it is opened: what the server has of it, and what this browser has kept of it since it was last open. */
+export interface Opening {
+  readonly id: string;
+  readonly level: Level;
+  readonly revision: number;
+  readonly compared: Compared | null;
+  readonly runs: readonly RunEntry[];
+  readonly run: DrawnRun | null;
+  readonly kept?: {
+    readonly aside: Aside;
+    readonly undo: readonly Change[];
+    readonly redo: readonly Change[];
+    readonly unsent: readonly Unsent[];
+  };
+}
+
+export type Direction = 'undo' | 'redo';
+
+/** A change that was undone or redone, as a new patch. */
+interface Step {
+  readonly direction: Direction;
+  readonly change: Change;
+  readonly level: Level;
+  readonly operations: readonly Operation[];
+  readonly key: string;
+}
+
+const initialState: DocumentState = { open: null, compared: null, turning: null, undo: [], redo: [], stepped: null };
+
+/** The state with another level; null stays null. */
+const withLevel = (open: OpenLevel | null, level: Level): OpenLevel | null => (open === null ? null : { ...open, level });
+
+const slice = createSlice({
+  name: 'document',
+  initialState,
+  reducers: {
+    opened: (_, { payload: { id, level, compared, kept } }: PayloadAction<Opening>) => ({
+      ...initialState,
+      open: { id, level, begun: level },
+      compared,
+      undo: kept?.undo ?? [],
+      redo: kept?.redo ?? [],
+    }),
+    turned: (state, { payload }: PayloadAction<Level | null>) => ({ ...state, turning: payload }),
+    edited: (state, { payload }: PayloadAction<{ level: Level; change: Change; key: string }>) => ({
+      ...state,
+      open: withLevel(state.open, payload.level),
+      turning: null,
+      undo: [...state.undo, payload.change],
+      redo: [],
+      stepped: null,
+    }),
+    stepped: (state, { payload: { direction, change, level } }: PayloadAction<Step>) => ({
+      ...state,
+      open: withLevel(state.open, level),
+      turning: null,
+      undo: direction === 'undo' ? state.undo.slice(0, -1) : [...state.undo, change],
+      redo: direction === 'redo' ? state.redo.slice(0, -1) : [...state.redo, change],
+      stepped: {
+        words: `${direction === 'undo' ? 'Undone' : 'Redone'}: ${change.label}`,
+        serial: (state.stepped?.serial ?? 0) + 1,
+      },
+    }),
+    /** The server's level has moved on; ours is put on top of it. */
+    rebased: (state, { payload }: PayloadAction<{ level: Level; revision: number; unsent: readonly Unsent[] }>) => ({
+      ...state,
+      open: withLevel(state.open, payload.level),
+      turning: null,
+    }),
+    comparedChanged: (state, { payload }: PayloadAction<Compared | null>) => ({ ...state, compared: payload }),
+  },
+});
+
+export const documentActions = slice.actions;
+export const documentReducer = slice.reducer;

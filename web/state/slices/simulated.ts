@@ -1,0 +1,61 @@
+import type { Run } from '@dial/core/players';
+import type { Moment } from '@dial/core/session';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { RunEntry } from '../api.ts';
+import type { ShownRun, Side } from '../protocol.ts';
+import { documentActions } from './document.ts';
+
+/** The run that is drawn; of a walked route the route's id too: it is walked anew on every change. */
+export interface DrawnRun {
+  readonly id: string;
+  readonly run: Run;
+  readonly route?: string;
+}
+
+/** The id of a run that a walker made just now: it is kept nowhere. */
+export const WALKED = 'route';
+
+/** What a walk of a route is asked for by, in an address and in the list of runs. */
+export const walkOf = (route: string): string => `walk:${route}`;
+
+/** What the run that is drawn is asked for by. */
+export const askedBy = (run: DrawnRun | null): string => (run?.route === undefined ? (run?.id ?? '') : walkOf(run.route));
+
+export interface SimulatedState {
+  readonly runs: readonly RunEntry[];
+  readonly run: DrawnRun | null;
+  /** The stated starting state that runs and plays are tried from; null: as recorded, as the level has it. */
+  readonly startFrom: string | null;
+  /** The run through the level as it is, and through the compared version. */
+  readonly shown: Readonly<Record<Side, ShownRun | null>>;
+  /** All there is at the needle. */
+  readonly moment: Moment | null;
+}
+
+const NOTHING = { shown: { now: null, compared: null }, moment: null };
+const initialState: SimulatedState = { runs: [], run: null, startFrom: null, ...NOTHING };
+
+const slice = createSlice({
+  name: 'simulated',
+  initialState,
+  reducers: {
+    runChosen: (state, { payload }: PayloadAction<Pick<SimulatedState, 'runs' | 'run'>>) => ({ ...state, ...payload, ...NOTHING }),
+    /** The run on the Strip is another, and yet the same one: what is shown of it stays until it has been simulated. */
+    runChanged: (state, { payload }: PayloadAction<DrawnRun>) => ({ ...state, run: payload }),
+    runsListed: (state, { payload }: PayloadAction<readonly RunEntry[]>) => ({ ...state, runs: payload }),
+    startFromChosen: (state, { payload }: PayloadAction<string | null>) => ({ ...state, startFrom: payload }),
+    simulatedRun: (state, { payload: { side, run } }: PayloadAction<{ side: Side; run: ShownRun }>) => ({
+      ...state,
+      shown: { ...state.shown, [side]: run },
+    }),
+    momentShown: (state, { payload }: PayloadAction<Moment | null>) => ({ ...state, moment: payload }),
+  },
+  extraReducers: (builder) => {
+    builder
+      .addCase(documentActions.opened, (_, { payload: { runs, run } }) => ({ ...initialState, runs, run }))
+      .addCase(documentActions.comparedChanged, (state) => ({ ...state, shown: { ...state.shown, compared: null } }));
+  },
+});
+
+export const simulatedActions = slice.actions;
+export const simulatedReducer = slice.reducer;
