@@ -4,7 +4,7 @@ import type { Level } from '@dial/core/level';
 import { Link } from 'react-router';
 import { viewActions } from '../state/slices/view.ts';
 import type { OpenLevel } from '../state/slices/document.ts';
-import { redo, undo } from '../state/edits.ts';
+import { redo, undo } from '../state/document/edits.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { FilesMenu } from '../files/FilesMenu.tsx';
 import { AppHeader } from '../controls/AppHeader.tsx';

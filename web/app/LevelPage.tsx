@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import type { OpenLevel } from '../state/slices/document.ts';
-import { useOpenLevel } from '../state/useOpenLevel.ts';
+import { useOpenLevel } from '../state/sync/useOpenLevel.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
 import { buttonClass, Notice } from '../controls/controls.tsx';
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, reasonOf } from '../state/api.ts';
+import { api, reasonOf } from '../state/sync/api.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
 import { Button } from '../controls/controls.tsx';
 import { useOnce } from '../controls/useOnce.ts';

@@ -1,11 +1,11 @@
 import { askedBy } from '../state/slices/simulated.ts';
-import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.ts';
-import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
+import { duplicateSelection, lineUp, removeSelection } from '../state/document/authoring.ts';
+import { showAll, toggleHidden, toggleLocked } from '../state/view/aside.ts';
 import { playbackActions } from '../state/slices/playback.ts';
 import { viewActions, type Evidence, type PlanTool } from '../state/slices/view.ts';
-import { redo, undo } from '../state/edits.ts';
-import { ledgerOf } from '../state/lines.ts';
-import { makeRoute } from '../state/spots.ts';
+import { redo, undo } from '../state/document/edits.ts';
+import { ledgerOf } from '../state/simulation/lines.ts';
+import { makeRoute } from '../state/document/spots.ts';
 import type { AppStore, RootState } from '../state/store.ts';
 import { eventStep, isEvent } from '../strip/events.ts';
 

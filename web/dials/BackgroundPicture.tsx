@@ -1,9 +1,9 @@
 import type { Level } from '@dial/core/level';
 import { useState } from 'react';
-import { api, reasonOf } from '../state/api.ts';
-import { setValue } from '../state/edits.ts';
+import { api, reasonOf } from '../state/sync/api.ts';
+import { setValue } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { usePicture } from '../state/usePicture.ts';
+import { usePicture } from '../state/sync/usePicture.ts';
 import { FileButton } from '../controls/FileButton.tsx';
 
 /** Takes a picture to draw over: it is kept by the server and laid under the Plan as wide as the level. */

@@ -1,9 +1,9 @@
 import { type Level, readAt } from '@dial/core/level';
 import { useState } from 'react';
 import { documentActions } from '../state/slices/document.ts';
-import { setValue, turnDial } from '../state/edits.ts';
+import { setValue, turnDial } from '../state/document/edits.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
-import type { DialSpec } from '../state/dialList.ts';
+import type { DialSpec } from '../state/document/dialList.ts';
 import { TapeDial } from '../controls/TapeDial.tsx';
 import { OwnMark } from './OwnMark.tsx';
 import { useOutcomeCurve } from './useOutcomeCurve.ts';

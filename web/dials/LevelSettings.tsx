@@ -21,7 +21,7 @@ import {
 } from '@dial/core/level';
 import { produce } from 'immer';
 import { useState, type ReactNode } from 'react';
-import { makeEdit, setValue, tryEdit } from '../state/edits.ts';
+import { makeEdit, setValue, tryEdit } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { BackgroundPicture } from './BackgroundPicture.tsx';

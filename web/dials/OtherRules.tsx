@@ -1,6 +1,6 @@
 import { itemSentence, ruleSentence } from '@dial/core/formats';
 import { allKinds, freeId, inOrder, ItemRule, lastOrder, type Level, named, pointer, Rule } from '@dial/core/level';
-import { sayRefused, setValue } from '../state/edits.ts';
+import { sayRefused, setValue } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { Typed } from '../fields/fieldInputs.tsx';

@@ -1,6 +1,6 @@
 import { PHASE_WORDS, phaseNotes } from '@dial/core/formats';
 import { inOrder, keptAt, type Kind, type Level, type Owner } from '@dial/core/level';
-import { sayRefused, setValue } from '../state/edits.ts';
+import { sayRefused, setValue } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 
 const PHASES = Object.keys(PHASE_WORDS) as (keyof typeof PHASE_WORDS)[];

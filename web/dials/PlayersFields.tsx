@@ -1,5 +1,5 @@
 import { inOrder, type Level, named } from '@dial/core/level';
-import { sayRefused, setValue } from '../state/edits.ts';
+import { sayRefused, setValue } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Choice, Typed } from '../fields/fieldInputs.tsx';
 

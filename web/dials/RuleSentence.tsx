@@ -15,8 +15,8 @@ import {
   valueAt,
 } from '@dial/core/level';
 import { useState, type ReactNode } from 'react';
-import { writeTo } from '../state/changes.ts';
-import { sayRefused, setValue, tryEdit } from '../state/edits.ts';
+import { writeTo } from '../state/document/changes.ts';
+import { sayRefused, setValue, tryEdit } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { FieldEditor, GroupFields } from '../fields/FieldEditor.tsx';

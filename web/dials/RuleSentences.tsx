@@ -17,9 +17,9 @@ import {
   tagRuleOf,
 } from '@dial/core/level';
 import { useState } from 'react';
-import { deleteForAll, exempt, makeOwnRule, putOnTag, takeAgain } from '../state/kindEdits.ts';
-import { writeTo } from '../state/changes.ts';
-import { sayRefused, setValue, tryEdit } from '../state/edits.ts';
+import { deleteForAll, exempt, makeOwnRule, putOnTag, takeAgain } from '../state/document/kindEdits.ts';
+import { writeTo } from '../state/document/changes.ts';
+import { sayRefused, setValue, tryEdit } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { reordering } from '../controls/reordering.ts';

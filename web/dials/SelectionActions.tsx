@@ -1,5 +1,5 @@
 import { Button } from '../controls/controls.tsx';
-import { duplicateSelection, lineUp, removeSelection } from '../state/authoring.ts';
+import { duplicateSelection, lineUp, removeSelection } from '../state/document/authoring.ts';
 import type { Selection } from '../state/slices/view.ts';
 import { useAppStore } from '../state/store.ts';
 

@@ -1,8 +1,18 @@
 import { placementName, plainNumber } from '@dial/core/formats';
 import { entry, fieldAt, inOrder, type Level, levelFields, pointer, roundSeconds, valueAt } from '@dial/core/level';
-import { spotDials } from '../state/dialList.ts';
-import { setValue } from '../state/edits.ts';
-import { addWayPoint, placeOfSpot, removeSpot, removeWay, spotName, walk, wayPointPath, type PlanSpot, type Ways } from '../state/spots.ts';
+import { spotDials } from '../state/document/dialList.ts';
+import { setValue } from '../state/document/edits.ts';
+import {
+  addWayPoint,
+  placeOfSpot,
+  removeSpot,
+  removeWay,
+  spotName,
+  walk,
+  wayPointPath,
+  type PlanSpot,
+  type Ways,
+} from '../state/document/spots.ts';
 import { viewActions } from '../state/slices/view.ts';
 import { useAppDispatch, useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';

@@ -1,10 +1,10 @@
 import { useEffect, useState } from 'react';
-import { curveAlong } from '../state/simulation.ts';
-import { runTried } from '../state/startFrom.ts';
+import { curveAlong } from '../state/simulation/simulation.ts';
+import { runTried } from '../state/simulation/startFrom.ts';
 import { useAppSelector } from '../state/store.ts';
 import { snap } from '../controls/quantity.ts';
 import type { OutcomeCurve } from '../controls/Tape.tsx';
-import type { DialSpec } from '../state/dialList.ts';
+import type { DialSpec } from '../state/document/dialList.ts';
 
 const SAMPLES = 21;
 /** The tape shows about this many steps to either side. */

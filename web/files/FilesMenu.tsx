@@ -2,8 +2,8 @@ import { fileName, ledgerCsv, ledgerNdjson, levelText, planSvgText, stripSvgText
 import type { Level } from '@dial/core/level';
 import { useCallback, useState } from 'react';
 import { viewActions } from '../state/slices/view.ts';
-import { ledgerOf } from '../state/lines.ts';
-import type { ShownRun } from '../state/protocol.ts';
+import { ledgerOf } from '../state/simulation/lines.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { download, downloadPicture } from '../controls/download.ts';

@@ -1,7 +1,7 @@
 import { groupsOf, likelyMeaning, placeSvg, readSvg, type BecomesOf, type NamedBy } from '@dial/core/formats';
 import { allKinds, type Level } from '@dial/core/level';
 import { useMemo, useState } from 'react';
-import { writeMany } from '../state/edits.ts';
+import { writeMany } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { ChangePreview } from '../controls/ChangePreview.tsx';
 import type { ChosenFile } from '../controls/FileButton.tsx';

@@ -1,6 +1,6 @@
 import { level, play, pressed } from '../../core/testing/levels.ts';
 import { compile, lineNames } from '../../core/session/index.ts';
-import type { ShownRun } from '../state/protocol.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 import { shownOf, works } from '../testing/shown.ts';
 import { partingOf } from './parting.ts';
 

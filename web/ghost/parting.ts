@@ -1,7 +1,7 @@
 import { inOrder } from '@dial/core/level';
 import { plainNumber } from '@dial/core/formats';
 import type { Lanes } from '@dial/core/players';
-import type { ShownRun } from '../state/protocol.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 
 /** Where two simulations of a run part first: when, in what, and how. */
 export interface Parting {

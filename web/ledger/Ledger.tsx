@@ -4,8 +4,8 @@ import { isStopped, REASONS, type LedgerLine, type Reason } from '@dial/core/ses
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { playbackActions } from '../state/slices/playback.ts';
 import { viewActions, onlyPlacement } from '../state/slices/view.ts';
-import { ledgerOf } from '../state/lines.ts';
-import type { ShownRun } from '../state/protocol.ts';
+import { ledgerOf } from '../state/simulation/lines.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { SearchField } from '../controls/SearchField.tsx';
 import { useWindowed } from '../controls/useWindowed.ts';

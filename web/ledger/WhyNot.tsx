@@ -2,8 +2,8 @@ import { clockTime, placementName, plainNumber, whyWords } from '@dial/core/form
 import { useEffect, useState } from 'react';
 import { playbackActions } from '../state/slices/playback.ts';
 import { viewActions } from '../state/slices/view.ts';
-import type { ShownRun, Why } from '../state/protocol.ts';
-import { simulation } from '../state/simulation.ts';
+import type { ShownRun, Why } from '../state/simulation/protocol.ts';
+import { simulation } from '../state/simulation/simulation.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 
 interface Asked {

@@ -3,7 +3,7 @@ import { tooLarge, type Level } from '@dial/core/level';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { newId } from '../browser/ids.ts';
-import { api, ApiError, reasonOf, type LevelEntry } from '../state/api.ts';
+import { api, ApiError, reasonOf, type LevelEntry } from '../state/sync/api.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
 import { Button, Notice } from '../controls/controls.tsx';
 import { SearchField } from '../controls/SearchField.tsx';

@@ -1,9 +1,9 @@
 import type { Level } from '@dial/core/level';
 import { useMemo, type RefObject } from 'react';
 import { documentActions } from '../state/slices/document.ts';
-import { preview, tryEdit } from '../state/edits.ts';
-import { handleRecipe, handlesOf, type Handle } from '../state/handles.ts';
-import type { PlanSpot } from '../state/spots.ts';
+import { preview, tryEdit } from '../state/document/edits.ts';
+import { handleRecipe, handlesOf, type Handle } from '../state/document/handles.ts';
+import type { PlanSpot } from '../state/document/spots.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import type { PlanScale } from '../drawing/plan/planScale.ts';
 import { follow, placeOf } from './planPointer.ts';

@@ -1,7 +1,7 @@
 import type { Level } from '@dial/core/level';
 import { useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { chosenThings } from '../state/authoring.ts';
-import { showAll, toggleHidden, toggleLocked } from '../state/aside.ts';
+import { chosenThings } from '../state/document/authoring.ts';
+import { showAll, toggleHidden, toggleLocked } from '../state/view/aside.ts';
 import { viewActions } from '../state/slices/view.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';

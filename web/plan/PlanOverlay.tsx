@@ -1,6 +1,6 @@
 import { plainNumber } from '@dial/core/formats';
-import type { PlanBox } from '../state/authoring.ts';
-import type { PlanSpot } from '../state/spots.ts';
+import type { PlanBox } from '../state/document/authoring.ts';
+import type { PlanSpot } from '../state/document/spots.ts';
 import type { PlanScale } from '../drawing/plan/planScale.ts';
 
 export interface Measured {

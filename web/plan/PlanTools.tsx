@@ -1,7 +1,7 @@
 import type { KeyboardEvent } from 'react';
 import { kindOf, type Level } from '@dial/core/level';
 import type { PlanTool } from '../state/slices/view.ts';
-import { MOST_STAMPED } from '../state/stamping.ts';
+import { MOST_STAMPED } from '../state/document/stamping.ts';
 
 const TOOLS = [
   { tool: 'select', name: 'Select', key: 'v', says: 'Choose things, drag them, or draw a box around some' },

@@ -1,5 +1,5 @@
-import type { PlanBox } from '../state/authoring.ts';
-import type { PlanSpot } from '../state/spots.ts';
+import type { PlanBox } from '../state/document/authoring.ts';
+import type { PlanSpot } from '../state/document/spots.ts';
 import { hold } from '../controls/keyboard.ts';
 import type { PlanScale } from '../drawing/plan/planScale.ts';
 

@@ -1,5 +1,5 @@
-import { ledgerOf } from '../state/lines.ts';
-import type { ShownRun } from '../state/protocol.ts';
+import { ledgerOf } from '../state/simulation/lines.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 import type { PlanTrack } from '../drawing/plan/PlanPlayers.tsx';
 
 const PUT_ELSEWHERE: ReadonlySet<string> = new Set(['moved', 'returned', 'displaced', 'present']);

@@ -1,5 +1,5 @@
 import { useCallback, useRef } from 'react';
-import { chosenThings } from '../state/authoring.ts';
+import { chosenThings } from '../state/document/authoring.ts';
 import { viewActions, type Selection } from '../state/slices/view.ts';
 import { useAppStore } from '../state/store.ts';
 import type { Pile, Pressed } from '../drawing/plan/PlanThing.tsx';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { lasting, remember } from '../browser/storage.ts';
-import { readText } from '../state/reading.ts';
+import { readText } from '../browser/reading.ts';
 
 /** What a key can do for a player, with its name. */
 export const ACTIONS = {

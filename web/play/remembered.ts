@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { lasting, remember } from '../browser/storage.ts';
-import { readText } from '../state/reading.ts';
+import { readText } from '../browser/reading.ts';
 
 const SOUND = 'dial.sound';
 const Sound = z.object({ muted: z.boolean(), volume: z.number().min(0).max(1) });

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef } from 'react';
-import { reasonOf } from '../state/api.ts';
-import { sendPlay, writePlay, type Play } from '../state/plays.ts';
+import { reasonOf } from '../state/sync/api.ts';
+import { sendPlay, writePlay, type Play } from '../state/sync/plays.ts';
 import type { Game } from './game.ts';
 
 const WRITE_EVERY_MILLISECONDS = 2000;

@@ -1,4 +1,4 @@
-import type { ShownRun } from '../state/protocol.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 import { shownOf, works } from '../testing/shown.ts';
 import { alignedAt, alignments, comparedLanes } from './aligned.ts';
 

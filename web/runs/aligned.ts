@@ -1,6 +1,6 @@
 import { isStopped } from '@dial/core/session';
 import { allKinds, inOrder, type Level } from '@dial/core/level';
-import { ledgerOf } from '../state/lines.ts';
+import { ledgerOf } from '../state/simulation/lines.ts';
 import { peak } from '../drawing/lanes/extremes.ts';
 import type { Lane, LaneLine } from '../drawing/lanes/laneDrawing.ts';
 import type { Palette } from '../drawing/palette.ts';

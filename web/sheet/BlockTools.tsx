@@ -1,4 +1,4 @@
-import { OPERATIONS, type Operation } from '../state/operations.ts';
+import { OPERATIONS, type Operation } from '../state/document/operations.ts';
 import { Button } from '../controls/controls.tsx';
 import { OperationForm } from '../fields/OperationForm.tsx';
 

@@ -13,7 +13,7 @@ import { forgetAt, kindOf, type Level } from '@dial/core/level';
 import { useMemo, useState, type ReactNode } from 'react';
 import { documentActions } from '../state/slices/document.ts';
 import { viewActions } from '../state/slices/view.ts';
-import { setValue, tryEdit, turnDial, writeMany } from '../state/edits.ts';
+import { setValue, tryEdit, turnDial, writeMany } from '../state/document/edits.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { questionAbout } from '../browser/asking.ts';
 import { Button, Notice } from '../controls/controls.tsx';

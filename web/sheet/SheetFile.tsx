@@ -1,7 +1,7 @@
 import { readKindSheet, readPlacements } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useMemo, useState } from 'react';
-import { writeMany } from '../state/edits.ts';
+import { writeMany } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { ChangePreview } from '../controls/ChangePreview.tsx';
 import { FileButton, readChosen, type ChosenFile } from '../controls/FileButton.tsx';

@@ -1,6 +1,6 @@
 import { kindSheet } from '@dial/core/formats';
 import { addKind, addVariant, newLevel, type Level } from '@dial/core/level';
-import { operated } from '../state/operations.ts';
+import { operated } from '../state/document/operations.ts';
 import { movedBy, type Block } from './block.ts';
 import { arranged, copied, fillDown, operateOn, pasteInto } from './cells.ts';
 

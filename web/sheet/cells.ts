@@ -1,6 +1,6 @@
 import { blockCells, readNumber, type Sheet, type SheetCell, type SheetColumn, type SheetRow, type Write } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import { operated, type Operation } from '../state/operations.ts';
+import { operated, type Operation } from '../state/document/operations.ts';
 import { boundsOf, type Block } from './block.ts';
 
 /** A cell with what stands over and beside it. */

@@ -3,7 +3,7 @@ import { quantities, type Level } from '@dial/core/level';
 import type { Outside } from '@dial/core/players';
 import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useNavigate } from 'react-router';
-import { canTakeBack, changeEvents, previewEvents, takeBackEvents, withOneMore } from '../state/outside.ts';
+import { canTakeBack, changeEvents, previewEvents, takeBackEvents, withOneMore } from '../state/sync/outside.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import type { TimeView } from '../drawing/lanes/laneDrawing.ts';

@@ -2,8 +2,8 @@ import { clockTime, plainNumber, signed } from '@dial/core/formats';
 import { inOrder, kindOf } from '@dial/core/level';
 import { spanSums } from '@dial/core/players';
 import { useMemo } from 'react';
-import { ledgerOf } from '../state/lines.ts';
-import type { ShownRun } from '../state/protocol.ts';
+import { ledgerOf } from '../state/simulation/lines.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 import { Button } from '../controls/controls.tsx';
 import type { TimeView } from '../drawing/lanes/laneDrawing.ts';
 

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { z } from 'zod';
 import { lasting, remember } from '../browser/storage.ts';
-import { readText } from '../state/reading.ts';
+import { readText } from '../browser/reading.ts';
 import type { Arrangement } from './lanes.ts';
 
 const Keys = z.array(z.string().max(120)).max(200);

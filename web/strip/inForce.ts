@@ -1,8 +1,8 @@
 import { plainNumber } from '@dial/core/formats';
 import { kindOf, spawnedOf } from '@dial/core/level';
 import type { LedgerLine } from '@dial/core/session';
-import { ledgerOf } from '../state/lines.ts';
-import type { ShownRun } from '../state/protocol.ts';
+import { ledgerOf } from '../state/simulation/lines.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 import type { LaneBar } from '../drawing/lanes/laneDrawing.ts';
 
 type MovementLine = Extract<LedgerLine, { type: 'movement' }>;

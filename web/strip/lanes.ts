@@ -1,7 +1,7 @@
 import { inOrder } from '@dial/core/level';
 import { sameNumbers, type Lanes } from '@dial/core/players';
-import { ledgerOf } from '../state/lines.ts';
-import type { ShownRun } from '../state/protocol.ts';
+import { ledgerOf } from '../state/simulation/lines.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 import { peak } from '../drawing/lanes/extremes.ts';
 import type { Palette } from '../drawing/palette.ts';
 import type { Lane, LaneLine } from '../drawing/lanes/laneDrawing.ts';

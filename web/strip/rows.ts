@@ -1,8 +1,8 @@
 import { placementName } from '@dial/core/formats';
 import { allKinds, inOrder } from '@dial/core/level';
 import { isStopped, CONTACT_WIDTH, thingId, type LedgerLine } from '@dial/core/session';
-import { ledgerOf } from '../state/lines.ts';
-import type { ShownRun } from '../state/protocol.ts';
+import { ledgerOf } from '../state/simulation/lines.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 
 export interface Stretch {
   readonly from: number;

@@ -7,7 +7,7 @@ import { changesInForce } from './inForce.ts';
 import { arranged, FOLDED_HEIGHT, lanesOf } from './lanes.ts';
 import { stripRows } from './rows.ts';
 import { clampView, zoomed } from './timeView.ts';
-import { ledgerOf } from '../state/lines.ts';
+import { ledgerOf } from '../state/simulation/lines.ts';
 
 const shown = shownOf(works, 7);
 const { lines } = play(works, pressed(60, [7, 1, 0]));

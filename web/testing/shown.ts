@@ -1,6 +1,6 @@
 import { basin, level, play, pressed, shard, vent } from '../../core/testing/levels.ts';
 import { compile, lineNames } from '../../core/session/index.ts';
-import type { ShownRun } from '../state/protocol.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 
 /** A level with a vent, a basin and a shard in a row, for what is drawn of runs through it. */
 export const works = level({

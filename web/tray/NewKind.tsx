@@ -1,6 +1,6 @@
 import { entry, kindBeginnings, kindOf, type Level } from '@dial/core/level';
 import { useCallback, useEffect, useRef } from 'react';
-import { makeKind, makeVariant } from '../state/authoring.ts';
+import { makeKind, makeVariant } from '../state/document/authoring.ts';
 import { viewActions } from '../state/slices/view.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';

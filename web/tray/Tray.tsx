@@ -2,7 +2,7 @@ import { plainNumber } from '@dial/core/formats';
 import { allKinds, inOrder, type Effect, type Kind, type Level } from '@dial/core/level';
 import type { KeyboardEvent } from 'react';
 import { viewActions } from '../state/slices/view.ts';
-import { reorderKind } from '../state/authoring.ts';
+import { reorderKind } from '../state/document/authoring.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { KIND_DRAGGED } from '../controls/dragging.ts';
 import { Mark } from '../drawing/Mark.tsx';

@@ -1,11 +1,8 @@
 import type { Level } from '@dial/core/level';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Operation } from 'rfc6902';
-import type { Change } from '../changes.ts';
-import type { RunEntry } from '../api.ts';
-import type { Aside } from './view.ts';
-import type { DrawnRun } from './simulated.ts';
-import type { Unsent } from './saving.ts';
+import type { Compared, Opening, Unsent } from './opening.ts';
+import type { Change } from '../document/changes.ts';
 
 /** The level that is open, as it is after the last edit. */
 export interface OpenLevel {
@@ -13,13 +10,6 @@ export interface OpenLevel {
   readonly level: Level;
   /** The level as it was when it was opened. */
   readonly begun: Level;
-}
-
-/** A version that the level is compared with. */
-export interface Compared {
-  readonly id: number;
-  readonly name: string;
-  readonly level: Level;
 }
 
 export interface DocumentState {
@@ -31,22 +21,6 @@ export interface DocumentState {
   readonly redo: readonly Change[];
   /** What was undone or redone last, in words, and how often that has been; null after another change. */
   readonly stepped: { readonly words: string; readonly serial: number } | null;
-}
-
-/** A level as it is opened: what the server has of it, and what this browser has kept of it since it was last open. */
-export interface Opening {
-  readonly id: string;
-  readonly level: Level;
-  readonly revision: number;
-  readonly compared: Compared | null;
-  readonly runs: readonly RunEntry[];
-  readonly run: DrawnRun | null;
-  readonly kept?: {
-    readonly aside: Aside;
-    readonly undo: readonly Change[];
-    readonly redo: readonly Change[];
-    readonly unsent: readonly Unsent[];
-  };
 }
 
 export type Direction = 'undo' | 'redo';

@@ -1,13 +1,7 @@
+import type { Unsent } from './opening.ts';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { Operation } from 'rfc6902';
-import { savingAfter, type Saving, type SavingEvent } from '../savingMachine.ts';
+import { savingAfter, type Saving, type SavingEvent } from './savingMachine.ts';
 import { documentActions } from './document.ts';
-
-/** An accepted edit on its way to the server. */
-export interface Unsent {
-  readonly key: string;
-  readonly operations: readonly Operation[];
-}
 
 export interface SavingState {
   readonly revision: number;

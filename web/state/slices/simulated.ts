@@ -1,16 +1,9 @@
-import type { Run } from '@dial/core/players';
+import type { DrawnRun } from './opening.ts';
 import type { Moment } from '@dial/core/session';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { RunEntry } from '../api.ts';
-import type { ShownRun, Side } from '../protocol.ts';
+import type { RunEntry } from '../sync/api.ts';
+import type { ShownRun, Side } from '../simulation/protocol.ts';
 import { documentActions } from './document.ts';
-
-/** The run that is drawn; of a walked route the route's id too: it is walked anew on every change. */
-export interface DrawnRun {
-  readonly id: string;
-  readonly run: Run;
-  readonly route?: string;
-}
 
 /** The id of a run that a walker made just now: it is kept nowhere. */
 export const WALKED = 'route';

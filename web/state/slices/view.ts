@@ -1,3 +1,4 @@
+import type { Aside } from './opening.ts';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { documentActions } from './document.ts';
 import { simulatedActions } from './simulated.ts';
@@ -16,14 +17,6 @@ const NOTHING: Selection = { kind: null, placements: [], solid: null, spot: null
 /** The one thing chosen; null when there is none, or several. */
 export function onlyPlacement({ placements }: Selection): string | null {
   return placements.length === 1 ? (placements[0] ?? null) : null;
-}
-
-/** Things and solids set aside on the Plan, by JSON Pointer. It is how one looks at the level, not part of it. */
-export interface Aside {
-  /** Cannot be moved, resized or deleted by hand. */
-  readonly locked: readonly string[];
-  /** Not drawn while tuning. */
-  readonly hidden: readonly string[];
 }
 
 /** What a press on the Plan does. */

@@ -1,7 +1,7 @@
 import { freeId, keptAt, kindOf, kindOfPlacement, lastOrder, type Kind, type Owner, pointer, tagRuleOf } from '@dial/core/level';
 import { writeTo } from './changes.ts';
 import { makeEdit, tryEdit } from './edits.ts';
-import type { AppStore } from './store.ts';
+import type { AppStore } from '../store.ts';
 
 /** Lets a rule that sits on a tag no longer sit on one kind; with `besides`, something else is written in the same step. */
 function leaveOut(store: AppStore, owner: Owner, ruleId: string, label: string, own: boolean): void {

@@ -1,9 +1,9 @@
-import { basin, level, play, pressed, vent } from '../../core/testing/levels.ts';
-import { documentActions } from './slices/document.ts';
-import { simulatedActions } from './slices/simulated.ts';
-import { viewActions } from './slices/view.ts';
+import { basin, level, play, pressed, vent } from '../../../core/testing/levels.ts';
+import { documentActions } from '../slices/document.ts';
+import { simulatedActions } from '../slices/simulated.ts';
+import { viewActions } from '../slices/view.ts';
 import { runTried } from './startFrom.ts';
-import { createStore, type AppStore, type RootState } from './store.ts';
+import { createStore, type AppStore, type RootState } from '../store.ts';
 
 const stated = { name: 'hurt', order: 1, meters: { health: 30 }, items: {}, held: null, at: null, checkpoint: null, shieldSeconds: 0 };
 const works = level({

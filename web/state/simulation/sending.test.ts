@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { anyLevel } from '../../core/testing/arbitrary.ts';
-import { basin, level, pressed, shard } from '../../core/testing/levels.ts';
+import { anyLevel } from '../../../core/testing/arbitrary.ts';
+import { basin, level, pressed, shard } from '../../../core/testing/levels.ts';
 import { BaseMissing, createReceiving, createSending, Sent } from './sending.ts';
 import { createWorkerClient } from './workerClient.ts';
 

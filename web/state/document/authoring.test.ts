@@ -1,11 +1,11 @@
 import { addKind, addPlacement, addVariant, allKinds, newLevel, type Level } from '@dial/core/level';
 import { lineUp, makeVariant, removeKind, reorderKind } from './authoring.ts';
-import { documentActions } from './slices/document.ts';
-import { viewActions } from './slices/view.ts';
+import { documentActions } from '../slices/document.ts';
+import { viewActions } from '../slices/view.ts';
 import { sharedDials } from './dialList.ts';
 import { undo, writeMany } from './edits.ts';
 import { areaSpots, evenArea, evenRow, rowSpots, usualGap } from './stamping.ts';
-import { createStore, type AppStore } from './store.ts';
+import { createStore, type AppStore } from '../store.ts';
 
 /** Two pads, a hazard, and a kind based on the first pad; one of each placed. */
 function level(): Level {

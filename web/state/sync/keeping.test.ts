@@ -1,11 +1,11 @@
-import { level } from '../../core/testing/levels.ts';
-import { readAside, toggleHidden, toggleLocked, showAll, idsIn } from './aside.ts';
-import { documentActions } from './slices/document.ts';
-import { savingActions } from './slices/saving.ts';
-import { viewActions } from './slices/view.ts';
-import { setValue, undo } from './edits.ts';
+import { level } from '../../../core/testing/levels.ts';
+import { readAside, toggleHidden, toggleLocked, showAll, idsIn } from '../view/aside.ts';
+import { documentActions } from '../slices/document.ts';
+import { savingActions } from '../slices/saving.ts';
+import { viewActions } from '../slices/view.ts';
+import { setValue, undo } from '../document/edits.ts';
 import { keptSteps, startKeeping, takeUnsent } from './keeping.ts';
-import { createStore, type AppStore } from './store.ts';
+import { createStore, type AppStore } from '../store.ts';
 
 /** What a browser has for keeping: two stores, locks by name, and a page that can be left. */
 class PretendStore {

@@ -1,10 +1,10 @@
 import { entry, freeId, lastOrder, pointer, segmentsOf, type Level } from '@dial/core/level';
 import { routeFromRun, walkRoute } from '@dial/core/players';
 import { compile } from '@dial/core/session';
-import { WALKED, simulatedActions } from './slices/simulated.ts';
-import { viewActions } from './slices/view.ts';
+import { WALKED, simulatedActions } from '../slices/simulated.ts';
+import { viewActions } from '../slices/view.ts';
 import { tryEdit } from './edits.ts';
-import type { AppStore } from './store.ts';
+import type { AppStore } from '../store.ts';
 
 /** A place on the Plan. Units. */
 export interface PlanSpot {

@@ -1,9 +1,9 @@
 import { kindOf, type Level } from '@dial/core/level';
-import { arriving, meter, scene } from '../../core/testing/scenes.ts';
-import { documentActions } from './slices/document.ts';
+import { arriving, meter, scene } from '../../../core/testing/scenes.ts';
+import { documentActions } from '../slices/document.ts';
 import { setValue, undo } from './edits.ts';
 import { deleteForAll, exempt, makeOwnRule, putOnTag, renameShape, takeAgain } from './kindEdits.ts';
-import { createStore } from './store.ts';
+import { createStore } from '../store.ts';
 
 const fruit = (name: string) => ({
   name,

@@ -1,9 +1,10 @@
+import type { Aside } from '../slices/opening.ts';
 import { pointer, segmentsOf } from '@dial/core/level';
 import { z } from 'zod';
-import { lasting, remember } from '../browser/storage.ts';
-import { viewActions, type Aside, type Selection } from './slices/view.ts';
-import { readText } from './reading.ts';
-import type { AppStore } from './store.ts';
+import { lasting, remember } from '../../browser/storage.ts';
+import { viewActions, type Selection } from '../slices/view.ts';
+import { readText } from '../../browser/reading.ts';
+import type { AppStore } from '../store.ts';
 
 const NONE: Aside = { locked: [], hidden: [] };
 

@@ -1,9 +1,9 @@
 import { addPlacement, extentOf, kindOf, type Level } from '@dial/core/level';
 import type { PlanBox } from './authoring.ts';
-import { viewActions } from './slices/view.ts';
+import { viewActions } from '../slices/view.ts';
 import { preview, tryEdit, type Recipe } from './edits.ts';
 import type { PlanSpot } from './spots.ts';
-import type { AppStore } from './store.ts';
+import type { AppStore } from '../store.ts';
 
 /** More than this are not stamped at once. */
 export const MOST_STAMPED = 500;

@@ -1,12 +1,12 @@
 import { writeAll, type Write } from '@dial/core/formats';
 import { broughtBy, entry, forgetAt, pathsOf, segmentsOf, type Level } from '@dial/core/level';
 import { produce } from 'immer';
-import { newId } from '../browser/ids.ts';
-import { questionAbout } from '../browser/asking.ts';
-import { documentActions, type Direction } from './slices/document.ts';
-import { viewActions } from './slices/view.ts';
+import { newId } from '../../browser/ids.ts';
+import { questionAbout } from '../../browser/asking.ts';
+import { documentActions, type Direction } from '../slices/document.ts';
+import { viewActions } from '../slices/view.ts';
 import { applyGuarded, edit, writeTo } from './changes.ts';
-import type { AppStore } from './store.ts';
+import type { AppStore } from '../store.ts';
 
 /** Changes a draft of the level. */
 export type Recipe = (draft: Level) => void;

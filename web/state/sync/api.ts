@@ -10,7 +10,7 @@ import {
   VersionReply,
 } from '@dial/core/api';
 import { Run } from '@dial/core/players';
-import { sha256Of } from '../browser/sha256.ts';
+import { sha256Of } from '../../browser/sha256.ts';
 import type { Operation } from 'rfc6902';
 import { z } from 'zod';
 

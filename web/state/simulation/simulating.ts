@@ -1,12 +1,12 @@
 import type { Level, Route } from '@dial/core/level';
 import { shareLanes, type Run } from '@dial/core/players';
 import isEqual from 'fast-deep-equal';
-import { simulatedActions } from './slices/simulated.ts';
-import { viewActions } from './slices/view.ts';
+import { simulatedActions } from '../slices/simulated.ts';
+import { viewActions } from '../slices/view.ts';
 import { runTried } from './startFrom.ts';
 import { newestOnly, onWorkerRestart, simulation, type Whole } from './simulation.ts';
 import type { Side, SimulateRequest } from './protocol.ts';
-import type { AppStore } from './store.ts';
+import type { AppStore } from '../store.ts';
 
 type Request = Omit<Whole<SimulateRequest>, 'side'>;
 

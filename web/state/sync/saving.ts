@@ -1,13 +1,14 @@
+import type { Unsent } from '../slices/opening.ts';
 import { parseLevel, valueAt, type Level } from '@dial/core/level';
 import { applyPatch, type Operation } from 'rfc6902';
-import { newId } from '../browser/ids.ts';
+import { newId } from '../../browser/ids.ts';
 import { ApiError, api, reasonOf } from './api.ts';
-import { documentActions } from './slices/document.ts';
-import { savingActions, type Unsent } from './slices/saving.ts';
-import { viewActions } from './slices/view.ts';
-import { applyGuarded } from './changes.ts';
-import { maySend, waitAfter, type ClashedValue } from './savingMachine.ts';
-import type { AppStore, RootState } from './store.ts';
+import { documentActions } from '../slices/document.ts';
+import { savingActions } from '../slices/saving.ts';
+import { viewActions } from '../slices/view.ts';
+import { applyGuarded } from '../document/changes.ts';
+import { maySend, waitAfter, type ClashedValue } from '../slices/savingMachine.ts';
+import type { AppStore, RootState } from '../store.ts';
 
 /** Values of unsent edits whose guards no longer hold on the server's level. */
 function clashes(unsent: readonly Unsent[], mine: Level, theirs: Level): ClashedValue[] {

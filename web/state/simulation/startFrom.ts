@@ -1,6 +1,6 @@
 import { tryOf } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
-import type { RootState } from './store.ts';
+import type { RootState } from '../store.ts';
 
 let made: { readonly recorded: Run; readonly stated: object; readonly run: Run } | null = null;
 

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
-import type { OpenLevel } from './slices/document.ts';
+import type { OpenLevel } from '../slices/document.ts';
 import { isShown, openLevel } from './opening.ts';
-import { useAppSelector, useAppStore } from './store.ts';
+import { useAppSelector, useAppStore } from '../store.ts';
 
 /** The open level, fetched when it is not the one asked for; or what went wrong. */
 export function useOpenLevel(id: string, run: string | null): { readonly open: OpenLevel | null; readonly trouble: string | null } {

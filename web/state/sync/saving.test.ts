@@ -1,12 +1,12 @@
 import { setAt, valueAt } from '@dial/core/level';
-import { basin, level } from '../../core/testing/levels.ts';
-import { documentActions } from './slices/document.ts';
-import { redo, setValue, undo } from './edits.ts';
+import { basin, level } from '../../../core/testing/levels.ts';
+import { documentActions } from '../slices/document.ts';
+import { redo, setValue, undo } from '../document/edits.ts';
 import { hearChange, hearRevision } from './following.ts';
 import { withEdits } from './keeping.ts';
 import { settleClash, startSaving, takeBackRejected, whenAllSent } from './saving.ts';
-import { savingAfter, type Saving, type SavingEvent } from './savingMachine.ts';
-import { createStore, type AppStore } from './store.ts';
+import { savingAfter, type Saving, type SavingEvent } from '../slices/savingMachine.ts';
+import { createStore, type AppStore } from '../store.ts';
 
 const REST = '/kinds/basin/rules/act/becomes/seconds';
 const SHOW = '/kinds/basin/shapes/body/radius';

@@ -1,9 +1,9 @@
 import { withEvents, type Outside, type Run } from '@dial/core/players';
-import { newId } from '../browser/ids.ts';
+import { newId } from '../../browser/ids.ts';
 import { api, reasonOf } from './api.ts';
-import { WALKED, simulatedActions } from './slices/simulated.ts';
-import { viewActions } from './slices/view.ts';
-import type { AppStore } from './store.ts';
+import { WALKED, simulatedActions } from '../slices/simulated.ts';
+import { viewActions } from '../slices/view.ts';
+import type { AppStore } from '../store.ts';
 
 type Events = readonly Outside[];
 

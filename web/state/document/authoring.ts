@@ -13,11 +13,11 @@ import {
   type KindBeginningId,
   valueAt,
 } from '@dial/core/level';
-import { idsIn } from './aside.ts';
-import { viewActions, type Selection } from './slices/view.ts';
+import { idsIn } from '../view/aside.ts';
+import { viewActions, type Selection } from '../slices/view.ts';
 import { preview, tryEdit, type Recipe } from './edits.ts';
 import { removeSpot, spotName, type PlanSpot } from './spots.ts';
-import type { AppStore } from './store.ts';
+import type { AppStore } from '../store.ts';
 
 /** A box on the Plan: left, lower edge, width, height. Units. */
 export interface PlanBox {

@@ -1,6 +1,6 @@
 import { patchTooLarge } from '@dial/core/api';
 import { setAt, valueAt } from '@dial/core/level';
-import { basin, level, shard } from '../../core/testing/levels.ts';
+import { basin, level, shard } from '../../../core/testing/levels.ts';
 import { applyGuarded, edit } from './changes.ts';
 
 const document = level({ kinds: { shard, basin }, placements: { one: { kind: 'shard', x: 3, y: 3 } } });

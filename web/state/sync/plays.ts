@@ -1,9 +1,9 @@
 import { Run } from '@dial/core/players';
 import { z } from 'zod';
-import { newId } from '../browser/ids.ts';
-import { lasting, ofThisTab } from '../browser/storage.ts';
+import { newId } from '../../browser/ids.ts';
+import { lasting, ofThisTab } from '../../browser/storage.ts';
 import { api, ApiError } from './api.ts';
-import { readText } from './reading.ts';
+import { readText } from '../../browser/reading.ts';
 
 /*
  * Every play is kept, however it ends. While it is played it is written down in the browser again and again under an id

@@ -1,7 +1,7 @@
 import { extentOf, kindOfPlacement, keptAt, pointer, rulePath, type Kind, type Level, type Owner, type Shape } from '@dial/core/level';
 import { writeTo } from './changes.ts';
 import type { Recipe } from './edits.ts';
-import type { Selection } from './slices/view.ts';
+import type { Selection } from '../slices/view.ts';
 import type { PlanSpot } from './spots.ts';
 
 /** What a handle says of itself on the Plan: a ring about a place, a line to it, or nothing. */

@@ -1,15 +1,16 @@
+import type { DrawnRun } from '../slices/opening.ts';
 import { inOrder, parseLevel, type Level } from '@dial/core/level';
 import { walkRoute } from '@dial/core/players';
 import { compile } from '@dial/core/session';
 import { api, type RunEntry } from './api.ts';
-import { readAside } from './aside.ts';
-import { documentActions } from './slices/document.ts';
-import { askedBy, simulatedActions, WALKED, walkOf, type DrawnRun } from './slices/simulated.ts';
-import { viewActions } from './slices/view.ts';
+import { readAside } from '../view/aside.ts';
+import { documentActions } from '../slices/document.ts';
+import { askedBy, simulatedActions, WALKED, walkOf } from '../slices/simulated.ts';
+import { viewActions } from '../slices/view.ts';
 import { keptSteps, takeUnsent, withEdits } from './keeping.ts';
 import { sendPlays } from './plays.ts';
 import { whenAllSent } from './saving.ts';
-import type { AppStore } from './store.ts';
+import type { AppStore } from '../store.ts';
 
 /** Whether the run that is drawn is the one asked for. Of a walk whose route is gone any other is as good. */
 export function isShown({ level, run }: { readonly level: Level; readonly run: DrawnRun | null }, wanted: string): boolean {

@@ -1,13 +1,13 @@
+import type { Unsent } from '../slices/opening.ts';
 import type { Level } from '@dial/core/level';
 import { applyPatch } from 'rfc6902';
 import { z } from 'zod';
-import { newId } from '../browser/ids.ts';
-import { lasting, ofThisTab } from '../browser/storage.ts';
-import { viewActions } from './slices/view.ts';
-import type { Unsent } from './slices/saving.ts';
-import type { Change } from './changes.ts';
-import { readText } from './reading.ts';
-import type { AppStore } from './store.ts';
+import { newId } from '../../browser/ids.ts';
+import { lasting, ofThisTab } from '../../browser/storage.ts';
+import { viewActions } from '../slices/view.ts';
+import type { Change } from '../document/changes.ts';
+import { readText } from '../../browser/reading.ts';
+import type { AppStore } from '../store.ts';
 
 /** Steps to undo that outlive a reload, at most: so many, and so many characters. */
 const MOST_STEPS = 100;

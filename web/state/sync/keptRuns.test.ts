@@ -1,11 +1,11 @@
 /** Runs that are kept from the page: plays however they end, and what happens to runs from outside. */
 import type { Outside } from '@dial/core/players';
-import { basin, level, runOf } from '../../core/testing/levels.ts';
-import { documentActions } from './slices/document.ts';
-import { simulatedActions } from './slices/simulated.ts';
+import { basin, level, runOf } from '../../../core/testing/levels.ts';
+import { documentActions } from '../slices/document.ts';
+import { simulatedActions } from '../slices/simulated.ts';
 import { canTakeBack, changeEvents, takeBackEvents, withOneMore } from './outside.ts';
 import { sendPlay, sendPlays, writePlay } from './plays.ts';
-import { createStore, type AppStore } from './store.ts';
+import { createStore, type AppStore } from '../store.ts';
 
 const run = runOf(60, 60, [[[1, 127, 0, 0]]]);
 

@@ -13,7 +13,7 @@ import {
 } from '@dial/core/players';
 import { compile, lineNames, whyNot, type Compiled, type Rows } from '@dial/core/session';
 import { expose, transfer } from 'comlink';
-import { writeTo } from './changes.ts';
+import { writeTo } from '../document/changes.ts';
 import { produce } from 'immer';
 import {
   CurveRequest,

@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { documentActions } from './slices/document.ts';
-import { savingActions } from './slices/saving.ts';
-import { applyGuarded } from './changes.ts';
+import { documentActions } from '../slices/document.ts';
+import { savingActions } from '../slices/saving.ts';
+import { applyGuarded } from '../document/changes.ts';
 import { Operations } from './keeping.ts';
-import { readText } from './reading.ts';
-import type { AppStore } from './store.ts';
+import { readText } from '../../browser/reading.ts';
+import type { AppStore } from '../store.ts';
 
 const At = z.object({ revision: z.int() });
 const SavedChange = z.object({ revision: z.int(), key: z.string(), operations: Operations });

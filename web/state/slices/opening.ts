@@ -1,0 +1,49 @@
+import type { Level } from '@dial/core/level';
+import type { Run } from '@dial/core/players';
+import type { Operation } from 'rfc6902';
+import type { Change } from '../document/changes.ts';
+import type { RunEntry } from '../sync/api.ts';
+
+/** A version that the level is compared with. */
+export interface Compared {
+  readonly id: number;
+  readonly name: string;
+  readonly level: Level;
+}
+
+/** The run that is drawn; of a walked route the route's id too: it is walked anew on every change. */
+export interface DrawnRun {
+  readonly id: string;
+  readonly run: Run;
+  readonly route?: string;
+}
+
+/** An accepted edit on its way to the server. */
+export interface Unsent {
+  readonly key: string;
+  readonly operations: readonly Operation[];
+}
+
+/** Things and solids set aside on the Plan, by JSON Pointer. It is how one looks at the level, not part of it. */
+export interface Aside {
+  /** Cannot be moved, resized or deleted by hand. */
+  readonly locked: readonly string[];
+  /** Not drawn while tuning. */
+  readonly hidden: readonly string[];
+}
+
+/** A level as it is opened: what the server has of it, and what this browser has kept of it since it was last open. */
+export interface Opening {
+  readonly id: string;
+  readonly level: Level;
+  readonly revision: number;
+  readonly compared: Compared | null;
+  readonly runs: readonly RunEntry[];
+  readonly run: DrawnRun | null;
+  readonly kept?: {
+    readonly aside: Aside;
+    readonly undo: readonly Change[];
+    readonly redo: readonly Change[];
+    readonly unsent: readonly Unsent[];
+  };
+}
