@@ -35,6 +35,9 @@ export function idHash(id: string): number {
   return parseInt(digest.text().slice(0, 8), 16) | 0;
 }
 
+/** Looks, bodies and life cycles of forms, a column each. Lengths in units, durations in steps; `driftDegrees` is NaN where chance decides. */
+export type FormColumns = ReturnType<typeof compileForms>['columns'];
+
 /** Looks, bodies and life cycles of forms, in flat columns. Shape 0 of the table is the player's body. */
 export function compileForms(
   forms: readonly Form[],
