@@ -14,7 +14,8 @@ import { refreshMovement } from './rules/modifiers.ts';
 import { dueAt, refreshSolid } from './rules/phases.ts';
 import type { Call, OutsideEvent, PlayerMotion, Scratch, Session } from './state/running.ts';
 import { CLOCK, createState, NEVER } from './state/state.ts';
-import { exists, wakeAll } from './state/things.ts';
+import { exists } from './state/things.ts';
+import { wakeAll } from './state/waking.ts';
 
 /** What a session can be started with besides the level. */
 export interface SessionOptions {

@@ -9,7 +9,8 @@ import type { PlayerMotion, Session } from '../state/running.ts';
 import { slotOf } from '../rules/spans.ts';
 import { CLOCK } from '../state/state.ts';
 import { readWish, face, wish } from './walk.ts';
-import { exists, placeX, placeY, trackOf, wakeAll } from '../state/things.ts';
+import { exists, placeX, placeY, trackOf } from '../state/things.ts';
+import { wakeAll } from '../state/waking.ts';
 
 /** What carries a player within this step: by how much. */
 const carried = new Vector();

@@ -5,7 +5,8 @@ import { moveSolid } from '../rules/chain.ts';
 import { NONE, note } from '../state/lines.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
-import { distanceTo, exists, phaseFor, placeX, placeY, trackOf, wakeAll } from '../state/things.ts';
+import { distanceTo, exists, phaseFor, placeX, placeY, trackOf } from '../state/things.ts';
+import { wakeAll } from '../state/waking.ts';
 
 /** A margin for rounding. Units. */
 const HAIR = 1e-6;

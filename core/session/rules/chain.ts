@@ -12,7 +12,8 @@ import { chooseWeighted, draw, drawDegrees } from '../state/random.ts';
 import { emptyRooms, isAlive } from './spawnedThings.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
-import { exists, phaseFor, placeX, placeY, wakeAll } from '../state/things.ts';
+import { exists, phaseFor, placeX, placeY } from '../state/things.ts';
+import { wakeAll } from '../state/waking.ts';
 
 /** Sets off all rules that wait for something that is not a touch: a notice, the start, every so often. */
 export function setOffWaiting(session: Session, setOffBy: number, notice: number, toucher: number, cause: number): void {

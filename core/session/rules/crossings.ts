@@ -6,7 +6,8 @@ import { NONE } from '../state/lines.ts';
 import { namedThing, namedToucher } from '../state/naming.ts';
 import { addPair, removePair, resetSlots } from './spans.ts';
 import { CLOCK } from '../state/state.ts';
-import { phaseFor, wakeToucher } from '../state/things.ts';
+import { phaseFor } from '../state/things.ts';
+import { wakeToucher } from '../state/waking.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 
 /** The crossing that is acted on: the first of those at one moment of the zones of one thing. */

@@ -23,7 +23,8 @@ import { dueAt } from './phases.ts';
 import { findDestination, place } from './places.ts';
 import type { Call, PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
-import { disturb, placeX, placeY, readPlayerSpot, readThingSpot, spot } from '../state/things.ts';
+import { placeX, placeY, readPlayerSpot, readThingSpot, spot } from '../state/things.ts';
+import { disturb } from '../state/waking.ts';
 
 function runMeter(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
   const stopped = stoppedBy(session, player, placement, effect);

@@ -11,7 +11,8 @@ import { findDestination, place } from './places.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { closeSpans, removePair } from './spans.ts';
 import { CLOCK, DEATH_WIDTH, MOST_DEATHS, NEVER } from '../state/state.ts';
-import { disturb, exists, readPlayerSpot, spot, wakeAll } from '../state/things.ts';
+import { exists, readPlayerSpot, spot } from '../state/things.ts';
+import { disturb, wakeAll } from '../state/waking.ts';
 
 /** A body keeps so far off faces, with a margin: being moved by less is not said. Units. */
 const UNSAID = 1e-4;

@@ -3,7 +3,7 @@ import { comeToNothing, NONE, writeLine } from '../state/lines.ts';
 import { becomes, dueAt } from './phases.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, MOST_CHANGES, NEVER, TooManyChanges } from '../state/state.ts';
-import { disturb } from '../state/things.ts';
+import { disturb } from '../state/waking.ts';
 
 /** The base value of a movement. */
 function baseOf(session: Session, of: number): number {

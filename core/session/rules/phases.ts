@@ -3,7 +3,8 @@ import { addLink, LINK } from '../state/links.ts';
 import { NONE, note } from '../state/lines.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, NEVER, STAT_COUNT } from '../state/state.ts';
-import { endGlides, exists, phaseFor, phaseSlot, wakeAll, wakeTouching } from '../state/things.ts';
+import { exists, phaseFor, phaseSlot } from '../state/things.ts';
+import { endGlides, wakeAll, wakeTouching } from '../state/waking.ts';
 
 /** Asks the timers to look at a step at the latest. */
 export function dueAt(session: Session, step: number): void {

@@ -8,7 +8,8 @@ import { endDueChanges } from './modifiers.ts';
 import { becomes, dueAt, enterPhase, turnCycle } from './phases.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
-import { exists, phaseSlot, wakeAll } from '../state/things.ts';
+import { exists, phaseSlot } from '../state/things.ts';
+import { wakeAll } from '../state/waking.ts';
 
 function runPlayerTimers(session: Session, player: number, step: number): void {
   const { state } = session;
