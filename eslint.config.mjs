@@ -80,6 +80,15 @@ export default tseslint.config(
       ],
     },
   },
+  {
+    files: ['web/**/*.tsx'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'JSXOpeningElement[name.name=/^(select|dialog|details)$/]', message: 'use Select, Menu, Dialog or Folded of web/controls' },
+      ],
+    },
+  },
   { files: ['web/**/*.tsx', 'web/**/*.ts'], ...reactHooks.configs.flat['recommended-latest'] },
   {
     files: ['**/*.test.ts', '**/testing/**/*.ts', 'e2e/**/*.ts'],

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { begin, dragFrom, makeKind, pressAt, spot, value } from './planning.ts';
-import { dial, expect, expectNoSeriousProblem, openBench, outcome, saved, test, tray, type } from './fixture.ts';
+import { choose, chooseIn, dial, expect, expectNoSeriousProblem, openBench, outcome, saved, test, tray, type } from './fixture.ts';
 
 const card = (page: Page, name: string) => page.getByRole('listitem', { name, exact: true });
 
@@ -192,15 +192,15 @@ test('a rule is edited in its sentence, for one thing alone; what is refused say
   await column.getByText('only this one').click();
   await type(page, 'rests for', '2');
   await expect(column.getByText('own value')).toBeVisible();
-  await column.getByRole('combobox', { name: '+ effect' }).selectOption('push');
+  await chooseIn(column.getByRole('button', { name: '+ effect' }), 'push');
   await expect(page.getByRole('alert')).toContainText('a push needs a rate');
-  await column.getByRole('combobox', { name: '+ effect' }).selectOption('shield');
+  await chooseIn(column.getByRole('button', { name: '+ effect' }), 'shield');
   await expect(column.getByRole('button', { name: 'shields for' })).toBeVisible();
   await column.getByText('every healing pad').click();
   await expect(column.getByRole('button', { name: 'shields for' })).toHaveCount(0);
   await expect(value(page, 'rests for')).toHaveValue('6');
   await column.getByRole('button', { name: 'Set off when' }).click();
-  await column.getByLabel('set off by').selectOption('use');
+  await choose(column.getByLabel('set off by'), 'use');
   await expect(column.getByText('Used by')).toBeVisible();
   await column.getByText('only this one').click();
   await column.getByRole('button', { name: 'back to healing pad' }).last().click();
@@ -214,7 +214,7 @@ test('a meter is rescaled with all that touches it, shown first and undone in on
   await begin(page, 'Scales');
   await makeKind(page, 'harm');
   await page.keyboard.press('Shift+S');
-  const section = (name: string) => page.locator('summary').filter({ hasText: new RegExp(`^${name}$`) });
+  const section = (name: string) => page.getByRole('button', { name, exact: true });
   await section('meters').click();
   await section('health').click();
   await page.getByLabel('rescale to').fill('3');
@@ -232,7 +232,7 @@ test('a meter is rescaled with all that touches it, shown first and undone in on
   await expect(section('item')).toBeVisible();
   // What needs lives brings them with it, in one step; a meter that is given their name is theirs.
   await section('death and return').click();
-  await page.getByLabel('returns', { exact: true }).selectOption('while lives last');
+  await choose(page.getByLabel('returns', { exact: true }), 'while lives last');
   await expect(page.getByRole('alert')).toContainText('a meter for them came with it, start 3');
   await expect(section('lives')).toBeVisible();
   await page.keyboard.press('Control+z');
@@ -241,7 +241,7 @@ test('a meter is rescaled with all that touches it, shown first and undone in on
   // The fold of “health” is open above it.
   await page.getByLabel('name', { exact: true }).nth(1).fill('lives');
   await page.keyboard.press('Enter');
-  await page.getByLabel('returns', { exact: true }).selectOption('while lives last');
+  await choose(page.getByLabel('returns', { exact: true }), 'while lives last');
   await expect(section('lives')).toHaveCount(1);
   await expect(saved(page)).toHaveText('saved');
   await expectNoSeriousProblem(page);

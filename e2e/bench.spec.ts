@@ -1,4 +1,4 @@
-import { dial, digestOf, expect, expectNoSeriousProblem, openBench, outcome, saved, test, tray, type } from './fixture.ts';
+import { choose, dial, digestOf, expect, expectNoSeriousProblem, openBench, outcome, saved, test, tray, type } from './fixture.ts';
 
 test('the first page shows the demo and leads to its Bench, with a run already drawn', async ({ page }) => {
   await page.goto('/');
@@ -241,7 +241,7 @@ test('the needle shows the Plan at its moment', async ({ page }) => {
   await expect(page.getByRole('img', { name: /the run at 0:14\.5: .*\+18 → 64\.5/ })).toBeVisible();
   await expect(page.getByRole('link', { name: /Take over at 0:15/ })).toBeVisible();
   await page.getByRole('button', { name: 'Ledger' }).click();
-  await page.getByLabel('show').selectOption('refusals');
+  await choose(page.getByLabel('show', { exact: true }), 'refused, or to no effect');
   await page.getByRole('button', { name: /cooling basin 1 refused player 1: resting, 3\.4 s left/ }).click();
   await expect(page.getByRole('img', { name: /the run at 0:17\.5: resting, 3\.4 s left/ })).toBeVisible();
   await page.keyboard.press('p');

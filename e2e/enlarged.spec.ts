@@ -1,4 +1,4 @@
-import { dial, expect, expectNoSeriousProblem, openBench, outcome, test, tray } from './fixture.ts';
+import { choose, dial, expect, expectNoSeriousProblem, openBench, outcome, test, tray } from './fixture.ts';
 
 // 1280 × 800 at 200 %: the same window has half as many CSS pixels each way.
 test.describe('enlarged to 200 %', () => {
@@ -62,7 +62,7 @@ test('kinds go elsewhere in the Tray, and several things of different kinds are 
   await list.getByRole('option', { name: /salve tin/ }).click({ modifiers: ['Control'] });
   await expect(page.getByText('18 to 35 in 2; turning sets all.')).toBeVisible();
   const both = page.getByRole('form', { name: 'health of all' });
-  await both.getByRole('combobox').selectOption('multiply by');
+  await choose(both.getByRole('combobox'), 'multiply by');
   await both.getByRole('textbox').fill('2');
   await both.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByText('36 to 70 in 2; turning sets all.')).toBeVisible();

@@ -72,3 +72,15 @@ export async function expectNoSeriousProblem(page: Page): Promise<void> {
   const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
   expect(serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`)).toEqual([]);
 }
+
+/** Chooses one of a list by what it is called. */
+export async function choose(list: Locator, name: string | RegExp): Promise<void> {
+  await list.click();
+  await list.page().getByRole('option', { name, exact: true }).click();
+}
+
+/** Chooses one of a menu by what it is called. */
+export async function chooseIn(button: Locator, name: string): Promise<void> {
+  await button.click();
+  await button.page().getByRole('menuitem', { name, exact: true }).click();
+}

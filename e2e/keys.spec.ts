@@ -110,9 +110,9 @@ test('keys that mean a place on the keyboard work on every layout; keys of one p
     );
   const pace = page.getByLabel('Speed of the needle');
   await press('BracketRight', 'ú');
-  await expect(pace).toHaveValue('2');
+  await expect(pace).toContainText('×2');
   await press('BracketLeft', 'ü');
-  await expect(pace).toHaveValue('1');
+  await expect(pace).toContainText('×1');
   const needle = page.getByRole('slider', { name: 'Needle' });
   await press('Period', 'ł');
   await expect(needle).not.toHaveAttribute('aria-valuenow', '0');

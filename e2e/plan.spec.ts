@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { begin, dragFrom, makeKind, pressAt, value } from './planning.ts';
-import { expect, expectNoSeriousProblem, saved, test, tray } from './fixture.ts';
+import { choose, expect, expectNoSeriousProblem, saved, test, tray } from './fixture.ts';
 
 test('things are stamped in rows and areas, measured, and shaped by their handles', async ({ page }) => {
   await begin(page, 'Stamping yard');
@@ -128,7 +128,7 @@ test('the Plan goes out as SVG and PNG, and shapes come in from a drawing, named
     .setInputFiles({ name: 'yard.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(drawing) });
   await page.getByLabel('Pixels a unit').fill('10');
   await expect(page.getByRole('list', { name: 'Changes' }).getByRole('listitem')).toHaveCount(2);
-  await page.getByLabel('blob becomes').selectOption('healing pad');
+  await choose(page.getByLabel('blob becomes'), 'healing pad');
   await expect(page.getByRole('list', { name: 'Changes' })).toContainText('new: healing pad at 30, 12');
   await expectNoSeriousProblem(page);
   await page.getByRole('button', { name: 'Make 3 changes' }).click();

@@ -128,7 +128,7 @@ test('the Sheet', async ({ page }) => {
 test('settings', async ({ page }) => {
   await page.goto('/levels/chimney-climb');
   await expect(page.getByText(/simulated in/)).toBeVisible();
-  const section = (name: string) => page.locator('summary').filter({ hasText: new RegExp(`^${name}$`) });
+  const section = (name: string) => page.getByRole('button', { name, exact: true });
   await section('meters').click();
   await section('health').click();
   await page.getByLabel('rescale to').first().fill('3');

@@ -64,7 +64,7 @@ function answerClientError(
 
 /** The pages: their files are known by name; every other address is the one document, whose script reads the address. */
 async function servePages(app: FastifyInstance, pages: string): Promise<void> {
-  const page = existsSync(pages) ? await readFile(join(pages, 'index.html')) : null;
+  const page = existsSync(pages) ? await readFile(join(pages, 'index.html'), 'utf8') : null;
   if (page !== null) {
     await app.register(async (files) => {
       files.addHook('onRoute', (route) => {
@@ -87,7 +87,12 @@ async function servePages(app: FastifyInstance, pages: string): Promise<void> {
     // What was meant for the API or is a file that is gone is no page. A page holds nothing, however its address is written.
     const isPage = (request.method === 'GET' || request.method === 'HEAD') && !/^\/(api|assets)(\/|$)/.test(request.url);
     if (!isPage || page === null) throw new HttpProblem(404, 'Not found', 'There is nothing at this address.');
-    return reply.header('cache-control', 'no-store').type('text/html; charset=utf-8').send(page);
+    // Styles that a package of the page puts in are known by this; another one for each answer.
+    const nonce = `<meta name="csp-nonce" nonce="${reply.cspNonce.style}">`;
+    return reply
+      .header('cache-control', 'no-store')
+      .type('text/html; charset=utf-8')
+      .send(page.replace('<head>', `<head>${nonce}`));
   });
 }
 
@@ -118,6 +123,8 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       useDefaults: false,
       directives: {
         defaultSrc: ["'self'"],
+        scriptSrc: ["'self'"],
+        styleSrc: ["'self'"],
         imgSrc: ["'self'", 'data:', 'blob:'],
         objectSrc: ["'none'"],
         baseUri: ["'none'"],
@@ -125,6 +132,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
         frameAncestors: ["'none'"],
       },
     },
+    enableCSPNonces: true,
     strictTransportSecurity: false,
   });
   await app.register(cookie);

@@ -7,6 +7,7 @@ import { askedBy, walkOf, simulatedActions } from '../state/slices/simulated.ts'
 import { playbackActions } from '../state/slices/playback.ts';
 import { viewActions, type Evidence } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { Select } from '../controls/Select.tsx';
 import { Button, Pill } from '../controls/controls.tsx';
 
 function Closing({ name, now, was }: { readonly name: string; readonly now: number; readonly was: number | null }) {
@@ -122,40 +123,27 @@ export function RunCaption({ level }: RunCaptionProps) {
       >
         {playing ? 'Halt' : 'Run'}
       </Button>
-      <select
-        aria-label="Speed of the needle"
-        title="[ slower, ] faster"
-        className="rounded-sm border border-line bg-card py-0.5 font-mono"
-        value={pace}
-        onChange={({ target }) => dispatch(playbackActions.paceChanged(Number(target.value)))}
-      >
-        {PACES.map(([value, name]) => (
-          <option key={value} value={value}>
-            {name}
-          </option>
-        ))}
-      </select>
+      <Select
+        label="Speed of the needle"
+        className="font-mono"
+        value={String(pace)}
+        options={PACES.map(([value, name]) => [String(value), name])}
+        onChoose={(chosen) => dispatch(playbackActions.paceChanged(Number(chosen)))}
+      />
       <span className="w-13 font-mono">{clockTime(needleStep / rate)}</span>
       {runs.length + routes.length > 0 && (
         <label className="min-w-16 shrink-[99]">
-          <select
-            className="w-full max-w-[132px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
-            aria-label="Run on the Strip"
+          <Select
+            label="Run on the Strip"
+            className="w-full max-w-[132px]"
             value={askedBy(drawn)}
-            onChange={(event) => void navigate(`?run=${encodeURIComponent(event.target.value)}`)}
-          >
-            {drawn === null && <option value="">no run</option>}
-            {runs.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-            {routes.map(([id, { name }]) => (
-              <option key={id} value={walkOf(id)}>
-                {name}, walked
-              </option>
-            ))}
-          </select>
+            options={[
+              ...(drawn === null ? [['', 'no run'] as const] : []),
+              ...runs.map(({ id, name }) => [id, name] as const),
+              ...routes.map(([id, { name }]) => [walkOf(id), `${name}, walked`] as const),
+            ]}
+            onChoose={(run) => void navigate(`?run=${encodeURIComponent(run)}`)}
+          />
         </label>
       )}
       {drawn?.route !== undefined && (
@@ -173,19 +161,13 @@ export function RunCaption({ level }: RunCaptionProps) {
       )}
       {Object.keys(level.tries).length > 0 && (
         <label className="min-w-16 shrink-[99]" title="The state that the run and a play are tried from">
-          <select
-            className="w-full max-w-[104px] truncate rounded-sm border border-line bg-card px-1 py-0.5"
-            aria-label="Starting state"
+          <Select
+            label="Starting state"
+            className="w-full max-w-[104px]"
             value={startFrom ?? ''}
-            onChange={({ target }) => dispatch(simulatedActions.startFromChosen(target.value === '' ? null : target.value))}
-          >
-            <option value="">from its start</option>
-            {inOrder(level.tries).map(([id, { name }]) => (
-              <option key={id} value={id}>
-                from {name}
-              </option>
-            ))}
-          </select>
+            options={[['', 'from its start'], ...inOrder(level.tries).map(([id, { name }]) => [id, `from ${name}`] as const)]}
+            onChoose={(from) => dispatch(simulatedActions.startFromChosen(from === '' ? null : from))}
+          />
         </label>
       )}
       {now !== null && (

@@ -87,7 +87,7 @@ function showEvidence(store: AppStore, evidence: Evidence): void {
   store.dispatch(viewActions.evidenceToggled(evidence));
   const shown = { strip: 'Strip', ledger: 'Ledger', ghost: 'Ghost' }[store.getState().view.evidence];
   // Not into a field: the next key is a command again.
-  focusIn(`section[aria-label="${shown}"] :is([role=slider], button, [tabindex="0"])`);
+  focusIn(`section[aria-label="${shown}"] :is([role=slider], button:not([role=combobox]), [tabindex="0"])`);
 }
 
 /** All commands, in the order they are listed. */
@@ -264,11 +264,11 @@ export function keyOf({ key, code, ctrlKey, metaKey, shiftKey }: KeyboardEvent):
 }
 
 /** Whether a command is one that is looked for: every word typed is in its name or in what else it is called. */
-export const isFoundBy = ({ name, also = '' }: Command, search: string): boolean =>
+export const isFoundBy = (name: string, also: readonly string[], search: string): boolean =>
   search
     .toLowerCase()
     .split(/\s+/)
-    .every((word) => `${name} ${also}`.toLowerCase().includes(word));
+    .every((word) => [name, ...also].join(' ').toLowerCase().includes(word));
 
 const WORDS: Readonly<Record<string, string>> = { ctrl: 'Ctrl', shift: 'Shift', escape: 'Esc', delete: 'Delete' };
 

@@ -11,6 +11,7 @@ import { startSaving } from '../state/sync/saving.ts';
 import { startSimulating } from '../state/simulation/simulating.ts';
 import { createStore } from '../state/store.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
+import { passNonceOn } from '../browser/nonce.ts';
 import './styles.css';
 
 // Drawing surfaces are large; the first page does not wait for them.
@@ -22,6 +23,7 @@ const KeysPage = lazy(() => import('./KeysPage.tsx').then((module) => ({ default
 const SignInPage = lazy(() => import('./SignInPage.tsx').then((module) => ({ default: module.SignInPage })));
 const PlayPage = lazy(() => import('../play/PlayPage.tsx').then((module) => ({ default: module.PlayPage })));
 
+passNonceOn();
 const store = createStore();
 startKeeping(store);
 startSaving(store);

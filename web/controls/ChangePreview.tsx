@@ -1,6 +1,7 @@
 import type { SheetReading } from '@dial/core/formats';
 import type { ReactNode } from 'react';
 import { Button, Notice } from './controls.tsx';
+import { Dialog } from './Dialog.tsx';
 
 const MOST_SHOWN = 200;
 
@@ -19,15 +20,7 @@ interface PreviewProps {
 /** What a file would change, before anything is: each change, what is not taken and why, and the choice. */
 export function ChangePreview({ name, reading: { changes, refused, same }, counts, onMake, onClose, children }: PreviewProps) {
   return (
-    <dialog
-      ref={(dialog) => {
-        if (dialog?.open === false) dialog.showModal();
-      }}
-      aria-label={`Import ${name}`}
-      className="m-auto flex max-h-[80vh] w-[620px] flex-col gap-2 rounded-md border-[1.3px] border-ink bg-card p-4 text-ink backdrop:bg-ink/20"
-      onClose={onClose}
-      onKeyDown={(event) => event.stopPropagation()}
-    >
+    <Dialog label={`Import ${name}`} onClose={onClose} className="top-[10vh] flex max-h-[80vh] w-[620px] flex-col gap-2 p-4">
       <h2 className="text-sm font-bold">What {name} would change</h2>
       <p className="text-xs">
         {count(changes.length, 'change')}, {same > 0 && `${count(same, 'value')} as they are already, `}
@@ -69,6 +62,6 @@ export function ChangePreview({ name, reading: { changes, refused, same }, count
           Make {count(changes.length, 'change')}
         </Button>
       </div>
-    </dialog>
+    </Dialog>
   );
 }

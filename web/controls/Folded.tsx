@@ -1,19 +1,45 @@
-import { useState, type ReactNode } from 'react';
+import { Collapsible } from 'radix-ui';
+import { useState, type HTMLAttributes, type ReactNode } from 'react';
+import { z } from 'zod';
+import { readText } from '../browser/reading.ts';
+import { lasting, remember } from '../browser/storage.ts';
+
+const KEY = 'dial.folds';
+/** The folds that were left open in this browser. */
+const opened = new Set(readText(lasting.get(KEY), z.array(z.string().max(120)).max(500)) ?? []);
 
 interface FoldedProps {
+  /** What it is remembered by. */
+  readonly name: string;
+  readonly heading: ReactNode;
   readonly className: string;
-  /** The `summary` that opens it. */
-  readonly summary: ReactNode;
+  readonly headingClass: string;
+  /** What the heading needs besides, such as to be put elsewhere in a list. */
+  readonly headingProps?: HTMLAttributes<HTMLButtonElement>;
   readonly children: ReactNode;
 }
 
-/** What is folded away, and made only when it is opened: it would be made anew with each turn of a dial. */
-export function Folded({ className, summary, children }: FoldedProps) {
-  const [open, setOpen] = useState(false);
+/** What is folded away, and made only when it is opened: it would be made anew with each turn of a dial. It stays as it was left. */
+export function Folded({ name, heading, className, headingClass, headingProps, children }: FoldedProps) {
+  const [open, setOpen] = useState(opened.has(name));
+  const change = (now: boolean): void => {
+    if (now) opened.add(name);
+    else opened.delete(name);
+    remember(KEY, JSON.stringify([...opened].slice(-500)));
+    setOpen(now);
+  };
   return (
-    <details className={className} onToggle={(event) => setOpen(event.currentTarget.open)}>
-      {summary}
-      {open && children}
-    </details>
+    <Collapsible.Root className={className} open={open} onOpenChange={change}>
+      <Collapsible.Trigger className={`flex w-full cursor-pointer items-baseline gap-1.5 text-left ${headingClass}`} {...headingProps}>
+        <span aria-hidden="true" className="text-[9px]">
+          {open ? '▼' : '▶'}
+        </span>
+        {heading}
+      </Collapsible.Trigger>
+      <Collapsible.Content>{open && children}</Collapsible.Content>
+    </Collapsible.Root>
   );
 }
+
+/** The look of the heading over a section of a column. */
+export const SECTION_HEADING = 'border-b border-line pb-0.5 text-[11px] font-bold text-soft';

@@ -48,11 +48,11 @@ function watchHeld(): () => void {
 /** Inputs that take text; ticks, sliders and buttons take no more than a key or two, and handle those themselves. */
 const TEXT_TYPES = new Set(['text', 'search', 'number', 'password', 'email', 'url', 'tel', 'date', 'time']);
 
-/** Whether a key goes into a field, so that it must not be taken as a command. */
+/** Whether a key goes into a field, a list or a menu, so that it must not be taken as a command. */
 export const isTyping = (target: EventTarget | null): boolean =>
   (target instanceof HTMLInputElement && TEXT_TYPES.has(target.type)) ||
-  target instanceof HTMLSelectElement ||
-  target instanceof HTMLTextAreaElement;
+  target instanceof HTMLTextAreaElement ||
+  (target instanceof Element && target.closest('[data-radix-select-viewport], [role=menu]') !== null);
 
 /** Gives a page the keys that are its own; while a field is typed into, only those of which `whileTyping` says so. Answers what ends it. */
 export function watchKeys(onKey: (event: KeyboardEvent) => void, whileTyping: (event: KeyboardEvent) => boolean = () => false): () => void {

@@ -29,7 +29,7 @@ import { Button, Pill } from '../controls/controls.tsx';
 import { kindDials, placeDials } from '../state/document/dialList.ts';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { NameField, Typed } from '../fields/fieldInputs.tsx';
-import { Folded } from '../controls/Folded.tsx';
+import { Folded, SECTION_HEADING } from '../controls/Folded.tsx';
 import { Mark } from '../drawing/Mark.tsx';
 import { ChaseChart } from './ChaseChart.tsx';
 import { DialGroup } from './DialGroup.tsx';
@@ -180,12 +180,7 @@ function FormFields({ level, owner, kind }: { readonly level: Level; readonly ow
   };
   const parts = ['role', 'mark', 'tags', 'label', 'shapes', 'solid', 'carries', 'magnet', 'drift', 'cycle'] as const;
   return (
-    <Folded
-      className="mt-3"
-      summary={
-        <summary className="cursor-pointer border-b border-line pb-0.5 text-[11px] font-bold text-soft">look, shapes and life</summary>
-      }
-    >
+    <Folded name="look, shapes and life" heading="look, shapes and life" className="mt-3" headingClass={SECTION_HEADING}>
       {parts.map((name) => (
         <Fragment key={name}>
           <FieldEditor

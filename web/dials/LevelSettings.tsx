@@ -29,16 +29,13 @@ import { ItemRules, TagRules } from './OtherRules.tsx';
 import { PlayersFields } from './PlayersFields.tsx';
 import { Remarks } from './Remarks.tsx';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
-import { Folded } from '../controls/Folded.tsx';
+import { Folded, SECTION_HEADING } from '../controls/Folded.tsx';
 import { spaced } from '../fields/fieldInputs.tsx';
 import { reordering, reorderTitle } from '../controls/reordering.ts';
 
 function Section({ name, children }: { readonly name: string; readonly children: ReactNode }) {
   return (
-    <Folded
-      className="mt-3"
-      summary={<summary className="cursor-pointer border-b border-line pb-0.5 text-[11px] font-bold text-soft">{name}</summary>}
-    >
+    <Folded name={name} heading={name} className="mt-3" headingClass={SECTION_HEADING}>
       {children}
     </Folded>
   );
@@ -115,16 +112,14 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
       {entries.map(([id, value]) => (
         <Folded
           key={id}
+          name={`${map} ${id}`}
+          heading={value.name}
           className="mt-1 border-l-2 border-line pl-2"
-          summary={
-            <summary
-              className="cursor-pointer text-xs font-semibold"
-              title={reorderTitle('down')}
-              {...reordering({ type: `application/x-dial-${map}`, ids, id, runs: 'down', onMove: move })}
-            >
-              {value.name}
-            </summary>
-          }
+          headingClass="text-xs font-semibold"
+          headingProps={{
+            title: reorderTitle('down'),
+            ...reordering({ type: `application/x-dial-${map}`, ids, id, runs: 'down', onMove: move }),
+          }}
         >
           {Object.entries(field.fields)
             .filter(([name]) => name !== 'order' && name !== 'rules')

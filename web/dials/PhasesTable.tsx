@@ -2,6 +2,7 @@ import { PHASE_WORDS, phaseNotes } from '@dial/core/formats';
 import { inOrder, keptAt, type Kind, type Level, type Owner } from '@dial/core/level';
 import { sayRefused, setValue } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
+import { Select } from '../controls/Select.tsx';
 
 const PHASES = Object.keys(PHASE_WORDS) as (keyof typeof PHASE_WORDS)[];
 const SHOWN = ['full', 'faint', 'hidden'] as const;
@@ -24,7 +25,6 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
     const paths = keptAt(level, owner, `/kinds/${owner.kind}/phases/${phase}/${field}`);
     sayRefused(store, setValue(store, paths, `${phase}: ${field}`, value));
   };
-  const selectClass = 'cursor-pointer rounded-sm border border-transparent bg-transparent hover:border-line focus:border-ink';
   const notes = phaseNotes(kind).filter(({ phase }) => happens[phase]);
   return (
     <>
@@ -43,16 +43,12 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
             <tr key={phase} className="border-t border-line">
               <td className="py-0.5">{PHASE_WORDS[phase]}</td>
               <td>
-                <select
-                  aria-label={`${PHASE_WORDS[phase]}: shown`}
-                  className={selectClass}
+                <Select
+                  label={`${PHASE_WORDS[phase]}: shown`}
                   value={kind.phases[phase].shown}
-                  onChange={({ target }) => set(phase, 'shown', target.value)}
-                >
-                  {SHOWN.map((one) => (
-                    <option key={one}>{one}</option>
-                  ))}
-                </select>
+                  options={SHOWN.map((one) => [one, one])}
+                  onChoose={(shown) => set(phase, 'shown', shown)}
+                />
               </td>
               {(['solid', 'sensing'] as const)
                 .filter((field) => field === 'sensing' || kind.solid !== null)
@@ -71,19 +67,13 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
                 ))}
               {flourishes.length > 0 && (
                 <td>
-                  <select
-                    aria-label={`${PHASE_WORDS[phase]}: flourish`}
-                    className={`${selectClass} max-w-20`}
+                  <Select
+                    label={`${PHASE_WORDS[phase]}: flourish`}
+                    className="max-w-20"
                     value={kind.phases[phase].flourish ?? ''}
-                    onChange={({ target }) => set(phase, 'flourish', target.value === '' ? null : target.value)}
-                  >
-                    <option value="">none</option>
-                    {flourishes.map(([id, flourish]) => (
-                      <option key={id} value={id}>
-                        {flourish.name}
-                      </option>
-                    ))}
-                  </select>
+                    options={[['', 'none'], ...flourishes.map(([id, flourish]) => [id, flourish.name] as const)]}
+                    onChoose={(id) => set(phase, 'flourish', id === '' ? null : id)}
+                  />
                 </td>
               )}
             </tr>

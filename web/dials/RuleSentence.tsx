@@ -19,6 +19,7 @@ import { writeTo } from '../state/document/changes.ts';
 import { sayRefused, setValue, tryEdit } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
+import { Menu, MenuItem } from '../controls/Menu.tsx';
 import { FieldEditor, GroupFields } from '../fields/FieldEditor.tsx';
 import { Choice, spaced } from '../fields/fieldInputs.tsx';
 import { reordering, reorderTitle } from '../controls/reordering.ts';
@@ -51,30 +52,27 @@ interface RuleProps {
   readonly more?: ReactNode;
 }
 
-/** A choice that adds something as soon as one is chosen. */
-function Adder({
-  label,
-  options,
-  onAdd,
-}: {
+interface AdderProps {
   readonly label: string;
   readonly options: readonly string[];
   readonly onAdd: (option: string) => void;
-}) {
+}
+
+/** A menu of what can be added. */
+function Adder({ label, options, onAdd }: AdderProps) {
+  const button = (
+    <button type="button" className="cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink">
+      {label}
+    </button>
+  );
   return (
-    <select
-      aria-label={label}
-      className="cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
-      value=""
-      onChange={({ target }) => onAdd(target.value)}
-    >
-      <option value="">{label}</option>
+    <Menu label={label} button={button}>
       {options.map((one) => (
-        <option key={one} value={one}>
-          {one}
-        </option>
+        <MenuItem key={one} onChoose={() => onAdd(one)}>
+          <span className="text-xs">{one}</span>
+        </MenuItem>
       ))}
-    </select>
+    </Menu>
   );
 }
 

@@ -1,4 +1,5 @@
 import { useState, type ReactNode } from 'react';
+import { Select } from '../controls/Select.tsx';
 import { Button } from '../controls/controls.tsx';
 
 interface OperationFormProps<Operation extends string> {
@@ -32,16 +33,7 @@ export function OperationForm<Operation extends string>({
         if (sound && can) onApply(operation, by);
       }}
     >
-      <select
-        aria-label="What to do with them"
-        className="rounded-sm border border-line bg-card px-1 py-0.5"
-        value={operation}
-        onChange={(event) => setOperation(event.target.value as Operation)}
-      >
-        {operations.map((one) => (
-          <option key={one}>{one}</option>
-        ))}
-      </select>
+      <Select label="What to do with them" value={operation} options={operations.map((one) => [one, one])} onChoose={setOperation} />
       <input
         aria-label="By"
         inputMode="decimal"

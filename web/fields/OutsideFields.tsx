@@ -1,5 +1,6 @@
 import type { Level } from '@dial/core/level';
 import { outsideChoices } from './eventWords.ts';
+import { Select } from '../controls/Select.tsx';
 
 const FIELD = 'rounded-sm border border-line bg-card px-1 py-0.5';
 
@@ -29,31 +30,20 @@ export function OutsideFields({ level, stated, wrong, onState }: OutsideFieldsPr
   return (
     <>
       {level.players.count > 1 && (
-        <select
-          aria-label="Player"
-          className={FIELD}
-          value={stated.player}
-          onChange={({ target }) => onState({ ...stated, player: Number(target.value) })}
-        >
-          {Array.from({ length: level.players.count }, (_, at) => (
-            <option key={at} value={at + 1}>
-              player {at + 1}
-            </option>
-          ))}
-        </select>
+        <Select
+          label="Player"
+          value={String(stated.player)}
+          options={Array.from({ length: level.players.count }, (_, at) => [String(at + 1), `player ${String(at + 1)}`])}
+          onChoose={(player) => onState({ ...stated, player: Number(player) })}
+        />
       )}
-      <select
-        aria-label="What happens"
-        className={`${FIELD} max-w-[130px]`}
+      <Select
+        label="What happens"
+        className="max-w-[130px]"
         value={stated.choice}
-        onChange={({ target }) => onState({ ...stated, choice: target.value })}
-      >
-        {outsideChoices(level).map(({ value, name }) => (
-          <option key={value} value={value}>
-            {name}
-          </option>
-        ))}
-      </select>
+        options={outsideChoices(level).map(({ value, name }) => [value, name])}
+        onChoose={(choice) => onState({ ...stated, choice })}
+      />
       {hasAmount(level, stated) && (
         <input
           aria-label="By"

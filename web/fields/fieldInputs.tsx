@@ -1,4 +1,5 @@
 import { useId, type ReactNode } from 'react';
+import { Select } from '../controls/Select.tsx';
 import { useTyped } from '../controls/useTyped.ts';
 
 const inputClass = 'min-w-0 rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs focus:border-ink aria-invalid:border-harm';
@@ -131,16 +132,7 @@ interface ChoiceProps {
 export function Choice({ label, title, value, options, onChoose }: ChoiceProps) {
   return (
     <Row label={label} title={title}>
-      {(id) => (
-        <select id={id} className={`${inputClass} flex-1 cursor-pointer`} value={value} onChange={(event) => onChoose(event.target.value)}>
-          {!options.some(([one]) => one === value) && <option value={value}>{value}</option>}
-          {options.map(([one, name]) => (
-            <option key={one} value={one}>
-              {name}
-            </option>
-          ))}
-        </select>
-      )}
+      {(id) => <Select id={id} className="flex-1" value={value} options={options} onChoose={onChoose} />}
     </Row>
   );
 }

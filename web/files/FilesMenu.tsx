@@ -49,18 +49,7 @@ export function FilesMenu({ level }: { readonly level: Level }) {
         ];
   return (
     <>
-      <Popover
-        shown={shown}
-        onShown={setShown}
-        label="Files"
-        role="group"
-        className="right-0 z-30 w-56 p-1.5"
-        button={
-          <Button aria-expanded={shown} onClick={() => setShown(!shown)}>
-            Files
-          </Button>
-        }
-      >
+      <Popover shown={shown} onShown={setShown} label="Files" className="w-56 p-1.5" button={<Button>Files</Button>}>
         {[...exports, ...ofRun].map(([name, act]) => (
           <Button
             key={name}

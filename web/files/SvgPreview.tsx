@@ -3,6 +3,7 @@ import { allKinds, type Level } from '@dial/core/level';
 import { useMemo, useState } from 'react';
 import { writeMany } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
+import { Select } from '../controls/Select.tsx';
 import { ChangePreview } from '../controls/ChangePreview.tsx';
 import type { ChosenFile } from '../controls/FileButton.tsx';
 
@@ -45,18 +46,15 @@ export function SvgPreview({ level, file, onClose }: PreviewProps) {
       <div className="flex flex-wrap items-center gap-3 text-xs">
         <label className="flex items-center gap-1">
           shapes are named by their
-          <select
-            className="rounded-sm border border-line bg-card px-1"
+          <Select
+            label="shapes are named by their"
             value={by}
-            onChange={(event) => {
-              setBy(event.target.value as NamedBy);
+            options={NAMED_BY.map((one) => [one, one])}
+            onChoose={(next) => {
+              setBy(next);
               setChosen({});
             }}
-          >
-            {NAMED_BY.map((one) => (
-              <option key={one}>{one}</option>
-            ))}
-          </select>
+          />
         </label>
         <label className="flex items-center gap-1">
           <input
@@ -77,20 +75,16 @@ export function SvgPreview({ level, file, onClose }: PreviewProps) {
               <span className="min-w-0 flex-1 truncate">
                 {count} × {name === '' ? 'without a name' : name}
               </span>
-              <select
-                aria-label={`${name === '' ? 'without a name' : name} becomes`}
-                className="rounded-sm border border-line bg-card px-1"
+              <Select
+                label={`${name === '' ? 'without a name' : name} becomes`}
                 value={meaningText(meanings.get(name) ?? { type: 'nothing' })}
-                onChange={(event) => setChosen({ ...chosen, [name]: meaningOf(event.target.value) })}
-              >
-                <option value="nothing">left out</option>
-                <option value="solid">solids</option>
-                {allKinds(level).map(([id, kind]) => (
-                  <option key={id} value={`kind ${id}`}>
-                    {kind.name}
-                  </option>
-                ))}
-              </select>
+                options={[
+                  ['nothing', 'left out'],
+                  ['solid', 'solids'],
+                  ...allKinds(level).map(([id, kind]) => [`kind ${id}`, kind.name] as const),
+                ]}
+                onChoose={(meaning) => setChosen({ ...chosen, [name]: meaningOf(meaning) })}
+              />
             </li>
           ))}
         </ul>

@@ -7,6 +7,7 @@ import { viewActions, onlyPlacement } from '../state/slices/view.ts';
 import { ledgerOf } from '../state/simulation/lines.ts';
 import type { ShownRun } from '../state/simulation/protocol.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { Select } from '../controls/Select.tsx';
 import { SearchField } from '../controls/SearchField.tsx';
 import { useWindowed } from '../controls/useWindowed.ts';
 import { Chain } from './Chain.tsx';
@@ -36,8 +37,6 @@ function shows(line: LedgerLine, only: Only): boolean {
       return line.type === 'phase';
   }
 }
-
-const selectClass = 'rounded-sm border border-line bg-card px-1 py-px';
 
 interface LinesProps {
   readonly run: ShownRun;
@@ -148,35 +147,25 @@ export function Ledger({ level }: { readonly level: Level }) {
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-3 py-1 text-xs">
         <label className="flex items-center gap-1.5">
           show
-          <select className={selectClass} value={only} onChange={(event) => setOnly(event.target.value as Only)}>
-            {Object.entries(ONLY).map(([value, name]) => (
-              <option key={value} value={value}>
-                {name}
-              </option>
-            ))}
-          </select>
+          <Select label="show" value={only} options={Object.entries(ONLY) as [Only, string][]} onChoose={setOnly} />
         </label>
         {only === 'refusals' && (
-          <select
-            aria-label="Reason"
-            className={selectClass}
+          <Select<Reason | ''>
+            label="Reason"
             value={reason}
-            onChange={({ target }) => setReason(target.value as Reason | '')}
-          >
-            <option value="">any reason</option>
-            {reasons.map(([one, count]) => (
-              <option key={one} value={one}>
-                {one} ({count})
-              </option>
-            ))}
-          </select>
+            options={[['', 'any reason'], ...reasons.map(([one, count]) => [one, `${one} (${String(count)})`] as const)]}
+            onChoose={setReason}
+          />
         )}
-        <select aria-label="Who" className={selectClass} value={player} onChange={({ target }) => setPlayer(target.value)}>
-          <option value="">anybody</option>
-          {Array.from({ length: players }, (_, index) => `player ${String(index + 1)}`).map((one) => (
-            <option key={one}>{one}</option>
-          ))}
-        </select>
+        <Select
+          label="Who"
+          value={player}
+          options={[
+            ['', 'anybody'],
+            ...Array.from({ length: players }, (_, index) => `player ${String(index + 1)}`).map((one) => [one, one] as const),
+          ]}
+          onChoose={setPlayer}
+        />
         <SearchField label="Find lines" hint="find lines" width="w-28" value={search} onChange={setSearch} />
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={ofSelected} onChange={(event) => setOfSelected(event.target.checked)} />

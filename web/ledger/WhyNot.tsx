@@ -5,6 +5,7 @@ import { viewActions } from '../state/slices/view.ts';
 import type { ShownRun, Why } from '../state/simulation/protocol.ts';
 import { simulation } from '../state/simulation/simulation.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { Select } from '../controls/Select.tsx';
 
 interface Asked {
   readonly run: ShownRun;
@@ -48,18 +49,13 @@ export function WhyNot({ run, placement }: { readonly run: ShownRun; readonly pl
       <h3 className="flex items-center gap-1.5 text-[11px] font-bold text-soft">
         Why did {name} not work at {clockTime(step / run.rate)}?
         {players > 1 && (
-          <select
-            aria-label="For whom"
-            className="rounded-sm border border-line bg-card px-1 font-normal"
-            value={player}
-            onChange={({ target }) => setPlayer(Number(target.value))}
-          >
-            {Array.from({ length: players }, (_, index) => (
-              <option key={index} value={index}>
-                player {index + 1}
-              </option>
-            ))}
-          </select>
+          <Select
+            label="For whom"
+            className="font-normal"
+            value={String(player)}
+            options={Array.from({ length: players }, (_, index) => [String(index), `player ${String(index + 1)}`])}
+            onChoose={(one) => setPlayer(Number(one))}
+          />
         )}
       </h3>
       {nearest !== null && nearest.distance > 0 && !happened && (

@@ -1,5 +1,6 @@
 import { newLevel, type Beginning, type Level } from '@dial/core/level';
 import { useState, type ReactNode, type SubmitEvent } from 'react';
+import { Select } from '../controls/Select.tsx';
 import { Button } from '../controls/controls.tsx';
 
 const SIZES = { top: { width: 40, height: 18 }, side: { width: 32, height: 18 } } as const;
@@ -65,15 +66,17 @@ export function NewLevel({ busy, onBegin, onCancel }: NewLevelProps) {
         <input name="name" className={`${fieldClass} w-52`} defaultValue="New level" maxLength={80} ref={(field) => field?.focus()} />
       </Field>
       <Field label="Seen">
-        <select
-          name="view"
-          className={fieldClass}
+        <input type="hidden" name="view" value={view} />
+        <Select
+          label="Seen"
+          className="py-1"
           value={view}
-          onChange={(event) => setView(event.target.value === 'side' ? 'side' : 'top')}
-        >
-          <option value="top">from above</option>
-          <option value="side">from the side</option>
-        </select>
+          options={[
+            ['top', 'from above'],
+            ['side', 'from the side'],
+          ]}
+          onChoose={setView}
+        />
       </Field>
       <Field label="Width, u">
         <input key={view} name="width" inputMode="decimal" className={`${fieldClass} w-18`} defaultValue={SIZES[view].width} />

@@ -1,6 +1,7 @@
 import { readTyped } from '@dial/core/formats';
 import { quantities, type Level } from '@dial/core/level';
 import { useEffect, useRef, useState } from 'react';
+import { Select } from '../controls/Select.tsx';
 import { Button } from '../controls/controls.tsx';
 import { outsideChoices, outsideOf, outsideWords } from '../fields/eventWords.ts';
 import { hasAmount, OutsideFields, type Stated } from '../fields/OutsideFields.tsx';
@@ -8,7 +9,6 @@ import { Refused } from '../fields/fieldInputs.tsx';
 import { Popover } from '../controls/Popover.tsx';
 import { ACTIONS, actions, keyName, MOST_EVENT_KEYS, ownerOf, USUAL_KEYS, withKey, type EventKey, type PlayKeys } from './playKeys.ts';
 
-const FIELD = 'rounded-sm border border-line bg-card px-1 py-0.5';
 const OF_THE_BROWSER = /^(Control|Alt|Meta|OS|F\d)/;
 
 interface KeyButtonProps {
@@ -157,10 +157,9 @@ export function KeyChooser(props: ChooserProps) {
       shown={shown}
       onShown={open}
       label="Keys"
-      role="dialog"
-      className="top-auto! right-0 bottom-full z-30 mb-2 flex max-h-[70vh] w-max max-w-[560px] flex-col gap-2 overflow-y-auto p-2.5 text-xs"
+      className="flex w-max max-w-[560px] flex-col gap-2 p-2.5 text-xs"
       button={
-        <Button kind="quiet" className="py-0.5!" aria-expanded={shown} title="Choose keys and gamepads" onClick={() => open(!shown)}>
+        <Button kind="quiet" className="py-0.5!" title="Choose keys and gamepads">
           Keys
         </Button>
       }
@@ -201,19 +200,12 @@ export function KeyChooser(props: ChooserProps) {
           {pads.slice(0, 4).map((_, index) => (
             <label key={index} className="flex items-center gap-1.5">
               gamepad {index + 1} plays
-              <select
-                className={FIELD}
-                value={keys.pads[index]}
-                onChange={({ target }) =>
-                  onKeys({ ...keys, pads: keys.pads.map((own, at) => (at === index ? Number(target.value) : own)) })
-                }
-              >
-                {columns.map((name, player) => (
-                  <option key={name} value={player + 1}>
-                    {name}
-                  </option>
-                ))}
-              </select>
+              <Select
+                label={`gamepad ${String(index + 1)} plays`}
+                value={String(keys.pads[index])}
+                options={columns.map((name, player) => [String(player + 1), name])}
+                onChoose={(player) => onKeys({ ...keys, pads: keys.pads.map((own, at) => (at === index ? Number(player) : own)) })}
+              />
             </label>
           ))}
         </section>

@@ -1,5 +1,6 @@
 import { MOST_SEED } from '@dial/core/players';
 import type { ReactNode } from 'react';
+import { Select } from '../controls/Select.tsx';
 import { Button } from '../controls/controls.tsx';
 import type { Sound } from './remembered.ts';
 
@@ -114,18 +115,13 @@ export function PlayControls(props: PlayControlsProps) {
       {tries.length > 0 && (
         <label className="flex items-center gap-1.5">
           start from
-          <select
-            className="max-w-[92px] rounded-sm border border-line bg-card px-1 py-0.5"
+          <Select
+            label="start from"
+            className="max-w-[92px]"
             value={startFrom ?? ''}
-            onChange={({ target }) => props.onStartFrom(target.value === '' ? null : target.value)}
-          >
-            <option value="">the level’s start</option>
-            {tries.map(([id, name]) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+            options={[['', 'the level’s start'], ...tries]}
+            onChoose={(id) => props.onStartFrom(id === '' ? null : id)}
+          />
         </label>
       )}
       <Button kind="quiet" className="py-0.5!" title="G" onClick={props.onFullScreen}>

@@ -168,10 +168,16 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
     const giveBack = ({ target }: Event): void => {
       if (byPointer && target instanceof HTMLElement) target.closest<HTMLElement>('button, select, input')?.blur();
     };
+    // A list that was closed gives the focus back to its button.
+    const giveBackChosen = ({ target }: Event): void => {
+      const button = target instanceof HTMLElement ? target.closest<HTMLElement>('[aria-haspopup=menu], [role=combobox]') : null;
+      if (byPointer && button?.getAttribute('aria-expanded') === 'false') button.blur();
+    };
     const listeners = [
       ['keydown', note],
       ['pointerdown', note],
       ['click', giveBack],
+      ['focusin', giveBackChosen],
       ['change', giveBack],
     ] as const;
     for (const [type, listener] of listeners) addEventListener(type, listener);

@@ -1,6 +1,7 @@
 import { placementName } from '@dial/core/formats';
 import { kindOf, inOrder, type Level } from '@dial/core/level';
 import type { LedgerLine, Moment } from '@dial/core/session';
+import { Menu, MenuItem } from '../controls/Menu.tsx';
 import { Button } from '../controls/controls.tsx';
 import { Mark } from '../drawing/Mark.tsx';
 import { ruleSentence } from '@dial/core/formats';
@@ -21,21 +22,27 @@ export function Watch({ level, moment, watched, onWatch }: WatchProps) {
     <section aria-label="Watched" className="border-b border-line px-3 py-1.5 text-xs">
       <h2 className="flex items-center gap-2 text-[11px] font-bold text-soft">
         watched
-        <select
-          aria-label="Watch a value"
-          className="ml-auto w-[112px] rounded-sm border border-line bg-card px-1 py-px font-normal text-ink"
-          value=""
-          onChange={({ target }) => onWatch([...watched, target.value])}
+        <Menu
+          label="Watch a value"
+          className="text-xs"
+          button={
+            <button
+              type="button"
+              aria-label="Watch a value"
+              className="ml-auto cursor-pointer rounded-sm border border-line bg-card px-1.5 py-px font-normal text-ink hover:border-ink"
+            >
+              + a value
+            </button>
+          }
         >
-          <option value="">+ a value</option>
           {all
             .filter(({ key }) => !watched.includes(key))
             .map(({ key, name }) => (
-              <option key={key} value={key}>
+              <MenuItem key={key} onChoose={() => onWatch([...watched, key])}>
                 {name}
-              </option>
+              </MenuItem>
             ))}
-        </select>
+        </Menu>
       </h2>
       {watched.length === 0 && <p className="text-soft">Choose a value here, or pause and press a thing.</p>}
       <ul>

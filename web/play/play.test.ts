@@ -13,7 +13,7 @@ import { watchables, watchedText } from './watching.ts';
 /** A window that keys can be pressed in. */
 function keyboard() {
   function None(): void {}
-  Object.assign(globalThis, { HTMLInputElement: None, HTMLSelectElement: None, HTMLTextAreaElement: None, HTMLButtonElement: None });
+  Object.assign(globalThis, { HTMLInputElement: None, Element: None, HTMLTextAreaElement: None, HTMLButtonElement: None });
   const target = new EventTarget();
   const send = (type: string, code: string): void =>
     void target.dispatchEvent(Object.assign(new Event(type, { cancelable: true }), { code }));

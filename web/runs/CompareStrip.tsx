@@ -4,6 +4,7 @@ import { useMemo, useRef, useState } from 'react';
 import { useBands } from '../drawing/lanes/bands.ts';
 import { LANE_DRAWING, laneDash, tickSeconds } from '../drawing/lanes/laneDrawing.ts';
 import { usePalette } from '../drawing/palette.ts';
+import { Select } from '../controls/Select.tsx';
 import { useSize } from '../controls/useSize.ts';
 import { alignments, comparedLanes, type AlignBy } from './aligned.ts';
 import type { ComparedRun } from './useRuns.ts';
@@ -42,17 +43,7 @@ export function CompareStrip({ level, runs }: { readonly level: Level; readonly 
     <section aria-label="Runs compared" className="rounded-sm border-[1.3px] border-ink bg-card text-xs">
       <label className="flex items-center gap-1.5 border-b border-line bg-panel px-2 py-1">
         aligned by
-        <select
-          className="rounded-sm border border-line bg-card px-1 py-px"
-          value={by}
-          onChange={({ target }) => setBy(target.value as AlignBy)}
-        >
-          {choices.map(([value, name]) => (
-            <option key={value} value={value}>
-              {name}
-            </option>
-          ))}
-        </select>
+        <Select label="aligned by" value={by} options={choices} onChoose={setBy} />
         <span className="ml-auto text-soft">what all of these runs come to can be chosen</span>
       </label>
       <div ref={frame} className="relative">

@@ -18,15 +18,12 @@ export function AxisPopover({ label, title, text, width, children }: AxisPopover
       shown={shown}
       onShown={setShown}
       label={label}
-      role="dialog"
-      className={`left-1 z-30 p-2 text-xs ${width}`}
+      className={`p-2 text-xs ${width}`}
       button={
         <button
           type="button"
-          aria-expanded={shown}
           title={title}
           className="cursor-pointer rounded-sm border border-line bg-card px-1 text-[10.5px] leading-[14px] hover:border-ink"
-          onClick={() => setShown(!shown)}
         >
           {text}
         </button>

@@ -220,15 +220,12 @@ export function Versions({ open, level }: PanelProps) {
       shown={shown}
       onShown={setShown}
       label="Versions"
-      role="dialog"
-      className="left-0 z-20 w-[440px] p-3"
+      className="w-[440px] p-3"
       button={
         <button
           type="button"
-          aria-expanded={shown}
           title="Versions: keep, compare, restore, branch off"
           className="cursor-pointer rounded-full border border-line bg-card px-2 py-px text-xs whitespace-nowrap hover:border-ink"
-          onClick={() => setShown(!shown)}
         >
           {words}
         </button>

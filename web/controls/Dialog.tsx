@@ -1,0 +1,29 @@
+import { Dialog as Radix } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+interface DialogProps {
+  readonly label: string;
+  readonly onClose: () => void;
+  readonly className: string;
+  readonly children: ReactNode;
+}
+
+/** What stands over the page until it is answered or left by Esc; what had the focus has it again. Keys in here go no further. */
+export function Dialog({ label, onClose, className, children }: DialogProps) {
+  return (
+    <Radix.Root open onOpenChange={(open) => !open && onClose()}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-40 bg-ink/20" />
+        <Radix.Content
+          aria-label={label}
+          aria-describedby={undefined}
+          className={`fixed left-1/2 z-50 -translate-x-1/2 rounded-md border-[1.3px] border-ink bg-card text-ink ${className}`}
+          onKeyDown={(event) => event.stopPropagation()}
+        >
+          <Radix.Title className="sr-only">{label}</Radix.Title>
+          {children}
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}
