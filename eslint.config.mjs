@@ -85,7 +85,10 @@ export default tseslint.config(
     rules: {
       'no-restricted-syntax': [
         'error',
-        { selector: 'JSXOpeningElement[name.name=/^(select|dialog|details)$/]', message: 'use Select, Menu, Dialog or Folded of web/controls' },
+        {
+          selector: 'JSXOpeningElement[name.name=/^(select|dialog|details)$/]',
+          message: 'use Select, Menu, Dialog or Folded of web/controls',
+        },
       ],
     },
   },
