@@ -40,7 +40,7 @@ test('in Play the keys are the player’s again after a speed, the volume or a t
   await volume.click();
   await expect(volume).not.toBeFocused();
   const slow = page.getByRole('radio', { name: '0.5', exact: true });
-  await page.locator('label').filter({ has: slow }).click();
+  await slow.click();
   await expect(slow).toBeChecked();
   await expect(slow).not.toBeFocused();
   await page.getByRole('button', { name: 'Restart' }).click();

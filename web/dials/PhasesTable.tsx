@@ -1,5 +1,6 @@
 import { PHASE_WORDS, phaseNotes } from '@dial/core/formats';
 import { inOrder, keptAt, type Kind, type Level, type Owner } from '@dial/core/level';
+import { Check } from '../controls/Check.tsx';
 import { sayRefused, setValue } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Select } from '../controls/Select.tsx';
@@ -55,11 +56,10 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
                 .map((field) => (
                   <td key={field}>
                     <label className="inline-flex cursor-pointer items-center gap-1">
-                      <input
-                        type="checkbox"
-                        aria-label={`${PHASE_WORDS[phase]}: ${field}`}
+                      <Check
+                        label={`${PHASE_WORDS[phase]}: ${field}`}
                         checked={kind.phases[phase][field]}
-                        onChange={({ target }) => set(phase, field, target.checked)}
+                        onCheck={(checked) => set(phase, field, checked)}
                       />
                       {kind.phases[phase][field] ? 'yes' : 'no'}
                     </label>

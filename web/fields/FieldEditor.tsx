@@ -15,6 +15,7 @@ import {
   type Refers,
 } from '@dial/core/level';
 import { useState } from 'react';
+import { Check } from '../controls/Check.tsx';
 import { questionAbout } from '../browser/asking.ts';
 import { Button } from '../controls/controls.tsx';
 import { CurveEditor } from './CurveEditor.tsx';
@@ -247,7 +248,7 @@ export function FieldEditor(props: FieldProps) {
       return (
         <>
           <Row label={label} title={field.description}>
-            {(id) => <input id={id} type="checkbox" checked={value === true} onChange={({ target }) => set(target.checked)} />}
+            {(id) => <Check id={id} checked={value === true} onCheck={set} />}
           </Row>
           {refused}
         </>

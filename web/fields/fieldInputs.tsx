@@ -1,4 +1,5 @@
 import { useId, type ReactNode } from 'react';
+import { Check } from '../controls/Check.tsx';
 import { Select } from '../controls/Select.tsx';
 import { useTyped } from '../controls/useTyped.ts';
 
@@ -157,10 +158,9 @@ export function Ticks({
       {options.length === 0 && <span className="text-soft">none in this level yet</span>}
       {options.map(([value, name]) => (
         <label key={value} className="mr-2.5 inline-flex cursor-pointer items-center gap-1">
-          <input
-            type="checkbox"
+          <Check
             checked={chosen.includes(value)}
-            onChange={({ target }) => onSet(target.checked ? [...chosen, value] : chosen.filter((one) => one !== value))}
+            onCheck={(checked) => onSet(checked ? [...chosen, value] : chosen.filter((one) => one !== value))}
           />
           {name}
         </label>

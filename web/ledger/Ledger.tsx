@@ -2,6 +2,7 @@ import { clockTime, lineWords, placementName } from '@dial/core/formats';
 import { kindOf, type Level } from '@dial/core/level';
 import { isStopped, REASONS, type LedgerLine, type Reason } from '@dial/core/session';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { Check } from '../controls/Check.tsx';
 import { playbackActions } from '../state/slices/playback.ts';
 import { viewActions, onlyPlacement } from '../state/slices/view.ts';
 import { ledgerOf } from '../state/simulation/lines.ts';
@@ -168,7 +169,7 @@ export function Ledger({ level }: { readonly level: Level }) {
         />
         <SearchField label="Find lines" hint="find lines" width="w-28" value={search} onChange={setSearch} />
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={ofSelected} onChange={(event) => setOfSelected(event.target.checked)} />
+          <Check checked={ofSelected} onCheck={setOfSelected} />
           only of {selectedName ?? 'what is selected'}
         </label>
         <span className="ml-auto text-soft">{lines.length === 1 ? '1 line' : `${String(lines.length)} lines`}</span>

@@ -1,6 +1,8 @@
+import { Slider } from 'radix-ui';
 import { MOST_SEED } from '@dial/core/players';
 import type { ReactNode } from 'react';
 import { Select } from '../controls/Select.tsx';
+import { Radios } from '../controls/Radios.tsx';
 import { Button } from '../controls/controls.tsx';
 import type { Sound } from './remembered.ts';
 
@@ -47,25 +49,13 @@ export function PlayControls(props: PlayControlsProps) {
       <Button kind="quiet" className="py-0.5!" title="R" onClick={props.onRestart}>
         Restart
       </Button>
-      <fieldset className="flex items-center gap-1" title="[ slower, ] faster">
-        <legend className="float-left mr-1 text-soft">speed</legend>
-        {SPEEDS.map((one) => (
-          <label
-            key={one}
-            className={`min-w-6 cursor-pointer rounded-sm border px-1.5 text-center font-mono has-focus-visible:outline-2 ${speed === one ? 'border-ink bg-card font-semibold' : 'border-line'}`}
-          >
-            <input
-              type="radio"
-              name="speed"
-              className="sr-only"
-              aria-label={String(one)}
-              checked={speed === one}
-              onChange={() => props.onSpeed(one)}
-            />
-            {SPEED_NAMES[one]}
-          </label>
-        ))}
-      </fieldset>
+      <Radios
+        label="speed"
+        className="min-w-6 text-center font-mono"
+        value={String(speed)}
+        options={SPEEDS.map((one) => [String(one), SPEED_NAMES[one] ?? String(one), String(one)])}
+        onChoose={(chosen) => props.onSpeed(SPEEDS.find((one) => String(one) === chosen) ?? 1)}
+      />
       <span className="flex items-center gap-1.5">
         <Button
           kind="quiet"
@@ -76,17 +66,19 @@ export function PlayControls(props: PlayControlsProps) {
         >
           {sound.muted ? 'Sound off' : 'Sound on'}
         </Button>
-        <input
-          type="range"
-          aria-label="Volume"
-          className="w-12 accent-ink"
-          min={0}
+        <Slider.Root
+          className="relative flex h-4 w-14 touch-none items-center data-disabled:opacity-40"
           max={1}
           step={0.05}
-          value={sound.volume}
+          value={[sound.volume]}
           disabled={sound.muted}
-          onChange={({ target }) => props.onSound({ ...sound, volume: Number(target.value) })}
-        />
+          onValueChange={([volume = 0]) => props.onSound({ ...sound, volume })}
+        >
+          <Slider.Track className="relative h-[3px] grow rounded-full bg-line">
+            <Slider.Range className="absolute h-full rounded-full bg-ink" />
+          </Slider.Track>
+          <Slider.Thumb aria-label="Volume" className="block size-3 cursor-pointer rounded-full border border-ink bg-card" />
+        </Slider.Root>
       </span>
       {seed !== null && (
         <span

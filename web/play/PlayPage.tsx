@@ -13,7 +13,7 @@ import { AppHeader } from '../controls/AppHeader.tsx';
 import { Button, Notice } from '../controls/controls.tsx';
 import { outsideOf } from '../fields/eventWords.ts';
 import { useOnce } from '../controls/useOnce.ts';
-import { watchKeys } from '../controls/keyboard.ts';
+import { isTyping, watchKeys } from '../controls/keyboard.ts';
 import { Ending } from './Ending.tsx';
 import { startGame, type Beginning, type Game, type Picture } from './game.ts';
 import { LiveLedger } from './LiveLedger.tsx';
@@ -165,8 +165,9 @@ function Playing({ open, begin, startFrom }: PlayingProps) {
     const note = (event: Event): void => {
       byPointer = event.type === 'pointerdown';
     };
-    const giveBack = ({ target }: Event): void => {
-      if (byPointer && target instanceof HTMLElement) target.closest<HTMLElement>('button, select, input')?.blur();
+    const giveBack = (): void => {
+      const { activeElement } = document;
+      if (byPointer && activeElement instanceof HTMLElement && !isTyping(activeElement)) activeElement.blur();
     };
     // A list that was closed gives the focus back to its button.
     const giveBackChosen = ({ target }: Event): void => {

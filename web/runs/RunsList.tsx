@@ -2,6 +2,7 @@ import { clockTime, fileName, outcomesBeside, outcomesCsv } from '@dial/core/for
 import type { Level } from '@dial/core/level';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { Check } from '../controls/Check.tsx';
 import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppSelector } from '../state/store.ts';
 import { Button, buttonClass } from '../controls/controls.tsx';
@@ -122,12 +123,11 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
               return (
                 <tr key={run.id} aria-label={run.name}>
                   <td className={cellClass}>
-                    <input
-                      type="checkbox"
-                      aria-label={`Compare ${run.name}`}
+                    <Check
+                      label={`Compare ${run.name}`}
                       checked={ids.includes(run.id)}
                       disabled={!ids.includes(run.id) && chosen.length >= MOST_COMPARED}
-                      onChange={({ target }) => setIds(target.checked ? [...ids, run.id] : ids.filter((id) => id !== run.id))}
+                      onCheck={(checked) => setIds(checked ? [...ids, run.id] : ids.filter((id) => id !== run.id))}
                     />
                   </td>
                   <td className={cellClass}>

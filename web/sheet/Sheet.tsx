@@ -11,6 +11,7 @@ import {
 } from '@dial/core/formats';
 import { forgetAt, kindOf, type Level } from '@dial/core/level';
 import { useMemo, useState, type ReactNode } from 'react';
+import { Check } from '../controls/Check.tsx';
 import { documentActions } from '../state/slices/document.ts';
 import { viewActions } from '../state/slices/view.ts';
 import { setValue, tryEdit, turnDial, writeMany } from '../state/document/edits.ts';
@@ -144,7 +145,7 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
         />
         {compared !== null && (
           <label className="flex items-center gap-1">
-            <input type="checkbox" checked={beside} onChange={(event) => setBeside(event.target.checked)} />
+            <Check checked={beside} onCheck={setBeside} />
             was in “{compared.name}”
           </label>
         )}

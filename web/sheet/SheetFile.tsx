@@ -1,6 +1,7 @@
 import { readKindSheet, readPlacements } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useMemo, useState } from 'react';
+import { Check } from '../controls/Check.tsx';
 import { writeMany } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { ChangePreview } from '../controls/ChangePreview.tsx';
@@ -29,7 +30,7 @@ function Preview({ level, table, file, onClose }: FileProps & { readonly file: C
     >
       {placements && (
         <label className="flex items-center gap-1.5 text-xs">
-          <input type="checkbox" checked={yDown} onChange={(event) => setYDown(event.target.checked)} />
+          <Check checked={yDown} onCheck={setYDown} />
           in this file y counts down from the top
         </label>
       )}

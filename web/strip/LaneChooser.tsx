@@ -1,4 +1,5 @@
 import { movedBefore } from '@dial/core/level';
+import { Check } from '../controls/Check.tsx';
 import { reordering, reorderTitle } from '../controls/reordering.ts';
 import type { Lane } from '../drawing/lanes/laneDrawing.ts';
 import { AxisPopover } from './AxisPopover.tsx';
@@ -23,10 +24,9 @@ export function LaneChooser({ lanes, arrangement, onArrange }: LaneChooserProps)
         {all.map(({ key, name }) => (
           <li key={key} className="flex items-center gap-2 py-px">
             <label className="flex min-w-0 flex-1 cursor-pointer items-center gap-1.5">
-              <input
-                type="checkbox"
+              <Check
                 checked={!arrangement.hidden.includes(key)}
-                onChange={() => onArrange({ ...arrangement, hidden: toggled(arrangement.hidden, key) })}
+                onCheck={() => onArrange({ ...arrangement, hidden: toggled(arrangement.hidden, key) })}
               />
               <span className="truncate">{name}</span>
             </label>
