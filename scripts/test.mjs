@@ -1,7 +1,7 @@
 // `npm test`: installs what is missing and runs everything; ends with "N passed, N failed".
-import { spawnSync } from 'node:child_process';
+import { execFile, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuilt, ensureChromium, ensureInstalled, root } from './prepare.mjs';
 
@@ -20,10 +20,22 @@ function run(tool, args, env = {}) {
   );
 }
 
-/** A check that passes or fails as a whole. */
-function check(tool, ...args) {
-  if (run(tool, args)) passed += 1;
-  else failed += 1;
+/** Checks that pass or fail as a whole, as many at a time as there are processors; each says what it found when it is done. */
+async function checkAll(checks) {
+  const waiting = [...checks];
+  const one = async () => {
+    for (let next = waiting.shift(); next !== undefined; next = waiting.shift()) {
+      const [tool, ...args] = next;
+      const [ok, said] = await new Promise((resolve) => {
+        const options = { cwd: root, maxBuffer: 64 * 1024 * 1024 };
+        execFile(join(root, 'node_modules/.bin', tool), args, options, (error, out, err) => resolve([error === null, out + err]));
+      });
+      console.log(`\n— ${tool} ${args.join(' ')}${ok ? '' : ': failed'}\n${said.trim()}`);
+      if (ok) passed += 1;
+      else failed += 1;
+    }
+  };
+  await Promise.all(Array.from({ length: Math.max(1, availableParallelism()) }, one));
 }
 
 /** Adds up a report; a runner that failed without one, or ran nothing, is a failure itself. */
@@ -39,11 +51,14 @@ function count(ok, file, read) {
   failed += ok && good > 0 ? bad : Math.max(1, bad);
 }
 
-check('tsc', '-b');
-check('tsc', '-p', 'e2e/tsconfig.json');
-check('eslint', '--max-warnings', '0', '.');
-check('prettier', '--check', '--log-level', 'warn', '.');
-check('depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli', 'bench');
+// The longest first.
+await checkAll([
+  ['eslint', '--max-warnings', '0', '.'],
+  ['tsc', '-b'],
+  ['tsc', '-p', 'e2e/tsconfig.json'],
+  ['prettier', '--check', '--log-level', 'warn', '.'],
+  ['depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli', 'bench'],
+]);
 
 const units = join(reports, 'units.json');
 count(run('jest', ['--json', `--outputFile=${units}`]), units, (report) => [
