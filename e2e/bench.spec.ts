@@ -260,6 +260,21 @@ test('everything on the Bench can be reached and done by keyboard alone', async 
     await expect(wanted).toHaveCount(1);
   };
   await tabTo(/^cooling basin/);
+  // What lies over the page for a while gives the focus back.
+  const focused = page.locator(':focus');
+  for (const [key, role, name] of [
+    ['Control+k', 'dialog', 'Commands'],
+    ['n', 'menu', 'New kind'],
+    ['e', 'dialog', 'Files'],
+  ] as const) {
+    await page.keyboard.press(key);
+    await expect(page.getByRole(role, { name })).toBeVisible();
+    await expect(focused).not.toHaveText(/cooling basin/);
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole(role, { name })).toHaveCount(0);
+    await expect(focused).toHaveText(key === 'Control+k' ? /^cooling basin/ : name);
+  }
+  await tabTo(/^cooling basin/);
   await page.keyboard.press('Enter');
   await tabTo('rests for');
   await page.keyboard.press('ArrowUp');

@@ -15,7 +15,7 @@ function List({ where }: { readonly where: CommandPage }) {
   return (
     <Dialog label="Commands" onClose={close} className="top-24 w-[440px] p-3">
       <Command label="Search the commands" loop filter={(name, search, also = []) => (isFoundBy(name, also, search) ? 1 : 0)}>
-        <Command.Input autoFocus placeholder="What do you want to do?" className="w-full rounded-sm border border-ink bg-paper px-2 py-1" />
+        <Command.Input placeholder="What do you want to do?" className="w-full rounded-sm border border-ink bg-paper px-2 py-1" />
         <Command.List label="Commands" className="mt-2 max-h-[420px] overflow-y-auto">
           <Command.Empty className="px-2 text-soft">No command has that in its name.</Command.Empty>
           {commands.map((command, index) => (
