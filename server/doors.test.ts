@@ -116,6 +116,21 @@ describe('without a token', () => {
   });
 });
 
+test('a page’s own styles are known by a nonce, another for each answer; nothing else that stands in it is let in', async () => {
+  const served = await serve(newFolder());
+  const once = async (): Promise<{ policy: string; nonce: string | undefined }> => {
+    const answer = await fetch(`${served.url}/levels/night-firing`);
+    const [, nonce] = /<meta name="csp-nonce" nonce="([^"]+)">/.exec(await answer.text()) ?? [];
+    return { policy: answer.headers.get('content-security-policy') ?? '', nonce };
+  };
+  const [first, second] = [await once(), await once()];
+  await served.end('SIGTERM');
+  expect(first.policy).toContain(`style-src 'self' 'nonce-${String(first.nonce)}';`);
+  expect(second.policy).toContain(`style-src 'self' 'nonce-${String(second.nonce)}';`);
+  expect(first.nonce).not.toBe(second.nonce);
+  expect(first.policy).not.toMatch(/unsafe|\*/);
+});
+
 describe('the data folder', () => {
   let sound: string;
   beforeAll(async () => {
