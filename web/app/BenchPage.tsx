@@ -23,15 +23,14 @@ function useRunningNeedle(): void {
   const pace = useAppSelector((state) => state.playback.pace);
   useEffect(() => {
     if (!playing) return;
-    const { needleStep } = store.getState().playback;
-    const { shown: simulated } = store.getState().simulated;
-    const rate = simulated.now?.rate ?? 60;
-    const from = simulated.now !== null && needleStep >= simulated.now.steps ? 0 : needleStep;
+    const { needleStep, steps: last } = store.getState().playback;
+    const rate = store.getState().simulated.shown.now?.rate ?? 60;
+    const from = needleStep >= last ? 0 : needleStep;
     let began: number | null = null;
     let frame = 0;
     const tick = (time: number): void => {
       began ??= time;
-      const steps = store.getState().simulated.shown.now?.steps ?? 0;
+      const { steps } = store.getState().playback;
       const step = from + ((time - began) / 1000) * rate * pace;
       store.dispatch(playbackActions.needleMoved(step));
       if (step >= steps) store.dispatch(playbackActions.playingChanged(false));

@@ -125,6 +125,7 @@ export function RunCaption({ level }: RunCaptionProps) {
       </Button>
       <Select
         label="Speed of the needle"
+        hint="[ slower, ] faster"
         className="font-mono"
         value={String(pace)}
         options={PACES.map(([value, name]) => [String(value), name])}
@@ -132,7 +133,7 @@ export function RunCaption({ level }: RunCaptionProps) {
       />
       <span className="w-13 font-mono">{clockTime(needleStep / rate)}</span>
       {runs.length + routes.length > 0 && (
-        <label className="min-w-16 shrink-[99]">
+        <span className="min-w-16 shrink-[99]">
           <Select
             label="Run on the Strip"
             className="w-full max-w-[132px]"
@@ -144,7 +145,7 @@ export function RunCaption({ level }: RunCaptionProps) {
             ]}
             onChoose={(run) => void navigate(`?run=${encodeURIComponent(run)}`)}
           />
-        </label>
+        </span>
       )}
       {drawn?.route !== undefined && (
         <label className="flex items-center gap-1" title="What is left to chance comes out otherwise with another seed.">
@@ -160,7 +161,7 @@ export function RunCaption({ level }: RunCaptionProps) {
         </label>
       )}
       {Object.keys(level.tries).length > 0 && (
-        <label className="min-w-16 shrink-[99]" title="The state that the run and a play are tried from">
+        <span className="min-w-16 shrink-[99]" title="The state that the run and a play are tried from">
           <Select
             label="Starting state"
             className="w-full max-w-[104px]"
@@ -168,7 +169,7 @@ export function RunCaption({ level }: RunCaptionProps) {
             options={[['', 'from its start'], ...inOrder(level.tries).map(([id, { name }]) => [id, `from ${name}`] as const)]}
             onChoose={(from) => dispatch(simulatedActions.startFromChosen(from === '' ? null : from))}
           />
-        </label>
+        </span>
       )}
       {now !== null && (
         <Pill title={`digest ${now.digest}`}>

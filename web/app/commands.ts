@@ -34,12 +34,12 @@ function changePace(store: AppStore, factor: number): void {
 }
 
 function stepToEvent(store: AppStore, way: 1 | -1): void {
-  const { shown: simulated } = store.getState().simulated;
+  const { now } = store.getState().simulated.shown;
   const { needleStep } = store.getState().playback;
   const { selection } = store.getState().view;
-  if (simulated.now === null) return;
-  const { level } = simulated.now;
-  const step = eventStep(ledgerOf(simulated.now), needleStep, way, (line) => isEvent(line, level, selection));
+  if (now === null) return;
+  const { level } = now;
+  const step = eventStep(ledgerOf(now), needleStep, way, (line) => isEvent(line, level, selection));
   store.dispatch(playbackActions.playingChanged(false));
   if (step !== null) store.dispatch(playbackActions.needleMoved(step));
 }

@@ -7,14 +7,17 @@ interface RadiosProps<Value extends string> {
   /** With what each is called aloud, where what is shown does not say it. */
   readonly options: readonly (Option<Value> | readonly [value: Value, name: string, spoken: string])[];
   readonly onChoose: (value: Value) => void;
+  /** Said of them when they are pointed at. */
+  readonly hint?: string;
   readonly className?: string;
 }
 
 /** A few choices side by side, one of them chosen; arrows lead from one to the next. */
-export function Radios<Value extends string>({ label, value, options, onChoose, className = '' }: RadiosProps<Value>) {
+export function Radios<Value extends string>({ label, value, options, onChoose, hint, className = '' }: RadiosProps<Value>) {
   return (
     <RadioGroup.Root
       aria-label={label}
+      title={hint}
       orientation="horizontal"
       className="flex items-center gap-1"
       value={value}

@@ -12,6 +12,8 @@ interface SelectProps<Value extends string> {
   readonly id?: string;
   /** What it is called where no label stands beside it. */
   readonly label?: string;
+  /** Said of it when it is pointed at. */
+  readonly hint?: string;
   readonly className?: string;
 }
 
@@ -19,7 +21,7 @@ interface SelectProps<Value extends string> {
 const keyOf = (value: string): string => `=${value}`;
 
 /** A choice of one of several. What is chosen is shown also where it is none of them. */
-export function Select<Value extends string>({ value, options, onChoose, id, label, className = '' }: SelectProps<Value>) {
+export function Select<Value extends string>({ value, options, onChoose, id, label, hint, className = '' }: SelectProps<Value>) {
   const [open, setOpen] = useState(false);
   const shown = options.find(([one]) => one === value)?.[1] ?? value;
   return (
@@ -27,6 +29,7 @@ export function Select<Value extends string>({ value, options, onChoose, id, lab
       <Radix.Trigger
         id={id}
         aria-label={label}
+        title={hint}
         className={`inline-flex min-w-0 cursor-pointer items-center gap-1 rounded-sm border border-line bg-card px-1 py-0.5 text-left hover:border-ink ${className}`}
       >
         <span className="min-w-0 flex-1 truncate">

@@ -1,8 +1,9 @@
 import { PHASE_WORDS, phaseNotes } from '@dial/core/formats';
-import { inOrder, keptAt, type Kind, type Level, type Owner } from '@dial/core/level';
+import { keptAt, type Kind, type Level, type Owner } from '@dial/core/level';
 import { Check } from '../controls/Check.tsx';
 import { sayRefused, setValue } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
+import { entriesOf } from '../fields/fieldInputs.tsx';
 import { Select } from '../controls/Select.tsx';
 
 const PHASES = Object.keys(PHASE_WORDS) as (keyof typeof PHASE_WORDS)[];
@@ -21,7 +22,7 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
     spent: becomes('spent') || rules.some(({ uses }) => uses !== null),
     off: becomes('off') || kind.cycle !== null,
   };
-  const flourishes = inOrder(level.flourishes);
+  const hasFlourishes = Object.keys(level.flourishes).length > 0;
   const set = (phase: string, field: string, value: unknown): void => {
     const paths = keptAt(level, owner, `/kinds/${owner.kind}/phases/${phase}/${field}`);
     sayRefused(store, setValue(store, paths, `${phase}: ${field}`, value));
@@ -36,7 +37,7 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
             <th className="font-semibold">shown</th>
             {kind.solid !== null && <th className="font-semibold">solid</th>}
             <th className="font-semibold">sensing</th>
-            {flourishes.length > 0 && <th className="font-semibold">flourish</th>}
+            {hasFlourishes && <th className="font-semibold">flourish</th>}
           </tr>
         </thead>
         <tbody>
@@ -65,13 +66,13 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
                     </label>
                   </td>
                 ))}
-              {flourishes.length > 0 && (
+              {hasFlourishes && (
                 <td>
                   <Select
                     label={`${PHASE_WORDS[phase]}: flourish`}
                     className="max-w-20"
                     value={kind.phases[phase].flourish ?? ''}
-                    options={[['', 'none'], ...flourishes.map(([id, flourish]) => [id, flourish.name] as const)]}
+                    options={[['', 'none'], ...entriesOf(level, 'flourishes')]}
                     onChoose={(id) => set(phase, 'flourish', id === '' ? null : id)}
                   />
                 </td>

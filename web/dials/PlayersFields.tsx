@@ -1,13 +1,12 @@
-import { inOrder, type Level, named } from '@dial/core/level';
+import { type Level, named } from '@dial/core/level';
 import { sayRefused, setValue } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { Choice, Typed } from '../fields/fieldInputs.tsx';
+import { Choice, entriesOf, Typed } from '../fields/fieldInputs.tsx';
 
 /** What each player has of its own: where it starts, and its tags besides those of the body. */
 export function PlayersFields({ level }: { readonly level: Level }) {
   const store = useAppStore();
   const { count, starts, tags } = level.players;
-  const points = inOrder(level.points).map(([id, { name }]) => [id, name] as const);
   const setStart = (player: number, point: string): void => {
     // Starts are listed from the first player on: without one of its own, whoever comes after has none either.
     const next = point === '' ? starts.slice(0, player) : starts.map((id, at) => (at === player ? point : id));
@@ -29,7 +28,7 @@ export function PlayersFields({ level }: { readonly level: Level }) {
           label="starts at"
           title="A point of its own, or where the level starts."
           value={starts[player] ?? ''}
-          options={[['', 'the start of the level'], ...points]}
+          options={[['', 'the start of the level'], ...entriesOf(level, 'points')]}
           onChoose={(point) => setStart(player, point)}
         />
       )}

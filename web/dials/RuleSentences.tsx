@@ -15,6 +15,7 @@ import {
   Rule,
   rulePath,
   tagRuleOf,
+  withOuter,
 } from '@dial/core/level';
 import { useState } from 'react';
 import { deleteForAll, exempt, makeOwnRule, putOnTag, takeAgain } from '../state/document/kindEdits.ts';
@@ -119,11 +120,6 @@ function TagRuleSentence({ level, owner, kind, ruleId, rule }: KindRules & { rea
   );
 }
 
-/** Tags and those they are nested in: of `harvest/pear` also `harvest`. */
-const withOuter = (tags: readonly string[]): readonly string[] => [
-  ...new Set(tags.flatMap((tag) => tag.split('/').map((_, at, words) => words.slice(0, words.length - at).join('/')))),
-];
-
 /** What touching a kind does, as sentences that are edited phrase by phrase: its own rules, then those of its tags. */
 export function RuleSentences({ level, owner, kind }: KindRules) {
   const store = useAppStore();
@@ -167,7 +163,7 @@ export function RuleSentences({ level, owner, kind }: KindRules) {
             kept={(path) => keptAt(level, owner, path)}
             shapes={Object.keys(kind.shapes)}
             sorted={sorted(id)}
-            more={withOuter(kind.tags).map((tag) => (
+            more={(rule.touching === null ? withOuter(kind.tags) : []).map((tag) => (
               <Button key={tag} kind="quiet" className="text-xs" onClick={() => sayRefused(store, putOnTag(store, owner, kind, id, tag))}>
                 Put it on every {tag}
               </Button>

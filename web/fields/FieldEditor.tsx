@@ -1,25 +1,11 @@
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
-import {
-  blank,
-  blankCase,
-  fits,
-  freeId,
-  inOrder,
-  isBringable,
-  movedBefore,
-  named,
-  newOrders,
-  nextId,
-  type Field,
-  type Level,
-  type Refers,
-} from '@dial/core/level';
+import { blank, blankCase, fits, freeId, inOrder, movedBefore, named, newOrders, type Field, type Level } from '@dial/core/level';
 import { useState } from 'react';
 import { Check } from '../controls/Check.tsx';
 import { questionAbout } from '../browser/asking.ts';
 import { Button } from '../controls/controls.tsx';
 import { CurveEditor } from './CurveEditor.tsx';
-import { Choice, Refused, Row, spaced, Ticks, Typed } from './fieldInputs.tsx';
+import { Choice, entriesOf, Refused, Row, spaced, Ticks, Typed } from './fieldInputs.tsx';
 import { reordering, reorderTitle } from '../controls/reordering.ts';
 
 /** A field of the level with its value. */
@@ -52,10 +38,6 @@ function NumberField({ field, value, label, level, onSet }: FieldProps<Field & {
 /** Another of the same kind of value, for something that can be one of several. */
 const optionName = (option: Field): string =>
   option.type === 'number' ? 'a number' : option.type === 'group' && 'points' in option.fields ? 'a curve' : 'a share of the limit';
-
-/** What stands last among the entries of a map: one more, which comes with choosing it. */
-const another = (level: Level, map: Refers): readonly (readonly [string, string])[] =>
-  isBringable(map) ? [[nextId(level, map), 'a new one']] : [];
 
 /** A list: of words from a few, of ids, of tags, or a curve. */
 function ListField({ field, value, label, level, onSet }: FieldProps<Field & { type: 'list' }>) {
@@ -233,10 +215,7 @@ export function FieldEditor(props: FieldProps) {
       );
     case 'choice':
     case 'reference': {
-      const options =
-        field.type === 'choice'
-          ? field.options.map((one) => [one, one] as const)
-          : [...named(level, field.to), ...another(level, field.to)];
+      const options = field.type === 'choice' ? field.options.map((one) => [one, one] as const) : entriesOf(level, field.to);
       return (
         <>
           <Choice label={label} title={field.description} value={String(value)} options={options} onChoose={(next) => set(next)} />

@@ -1,6 +1,7 @@
+import { isBringable, named, nextId, type Level, type Refers } from '@dial/core/level';
 import { useId, type ReactNode } from 'react';
 import { Check } from '../controls/Check.tsx';
-import { Select } from '../controls/Select.tsx';
+import { Select, type Option } from '../controls/Select.tsx';
 import { useTyped } from '../controls/useTyped.ts';
 
 const inputClass = 'min-w-0 rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs focus:border-ink aria-invalid:border-harm';
@@ -120,6 +121,11 @@ export function NameField({ label, name, most, className = '', onName }: NameFie
       <Refused why={refusal} />
     </span>
   );
+}
+
+/** The entries of a map to choose from; where one more can come with choosing it, that last. */
+export function entriesOf(level: Level, map: Refers): Option[] {
+  return [...named(level, map), ...(isBringable(map) ? [[nextId(level, map), 'a new one'] as const] : [])];
 }
 
 interface ChoiceProps {

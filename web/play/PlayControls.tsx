@@ -51,6 +51,7 @@ export function PlayControls(props: PlayControlsProps) {
       </Button>
       <Radios
         label="speed"
+        hint="[ slower, ] faster"
         className="min-w-6 text-center font-mono"
         value={String(speed)}
         options={SPEEDS.map((one) => [String(one), SPEED_NAMES[one] ?? String(one), String(one)])}

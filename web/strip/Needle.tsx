@@ -17,7 +17,7 @@ const NEARER = 0.7;
 export function Needle({ viewing, width, height, rate }: NeedleProps) {
   const dispatch = useAppDispatch();
   const step = useAppSelector((state) => state.playback.needleStep);
-  const steps = useAppSelector((state) => state.simulated.shown.now?.steps ?? 0);
+  const steps = useAppSelector((state) => state.playback.steps);
   const { view } = viewing;
   const seconds = step / rate;
   const onKeyDown = (event: KeyboardEvent): void => {

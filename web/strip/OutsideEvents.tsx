@@ -20,7 +20,7 @@ function useEvents() {
   const store = useAppStore();
   const navigate = useNavigate();
   const run = useAppSelector((state) => state.simulated.run ?? null);
-  const steps = useAppSelector((state) => state.simulated.shown.now?.steps ?? 0);
+  const steps = useAppSelector((state) => state.playback.steps);
   const events = run?.run.events ?? NO_EVENTS;
   const rate = run?.run.rate ?? 60;
   const within = (step: number): number => Math.max(1, Math.min(steps, Math.round(step)));

@@ -50,6 +50,14 @@ export function freeId(map: Readonly<Record<string, unknown>>, name: string): st
   return id;
 }
 
+/** A name that nothing in a map has yet: the one given, else with a number after it. */
+export function freeName(map: Readonly<Record<string, { readonly name: string }>>, name: string): string {
+  const taken = new Set(Object.values(map).map((one) => one.name));
+  let free = name;
+  for (let number = 2; taken.has(free); number += 1) free = `${name} ${String(number)}`;
+  return free;
+}
+
 /** An order number after all of a map. */
 export function lastOrder(map: Readonly<Record<string, { readonly order: number }>>): number {
   return Math.max(0, ...Object.values(map).map(({ order }) => order)) + 1;

@@ -1,4 +1,4 @@
-import { freeId, freeMark, lastOrder } from './begin.ts';
+import { freeId, freeMark, freeName, lastOrder } from './begin.ts';
 import { inOrder } from '../document/order.ts';
 import { entry } from '../document/pointers.ts';
 import { Item, Path, type Level, type Meter } from '../document/schema.ts';
@@ -296,9 +296,7 @@ export function addKind(draft: Level, beginning: KindBeginningId, item?: string)
   const parts = make(draft, item);
   const kinds = { ...draft.kinds, ...draft.variants };
   const id = freeId(kinds, name);
-  const names = new Set(Object.values(kinds).map((one) => one.name));
-  let called = name;
-  for (let number = 2; names.has(called); number += 1) called = `${name} ${String(number)}`;
+  const called = freeName(kinds, name);
   draft.kinds[id] = Kind.parse({ name: called, order: lastOrder(kinds), role, mark: freeMark(draft, role, mark), ...parts });
   if (beginning === 'patrol') addPatrol(draft, id, called);
   return id;

@@ -31,17 +31,21 @@ export const makeOwnRule = (store: AppStore, owner: Owner, ruleId: string): void
 export const exempt = (store: AppStore, owner: Owner, ruleId: string): void =>
   leaveOut(store, owner, ruleId, 'without a rule of its tag', false);
 
-/** Puts a kind's own rule on one of its tags instead, where it acts on all that bear the tag. Answers why not, when it is refused. */
+/**
+ * Puts a kind's own rule on one of its tags instead, where it acts on all that bear the tag. One that is tied to a shape is of
+ * its kind alone, and is not asked for. Answers why not, when it is refused.
+ */
 export function putOnTag(store: AppStore, owner: Owner, kind: Kind, ruleId: string, tag: string): string | null {
   const level = store.getState().document.open?.level;
   const rule = kind.rules[ruleId];
   if (level === undefined || rule === undefined) return null;
   const paths = keptAt(level, owner, pointer(['kinds', owner.kind, 'rules', ruleId]));
-  const [on, there] = Object.entries(level.tagRules).find(([, one]) => one.tag === tag) ?? [freeId(level.tagRules, 'tag-rules')];
+  const on = Object.keys(level.tagRules).find((id) => level.tagRules[id]?.tag === tag) ?? freeId(level.tagRules, 'tag-rules');
+  const rules = level.tagRules[on]?.rules ?? {};
   return makeEdit(store, `${kind.name}: a rule for every ${tag}`, (draft) => {
     for (const path of paths) writeTo(draft, path, undefined);
-    if (there === undefined) draft.tagRules[on] = { tag, order: lastOrder(level.tagRules), rules: { rule } };
-    else writeTo(draft, pointer(['tagRules', on, 'rules', freeId(there.rules, 'rule')]), { ...rule, order: lastOrder(there.rules) });
+    const there = (draft.tagRules[on] ??= { tag, order: lastOrder(level.tagRules), rules: {} });
+    there.rules[freeId(rules, 'rule')] = { ...rule, order: lastOrder(rules) };
   });
 }
 

@@ -1,4 +1,4 @@
-import { entry, freeId, lastOrder, pointer, segmentsOf, type Level } from '@dial/core/level';
+import { entry, freeId, freeName, lastOrder, type Level, pointer, segmentsOf } from '@dial/core/level';
 import { routeFromRun, walkRoute } from '@dial/core/players';
 import { compile } from '@dial/core/session';
 import { WALKED, simulatedActions } from '../slices/simulated.ts';
@@ -35,15 +35,6 @@ export function spotName(level: Level | undefined, spot: string): string {
 }
 
 export const wayPointPath = (map: Ways, id: string, index: number): string => pointer([map, id, 'wayPoints', index]);
-
-/** A name of a sort that no entry of a map has yet: "path", "path 2" … */
-function freeName(map: Readonly<Record<string, { readonly name: string }>>, sort: string): string {
-  const taken = new Set(Object.values(map).map(({ name }) => name));
-  let number = 1;
-  const name = (): string => (number === 1 ? sort : `${sort} ${String(number)}`);
-  while (taken.has(name())) number += 1;
-  return name();
-}
 
 export function addPoint(store: AppStore, { x, y }: PlanSpot): void {
   let id = '';
