@@ -89,8 +89,17 @@ export default tseslint.config(
           selector: 'JSXOpeningElement[name.name=/^(select|dialog|details)$/]',
           message: 'use Select, Menu, Dialog or Folded of web/controls',
         },
+        {
+          selector: "JSXOpeningElement[name.name=/^[a-z]/] > JSXAttribute[name.name='title']",
+          message: 'no keyboard sees it: use Hint of web/controls',
+        },
       ],
     },
+  },
+  {
+    files: ['web/**/*.tsx'],
+    ignores: ['web/controls/**'],
+    rules: { 'no-restricted-imports': ['error', { name: 'radix-ui', message: 'use its wrapper in web/controls' }] },
   },
   { files: ['web/**/*.tsx', 'web/**/*.ts'], ...reactHooks.configs.flat['recommended-latest'] },
   {

@@ -39,7 +39,7 @@ test('from nothing: kinds are made, placed, moved, copied and deleted, solids dr
   await page.keyboard.press('Enter');
   await expect(tray(page, 'hot ash')).toContainText('−10/s');
 
-  await page.getByRole('button', { name: 'Solid' }).click();
+  await page.getByRole('radio', { name: 'Solid' }).click();
   await dragFrom(page, [25, 4], [27, 9]);
   await expect(value(page, 'height')).toHaveValue('5');
   await page.keyboard.press('v');

@@ -35,7 +35,7 @@ test('Tray, Plan and Strip show the same selection', async ({ page }) => {
   await page
     .getByRole('img', { name: /Plan of Night Firing/ })
     .click({ position: { x: left + 11 * unit, y: plan!.height / 2 - (8 - 9) * unit } });
-  await expect(tray(page, 'ember vent')).toHaveAttribute('aria-pressed', 'true');
+  await expect(tray(page, 'ember vent')).toBeChecked();
   await expect(page.getByRole('region', { name: 'Strip' }).getByRole('button', { name: 'ember vent' })).toHaveAttribute(
     'aria-pressed',
     'true',
@@ -240,7 +240,7 @@ test('the needle shows the Plan at its moment', async ({ page }) => {
   await expect(needle).toHaveAttribute('aria-valuetext', '0:14.5');
   await expect(page.getByRole('img', { name: /the run at 0:14\.5: .*\+18 → 64\.5/ })).toBeVisible();
   await expect(page.getByRole('link', { name: /Take over at 0:15/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Ledger' }).click();
+  await page.getByRole('tab', { name: 'Ledger' }).click();
   await choose(page.getByLabel('show', { exact: true }), 'refused, or to no effect');
   await page.getByRole('button', { name: /cooling basin 1 refused player 1: resting, 3\.4 s left/ }).click();
   await expect(page.getByRole('img', { name: /the run at 0:17\.5: resting, 3\.4 s left/ })).toBeVisible();
@@ -255,10 +255,20 @@ test('everything on the Bench can be reached and done by keyboard alone', async 
   await openBench(page);
   const tabTo = async (name: string | RegExp): Promise<void> => {
     const exact = true;
-    const wanted = page.locator(':focus').and(page.getByRole('button', { name, exact }).or(page.getByRole('slider', { name, exact })));
+    const wanted = page
+      .locator(':focus')
+      .and(
+        page
+          .getByRole('button', { name, exact })
+          .or(page.getByRole('slider', { name, exact }))
+          .or(page.getByRole('radio', { name, exact })),
+      );
     for (let press = 0; press < 80 && (await wanted.count()) === 0; press += 1) await page.keyboard.press('Tab');
     await expect(wanted).toHaveCount(1);
   };
+  // What a button does, and by which key, is said where the keyboard reaches it, too.
+  await tabTo('Select');
+  await expect(page.getByRole('tooltip')).toHaveText(/V$/);
   await tabTo(/^cooling basin/);
   // What lies over the page for a while gives the focus back.
   const focused = page.locator(':focus');

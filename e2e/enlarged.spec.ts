@@ -1,3 +1,4 @@
+import { dragOnto, spot, value } from './planning.ts';
 import { choose, dial, expect, expectNoSeriousProblem, openBench, outcome, test, tray } from './fixture.ts';
 
 // 1280 × 800 at 200 %: the same window has half as many CSS pixels each way.
@@ -45,15 +46,32 @@ test('in the dark, and on the page of keys, nothing is hard to read', async ({ p
 
 test('kinds go elsewhere in the Tray, and several things of different kinds are turned, added to and multiplied', async ({ page }) => {
   await openBench(page);
-  const first = page.getByRole('toolbar', { name: 'Tray' }).getByRole('button').first();
+  const first = page.getByRole('toolbar', { name: 'Tray' }).getByRole('radio').first();
   await expect(first).toContainText('tile shard');
   await tray(page, 'cooling basin').press('Alt+ArrowLeft');
   await expect(first).toContainText('cooling basin');
   await page.keyboard.press('Control+z');
-  await tray(page, 'ember vent').dragTo(first, { targetPosition: { x: 4, y: 10 } });
+  await dragOnto(page, tray(page, 'ember vent'), first);
   await expect(first).toContainText('ember vent');
   await page.keyboard.press('Control+z');
   await expect(first).toContainText('tile shard');
+  // Out of the Tray onto the Plan; Escape takes a drag back, and nothing else.
+  await expect(first).toContainText('· 12');
+  await dragOnto(page, first, await spot(page, 20, 3));
+  await expect(first).toContainText('· 13');
+  await page.keyboard.press('ArrowRight');
+  await expect(value(page, 'right')).toHaveValue('20.25');
+  await page.mouse.move(100, 75);
+  await page.mouse.down();
+  await page.mouse.move(400, 300, { steps: 3 });
+  await page.keyboard.press('Delete');
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(first).toContainText('· 13');
+  await expect(value(page, 'right')).toHaveValue('20.25');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(first).toContainText('· 12');
 
   await page.keyboard.press('i');
   const list = page.getByRole('listbox', { name: 'On the Plan' });

@@ -54,10 +54,10 @@ export async function openBench(page: Page): Promise<void> {
 export const outcome = (page: Page): Locator => page.getByRole('status', { name: 'Outcome' });
 export const saved = (page: Page): Locator => page.getByRole('status', { name: 'Saving' });
 export const dial = (page: Page, name: string): Locator => page.getByRole('slider', { name });
-export const tray = (page: Page, name: string): Locator => page.getByRole('toolbar', { name: 'Tray' }).getByRole('button', { name });
+export const tray = (page: Page, name: string): Locator => page.getByRole('toolbar', { name: 'Tray' }).getByRole('radio', { name });
 
 export async function digestOf(page: Page): Promise<string> {
-  return ((await page.getByTitle(/^digest /).getAttribute('title')) ?? '').replace('digest ', '');
+  return ((await page.locator('[data-digest]').getAttribute('data-digest')) ?? '').replace('digest ', '');
 }
 
 /** Types a value into the field of a dial. */

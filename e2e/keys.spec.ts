@@ -27,7 +27,7 @@ test('Enter commits a field and leaves it, Escape leaves without; the next key i
   await page.keyboard.press('Enter');
   await expect(tags).not.toBeFocused();
   await page.keyboard.press('b');
-  await expect(page.getByRole('button', { name: 'Place', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('radio', { name: 'Place', exact: true })).toBeChecked();
   await expect(page.getByText('sledgeb')).toHaveCount(0);
   await page.keyboard.press('v');
   await page.keyboard.press('Control+z');
@@ -69,7 +69,7 @@ test('while the mouse is held only Escape acts; a way being drawn loses its last
   await expect(value(page, 'right')).toHaveValue(at);
   await page.mouse.up();
   await expect(value(page, 'right')).toHaveValue(at);
-  await expect(page.getByRole('button', { name: 'Select', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('radio', { name: 'Select', exact: true })).toBeChecked();
   // A window that is left ends the drag; what follows the pointer afterwards does not.
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
@@ -83,7 +83,7 @@ test('while the mouse is held only Escape acts; a way being drawn loses its last
   for (const x of [5, 8, 30]) await pressAt(page, x, 5);
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('button', { name: 'Select', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('radio', { name: 'Select', exact: true })).toBeChecked();
   await expect(page.getByRole('status', { name: 'Outcome' })).toContainText('final health');
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('status', { name: 'Undone' })).toContainText('Undone: draw a route');
@@ -91,9 +91,9 @@ test('while the mouse is held only Escape acts; a way being drawn loses its last
   // The Tray is one stop; within it the arrow keys go on, and a key leads to the dials.
   await makeKind(page, 'harm');
   await page.keyboard.press('y');
-  await expect(page.getByRole('button', { name: /^hazard/ })).toBeFocused();
+  await expect(page.getByRole('radio', { name: /^hazard/ })).toBeFocused();
   await page.keyboard.press('ArrowLeft');
-  await expect(page.getByRole('button', { name: /^collectible/ })).toBeFocused();
+  await expect(page.getByRole('radio', { name: /^collectible/ })).toBeFocused();
   await page.keyboard.press('Enter');
   await page.keyboard.press('g');
   await expect(page.getByRole('slider', { name: 'score', exact: true })).toBeFocused();

@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { expect } from './fixture.ts';
 
 export const plan = (page: Page) => page.getByRole('img', { name: /^Plan of/ });
@@ -36,4 +36,15 @@ export async function begin(page: Page, name: string): Promise<void> {
   await page.getByLabel('Name').fill(name);
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByRole('heading', { name })).toBeVisible();
+}
+
+/** Drags something onto something else. */
+export async function dragOnto(page: Page, from: Locator, to: Locator | { x: number; y: number }): Promise<void> {
+  const box = (await from.boundingBox())!;
+  const end = 'x' in to ? to : await to.boundingBox().then((at) => ({ x: at!.x + at!.width / 2, y: at!.y + at!.height / 2 }));
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + 8, box.y + box.height / 2, { steps: 2 });
+  await page.mouse.move(end.x, end.y, { steps: 4 });
+  await page.mouse.up();
 }

@@ -67,7 +67,7 @@ test('the Sheet: find, type, scale, paste, bring in a file, and see the session 
   // What is exported reads back as it is; placements come in by their own table.
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export CSV' }).click()]);
   expect(file.suggestedFilename()).toMatch(/kinds\.csv$/);
-  await page.getByRole('button', { name: 'all placements' }).click();
+  await page.getByRole('tab', { name: 'all placements' }).click();
   const placed = 'kind;x (px);y\nsalve tin;320;4\nsalve tin;far;4\n';
   await page.getByLabel('CSV to import').setInputFiles({ name: 'placed.csv', mimeType: 'text/csv', buffer: Buffer.from(placed) });
   await expect(page.getByRole('list', { name: 'Changes' })).toContainText('new: salve tin at');

@@ -13,6 +13,7 @@ import { Stepped } from './Stepped.tsx';
 import { Versions } from '../versions/Versions.tsx';
 import { playPath } from './commands.ts';
 import { SavedState } from './Saved.tsx';
+import { Hint } from '../controls/Hint.tsx';
 
 const PAGES = [
   ['Bench', ''],
@@ -58,18 +59,19 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
       <div className="relative ml-auto flex flex-wrap items-center gap-2 py-1">
         <Stepped />
         <SavedState />
-        <button
-          type="button"
-          title="Find a command, and learn its key"
-          className="cursor-pointer rounded-sm border border-line bg-card px-1.5 py-0.5 font-mono text-xs hover:border-ink"
-          onClick={() => store.dispatch(viewActions.panelShown('commands'))}
-        >
-          Ctrl+K
-        </button>
+        <Hint says="Find a command, and learn its key">
+          <button
+            type="button"
+            className="cursor-pointer rounded-sm border border-line bg-card px-1.5 py-0.5 font-mono text-xs hover:border-ink"
+            onClick={() => store.dispatch(viewActions.panelShown('commands'))}
+          >
+            Ctrl+K
+          </button>
+        </Hint>
         <Button
           kind="quiet"
           disabled={undone === undefined}
-          title={undone === undefined ? '' : `${undone} (Ctrl+Z)`}
+          hint={undone === undefined ? '' : `${undone} (Ctrl+Z)`}
           onClick={() => undo(store)}
         >
           Undo
@@ -77,7 +79,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
         <Button
           kind="quiet"
           disabled={redone === undefined}
-          title={redone === undefined ? '' : `${redone} (Shift+Ctrl+Z)`}
+          hint={redone === undefined ? '' : `${redone} (Shift+Ctrl+Z)`}
           onClick={() => redo(store)}
         >
           Redo

@@ -5,10 +5,12 @@ import { useNavigate } from 'react-router';
 import { MOST_SEED } from '@dial/core/players';
 import { askedBy, walkOf, simulatedActions } from '../state/slices/simulated.ts';
 import { playbackActions } from '../state/slices/playback.ts';
-import { viewActions, type Evidence } from '../state/slices/view.ts';
+import type { Evidence } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Select } from '../controls/Select.tsx';
 import { Button, Pill } from '../controls/controls.tsx';
+import { TabList, type Tab } from '../controls/Tabs.tsx';
+import { Hint } from '../controls/Hint.tsx';
 
 function Closing({ name, now, was }: { readonly name: string; readonly now: number; readonly was: number | null }) {
   const text = plainNumber(now, 1);
@@ -22,16 +24,10 @@ function Closing({ name, now, was }: { readonly name: string; readonly now: numb
 }
 
 /** What the session comes to, and what it came to in the compared version. */
-export function Outcome({ level }: { readonly level: Level }) {
+function OutcomeWords({ level }: { readonly level: Level }) {
   const { now, compared } = useAppSelector((state) => state.simulated.shown);
   return (
-    // One line, however much there is to say: Plan and Strip keep their size. What does not fit is read by pointing at it.
-    <span
-      className="min-w-0 flex-auto truncate text-right [&>*]:ml-2.5"
-      role="status"
-      aria-label="Outcome"
-      onPointerEnter={({ currentTarget }) => (currentTarget.title = currentTarget.innerText)}
-    >
+    <>
       {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
       {now?.outcome.players.map((player, number) => (
         <Fragment key={number}>
@@ -49,14 +45,26 @@ export function Outcome({ level }: { readonly level: Level }) {
           ))}
         </Fragment>
       ))}
-    </span>
+    </>
   );
 }
 
-const VIEWS: readonly (readonly [view: Evidence, name: string, key: string])[] = [
-  ['strip', 'Strip', ''],
-  ['ledger', 'Ledger', 'L'],
-  ['ghost', 'Ghost', 'C'],
+/** One line, however much there is to say: Plan and Strip keep their size. What does not fit is read by pointing at it. */
+export function Outcome({ level }: { readonly level: Level }) {
+  const words = <OutcomeWords level={level} />;
+  return (
+    <Hint says={<span className="flex flex-wrap gap-x-2.5 [&_*]:text-card!">{words}</span>}>
+      <span className="min-w-0 flex-auto truncate text-right [&>*]:ml-2.5" role="status" aria-label="Outcome">
+        {words}
+      </span>
+    </Hint>
+  );
+}
+
+const VIEWS: readonly (Tab & { readonly value: Evidence })[] = [
+  { value: 'strip', name: 'Strip' },
+  { value: 'ledger', name: 'Ledger', keys: 'L' },
+  { value: 'ghost', name: 'Ghost', keys: 'C' },
 ];
 
 /** Session seconds in a second, and how they are written. */
@@ -102,7 +110,6 @@ export function RunCaption({ level }: RunCaptionProps) {
   const needleStep = useAppSelector((state) => state.playback.needleStep);
   const playing = useAppSelector((state) => state.playback.playing);
   const pace = useAppSelector((state) => state.playback.pace);
-  const evidence = useAppSelector((state) => state.view.evidence);
   const rate = now?.rate ?? level.rate;
   const stuck = now?.walk?.stuckAt ?? null;
   const routes = inOrder(level.routes);
@@ -148,51 +155,44 @@ export function RunCaption({ level }: RunCaptionProps) {
         </span>
       )}
       {drawn?.route !== undefined && (
-        <label className="flex items-center gap-1" title="What is left to chance comes out otherwise with another seed.">
-          seed
-          <input
-            type="number"
-            min={0}
-            max={MOST_SEED}
-            className="w-14 rounded-sm border border-line bg-card px-1 py-0.5 text-right font-mono"
-            value={drawn.run.seed}
-            onChange={({ target }) => seedChanged(target.valueAsNumber)}
-          />
-        </label>
+        <Hint says="What is left to chance comes out otherwise with another seed.">
+          <label className="flex items-center gap-1">
+            seed
+            <input
+              type="number"
+              min={0}
+              max={MOST_SEED}
+              className="w-14 rounded-sm border border-line bg-card px-1 py-0.5 text-right font-mono"
+              value={drawn.run.seed}
+              onChange={({ target }) => seedChanged(target.valueAsNumber)}
+            />
+          </label>
+        </Hint>
       )}
       {Object.keys(level.tries).length > 0 && (
-        <span className="min-w-16 shrink-[99]" title="The state that the run and a play are tried from">
-          <Select
-            label="Starting state"
-            className="w-full max-w-[104px]"
-            value={startFrom ?? ''}
-            options={[['', 'from its start'], ...inOrder(level.tries).map(([id, { name }]) => [id, `from ${name}`] as const)]}
-            onChoose={(from) => dispatch(simulatedActions.startFromChosen(from === '' ? null : from))}
-          />
-        </span>
+        <Hint says="The state that the run and a play are tried from">
+          <span className="min-w-16 shrink-[99]">
+            <Select
+              label="Starting state"
+              className="w-full max-w-[104px]"
+              value={startFrom ?? ''}
+              options={[['', 'from its start'], ...inOrder(level.tries).map(([id, { name }]) => [id, `from ${name}`] as const)]}
+              onChoose={(from) => dispatch(simulatedActions.startFromChosen(from === '' ? null : from))}
+            />
+          </span>
+        </Hint>
       )}
       {now !== null && (
-        <Pill title={`digest ${now.digest}`}>
-          <span className={drawn?.route === undefined ? '' : 'max-[1399px]:sr-only'}>simulated in </span>
+        <Pill hint={`digest ${now.digest}`}>
+          <span data-digest={now.digest} className={drawn?.route === undefined ? '' : 'max-[1399px]:sr-only'}>
+            simulated in{' '}
+          </span>
           {Math.max(1, Math.round(now.took))} ms
         </Pill>
       )}
       <span className="ml-auto flex min-w-0 shrink grow basis-[420px] items-center justify-end gap-x-2 max-[1179px]:basis-full">
         <Outcome level={level} />
-        <span role="group" aria-label="Under the Plan" className="flex shrink-0">
-          {VIEWS.filter(([view]) => view !== 'ghost' || isCompared).map(([view, name, key]) => (
-            <button
-              key={view}
-              type="button"
-              title={key}
-              aria-pressed={evidence === view}
-              className={`-ml-px cursor-pointer border px-1.5 py-0.5 font-semibold first:rounded-l-md last:rounded-r-md ${evidence === view ? 'z-[1] border-ink bg-card' : 'border-line text-soft hover:border-ink'}`}
-              onClick={() => evidence !== view && dispatch(viewActions.evidenceToggled(view))}
-            >
-              {name}
-            </button>
-          ))}
-        </span>
+        <TabList label="Under the Plan" tabs={VIEWS.filter(({ value }) => value !== 'ghost' || isCompared)} />
       </span>
     </div>
   );

@@ -8,6 +8,7 @@ import { viewActions } from '../state/slices/view.ts';
 import { Button, Notice, Pill } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { useOnce } from '../controls/useOnce.ts';
+import { Hint } from '../controls/Hint.tsx';
 
 /** Whether the edits are on the server, honestly. */
 export function SavedState() {
@@ -16,9 +17,11 @@ export function SavedState() {
   return (
     <span role="status" aria-label="Saving">
       {saving.state === 'waiting' || saving.state === 'rejected' ? (
-        <span className="rounded-full border border-harm bg-card px-2 py-px text-xs text-harm" title={saving.why}>
-          {saving.state === 'waiting' ? 'not saved' : 'not taken'}
-        </span>
+        <Hint says={saving.why}>
+          <span className="rounded-full border border-harm bg-card px-2 py-px text-xs text-harm">
+            {saving.state === 'waiting' ? 'not saved' : 'not taken'}
+          </span>
+        </Hint>
       ) : (
         <Pill>{saving.state === 'clash' ? 'changed elsewhere' : saving.state === 'sending' || unsent ? 'saving …' : 'saved'}</Pill>
       )}

@@ -193,7 +193,7 @@ const COMMANDS: readonly Command[] = [
     can: always,
     run: () => focusIn('aside[aria-label="Dials"] [role=slider]'),
   },
-  { name: 'To the Tray', also: 'kinds focus', key: 'y', can: always, run: () => focusIn('[aria-label="Tray"] button[tabindex="0"]') },
+  { name: 'To the Tray', also: 'kinds focus', key: 'y', can: always, run: () => focusIn('[aria-label="Tray"]') },
   {
     name: 'Make a new kind',
     also: 'create add',

@@ -11,6 +11,7 @@ import { startSaving } from '../state/sync/saving.ts';
 import { startSimulating } from '../state/simulation/simulating.ts';
 import { createStore } from '../state/store.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
+import { Hints } from '../controls/Hint.tsx';
 import { passNonceOn } from '../browser/nonce.ts';
 import './styles.css';
 
@@ -48,21 +49,23 @@ if (root === null) throw new Error('the page has no root');
 createRoot(root).render(
   <StrictMode>
     <Provider store={store}>
-      <BrowserRouter>
-        <Suspense fallback={<p className="p-4 text-soft">Opening …</p>}>
-          <Routes>
-            <Route path="/" element={<LevelsPage />} />
-            <Route path="/levels/:level" element={<BenchPage />} />
-            <Route path="/levels/:level/sheet" element={<SheetPage />} />
-            <Route path="/levels/:level/runs" element={<RunsPage />} />
-            <Route path="/levels/:level/report" element={<ReportPage />} />
-            <Route path="/levels/:level/play" element={<PlayPage />} />
-            <Route path={SIGN_IN} element={<SignInPage />} />
-            <Route path="/keys" element={<KeysPage />} />
-            <Route path="*" element={<NoSuchPage />} />
-          </Routes>
-        </Suspense>
-      </BrowserRouter>
+      <Hints>
+        <BrowserRouter>
+          <Suspense fallback={<p className="p-4 text-soft">Opening …</p>}>
+            <Routes>
+              <Route path="/" element={<LevelsPage />} />
+              <Route path="/levels/:level" element={<BenchPage />} />
+              <Route path="/levels/:level/sheet" element={<SheetPage />} />
+              <Route path="/levels/:level/runs" element={<RunsPage />} />
+              <Route path="/levels/:level/report" element={<ReportPage />} />
+              <Route path="/levels/:level/play" element={<PlayPage />} />
+              <Route path={SIGN_IN} element={<SignInPage />} />
+              <Route path="/keys" element={<KeysPage />} />
+              <Route path="*" element={<NoSuchPage />} />
+            </Routes>
+          </Suspense>
+        </BrowserRouter>
+      </Hints>
     </Provider>
   </StrictMode>,
 );

@@ -3,6 +3,7 @@ import { useState, type HTMLAttributes, type ReactNode } from 'react';
 import { z } from 'zod';
 import { readText } from '../browser/reading.ts';
 import { lasting, remember } from '../browser/storage.ts';
+import { Hint } from './Hint.tsx';
 
 const KEY = 'dial.folds';
 /** The folds that were left open in this browser. */
@@ -16,11 +17,12 @@ interface FoldedProps {
   readonly headingClass: string;
   /** What the heading needs besides, such as to be put elsewhere in a list. */
   readonly headingProps?: HTMLAttributes<HTMLButtonElement>;
+  readonly headingHint?: string;
   readonly children: ReactNode;
 }
 
 /** What is folded away, and made only when it is opened: it would be made anew with each turn of a dial. It stays as it was left. */
-export function Folded({ name, heading, className, headingClass, headingProps, children }: FoldedProps) {
+export function Folded({ name, heading, className, headingClass, headingProps, headingHint, children }: FoldedProps) {
   const [open, setOpen] = useState(opened.has(name));
   const change = (now: boolean): void => {
     if (now) opened.add(name);
@@ -30,12 +32,14 @@ export function Folded({ name, heading, className, headingClass, headingProps, c
   };
   return (
     <Collapsible.Root className={className} open={open} onOpenChange={change}>
-      <Collapsible.Trigger className={`flex w-full cursor-pointer items-baseline gap-1.5 text-left ${headingClass}`} {...headingProps}>
-        <span aria-hidden="true" className="text-[9px]">
-          {open ? '▼' : '▶'}
-        </span>
-        {heading}
-      </Collapsible.Trigger>
+      <Hint says={headingHint}>
+        <Collapsible.Trigger className={`flex w-full cursor-pointer items-baseline gap-1.5 text-left ${headingClass}`} {...headingProps}>
+          <span aria-hidden="true" className="text-[9px]">
+            {open ? '▼' : '▶'}
+          </span>
+          {heading}
+        </Collapsible.Trigger>
+      </Hint>
       <Collapsible.Content>{open && children}</Collapsible.Content>
     </Collapsible.Root>
   );

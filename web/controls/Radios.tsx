@@ -1,4 +1,5 @@
 import { RadioGroup } from 'radix-ui';
+import { Hint } from './Hint.tsx';
 import type { Option } from './Select.tsx';
 
 interface RadiosProps<Value extends string> {
@@ -15,27 +16,28 @@ interface RadiosProps<Value extends string> {
 /** A few choices side by side, one of them chosen; arrows lead from one to the next. */
 export function Radios<Value extends string>({ label, value, options, onChoose, hint, className = '' }: RadiosProps<Value>) {
   return (
-    <RadioGroup.Root
-      aria-label={label}
-      title={hint}
-      orientation="horizontal"
-      className="flex items-center gap-1"
-      value={value}
-      onValueChange={(chosen) => onChoose(chosen as Value)}
-    >
-      <span aria-hidden="true" className="mr-1 text-soft">
-        {label}
-      </span>
-      {options.map(([one, name, spoken]) => (
-        <RadioGroup.Item
-          key={one}
-          value={one}
-          aria-label={spoken}
-          className={`cursor-pointer rounded-sm border border-line px-1.5 data-[state=checked]:border-ink data-[state=checked]:bg-card data-[state=checked]:font-semibold ${className}`}
-        >
-          {name}
-        </RadioGroup.Item>
-      ))}
-    </RadioGroup.Root>
+    <Hint says={hint}>
+      <RadioGroup.Root
+        aria-label={label}
+        orientation="horizontal"
+        className="flex items-center gap-1"
+        value={value}
+        onValueChange={(chosen) => onChoose(chosen as Value)}
+      >
+        <span aria-hidden="true" className="mr-1 text-soft">
+          {label}
+        </span>
+        {options.map(([one, name, spoken]) => (
+          <RadioGroup.Item
+            key={one}
+            value={one}
+            aria-label={spoken}
+            className={`cursor-pointer rounded-sm border border-line px-1.5 data-[state=checked]:border-ink data-[state=checked]:bg-card data-[state=checked]:font-semibold ${className}`}
+          >
+            {name}
+          </RadioGroup.Item>
+        ))}
+      </RadioGroup.Root>
+    </Hint>
   );
 }

@@ -1,6 +1,7 @@
 import { Select as Radix } from 'radix-ui';
 import { useState } from 'react';
 import { nonce } from '../browser/nonce.ts';
+import { Hint } from './Hint.tsx';
 
 /** One of the choices: its value, and what it is called. */
 export type Option<Value extends string = string> = readonly [value: Value, name: string];
@@ -26,19 +27,20 @@ export function Select<Value extends string>({ value, options, onChoose, id, lab
   const shown = options.find(([one]) => one === value)?.[1] ?? value;
   return (
     <Radix.Root value={keyOf(value)} onValueChange={(key) => onChoose(key.slice(1) as Value)} open={open} onOpenChange={setOpen}>
-      <Radix.Trigger
-        id={id}
-        aria-label={label}
-        title={hint}
-        className={`inline-flex min-w-0 cursor-pointer items-center gap-1 rounded-sm border border-line bg-card px-1 py-0.5 text-left hover:border-ink ${className}`}
-      >
-        <span className="min-w-0 flex-1 truncate">
-          <Radix.Value>{shown}</Radix.Value>
-        </span>
-        <Radix.Icon className="shrink-0 text-[9px]" aria-hidden="true">
-          ▾
-        </Radix.Icon>
-      </Radix.Trigger>
+      <Hint says={hint}>
+        <Radix.Trigger
+          id={id}
+          aria-label={label}
+          className={`inline-flex min-w-0 cursor-pointer items-center gap-1 rounded-sm border border-line bg-card px-1 py-0.5 text-left hover:border-ink ${className}`}
+        >
+          <span className="min-w-0 flex-1 truncate">
+            <Radix.Value>{shown}</Radix.Value>
+          </span>
+          <Radix.Icon className="shrink-0 text-[9px]" aria-hidden="true">
+            ▾
+          </Radix.Icon>
+        </Radix.Trigger>
+      </Hint>
       {/* Made only when it is opened: a column of dials has many, and is made anew with each turn of one. */}
       {open && (
         <Radix.Portal>

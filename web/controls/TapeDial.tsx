@@ -5,6 +5,7 @@ import { questionAbout } from '../browser/asking.ts';
 import { hold } from './keyboard.ts';
 import { clamp, decimals, snap, type DialRange } from './quantity.ts';
 import { STEP_WIDTH, Tape, TAPE_WIDTH, type OutcomeCurve } from './Tape.tsx';
+import { Hint } from './Hint.tsx';
 
 export interface TapeDialProps {
   readonly label: string;
@@ -149,15 +150,16 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
           {label}
         </label>
         {was !== null && was !== value && (
-          <button
-            type="button"
-            className="ml-auto cursor-pointer rounded-sm px-1 text-[11px] text-soft hover:text-ink hover:underline"
-            title="Back to the compared version’s value"
-            aria-label={`${label} was ${dialText(was)}, go back to it`}
-            onClick={() => set(was)}
-          >
-            was <span className="font-mono">{dialText(was)}</span>
-          </button>
+          <Hint says="Back to the compared version’s value">
+            <button
+              type="button"
+              className="ml-auto cursor-pointer rounded-sm px-1 text-[11px] text-soft hover:text-ink hover:underline"
+              aria-label={`${label} was ${dialText(was)}, go back to it`}
+              onClick={() => set(was)}
+            >
+              was <span className="font-mono">{dialText(was)}</span>
+            </button>
+          </Hint>
         )}
         <span className={`flex items-baseline ${was !== null && was !== value ? '' : 'ml-auto'}`}>
           <input

@@ -161,7 +161,7 @@ function ShapeNames({ owner, kind }: { readonly owner: Owner; readonly kind: Kin
     <Typed
       key={id}
       label={`${id} is called`}
-      title="A rule may be tied to one shape by its name: small letters, digits and dashes."
+      hint="A rule may be tied to one shape by its name: small letters, digits and dashes."
       text={id}
       read={(typed) => renameShape(store, owner, kind, id, typed.trim())}
     />

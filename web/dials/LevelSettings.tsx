@@ -31,7 +31,7 @@ import { Remarks } from './Remarks.tsx';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { Folded, SECTION_HEADING } from '../controls/Folded.tsx';
 import { spaced } from '../fields/fieldInputs.tsx';
-import { reordering, reorderTitle } from '../controls/reordering.ts';
+import { Sortable, SortedEntry, sortHint } from '../controls/Sortable.tsx';
 
 function Section({ name, children }: { readonly name: string; readonly children: ReactNode }) {
   return (
@@ -109,40 +109,45 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
   };
   return (
     <>
-      {entries.map(([id, value]) => (
-        <Folded
-          key={id}
-          name={`${map} ${id}`}
-          heading={value.name}
-          className="mt-1 border-l-2 border-line pl-2"
-          headingClass="text-xs font-semibold"
-          headingProps={{
-            title: reorderTitle('down'),
-            ...reordering({ type: `application/x-dial-${map}`, ids, id, runs: 'down', onMove: move }),
-          }}
-        >
-          {Object.entries(field.fields)
-            .filter(([name]) => name !== 'order' && name !== 'rules')
-            .map(([name, part]) => (
-              <FieldEditor
-                key={name}
-                field={part}
-                value={(value as unknown as Readonly<Record<string, unknown>>)[name]}
-                label={spaced(name)}
-                level={level}
-                onSet={(next) => set(id, value.name, name, next)}
-              />
-            ))}
-          {extra?.(id)}
-          <Button
-            kind="quiet"
-            className="mt-1.5 text-xs"
-            onClick={() => setRefusal(setValue(store, [pointer([map, id])], `delete ${value.name}`, undefined))}
-          >
-            Delete {value.name}
-          </Button>
-        </Folded>
-      ))}
+      <Sortable ids={ids} runs="down" nameOf={(id) => level[map][id]?.name ?? id} onMove={move}>
+        {entries.map(([id, value]) => (
+          <SortedEntry key={id} id={id}>
+            {({ entry: sorted, handle }) => (
+              <div {...sorted}>
+                <Folded
+                  name={`${map} ${id}`}
+                  heading={value.name}
+                  className="mt-1 border-l-2 border-line pl-2"
+                  headingClass="text-xs font-semibold"
+                  headingHint={sortHint('down')}
+                  headingProps={handle}
+                >
+                  {Object.entries(field.fields)
+                    .filter(([name]) => name !== 'order' && name !== 'rules')
+                    .map(([name, part]) => (
+                      <FieldEditor
+                        key={name}
+                        field={part}
+                        value={(value as unknown as Readonly<Record<string, unknown>>)[name]}
+                        label={spaced(name)}
+                        level={level}
+                        onSet={(next) => set(id, value.name, name, next)}
+                      />
+                    ))}
+                  {extra?.(id)}
+                  <Button
+                    kind="quiet"
+                    className="mt-1.5 text-xs"
+                    onClick={() => setRefusal(setValue(store, [pointer([map, id])], `delete ${value.name}`, undefined))}
+                  >
+                    Delete {value.name}
+                  </Button>
+                </Folded>
+              </div>
+            )}
+          </SortedEntry>
+        ))}
+      </Sortable>
       {refusal !== null && (
         <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
           Not done: {refusal}. The level is as it was.

@@ -66,7 +66,7 @@ export function TagRules({ level }: { readonly level: Level }) {
         <div key={id} className="mt-2 border-l-2 border-line pl-2 text-[12.5px] leading-[1.45]">
           <Typed
             label="for the tag"
-            title="Every kind that bears it, or one nested in it, has these rules."
+            hint="Every kind that bears it, or one nested in it, has these rules."
             text={tag}
             suggestions={tags}
             read={(typed) => set([id, 'tag'], 'tag', typed.trim())}

@@ -26,7 +26,7 @@ export function PlayersFields({ level }: { readonly level: Level }) {
       ) : (
         <Choice
           label="starts at"
-          title="A point of its own, or where the level starts."
+          hint="A point of its own, or where the level starts."
           value={starts[player] ?? ''}
           options={[['', 'the start of the level'], ...entriesOf(level, 'points')]}
           onChoose={(point) => setStart(player, point)}
@@ -34,7 +34,7 @@ export function PlayersFields({ level }: { readonly level: Level }) {
       )}
       <Typed
         label="its tags"
-        title="Words that rules tell it from the others by, separated by commas; it has the tags of the body besides."
+        hint="Words that rules tell it from the others by, separated by commas; it has the tags of the body besides."
         text={(tags[player] ?? []).join(', ')}
         suggestions={named(level, 'tags').map(([tag]) => tag)}
         read={(typed) => setTags(player, typed)}

@@ -22,8 +22,9 @@ import { Button } from '../controls/controls.tsx';
 import { Menu, MenuItem } from '../controls/Menu.tsx';
 import { FieldEditor, GroupFields } from '../fields/FieldEditor.tsx';
 import { Choice, spaced } from '../fields/fieldInputs.tsx';
-import { reordering, reorderTitle } from '../controls/reordering.ts';
+import { Sortable, SortedEntry, sortHint, type Sorted } from '../controls/Sortable.tsx';
 import { focusDial } from './DialGroup.tsx';
+import { Hint } from '../controls/Hint.tsx';
 
 /** What the phrases of the sentence do not show. */
 const SAID = ['setOffBy', 'who', 'side', 'touching', 'provided', 'effects', 'becomes'];
@@ -43,7 +44,7 @@ interface RuleProps {
   /** The shapes it may be tied to. */
   readonly shapes?: readonly string[];
   /** What the rule needs to be put elsewhere among others; null where it is the only one. */
-  readonly sorted: ReturnType<typeof reordering> | null;
+  readonly sorted: Sorted | null;
   /** Something to be asked before the rule is opened; null where there is nothing to ask. */
   readonly ask?: ((go: () => void, leave: () => void) => ReactNode) | null;
   /** Takes the rule away, where that is not simply deleting it. */
@@ -80,49 +81,73 @@ interface PhrasesProps {
   readonly parts: readonly Part[];
   readonly open: string | null;
   readonly onOpen: (phrase: string) => void;
-  /** What a phrase needs to be put elsewhere in the sentence; null for one that stays where it is. */
-  readonly sorting: (phrase: string) => ReturnType<typeof reordering> | null;
+  /** What a phrase that can be put elsewhere in the sentence is known by there; null for one that stays where it is. */
+  readonly sortedBy: (phrase: string) => string | null;
 }
 
-function Phrases({ parts, open, onOpen, sorting }: PhrasesProps) {
-  return parts.map(({ text, path, phrase }, index) => {
-    if (path !== undefined) {
-      return (
-        <button
-          key={index}
-          type="button"
-          title="To its dial, or to where it is set"
-          className="inline cursor-pointer font-semibold underline decoration-dotted underline-offset-[3px] hover:decoration-solid"
-          onClick={() => {
-            if (!focusDial(path) && phrase !== undefined) onOpen(phrase);
-          }}
-        >
-          {text}
-        </button>
-      );
-    }
-    if (phrase === undefined) return <span key={index}>{text}</span>;
-    const sorted = sorting(phrase);
-    // A button would be a block of its own, and the sentence would not flow.
-    return (
+/** A phrase that opens to be chosen anew. A button would be a block of its own, and the sentence would not flow. */
+function Phrase({
+  text,
+  expanded,
+  sorted,
+  onOpen,
+}: {
+  readonly text: string;
+  readonly expanded: boolean;
+  readonly sorted: Sorted | null;
+  readonly onOpen: () => void;
+}) {
+  return (
+    <Hint says={sorted === null ? 'Choose another' : `Choose another. ${sortHint('flowing')}`}>
       <span
-        key={index}
         role="button"
         tabIndex={0}
-        aria-expanded={phrase === open}
-        title={sorted === null ? 'Choose another' : `Choose another. ${reorderTitle('across')}`}
-        {...sorted}
-        className={`cursor-pointer rounded-sm underline decoration-line decoration-dotted underline-offset-[3px] hover:decoration-ink ${phrase === open ? 'bg-paper decoration-ink' : ''}`}
-        onClick={() => onOpen(phrase)}
+        aria-expanded={expanded}
+        {...sorted?.entry}
+        {...sorted?.handle}
+        className={`cursor-pointer rounded-sm underline decoration-line decoration-dotted underline-offset-[3px] hover:decoration-ink ${expanded ? 'bg-paper decoration-ink' : ''}`}
+        onClick={onOpen}
         onKeyDown={(event) => {
-          sorted?.onKeyDown(event);
+          sorted?.handle.onKeyDown?.(event);
           if (event.key !== 'Enter' && event.key !== ' ') return;
           event.preventDefault();
-          onOpen(phrase);
+          onOpen();
         }}
       >
         {text}
       </span>
+    </Hint>
+  );
+}
+
+function Phrases({ parts, open, onOpen, sortedBy }: PhrasesProps) {
+  return parts.map(({ text, path, phrase }, index) => {
+    if (path !== undefined) {
+      return (
+        <Hint key={index} says="To its dial, or to where it is set">
+          <button
+            type="button"
+            className="inline cursor-pointer font-semibold underline decoration-dotted underline-offset-[3px] hover:decoration-solid"
+            onClick={() => {
+              if (!focusDial(path) && phrase !== undefined) onOpen(phrase);
+            }}
+          >
+            {text}
+          </button>
+        </Hint>
+      );
+    }
+    if (phrase === undefined) return <span key={index}>{text}</span>;
+    const one = (sorted: Sorted | null): ReactNode => (
+      <Phrase key={index} text={text} expanded={phrase === open} sorted={sorted} onOpen={() => onOpen(phrase)} />
+    );
+    const id = sortedBy(phrase);
+    return id === null ? (
+      one(null)
+    ) : (
+      <SortedEntry key={index} id={id}>
+        {one}
+      </SortedEntry>
     );
   });
 }
@@ -162,26 +187,49 @@ export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes 
   const value = open === null ? undefined : valueAt(rule, within);
   const field = open === null || open === at ? null : fieldAt(ruleField, rule, within);
   const [map, entryId] = within.split('/').slice(1) as ['effects' | 'provided', string | undefined];
-  const sorting: PhrasesProps['sorting'] = (phrase) => {
-    if (ask !== null) return null;
-    const [, part, id] = phrase.slice(at.length).split('/');
-    if ((part !== 'effects' && part !== 'provided') || id === undefined) return null;
+  // Conditions go before conditions, effects before effects, where there are several.
+  const sortable =
+    ask !== null
+      ? []
+      : (['provided', 'effects'] as const).flatMap((part) => {
+          const ids = inOrder<{ readonly order: number }>(rule[part]).map(([id]) => `${part}/${id}`);
+          return ids.length < 2 ? [] : ids;
+        });
+  const sortedBy = (phrase: string): string | null => {
+    const id = phrase.slice(at.length + 1);
+    return sortable.includes(id) ? id : null;
+  };
+  const move = (moved: string, before: string | null): void => {
+    const [part, id] = moved.split('/') as ['effects' | 'provided', string];
     const entries: Readonly<Record<string, { readonly order: number }>> = rule[part];
     const ids = inOrder(entries).map(([one]) => one);
-    if (ids.length < 2) return null;
-    const onMove = (moved: string, before: string | null): void => {
-      const orders = newOrders(movedBefore(ids, moved, before), moved, (one) => entries[one]?.order ?? 0);
-      tryEdit(store, `${name}: another order`, (draft) => {
-        for (const [one, order] of orders) for (const path of kept(`${at}/${part}/${one}/order`)) writeTo(draft, path, order);
-      });
-    };
-    return reordering({ type: `application/x-dial-${at.replaceAll('/', '-')}-${part}`, ids, id, runs: 'across', onMove });
+    const [beforePart, beforeId = null] = before?.split('/') ?? [part];
+    // Before an effect a condition is the last of its own; before a condition an effect is the first.
+    const to = beforePart === part ? beforeId : part === 'provided' ? null : (ids[0] ?? null);
+    const orders = to === id ? [] : newOrders(movedBefore(ids, id, to), id, (one) => entries[one]?.order ?? 0);
+    tryEdit(store, `${name}: another order`, (draft) => {
+      for (const [one, order] of orders) for (const path of kept(`${at}/${part}/${one}/order`)) writeTo(draft, path, order);
+    });
   };
+  const sentence = (
+    <p>
+      <Phrases parts={parts} open={open} onOpen={(next) => asked(() => setOpen(next === open ? null : next))} sortedBy={sortedBy} />
+    </p>
+  );
   return (
-    <div className="mt-2 border-t border-line pt-1.5 first:mt-0 first:border-0 first:pt-0">
-      <p>
-        <Phrases parts={parts} open={open} onOpen={(next) => asked(() => setOpen(next === open ? null : next))} sorting={sorting} />
-      </p>
+    <div {...sorted?.entry} className="mt-2 border-t border-line pt-1.5 first:mt-0 first:border-0 first:pt-0">
+      {sortable.length === 0 ? (
+        sentence
+      ) : (
+        <Sortable
+          ids={sortable}
+          runs="flowing"
+          nameOf={(id) => parts.find(({ phrase }) => phrase === `${at}/${id}`)?.text ?? id}
+          onMove={move}
+        >
+          {sentence}
+        </Sortable>
+      )}
       <div className="mt-1 flex flex-wrap gap-1">
         <Adder label="+ provided" options={cases('provided')} onAdd={(type) => asked(() => add('provided', type))} />
         <Adder label="+ effect" options={cases('effects')} onAdd={(type) => asked(() => add('effects', type))} />
@@ -194,14 +242,15 @@ export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes 
           more
         </button>
         {sorted !== null && (
-          <button
-            type="button"
-            title={reorderTitle('down')}
-            className="cursor-grab rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
-            {...sorted}
-          >
-            move
-          </button>
+          <Hint says={sortHint('down')}>
+            <button
+              type="button"
+              className="cursor-grab rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
+              {...sorted.handle}
+            >
+              move
+            </button>
+          </Hint>
         )}
       </div>
       {nothing !== null && (
@@ -245,7 +294,7 @@ export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes 
           {'touching' in rule && (within === '/touching' || (open === at && (shapes.length > 1 || rule.touching !== null))) && (
             <Choice
               label="touching"
-              title="Which of its shapes has to be touched."
+              hint="Which of its shapes has to be touched."
               value={rule.touching ?? ''}
               options={[['', 'any of its shapes'], ...shapes.map((id) => [id, id] as const)]}
               onChoose={(id) => sayRefused(store, set(`${at}/touching`, id === '' ? null : id))}

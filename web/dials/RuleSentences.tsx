@@ -17,13 +17,13 @@ import {
   tagRuleOf,
   withOuter,
 } from '@dial/core/level';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { deleteForAll, exempt, makeOwnRule, putOnTag, takeAgain } from '../state/document/kindEdits.ts';
 import { writeTo } from '../state/document/changes.ts';
 import { sayRefused, setValue, tryEdit } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
-import { reordering } from '../controls/reordering.ts';
+import { Sortable, SortedEntry, type Sorted } from '../controls/Sortable.tsx';
 import { roleColour } from '../drawing/roles.ts';
 import { RuleSentence } from './RuleSentence.tsx';
 
@@ -140,37 +140,45 @@ export function RuleSentences({ level, owner, kind }: KindRules) {
       }
     });
   };
-  const sorted = (id: string) =>
-    ids.length < 2 ? null : reordering({ type: `application/x-dial-${owner.kind}-rules`, ids, id, runs: 'down', onMove: move });
+  const sentence = (id: string, rule: Rule, sorted: Sorted | null): ReactNode => {
+    const at = pointer(rulePath(owner.kind, id));
+    return (
+      <RuleSentence
+        key={id}
+        level={level}
+        name={kind.name}
+        rule={rule}
+        parts={ruleSentence(level, kind.name, rule, at)}
+        at={at}
+        like="/kinds/any/rules/any"
+        kept={(path) => keptAt(level, owner, path)}
+        shapes={Object.keys(kind.shapes)}
+        sorted={sorted}
+        more={(rule.touching === null ? withOuter(kind.tags) : []).map((tag) => (
+          <Button key={tag} kind="quiet" className="text-xs" onClick={() => sayRefused(store, putOnTag(store, owner, kind, id, tag))}>
+            Put it on every {tag}
+          </Button>
+        ))}
+      />
+    );
+  };
   return (
     <div
       className="my-2 rounded-sm border-l-[3px] bg-card px-2.5 py-1.5 text-[12.5px] leading-[1.45]"
       style={{ borderColor: roleColour(kind.role) }}
     >
       {rules.length === 0 && <p>Touching it does nothing.</p>}
-      {rules.map(([id, rule]) => {
-        if (tagRuleOf(id) !== null) return <TagRuleSentence key={id} level={level} owner={owner} kind={kind} ruleId={id} rule={rule} />;
-        const at = pointer(rulePath(owner.kind, id));
-        return (
-          <RuleSentence
-            key={id}
-            level={level}
-            name={kind.name}
-            rule={rule}
-            parts={ruleSentence(level, kind.name, rule, at)}
-            at={at}
-            like="/kinds/any/rules/any"
-            kept={(path) => keptAt(level, owner, path)}
-            shapes={Object.keys(kind.shapes)}
-            sorted={sorted(id)}
-            more={(rule.touching === null ? withOuter(kind.tags) : []).map((tag) => (
-              <Button key={tag} kind="quiet" className="text-xs" onClick={() => sayRefused(store, putOnTag(store, owner, kind, id, tag))}>
-                Put it on every {tag}
-              </Button>
-            ))}
-          />
-        );
-      })}
+      <Sortable ids={ids} runs="down" nameOf={(id) => `rule ${String(ids.indexOf(id) + 1)}`} onMove={move}>
+        {rules.map(([id, rule]) => {
+          if (tagRuleOf(id) !== null) return <TagRuleSentence key={id} level={level} owner={owner} kind={kind} ruleId={id} rule={rule} />;
+          if (ids.length < 2) return sentence(id, rule, null);
+          return (
+            <SortedEntry key={id} id={id}>
+              {(sorted) => sentence(id, rule, sorted)}
+            </SortedEntry>
+          );
+        })}
+      </Sortable>
       {kind.exempt.flatMap((id) => {
         const tag = entry(level.tagRules, tagRuleOf(id)?.tagRules ?? '')?.tag;
         if (tag === undefined) return [];

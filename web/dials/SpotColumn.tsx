@@ -97,7 +97,7 @@ export function SpotColumn({ level, spot }: { readonly level: Level; readonly sp
           </Button>
         )}
         {map !== 'start' && (
-          <Button kind="quiet" title="Delete" onClick={() => removeSpot(store, spot)}>
+          <Button kind="quiet" keys="Delete" onClick={() => removeSpot(store, spot)}>
             Delete {map === 'points' ? 'the point' : 'the way-point'}
           </Button>
         )}

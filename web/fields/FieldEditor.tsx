@@ -6,7 +6,8 @@ import { questionAbout } from '../browser/asking.ts';
 import { Button } from '../controls/controls.tsx';
 import { CurveEditor } from './CurveEditor.tsx';
 import { Choice, entriesOf, Refused, Row, spaced, Ticks, Typed } from './fieldInputs.tsx';
-import { reordering, reorderTitle } from '../controls/reordering.ts';
+import { Sortable, SortedEntry, sortHint } from '../controls/Sortable.tsx';
+import { Hint } from '../controls/Hint.tsx';
 
 /** A field of the level with its value. */
 export interface FieldProps<Of extends Field = Field> {
@@ -23,7 +24,7 @@ function NumberField({ field, value, label, level, onSet }: FieldProps<Field & {
   return (
     <Typed
       label={label}
-      title={field.description}
+      hint={field.description}
       text={dialText(number)}
       unit={field.quantity.unit}
       read={(typed) => {
@@ -46,10 +47,10 @@ function ListField({ field, value, label, level, onSet }: FieldProps<Field & { t
   const words = list.filter((one): one is string => typeof one === 'string');
   if (of.type === 'choice') {
     const options = of.options.map((one) => [one, one] as const);
-    return <Ticks label={label} title={field.description} options={options} chosen={words} onSet={onSet} />;
+    return <Ticks label={label} hint={field.description} options={options} chosen={words} onSet={onSet} />;
   }
   if (of.type === 'reference') {
-    return <Ticks label={label} title={field.description} options={named(level, of.to)} chosen={words} onSet={onSet} />;
+    return <Ticks label={label} hint={field.description} options={named(level, of.to)} chosen={words} onSet={onSet} />;
   }
   if (of.type === 'tuple')
     return <CurveEditor label={field.description === '' ? label : field.description} points={list as [number, number][]} onSet={onSet} />;
@@ -57,7 +58,7 @@ function ListField({ field, value, label, level, onSet }: FieldProps<Field & { t
   return (
     <Typed
       label={label}
-      title={`${field.description} Separated by commas.`}
+      hint={`${field.description} Separated by commas.`}
       text={words.join(', ')}
       suggestions={named(level, 'tags').map(([tag]) => tag)}
       read={(typed) =>
@@ -82,7 +83,7 @@ function MapField({ field, value, label, level, onSet }: FieldProps<Field & { ty
       <>
         <Ticks
           label={label}
-          title={field.description}
+          hint={field.description}
           options={names}
           chosen={chosen}
           onSet={(next) => onSet(Object.fromEntries(next.map((id) => [id, map[id] ?? 1])))}
@@ -128,37 +129,42 @@ function EntriesField({ field, value, label, level, onSet }: FieldProps<Field & 
     const orders = newOrders(movedBefore(ids, id, before), id, orderOf);
     onSet({ ...map, ...Object.fromEntries(orders.map(([one, order]) => [one, { ...map[one], order }])) });
   };
+  // What has no order is known by its name.
+  const nameOf = (id: string): string => {
+    const one = map[id];
+    return `${one?.order === undefined ? id : String(ids.indexOf(id) + 1)}${one?.type === undefined ? '' : ` ${one.type}`}`;
+  };
   return (
     <fieldset className="mt-2">
       <legend className="text-[11px] font-bold text-soft">{label}</legend>
-      {entries.map(([id, { one }], index) => {
-        // What has no order is known by its name.
-        const name = `${one.order === undefined ? id : String(index + 1)}${one.type === undefined ? '' : ` ${one.type}`}`;
-        return (
-          <div key={id} className="mb-1.5 border-l-2 border-line pl-2">
-            <FieldEditor field={field.of} value={one} label={name} level={level} onSet={(next) => onSet({ ...map, [id]: next })} />
-            <span className="mt-1 flex gap-1.5">
-              <Button
-                kind="quiet"
-                className="text-xs"
-                onClick={() => onSet(Object.fromEntries(Object.entries(map).filter(([other]) => other !== id)))}
-              >
-                Delete {name}
-              </Button>
-              {one.order !== undefined && ids.length > 1 && (
-                <Button
-                  kind="quiet"
-                  className="text-xs"
-                  title={reorderTitle('down')}
-                  {...reordering({ type: `application/x-dial-${label.replaceAll(' ', '-')}`, ids, id, runs: 'down', onMove: move })}
-                >
-                  Move {name}
-                </Button>
+      <Sortable ids={ids} runs="down" nameOf={nameOf} onMove={move}>
+        {entries.map(([id, { one }]) => {
+          const name = nameOf(id);
+          return (
+            <SortedEntry key={id} id={id}>
+              {({ entry, handle }) => (
+                <div {...entry} className="mb-1.5 border-l-2 border-line pl-2">
+                  <FieldEditor field={field.of} value={one} label={name} level={level} onSet={(next) => onSet({ ...map, [id]: next })} />
+                  <span className="mt-1 flex gap-1.5">
+                    <Button
+                      kind="quiet"
+                      className="text-xs"
+                      onClick={() => onSet(Object.fromEntries(Object.entries(map).filter(([other]) => other !== id)))}
+                    >
+                      Delete {name}
+                    </Button>
+                    {one.order !== undefined && ids.length > 1 && (
+                      <Button kind="quiet" className="text-xs" hint={sortHint('down')} {...handle}>
+                        Move {name}
+                      </Button>
+                    )}
+                  </span>
+                </div>
               )}
-            </span>
-          </div>
-        );
-      })}
+            </SortedEntry>
+          );
+        })}
+      </Sortable>
       <Button kind="quiet" className="mt-1 text-xs" onClick={add}>
         Add to {label}
       </Button>
@@ -207,7 +213,7 @@ export function FieldEditor(props: FieldProps) {
       return (
         <Typed
           label={label}
-          title={field.description}
+          hint={field.description}
           text={typeof value === 'string' ? value : ''}
           suggestions={field.suggests === null ? [] : named(level, field.suggests).map(([word]) => word)}
           read={(typed) => onSet(typed.trim())}
@@ -218,7 +224,7 @@ export function FieldEditor(props: FieldProps) {
       const options = field.type === 'choice' ? field.options.map((one) => [one, one] as const) : entriesOf(level, field.to);
       return (
         <>
-          <Choice label={label} title={field.description} value={String(value)} options={options} onChoose={(next) => set(next)} />
+          <Choice label={label} hint={field.description} value={String(value)} options={options} onChoose={(next) => set(next)} />
           {refused}
         </>
       );
@@ -226,7 +232,7 @@ export function FieldEditor(props: FieldProps) {
     case 'flag':
       return (
         <>
-          <Row label={label} title={field.description}>
+          <Row label={label} hint={field.description}>
             {(id) => <Check id={id} checked={value === true} onCheck={set} />}
           </Row>
           {refused}
@@ -236,7 +242,7 @@ export function FieldEditor(props: FieldProps) {
       if (value === null) {
         return (
           <>
-            <Row label={label} title={field.description}>
+            <Row label={label} hint={field.description}>
               {(id) => (
                 <button
                   id={id}
@@ -259,15 +265,16 @@ export function FieldEditor(props: FieldProps) {
       return (
         <div className="relative pr-7">
           <FieldEditor {...props} field={field.of} />
-          <button
-            type="button"
-            aria-label={`No ${label}`}
-            title={`No ${label}`}
-            className="absolute top-0.5 right-0 cursor-pointer rounded-sm border border-line bg-card px-1.5 text-xs hover:border-ink"
-            onClick={() => set(null)}
-          >
-            ×
-          </button>
+          <Hint says={`No ${label}`}>
+            <button
+              type="button"
+              aria-label={`No ${label}`}
+              className="absolute top-0.5 right-0 cursor-pointer rounded-sm border border-line bg-card px-1.5 text-xs hover:border-ink"
+              onClick={() => set(null)}
+            >
+              ×
+            </button>
+          </Hint>
           {refused}
         </div>
       );
@@ -278,7 +285,7 @@ export function FieldEditor(props: FieldProps) {
         <>
           <Choice
             label={label}
-            title={field.description}
+            hint={field.description}
             value={String(at)}
             options={field.options.map((one, index) => [String(index), optionName(one)] as const)}
             onChoose={(next) => set(blank(field.options[Number(next)] ?? field, level))}
@@ -295,7 +302,7 @@ export function FieldEditor(props: FieldProps) {
         <>
           <Choice
             label={label}
-            title={group?.description ?? field.description}
+            hint={group?.description ?? field.description}
             value={type}
             options={Object.keys(field.cases).map((one) => [one, one] as const)}
             onChoose={(next) => {

@@ -1,6 +1,7 @@
 import type { Level } from '@dial/core/level';
 import { outsideChoices } from './eventWords.ts';
 import { Select } from '../controls/Select.tsx';
+import { Hint } from '../controls/Hint.tsx';
 
 const FIELD = 'rounded-sm border border-line bg-card px-1 py-0.5';
 
@@ -45,14 +46,15 @@ export function OutsideFields({ level, stated, wrong, onState }: OutsideFieldsPr
         onChoose={(choice) => onState({ ...stated, choice })}
       />
       {hasAmount(level, stated) && (
-        <input
-          aria-label="By"
-          className={`${FIELD} w-14 font-mono`}
-          value={stated.by}
-          aria-invalid={wrong !== undefined}
-          title={wrong}
-          onChange={({ target }) => onState({ ...stated, by: target.value })}
-        />
+        <Hint says={wrong}>
+          <input
+            aria-label="By"
+            className={`${FIELD} w-14 font-mono`}
+            value={stated.by}
+            aria-invalid={wrong !== undefined}
+            onChange={({ target }) => onState({ ...stated, by: target.value })}
+          />
+        </Hint>
       )}
     </>
   );

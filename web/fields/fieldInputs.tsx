@@ -3,6 +3,7 @@ import { useId, type ReactNode } from 'react';
 import { Check } from '../controls/Check.tsx';
 import { Select, type Option } from '../controls/Select.tsx';
 import { useTyped } from '../controls/useTyped.ts';
+import { Hint } from '../controls/Hint.tsx';
 
 const inputClass = 'min-w-0 rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs focus:border-ink aria-invalid:border-harm';
 
@@ -14,22 +15,24 @@ export const spaced = (name: string): string => name.replaceAll(/[A-Z]/g, (lette
 export function Row({
   label,
   labelWidth = LABEL_WIDTH,
-  title,
+  hint,
   children,
 }: {
   readonly label: string;
   readonly labelWidth?: string;
-  readonly title: string;
+  readonly hint: string;
   readonly children: (id: string) => ReactNode;
 }) {
   const id = useId();
   return (
-    <div className="mt-1 flex items-center gap-2 text-xs" title={title}>
-      <label htmlFor={id} className={`shrink-0 ${labelWidth}`}>
-        {label}
-      </label>
-      {children(id)}
-    </div>
+    <Hint says={hint}>
+      <div className="mt-1 flex items-center gap-2 text-xs">
+        <label htmlFor={id} className={`shrink-0 ${labelWidth}`}>
+          {label}
+        </label>
+        {children(id)}
+      </div>
+    </Hint>
   );
 }
 
@@ -37,7 +40,7 @@ export function Row({
 export function Typed({
   label,
   labelWidth = LABEL_WIDTH,
-  title,
+  hint,
   text,
   suggestions = [],
   unit,
@@ -45,7 +48,7 @@ export function Typed({
 }: {
   readonly label: string;
   readonly labelWidth?: string;
-  readonly title: string;
+  readonly hint: string;
   readonly text: string;
   readonly suggestions?: readonly string[];
   readonly unit?: string;
@@ -55,7 +58,7 @@ export function Typed({
   const list = useId();
   return (
     <>
-      <Row label={label} labelWidth={labelWidth} title={title}>
+      <Row label={label} labelWidth={labelWidth} hint={hint}>
         {(id) => (
           <>
             <input
@@ -111,13 +114,14 @@ export function NameField({ label, name, most, className = '', onName }: NameFie
   });
   return (
     <span className="min-w-0 flex-1">
-      <input
-        aria-label={label}
-        title="Type another name"
-        maxLength={most}
-        className={`w-full rounded-sm border border-transparent bg-transparent px-1 hover:border-line focus:border-ink aria-invalid:border-harm ${className}`}
-        {...field}
-      />
+      <Hint says="Type another name">
+        <input
+          aria-label={label}
+          maxLength={most}
+          className={`w-full rounded-sm border border-transparent bg-transparent px-1 hover:border-line focus:border-ink aria-invalid:border-harm ${className}`}
+          {...field}
+        />
+      </Hint>
       <Refused why={refusal} />
     </span>
   );
@@ -130,15 +134,15 @@ export function entriesOf(level: Level, map: Refers): Option[] {
 
 interface ChoiceProps {
   readonly label: string;
-  readonly title: string;
+  readonly hint: string;
   readonly value: string;
   readonly options: readonly (readonly [value: string, name: string])[];
   readonly onChoose: (value: string) => void;
 }
 
-export function Choice({ label, title, value, options, onChoose }: ChoiceProps) {
+export function Choice({ label, hint, value, options, onChoose }: ChoiceProps) {
   return (
-    <Row label={label} title={title}>
+    <Row label={label} hint={hint}>
       {(id) => <Select id={id} className="flex-1" value={value} options={options} onChoose={onChoose} />}
     </Row>
   );
@@ -147,30 +151,32 @@ export function Choice({ label, title, value, options, onChoose }: ChoiceProps) 
 /** Boxes to be ticked for each of some words or ids. */
 export function Ticks({
   label,
-  title,
+  hint,
   options,
   chosen,
   onSet,
 }: {
   readonly label: string;
-  readonly title: string;
+  readonly hint: string;
   readonly options: readonly (readonly [string, string])[];
   readonly chosen: readonly string[];
   readonly onSet: (chosen: readonly string[]) => void;
 }) {
   return (
-    <fieldset className="mt-1 text-xs" title={title}>
-      <legend className="float-left w-[100px]">{label}</legend>
-      {options.length === 0 && <span className="text-soft">none in this level yet</span>}
-      {options.map(([value, name]) => (
-        <label key={value} className="mr-2.5 inline-flex cursor-pointer items-center gap-1">
-          <Check
-            checked={chosen.includes(value)}
-            onCheck={(checked) => onSet(checked ? [...chosen, value] : chosen.filter((one) => one !== value))}
-          />
-          {name}
-        </label>
-      ))}
-    </fieldset>
+    <Hint says={hint}>
+      <fieldset className="mt-1 text-xs">
+        <legend className="float-left w-[100px]">{label}</legend>
+        {options.length === 0 && <span className="text-soft">none in this level yet</span>}
+        {options.map(([value, name]) => (
+          <label key={value} className="mr-2.5 inline-flex cursor-pointer items-center gap-1">
+            <Check
+              checked={chosen.includes(value)}
+              onCheck={(checked) => onSet(checked ? [...chosen, value] : chosen.filter((one) => one !== value))}
+            />
+            {name}
+          </label>
+        ))}
+      </fieldset>
+    </Hint>
   );
 }

@@ -6,6 +6,7 @@ import { playbackActions } from '../state/slices/playback.ts';
 import { contributionsOf, type Contribution } from '../state/simulation/contributions.ts';
 import { runTried } from '../state/simulation/startFrom.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { Progress } from '../controls/Progress.tsx';
 import { Button } from '../controls/controls.tsx';
 import { partingOf } from './parting.ts';
 
@@ -64,7 +65,7 @@ function Contributions({ level, was, compared }: { readonly level: Level; readon
       <div className="flex items-center gap-2 px-2 py-1">
         {busy ? (
           <>
-            <progress value={found.length} max={most.length} aria-label="Changes tried" className="h-2 w-28" />
+            <Progress label="Changes tried" done={found.length} of={most.length} />
             <span>
               {found.length} of {most.length}
             </span>

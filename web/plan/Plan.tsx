@@ -1,6 +1,6 @@
 import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import { useCallback, useDeferredValue, useMemo, useRef, useState, type DragEvent, type KeyboardEvent } from 'react';
+import { useCallback, useDeferredValue, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { addSolid, canBeMoved, chosenThings, moveSelection, placeThing, previewMove, type PlanBox } from '../state/document/authoring.ts';
 import { chosenPointers, idsIn } from '../state/view/aside.ts';
 import { documentActions } from '../state/slices/document.ts';
@@ -18,9 +18,10 @@ import type { PlanTrack } from '../drawing/plan/PlanPlayers.tsx';
 import { tracksOf } from './tracks.ts';
 import type { Pile, Pressed } from '../drawing/plan/PlanThing.tsx';
 import { useSize } from '../controls/useSize.ts';
-import { KIND_DRAGGED } from '../controls/dragging.ts';
+import type { LetGo } from '../controls/Sortable.tsx';
 import { boxBetween, follow, placeOf, SNAP, snapped } from './planPointer.ts';
 import { PlanDifferences } from './PlanDifferences.tsx';
+import { PlanDrop } from './PlanDrop.tsx';
 import { PlanHandles } from './PlanHandles.tsx';
 import { PlanOverlay, type Measured } from './PlanOverlay.tsx';
 import { PlanTools } from './PlanTools.tsx';
@@ -304,12 +305,11 @@ export function Plan({ level }: { readonly level: Level }) {
     event.preventDefault();
     moveSelection(store, x ?? 0, y ?? 0);
   };
-  const drop = (event: DragEvent): void => {
-    const kind = event.dataTransfer.getData(KIND_DRAGGED);
-    if (kind === '') return;
-    event.preventDefault();
-    const { x, y } = placeOf(frame.current, scale, event);
-    placeThing(store, kind, snapped(x, event.altKey), snapped(y, event.altKey));
+  const drop = (kind: string, at: LetGo): void => {
+    const { x, y } = placeOf(frame.current, scale, at);
+    placeThing(store, kind, snapped(x, at.altKey), snapped(y, at.altKey));
+    // The arrow keys are the placed thing's now, not the Tray's.
+    frame.current?.focus();
   };
   const described =
     moment === null
@@ -343,9 +343,8 @@ export function Plan({ level }: { readonly level: Level }) {
           onDoubleClick={() => {
             if (way.length > 0) finishWay();
           }}
-          onDragOver={(event) => event.dataTransfer.types.includes(KIND_DRAGGED) && event.preventDefault()}
-          onDrop={drop}
         >
+          <PlanDrop onDrop={drop} />
           <div style={{ transform: viewing.transform, transformOrigin: '0 0' }}>
             <PlanDrawing
               level={level}

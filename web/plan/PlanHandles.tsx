@@ -5,6 +5,7 @@ import { preview, tryEdit } from '../state/document/edits.ts';
 import { handleRecipe, handlesOf, type Handle } from '../state/document/handles.ts';
 import type { PlanSpot } from '../state/document/spots.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
+import { Hint } from '../controls/Hint.tsx';
 import type { PlanScale } from '../drawing/plan/planScale.ts';
 import { follow, placeOf } from './planPointer.ts';
 
@@ -61,23 +62,23 @@ export function PlanHandles({ level, scale, frame }: HandlesProps) {
             {guide?.type === 'line' && (
               <line x1={scale.x(guide.from.x)} y1={scale.y(guide.from.y)} x2={x} y2={y} stroke="var(--needle)" strokeWidth="1" />
             )}
-            <circle
-              cx={x}
-              cy={y}
-              r="4.5"
-              data-handle={name}
-              className="pointer-events-auto cursor-move"
-              fill="var(--card)"
-              stroke="var(--needle)"
-              strokeWidth="1.6"
-              onPointerDown={(event) => {
-                if (event.button !== 0) return;
-                event.stopPropagation();
-                drag(handle, event.nativeEvent);
-              }}
-            >
-              <title>{name}</title>
-            </circle>
+            <Hint says={name}>
+              <circle
+                cx={x}
+                cy={y}
+                r="4.5"
+                data-handle={name}
+                className="pointer-events-auto cursor-move"
+                fill="var(--card)"
+                stroke="var(--needle)"
+                strokeWidth="1.6"
+                onPointerDown={(event) => {
+                  if (event.button !== 0) return;
+                  event.stopPropagation();
+                  drag(handle, event.nativeEvent);
+                }}
+              />
+            </Hint>
           </g>
         );
       })}

@@ -9,6 +9,7 @@ import { Mark } from '../drawing/Mark.tsx';
 import { SearchField } from '../controls/SearchField.tsx';
 import { useWindowed } from '../controls/useWindowed.ts';
 import { isChosen, placedOn, type Placed } from './placed.ts';
+import { Hint } from '../controls/Hint.tsx';
 
 const ROW_HEIGHT = 24;
 
@@ -70,7 +71,7 @@ export function PlanList({ level }: { readonly level: Level }) {
       <div className="flex flex-wrap gap-1 border-b border-line p-1.5">
         <SearchField label="Find on the Plan" hint="find by name or role" width="w-full" value={search} onChange={setSearch} />
         {SET_ASIDE.map(({ name, says, toggle }) => (
-          <Button key={name} kind="quiet" className="px-1.5! py-0!" disabled={!something} title={says} onClick={() => toggle(store)}>
+          <Button key={name} kind="quiet" className="px-1.5! py-0!" disabled={!something} hint={says} onClick={() => toggle(store)}>
             {name}
           </Button>
         ))}
@@ -111,9 +112,9 @@ export function PlanList({ level }: { readonly level: Level }) {
               onPointerDown={(event) => choose(index, event.ctrlKey || event.metaKey, event.shiftKey)}
             >
               {line.kind !== null && <Mark kind={line.kind} size={16} />}
-              <span className="min-w-0 flex-1 truncate" title={line.name}>
-                {line.name}
-              </span>
+              <Hint says={line.name}>
+                <span className="min-w-0 flex-1 truncate">{line.name}</span>
+              </Hint>
               <span className="text-[10.5px] text-soft">
                 {[locked ? 'locked' : '', hidden ? 'hidden' : ''].filter((word) => word !== '').join(', ') || line.where}
               </span>

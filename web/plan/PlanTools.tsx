@@ -2,21 +2,23 @@ import type { KeyboardEvent } from 'react';
 import { kindOf, type Level } from '@dial/core/level';
 import type { PlanTool } from '../state/slices/view.ts';
 import { MOST_STAMPED } from '../state/document/stamping.ts';
+import { Hint } from '../controls/Hint.tsx';
+import { Toolbar, Tools } from '../controls/Toolbar.tsx';
 
 const TOOLS = [
-  { tool: 'select', name: 'Select', key: 'v', says: 'Choose things, drag them, or draw a box around some' },
+  { value: 'select', name: 'Select', keys: 'V', says: 'Choose things, drag them, or draw a box around some' },
   {
-    tool: 'place',
+    value: 'place',
     name: 'Place',
-    key: 'b',
+    keys: 'B',
     says: 'Press on the Plan to place things of the chosen kind; drag for a row of them, with Shift for an area',
   },
-  { tool: 'solid', name: 'Solid', key: 's', says: 'Draw a box nobody walks through' },
-  { tool: 'one-way', name: 'One-way', key: 'w', says: 'Draw a platform that only its top stops players at' },
-  { tool: 'point', name: 'Point', key: 'o', says: 'Press on the Plan to place a point: for returns, checkpoints and goals' },
-  { tool: 'path', name: 'Path', key: 'a', says: 'Press for each way-point; the chosen things follow the path' },
-  { tool: 'route', name: 'Route', key: 'r', says: 'Press for each way-point; the plain walker follows the route, and its run is shown' },
-  { tool: 'measure', name: 'Measure', key: 'm', says: 'Drag a line: how long it is, and how long it takes to walk' },
+  { value: 'solid', name: 'Solid', keys: 'S', says: 'Draw a box nobody walks through' },
+  { value: 'one-way', name: 'One-way', keys: 'W', says: 'Draw a platform that only its top stops players at' },
+  { value: 'point', name: 'Point', keys: 'O', says: 'Press on the Plan to place a point: for returns, checkpoints and goals' },
+  { value: 'path', name: 'Path', keys: 'A', says: 'Press for each way-point; the chosen things follow the path' },
+  { value: 'route', name: 'Route', keys: 'R', says: 'Press for each way-point; the plain walker follows the route, and its run is shown' },
+  { value: 'measure', name: 'Measure', keys: 'M', says: 'Drag a line: how long it is, and how long it takes to walk' },
 ] as const;
 
 interface PlanToolsProps {
@@ -44,7 +46,7 @@ function hint({ tool, chosen, drawn, name }: Hinted): string {
   if (tool === 'place') {
     return name === undefined ? 'Choose a kind in the Tray first' : `Press to place: ${name}; drag for a row, with Shift for an area`;
   }
-  if (tool !== 'path' && tool !== 'route') return TOOLS.find((one) => one.tool === tool)?.says ?? '';
+  if (tool !== 'path' && tool !== 'route') return TOOLS.find(({ value }) => value === tool)?.says ?? '';
   if (drawn > 0) return `${String(drawn)} way-points; Enter or a double-click ends it, Esc drops it`;
   if (tool === 'route') return 'Press for each way-point of the walker';
   if (chosen === 0) return 'Press for each way-point; choose things first to have them follow it';
@@ -60,44 +62,37 @@ function leaveByEnter({ key, currentTarget }: KeyboardEvent<HTMLInputElement>): 
 export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, count, onCount, onChoose }: PlanToolsProps) {
   const name = kind === null ? undefined : kindOf(level, kind)?.name;
   return (
-    <div
-      role="toolbar"
-      aria-label="Plan tools"
+    <Toolbar
+      label="Plan tools"
       className="flex min-h-8 shrink-0 items-center gap-1 overflow-hidden border-b border-line bg-panel px-1 text-xs"
     >
-      {TOOLS.filter((one) => one.tool !== 'one-way' || level.view === 'side').map((one) => (
-        <button
-          key={one.tool}
-          type="button"
-          aria-pressed={tool === one.tool}
-          title={`${one.says} (${one.key.toUpperCase()})`}
-          className={`cursor-pointer rounded-sm border px-2 py-0.5 font-semibold ${
-            tool === one.tool ? 'border-ink bg-ink text-card' : 'border-line bg-card hover:border-ink'
-          }`}
-          onClick={() => onChoose(one.tool)}
-        >
-          {one.name}
-        </button>
-      ))}
+      <Tools
+        label="Tool"
+        value={tool}
+        tools={TOOLS.filter(({ value }) => value !== 'one-way' || level.view === 'side')}
+        onChoose={onChoose}
+      />
       <span role="status" className={`min-w-0 flex-1 truncate px-1.5 ${tool === 'select' ? 'text-soft' : ''}`}>
         {hint({ tool, chosen, drawn, name })}
       </span>
       {tool === 'place' && name !== undefined && (
         <>
-          <label className="flex items-center gap-1" title="How many in a row or an area, spread evenly; empty for as many as fit">
-            <input
-              type="number"
-              aria-label="How many"
-              min="1"
-              max={MOST_STAMPED}
-              placeholder="any"
-              className="w-12 rounded-sm border border-line bg-paper px-1 text-right font-mono"
-              value={count ?? ''}
-              onKeyDown={leaveByEnter}
-              onChange={({ target: { valueAsNumber: typed } }) => onCount(typed >= 1 ? Math.min(MOST_STAMPED, Math.round(typed)) : null)}
-            />
-            of these,
-          </label>
+          <Hint says="How many in a row or an area, spread evenly; empty for as many as fit">
+            <label className="flex items-center gap-1">
+              <input
+                type="number"
+                aria-label="How many"
+                min="1"
+                max={MOST_STAMPED}
+                placeholder="any"
+                className="w-12 rounded-sm border border-line bg-paper px-1 text-right font-mono"
+                value={count ?? ''}
+                onKeyDown={leaveByEnter}
+                onChange={({ target: { valueAsNumber: typed } }) => onCount(typed >= 1 ? Math.min(MOST_STAMPED, Math.round(typed)) : null)}
+              />
+              of these,
+            </label>
+          </Hint>
           <label className={`flex items-center gap-1 ${count === null ? '' : 'text-soft'}`}>
             every
             <input
@@ -115,6 +110,6 @@ export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, count,
           </label>
         </>
       )}
-    </div>
+    </Toolbar>
   );
 }

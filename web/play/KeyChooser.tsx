@@ -159,7 +159,7 @@ export function KeyChooser(props: ChooserProps) {
       label="Keys"
       className="flex w-max max-w-[560px] flex-col gap-2 p-2.5 text-xs"
       button={
-        <Button kind="quiet" className="py-0.5!" title="Choose keys and gamepads">
+        <Button kind="quiet" className="py-0.5!" hint="Choose keys and gamepads">
           Keys
         </Button>
       }

@@ -1,10 +1,11 @@
-import { Slider } from 'radix-ui';
 import { MOST_SEED } from '@dial/core/players';
 import type { ReactNode } from 'react';
 import { Select } from '../controls/Select.tsx';
 import { Radios } from '../controls/Radios.tsx';
 import { Button } from '../controls/controls.tsx';
 import type { Sound } from './remembered.ts';
+import { Hint } from '../controls/Hint.tsx';
+import { Slider } from '../controls/Slider.tsx';
 
 /** Session seconds in a second. */
 export const SPEEDS: readonly number[] = [0.25, 0.5, 1, 2, 4];
@@ -40,13 +41,13 @@ export function PlayControls(props: PlayControlsProps) {
   const { paused, over, speed, sound, slow, tries, startFrom, seed } = props;
   return (
     <div className="flex shrink-0 flex-wrap items-center gap-x-2 gap-y-1 border-t border-line bg-paper px-2.5 py-1.5 text-xs">
-      <Button kind="quiet" className="py-0.5!" title="P" onClick={props.onToggle} disabled={over}>
+      <Button kind="quiet" className="py-0.5!" keys="P" onClick={props.onToggle} disabled={over}>
         {paused ? 'Go on' : 'Pause'}
       </Button>
-      <Button kind="quiet" className="py-0.5!" title="N: one step of the session" onClick={props.onStep} disabled={over}>
+      <Button kind="quiet" className="py-0.5!" hint="One step of the session" keys="N" onClick={props.onStep} disabled={over}>
         One step
       </Button>
-      <Button kind="quiet" className="py-0.5!" title="R" onClick={props.onRestart}>
+      <Button kind="quiet" className="py-0.5!" keys="R" onClick={props.onRestart}>
         Restart
       </Button>
       <Radios
@@ -61,49 +62,42 @@ export function PlayControls(props: PlayControlsProps) {
         <Button
           kind="quiet"
           className="py-0.5!"
-          title="M"
+          keys="M"
           aria-pressed={!sound.muted}
           onClick={() => props.onSound({ ...sound, muted: !sound.muted })}
         >
           {sound.muted ? 'Sound off' : 'Sound on'}
         </Button>
-        <Slider.Root
-          className="relative flex h-4 w-14 touch-none items-center data-disabled:opacity-40"
-          max={1}
-          step={0.05}
-          value={[sound.volume]}
+        <Slider
+          label="Volume"
+          className="w-14"
+          value={sound.volume}
           disabled={sound.muted}
-          onValueChange={([volume = 0]) => props.onSound({ ...sound, volume })}
-        >
-          <Slider.Track className="relative h-[3px] grow rounded-full bg-line">
-            <Slider.Range className="absolute h-full rounded-full bg-ink" />
-          </Slider.Track>
-          <Slider.Thumb aria-label="Volume" className="block size-3 cursor-pointer rounded-full border border-ink bg-card" />
-        </Slider.Root>
+          onChange={(volume) => props.onSound({ ...sound, volume })}
+        />
       </span>
       {seed !== null && (
-        <span
-          className="flex items-center gap-1"
-          title="What is left to chance comes out otherwise with another seed. The play begins again."
-        >
-          <label className="flex items-center gap-1">
-            seed
-            <input
-              type="number"
-              min={0}
-              max={MOST_SEED}
-              className="w-10 rounded-sm border border-line bg-card px-1 py-0.5 text-right font-mono"
-              value={seed}
-              onChange={({ target }) => {
-                const typed = target.valueAsNumber;
-                if (Number.isInteger(typed) && typed >= 0 && typed <= MOST_SEED) props.onSeed(typed);
-              }}
-            />
-          </label>
-          <Button kind="quiet" className="py-0.5!" onClick={() => props.onSeed((seed + 1) % (MOST_SEED + 1))}>
-            Another
-          </Button>
-        </span>
+        <Hint says="What is left to chance comes out otherwise with another seed. The play begins again.">
+          <span className="flex items-center gap-1">
+            <label className="flex items-center gap-1">
+              seed
+              <input
+                type="number"
+                min={0}
+                max={MOST_SEED}
+                className="w-10 rounded-sm border border-line bg-card px-1 py-0.5 text-right font-mono"
+                value={seed}
+                onChange={({ target }) => {
+                  const typed = target.valueAsNumber;
+                  if (Number.isInteger(typed) && typed >= 0 && typed <= MOST_SEED) props.onSeed(typed);
+                }}
+              />
+            </label>
+            <Button kind="quiet" className="py-0.5!" onClick={() => props.onSeed((seed + 1) % (MOST_SEED + 1))}>
+              Another
+            </Button>
+          </span>
+        </Hint>
       )}
       {tries.length > 0 && (
         <label className="flex items-center gap-1.5">
@@ -117,20 +111,22 @@ export function PlayControls(props: PlayControlsProps) {
           />
         </label>
       )}
-      <Button kind="quiet" className="py-0.5!" title="G" onClick={props.onFullScreen}>
+      <Button kind="quiet" className="py-0.5!" keys="G" onClick={props.onFullScreen}>
         Full screen
       </Button>
       {props.keys}
       {/* In the place of the keys: a line more would make the level smaller, and all of it drawn anew. */}
-      <span className="w-full truncate text-[11.5px] text-soft" title={props.keysText}>
-        {slow ? (
-          <b role="alert" className="text-harm">
-            This machine is too slow for this speed: the session runs slower, and nothing of it is skipped.
-          </b>
-        ) : (
-          `${props.keysText} · a gamepad works too`
-        )}
-      </span>
+      <Hint says={props.keysText}>
+        <span className="w-full truncate text-[11.5px] text-soft">
+          {slow ? (
+            <b role="alert" className="text-harm">
+              This machine is too slow for this speed: the session runs slower, and nothing of it is skipped.
+            </b>
+          ) : (
+            `${props.keysText} · a gamepad works too`
+          )}
+        </span>
+      </Hint>
     </div>
   );
 }

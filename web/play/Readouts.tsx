@@ -1,6 +1,7 @@
 import { clockTime, plainNumber } from '@dial/core/formats';
 import { entry, readoutsOf, whyNoPips, type Level, type Readout } from '@dial/core/level';
 import type { Moment, PlayerMoment } from '@dial/core/session';
+import { Hint } from '../controls/Hint.tsx';
 
 const padded = (value: number, digits: number): string => plainNumber(value, 0).padStart(digits, '0');
 
@@ -14,11 +15,11 @@ function Pips({ full, of }: { readonly full: number; readonly of: number }) {
   );
 }
 
-function Value({ text, title }: { readonly text: string; readonly title?: string | undefined }) {
+function Value({ text, hint }: { readonly text: string; readonly hint?: string | undefined }) {
   return (
-    <span title={title} className="font-mono text-base font-semibold">
-      {text}
-    </span>
+    <Hint says={hint}>
+      <span className="font-mono text-base font-semibold">{text}</span>
+    </Hint>
   );
 }
 
@@ -35,21 +36,18 @@ function MeterValue({
   const value = player.meters[readout.meter] ?? 0;
   const text = padded(value, readout.digits);
   const why = whyNoPips(level, readout) ?? undefined;
-  if (meter?.upper == null || readout.as === 'number') return <Value text={text} title={why} />;
+  if (meter?.upper == null || readout.as === 'number') return <Value text={text} hint={why} />;
   const size = meter.upper - meter.lower;
   if (readout.as === 'pips' && why === undefined) return <Pips full={Math.round(value - meter.lower)} of={Math.round(size)} />;
   const share = Math.max(0, Math.min(1, (value - meter.lower) / Math.max(1e-9, size)));
   return (
     <>
-      <span
-        title={why}
-        className="block h-3 w-24 border-[1.3px] border-ink bg-card"
-        role="img"
-        aria-label={`${plainNumber(share * 100, 0)} %`}
-      >
-        <span className="block h-full bg-mend" style={{ width: `${String(share * 100)}%` }} />
-      </span>
-      {readout.as !== 'bar' && <Value text={text} title={why} />}
+      <Hint says={why}>
+        <span className="block h-3 w-24 border-[1.3px] border-ink bg-card" role="img" aria-label={`${plainNumber(share * 100, 0)} %`}>
+          <span className="block h-full bg-mend" style={{ width: `${String(share * 100)}%` }} />
+        </span>
+      </Hint>
+      {readout.as !== 'bar' && <Value text={text} hint={why} />}
     </>
   );
 }
@@ -83,7 +81,7 @@ function One({
           {readout.as === 'pips' && why === undefined ? (
             <Pips full={count} of={item?.most ?? 0} />
           ) : (
-            <Value text={padded(count, readout.digits)} title={why} />
+            <Value text={padded(count, readout.digits)} hint={why} />
           )}
         </>
       );

@@ -21,7 +21,8 @@ export function BlockTools({ count, onApply, onFillDown, onForget }: BlockToolsP
           kind="quiet"
           className="py-0!"
           data-command="fill down"
-          title="The first row's numbers into the rows below it (Ctrl+D)"
+          hint="The first row's numbers into the rows below it"
+          keys="Ctrl+D"
           onClick={onFillDown}
         >
           Fill down
@@ -30,7 +31,8 @@ export function BlockTools({ count, onApply, onFillDown, onForget }: BlockToolsP
           kind="quiet"
           className="py-0!"
           data-command="back to kind"
-          title="Numbers that differ follow their kind again (Delete)"
+          hint="Numbers that differ follow their kind again"
+          keys="Delete"
           onClick={onForget}
         >
           Back to kind

@@ -1,4 +1,5 @@
 import type { Sheet } from '@dial/core/formats';
+import { Hint } from '../controls/Hint.tsx';
 
 interface HeadingsProps {
   readonly sheet: Sheet;
@@ -19,15 +20,15 @@ export function Headings({ sheet: { columns }, sortBy, descending, onSort }: Hea
       <tr role="presentation" className="h-5">
         <th role="presentation" className="sticky left-0 z-10 border-r-[1.3px] border-ink bg-panel p-0" />
         {groups.map(({ group, span }) => (
-          <th
-            key={group}
-            role="presentation"
-            colSpan={span}
-            title={group}
-            className="max-w-0 overflow-clip border-r border-line bg-panel px-1.5 py-0.5 text-left text-[11px] font-bold whitespace-nowrap text-soft"
-          >
-            <span className="sticky left-[178px]">{group}</span>
-          </th>
+          <Hint key={group} says={group}>
+            <th
+              role="presentation"
+              colSpan={span}
+              className="max-w-0 overflow-clip border-r border-line bg-panel px-1.5 py-0.5 text-left text-[11px] font-bold whitespace-nowrap text-soft"
+            >
+              <span className="sticky left-[178px]">{group}</span>
+            </th>
+          </Hint>
         ))}
       </tr>
       <tr role="row" aria-rowindex={1}>
@@ -48,17 +49,18 @@ export function Headings({ sheet: { columns }, sortBy, descending, onSort }: Hea
             className="max-w-[120px] min-w-[70px] cursor-pointer border-r border-b-[1.3px] border-r-line border-b-ink bg-panel px-1.5 py-0.5 text-right align-bottom font-semibold"
           >
             {name}
-            <button
-              type="button"
-              tabIndex={-1}
-              aria-label={`Sort by ${name}`}
-              title={`Sort by ${name}`}
-              className={`ml-1 cursor-pointer rounded-sm px-0.5 font-mono hover:bg-card ${sortBy === name ? 'text-needle-text' : 'text-soft'}`}
-              onPointerDown={(event) => event.stopPropagation()}
-              onClick={() => onSort(name)}
-            >
-              {sortBy === name ? (descending ? '↓' : '↑') : '↕'}
-            </button>
+            <Hint says={`Sort by ${name}`}>
+              <button
+                type="button"
+                tabIndex={-1}
+                aria-label={`Sort by ${name}`}
+                className={`ml-1 cursor-pointer rounded-sm px-0.5 font-mono hover:bg-card ${sortBy === name ? 'text-needle-text' : 'text-soft'}`}
+                onPointerDown={(event) => event.stopPropagation()}
+                onClick={() => onSort(name)}
+              >
+                {sortBy === name ? (descending ? '↓' : '↑') : '↕'}
+              </button>
+            </Hint>
           </th>
         ))}
       </tr>

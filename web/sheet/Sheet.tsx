@@ -26,6 +26,7 @@ import { BlockTools } from './BlockTools.tsx';
 import { arranged, copied, fillDown, operateOn, pasteInto, placesIn, type Arrangement, type Gathered, type Place } from './cells.ts';
 import { SheetFile } from './SheetFile.tsx';
 import { SheetGrid } from './SheetGrid.tsx';
+import { TabList, TabPage, Tabs } from '../controls/Tabs.tsx';
 
 export type Table = 'kinds' | 'placements with own values' | 'all placements';
 const TABLES: readonly Table[] = ['kinds', 'placements with own values', 'all placements'];
@@ -107,28 +108,24 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
   };
   const text = table === 'kinds' ? kindSheetText : placementSheetText;
 
+  const chooseTable = (one: Table): void => {
+    setTable(one);
+    arrange({ sortBy: null, columns: '' });
+    setBlock(CORNER);
+  };
   const nextTable = TABLES[(TABLES.indexOf(table) + 1) % TABLES.length];
   return (
-    <section aria-label="Sheet" className="flex min-h-0 flex-1 flex-col gap-2 p-2.5">
+    <Tabs
+      label="Sheet"
+      className="flex min-h-0 flex-1 flex-col gap-2 p-2.5"
+      value={table}
+      onChoose={(chosen) => chooseTable(chosen as Table)}
+    >
       <div className="flex flex-wrap items-center gap-2 text-xs">
-        <span role="group" aria-label="Table" className="flex">
-          {TABLES.map((one) => (
-            <button
-              key={one}
-              type="button"
-              aria-pressed={one === table}
-              {...(one === table ? {} : { 'data-command': one === nextTable ? 'other table' : undefined })}
-              className={`cursor-pointer border px-2 py-0.5 first:rounded-l-sm last:rounded-r-sm ${one === table ? 'border-ink bg-card font-semibold' : 'border-line hover:border-ink'}`}
-              onClick={() => {
-                setTable(one);
-                arrange({ sortBy: null, columns: '' });
-                setBlock(CORNER);
-              }}
-            >
-              {one}
-            </button>
-          ))}
-        </span>
+        <TabList
+          label="Table"
+          tabs={TABLES.map((one) => ({ value: one, name: one, command: one === nextTable ? 'other table' : undefined }))}
+        />
         <SearchField
           label="Find rows"
           hint="find rows: name, role, tag"
@@ -206,28 +203,30 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
           </Button>
         </Notice>
       )}
-      {sheet.rows.length === 0 || sheet.columns.length === 0 ? (
-        <p className="p-3 text-soft">{emptyWords(whole.rows.length, table)}</p>
-      ) : (
-        <SheetGrid
-          level={level}
-          sheet={sheet}
-          was={was}
-          block={block}
-          onBlock={choose}
-          sortBy={arrangement.sortBy}
-          descending={arrangement.descending}
-          onSort={(column) => {
-            if (arrangement.sortBy !== column) arrange({ sortBy: column, descending: false });
-            else arrange(arrangement.descending ? { sortBy: null } : { descending: true });
-          }}
-          onSet={setCell}
-          onPaste={(pasted) => make('paste', pasteInto(sheet, block, pasted, level.scale))}
-          copy={() => copied(sheet, block)}
-          onForget={forget}
-        />
-      )}
-    </section>
+      <TabPage value={table} className="flex min-h-0 flex-1 flex-col">
+        {sheet.rows.length === 0 || sheet.columns.length === 0 ? (
+          <p className="p-3 text-soft">{emptyWords(whole.rows.length, table)}</p>
+        ) : (
+          <SheetGrid
+            level={level}
+            sheet={sheet}
+            was={was}
+            block={block}
+            onBlock={choose}
+            sortBy={arrangement.sortBy}
+            descending={arrangement.descending}
+            onSort={(column) => {
+              if (arrangement.sortBy !== column) arrange({ sortBy: column, descending: false });
+              else arrange(arrangement.descending ? { sortBy: null } : { descending: true });
+            }}
+            onSet={setCell}
+            onPaste={(pasted) => make('paste', pasteInto(sheet, block, pasted, level.scale))}
+            copy={() => copied(sheet, block)}
+            onForget={forget}
+          />
+        )}
+      </TabPage>
+    </Tabs>
   );
 }
 

@@ -6,6 +6,7 @@ import { useWindowed } from '../controls/useWindowed.ts';
 import { boundsOf, movedBy, type Block, type Spot } from './block.ts';
 import { CellEditor } from './CellEditor.tsx';
 import { Headings } from './Headings.tsx';
+import { Hint } from '../controls/Hint.tsx';
 
 const ROW_HEIGHT = 26;
 
@@ -149,9 +150,9 @@ export function SheetGrid(props: GridProps) {
                 >
                   <span className="flex items-center gap-1.5">
                     {kind !== undefined && <Mark kind={kind} size={18} />}
-                    <span className="truncate" title={row.name}>
-                      {row.name}
-                    </span>
+                    <Hint says={row.name}>
+                      <span className="truncate">{row.name}</span>
+                    </Hint>
                   </span>
                 </th>
                 {columns.map(({ name }, column) => {

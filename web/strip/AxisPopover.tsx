@@ -1,9 +1,10 @@
 import { useState, type ReactNode } from 'react';
 import { Popover } from '../controls/Popover.tsx';
+import { Hint } from '../controls/Hint.tsx';
 
 interface AxisPopoverProps {
   readonly label: string;
-  readonly title?: string;
+  readonly hint?: string;
   /** What its small button on the axis says. */
   readonly text: string;
   readonly width: string;
@@ -11,7 +12,7 @@ interface AxisPopoverProps {
 }
 
 /** A panel under a small button at the left of the Strip's axis. */
-export function AxisPopover({ label, title, text, width, children }: AxisPopoverProps) {
+export function AxisPopover({ label, hint, text, width, children }: AxisPopoverProps) {
   const [shown, setShown] = useState(false);
   return (
     <Popover
@@ -20,13 +21,14 @@ export function AxisPopover({ label, title, text, width, children }: AxisPopover
       label={label}
       className={`p-2 text-xs ${width}`}
       button={
-        <button
-          type="button"
-          title={title}
-          className="cursor-pointer rounded-sm border border-line bg-card px-1 text-[10.5px] leading-[14px] hover:border-ink"
-        >
-          {text}
-        </button>
+        <Hint says={hint}>
+          <button
+            type="button"
+            className="cursor-pointer rounded-sm border border-line bg-card px-1 text-[10.5px] leading-[14px] hover:border-ink"
+          >
+            {text}
+          </button>
+        </Hint>
       }
     >
       {children}

@@ -12,6 +12,7 @@ import { hasAmount, OutsideFields, type Stated } from '../fields/OutsideFields.t
 import { useOnce } from '../controls/useOnce.ts';
 import { AxisPopover } from './AxisPopover.tsx';
 import { outsideChoices, outsideOf, outsideWords } from '../fields/eventWords.ts';
+import { Hint } from '../controls/Hint.tsx';
 
 const NO_EVENTS: readonly Outside[] = [];
 
@@ -81,27 +82,27 @@ export function EventMarks({ level, view, left, width }: MarksProps) {
     if (share < 0 || share > 1) return null;
     const words = outsideWords(level, event);
     return (
-      <div
-        key={index}
-        role="slider"
-        tabIndex={0}
-        aria-label={`From outside, ${words}`}
-        aria-valuemin={0}
-        aria-valuemax={Number((steps / rate).toFixed(2))}
-        aria-valuenow={Number(seconds.toFixed(2))}
-        aria-valuetext={clockTime(seconds)}
-        title={`${clockTime(seconds)} from outside: ${words}. Drag it, or ← → · Delete`}
-        className="absolute top-[11px] z-20 h-[9px] w-[9px] -translate-x-1/2 rotate-45 cursor-ew-resize touch-none border-[1.5px] border-ink bg-card outline-offset-2 before:absolute before:-inset-1.5"
-        style={{ left: left + share * width }}
-        onKeyDown={(pressed) => onKeyDown(pressed, index, event.step)}
-        onPointerDown={(pressed) => {
-          pressed.currentTarget.setPointerCapture(pressed.pointerId);
-          setDrag({ index, were: events, step: event.step });
-        }}
-        onPointerMove={follow}
-        onPointerUp={drop}
-        onLostPointerCapture={drop}
-      />
+      <Hint key={index} says={`${clockTime(seconds)} from outside: ${words}. Drag it, or ← → · Delete`}>
+        <div
+          role="slider"
+          tabIndex={0}
+          aria-label={`From outside, ${words}`}
+          aria-valuemin={0}
+          aria-valuemax={Number((steps / rate).toFixed(2))}
+          aria-valuenow={Number(seconds.toFixed(2))}
+          aria-valuetext={clockTime(seconds)}
+          className="absolute top-[11px] z-20 h-[9px] w-[9px] -translate-x-1/2 rotate-45 cursor-ew-resize touch-none border-[1.5px] border-ink bg-card outline-offset-2 before:absolute before:-inset-1.5"
+          style={{ left: left + share * width }}
+          onKeyDown={(pressed) => onKeyDown(pressed, index, event.step)}
+          onPointerDown={(pressed) => {
+            pressed.currentTarget.setPointerCapture(pressed.pointerId);
+            setDrag({ index, were: events, step: event.step });
+          }}
+          onPointerMove={follow}
+          onPointerUp={drop}
+          onLostPointerCapture={drop}
+        />
+      </Hint>
     );
   });
 }
@@ -128,7 +129,7 @@ export function EventList({ level }: { readonly level: Level }) {
   return (
     <AxisPopover
       label="From outside"
-      title="What happens from outside: a loss, an item, a notice, a player joining or leaving"
+      hint="What happens from outside: a loss, an item, a notice, a player joining or leaving"
       text={events.length === 0 ? 'events' : `events ${String(events.length)}`}
       width="w-[330px]"
     >
@@ -158,7 +159,7 @@ export function EventList({ level }: { readonly level: Level }) {
                 <Typed
                   label={outsideWords(level, event)}
                   labelWidth="w-[128px]"
-                  title="When it happens"
+                  hint="When it happens"
                   text={dialText((event.step - 1) / rate)}
                   unit="s"
                   read={(typed) => moveTo(index, event.step, typed)}

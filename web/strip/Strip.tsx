@@ -19,6 +19,7 @@ import { stripRows, type StripRow } from './rows.ts';
 import { SpanPanel } from './SpanPanel.tsx';
 import { StripSurface } from './StripSurface.tsx';
 import { useTimeView, type Viewing } from './timeView.ts';
+import { Hint } from '../controls/Hint.tsx';
 
 const LABEL_WIDTH = 112;
 /** Room after the end of the run, so that its last moment can be seen. */
@@ -84,15 +85,16 @@ function Parting({ seconds, view, width, rate }: PartingProps) {
   const right = share > 0.6;
   const at = LABEL_WIDTH + share * width;
   return (
-    <button
-      type="button"
-      title="From here the session is not the one that was recorded: the level has changed since."
-      className={`absolute top-0 z-10 h-[17px] cursor-pointer bg-panel px-1 text-[10.5px] whitespace-nowrap hover:underline ${right ? '-translate-x-full border-r-2' : 'border-l-2'} border-ink`}
-      style={{ left: at }}
-      onClick={() => dispatch(playbackActions.needleMoved(seconds * rate))}
-    >
-      parts from the recording at {clockTime(seconds, 0)}
-    </button>
+    <Hint says="From here the session is not the one that was recorded: the level has changed since.">
+      <button
+        type="button"
+        className={`absolute top-0 z-10 h-[17px] cursor-pointer bg-panel px-1 text-[10.5px] whitespace-nowrap hover:underline ${right ? '-translate-x-full border-r-2' : 'border-l-2'} border-ink`}
+        style={{ left: at }}
+        onClick={() => dispatch(playbackActions.needleMoved(seconds * rate))}
+      >
+        parts from the recording at {clockTime(seconds, 0)}
+      </button>
+    </Hint>
   );
 }
 
@@ -105,7 +107,7 @@ function ZoomTools({ viewing, about }: { readonly viewing: Viewing; readonly abo
         kind="quiet"
         className={quiet}
         aria-label="Nearer"
-        title="Ctrl + wheel, or + on the needle"
+        hint="Ctrl + wheel, or + on the needle"
         onClick={() => viewing.zoom(NEARER, about)}
       >
         +
@@ -114,14 +116,14 @@ function ZoomTools({ viewing, about }: { readonly viewing: Viewing; readonly abo
         kind="quiet"
         className={quiet}
         aria-label="Further"
-        title="− on the needle"
+        hint="− on the needle"
         disabled={viewing.whole}
         onClick={() => viewing.zoom(1 / NEARER, about)}
       >
         −
       </Button>
       {!viewing.whole && (
-        <Button kind="quiet" className={quiet} title="0 on the needle" onClick={viewing.fit}>
+        <Button kind="quiet" className={quiet} hint="0 on the needle" onClick={viewing.fit}>
           whole run
         </Button>
       )}

@@ -1,13 +1,13 @@
 import { plainNumber } from '@dial/core/formats';
-import { allKinds, inOrder, type Effect, type Kind, type Level } from '@dial/core/level';
-import type { KeyboardEvent } from 'react';
+import { allKinds, inOrder, kindOf, type Effect, type Kind, type Level } from '@dial/core/level';
 import { viewActions } from '../state/slices/view.ts';
 import { reorderKind } from '../state/document/authoring.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
-import { KIND_DRAGGED } from '../controls/dragging.ts';
 import { Mark } from '../drawing/Mark.tsx';
-import { reordering } from '../controls/reordering.ts';
+import { Pick, PickBar } from '../controls/Toolbar.tsx';
+import { SortOrder, useSorted } from '../controls/Sortable.tsx';
 import { NewKind } from './NewKind.tsx';
+import { Hint } from '../controls/Hint.tsx';
 
 /** The main number of an effect, as short as it can be said. */
 function effectValue(effect: Effect): string {
@@ -47,16 +47,33 @@ function mainValue(kind: Kind): string {
   return effectValue(effect) + (rate ? '/s' : '');
 }
 
-/** The arrow keys go from one button of a row to the next. */
-function toNeighbour(event: KeyboardEvent<HTMLElement>): void {
-  const way = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
-  if (way === undefined || event.altKey || event.ctrlKey || event.metaKey) return;
-  const buttons = [...event.currentTarget.querySelectorAll<HTMLElement>('button')];
-  const next = buttons[buttons.indexOf(document.activeElement as HTMLElement) + way];
-  if (next === undefined) return;
-  event.preventDefault();
-  event.stopPropagation();
-  next.focus();
+interface TrayKindProps {
+  readonly id: string;
+  readonly kind: Kind;
+  readonly count: number;
+}
+
+/** A kind: its mark, its name, what it is mainly for and how many are placed. */
+function TrayKind({ id, kind, count }: TrayKindProps) {
+  const { entry, handle } = useSorted(id);
+  return (
+    <Hint says="Drag onto the Plan to place one, or along the Tray to put it elsewhere" keys="Alt + ← →">
+      <Pick
+        value={id}
+        {...entry}
+        {...handle}
+        className="flex h-10 shrink-0 cursor-pointer items-center gap-1.5 rounded-lg border border-line bg-card py-1 pr-2.5 pl-1.5 text-left hover:border-ink aria-checked:border-needle aria-checked:outline aria-checked:outline-needle"
+      >
+        <Mark kind={kind} />
+        <span>
+          <b className="block text-xs leading-[14px] whitespace-nowrap">{kind.name}</b>
+          <span className="block font-mono text-[11px] leading-[13px] whitespace-nowrap">
+            {mainValue(kind)} <span className="text-soft">· {count === 0 ? 'unused' : count}</span>
+          </span>
+        </span>
+      </Pick>
+    </Hint>
+  );
 }
 
 /** The row of kinds: to choose, to drag out onto the Plan, and to make new ones. */
@@ -66,45 +83,32 @@ export function Tray({ level }: { readonly level: Level }) {
   const store = useAppStore();
   const kinds = allKinds(level);
   const ids = kinds.map(([id]) => id);
-  const stop = selected !== null && ids.includes(selected) ? selected : ids[0];
+  const count = new Map<string, number>();
+  for (const { kind } of Object.values(level.placements)) count.set(kind, (count.get(kind) ?? 0) + 1);
   return (
     <div className="flex h-[54px] items-center border-b border-line bg-panel">
-      <div
-        role="toolbar"
-        aria-label="Tray"
-        className="flex h-full min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3.5"
-        onKeyDown={toNeighbour}
+      <SortOrder
+        ids={ids}
+        runs="across"
+        nameOf={(id) => kindOf(level, id)?.name ?? id}
+        onMove={(kind, before) => reorderKind(store, kind, before)}
       >
-        {kinds.length === 0 && <p className="text-soft">This level has no kinds yet. Make one with “New kind”, then place it.</p>}
-        {kinds.map(([id, kind]) => {
-          const count = Object.values(level.placements).filter((placement) => placement.kind === id).length;
-          const on = selected === id;
-          return (
-            <button
-              key={id}
-              type="button"
-              aria-pressed={on}
-              // One stop for Tab; within, the arrow keys go from kind to kind.
-              tabIndex={id === stop ? 0 : -1}
-              {...reordering({ type: KIND_DRAGGED, ids, id, runs: 'across', onMove: (kind, before) => reorderKind(store, kind, before) })}
-              title="Drag onto the Plan to place one, or along the Tray to put it elsewhere (Alt + ← →)"
-              className={`flex h-10 shrink-0 cursor-pointer items-center gap-1.5 rounded-lg border bg-card py-1 pr-2.5 pl-1.5 text-left ${
-                on ? 'border-needle outline outline-needle' : 'border-line hover:border-ink'
-              }`}
-              // Pressed with things of it chosen, all of the kind is; pressed again, nothing.
-              onClick={() => dispatch(viewActions.selected({ kind: on && placements.length === 0 ? null : id }))}
-            >
-              <Mark kind={kind} />
-              <span>
-                <b className="block text-xs leading-[14px] whitespace-nowrap">{kind.name}</b>
-                <span className="block font-mono text-[11px] leading-[13px] whitespace-nowrap">
-                  {mainValue(kind)} <span className="text-soft">· {count === 0 ? 'unused' : count}</span>
-                </span>
-              </span>
-            </button>
-          );
-        })}
-      </div>
+        <PickBar
+          label="Tray"
+          className="flex h-full min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3.5"
+          value={selected ?? ''}
+          // Pressed with things of it chosen, all of the kind is; pressed again, nothing.
+          onPick={(id) => {
+            const again = id === '' && placements.length > 0 ? selected : id;
+            dispatch(viewActions.selected({ kind: again === '' ? null : again }));
+          }}
+        >
+          {kinds.length === 0 && <p className="text-soft">This level has no kinds yet. Make one with “New kind”, then place it.</p>}
+          {kinds.map(([id, kind]) => (
+            <TrayKind key={id} id={id} kind={kind} count={count.get(id) ?? 0} />
+          ))}
+        </PickBar>
+      </SortOrder>
       <NewKind level={level} selected={selected} />
     </div>
   );

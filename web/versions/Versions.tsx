@@ -12,6 +12,7 @@ import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { Popover } from '../controls/Popover.tsx';
 import { useOnce, useOnceEach } from '../controls/useOnce.ts';
+import { Hint } from '../controls/Hint.tsx';
 
 const MOST_WORDS = 60;
 /** What can be compared with although nobody kept it. */
@@ -140,7 +141,7 @@ function Panel({ open, level }: PanelProps) {
               kind="quiet"
               className="ml-auto px-1.5! py-0! text-xs text-ink"
               aria-pressed={differencesShown}
-              title="D"
+              keys="D"
               onClick={() => store.dispatch(viewActions.differencesToggled())}
             >
               {differencesShown ? 'Hide on the Plan' : 'Show on the Plan'}
@@ -222,13 +223,14 @@ export function Versions({ open, level }: PanelProps) {
       label="Versions"
       className="w-[440px] p-3"
       button={
-        <button
-          type="button"
-          title="Versions: keep, compare, restore, branch off"
-          className="cursor-pointer rounded-full border border-line bg-card px-2 py-px text-xs whitespace-nowrap hover:border-ink"
-        >
-          {words}
-        </button>
+        <Hint says="Versions: keep, compare, restore, branch off">
+          <button
+            type="button"
+            className="cursor-pointer rounded-full border border-line bg-card px-2 py-px text-xs whitespace-nowrap hover:border-ink"
+          >
+            {words}
+          </button>
+        </Hint>
       }
     >
       <Panel open={open} level={level} />

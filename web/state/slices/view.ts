@@ -69,6 +69,7 @@ const slice = createSlice({
     toolChosen: (state, { payload }: PayloadAction<PlanTool>) => ({ ...state, tool: payload }),
     panelShown: (state, { payload }: PayloadAction<Panel | null>) => ({ ...state, panel: payload }),
     differencesToggled: (state) => ({ ...state, differencesShown: !state.differencesShown }),
+    evidenceChosen: (state, { payload }: PayloadAction<Evidence>) => ({ ...state, evidence: payload }),
     /** Shows one sort of evidence, or the Strip when it is shown already. */
     evidenceToggled: (state, { payload }: PayloadAction<Evidence>) => ({
       ...state,
