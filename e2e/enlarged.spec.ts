@@ -51,13 +51,13 @@ test('kinds go elsewhere in the Tray, and several things of different kinds are 
   await tray(page, 'cooling basin').press('Alt+ArrowLeft');
   await expect(first).toContainText('cooling basin');
   await page.keyboard.press('Control+z');
-  await dragOnto(page, tray(page, 'ember vent'), first);
+  await dragOnto(page, tray(page, 'ember vent'), first, 'tile shard');
   await expect(first).toContainText('ember vent');
   await page.keyboard.press('Control+z');
   await expect(first).toContainText('tile shard');
   // Out of the Tray onto the Plan; Escape takes a drag back, and nothing else.
   await expect(first).toContainText('· 12');
-  await dragOnto(page, first, await spot(page, 20, 3));
+  await dragOnto(page, first, await spot(page, 20, 3), 'the Plan');
   await expect(first).toContainText('· 13');
   await page.keyboard.press('ArrowRight');
   await expect(value(page, 'right')).toHaveValue('20.25');

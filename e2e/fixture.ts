@@ -1,4 +1,7 @@
-import { test as base, expect, type Locator, type Page } from '@playwright/test';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { test as base, expect, type BrowserContext, type Locator, type Page } from '@playwright/test';
 import { AxeBuilder } from '@axe-core/playwright';
 import { newFolder, serve, type Served } from '../server/testing/serve.ts';
 
@@ -14,7 +17,10 @@ interface Fixtures {
   readonly allowed: RegExp[];
 }
 
-export const test = base.extend<Fixtures & { page: Page }, { server: Server }>({
+/** All that a page keeps in the browser, but for its compiled script. */
+const KEPT = 'cookies,file_systems,indexeddb,local_storage,service_workers,cache_storage';
+
+export const test = base.extend<Fixtures & { page: Page }, { server: Server; profile: BrowserContext }>({
   server: [
     async ({}, use) => {
       const folder = newFolder();
@@ -31,9 +37,29 @@ export const test = base.extend<Fixtures & { page: Page }, { server: Server }>({
     },
     { scope: 'worker' },
   ],
+  // One browser with a folder of its own, as people have: it keeps compiled script, which is half the work of opening a page.
+  profile: [
+    async ({ playwright, server, launchOptions }, use) => {
+      const folder = mkdtempSync(join(tmpdir(), 'dial-browser-'));
+      const context = await playwright.chromium.launchPersistentContext(folder, { ...launchOptions, baseURL: server.url });
+      await use(context);
+      await context.close();
+      rmSync(folder, { recursive: true, force: true, maxRetries: 5 });
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ profile, server }, use) => {
+    const [blank] = profile.pages();
+    await use(profile);
+    await Promise.all(profile.pages().flatMap((page) => (page === blank ? [] : [page.close()])));
+    const session = await profile.newCDPSession(blank!);
+    await session.send('Storage.clearDataForOrigin', { origin: new URL(server.url).origin, storageTypes: KEPT });
+    await session.detach();
+  },
   baseURL: async ({ server }, use) => use(server.url),
   allowed: async ({}, use) => use([]),
-  page: async ({ page, allowed }, use) => {
+  page: async ({ page, viewport, allowed }, use) => {
+    if (viewport !== null) await page.setViewportSize(viewport);
     const messages: string[] = [];
     page.on('console', (message) => {
       if (message.type() === 'error' || message.type() === 'warning') messages.push(message.text());

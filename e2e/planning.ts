@@ -38,13 +38,15 @@ export async function begin(page: Page, name: string): Promise<void> {
   await expect(page.getByRole('heading', { name })).toBeVisible();
 }
 
-/** Drags something onto something else. */
-export async function dragOnto(page: Page, from: Locator, to: Locator | { x: number; y: number }): Promise<void> {
+/** Drags something onto something else, whose name is said once it is over it. */
+export async function dragOnto(page: Page, from: Locator, to: Locator | { x: number; y: number }, name: string): Promise<void> {
   const box = (await from.boundingBox())!;
   const end = 'x' in to ? to : await to.boundingBox().then((at) => ({ x: at!.x + at!.width / 2, y: at!.y + at!.height / 2 }));
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width / 2 + 8, box.y + box.height / 2, { steps: 2 });
+  await expect(page.getByText(/^Over /)).toHaveCount(1);
   await page.mouse.move(end.x, end.y, { steps: 4 });
+  await expect(page.getByText(`Over ${name}.`)).toHaveCount(1);
   await page.mouse.up();
 }

@@ -10,7 +10,7 @@ import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Select } from '../controls/Select.tsx';
 import { Button, Pill } from '../controls/controls.tsx';
 import { TabList, type Tab } from '../controls/Tabs.tsx';
-import { Hint } from '../controls/Hint.tsx';
+import { Hint, ITS_WORDS } from '../controls/Hint.tsx';
 
 function Closing({ name, now, was }: { readonly name: string; readonly now: number; readonly was: number | null }) {
   const text = plainNumber(now, 1);
@@ -24,38 +24,29 @@ function Closing({ name, now, was }: { readonly name: string; readonly now: numb
 }
 
 /** What the session comes to, and what it came to in the compared version. */
-function OutcomeWords({ level }: { readonly level: Level }) {
+export function Outcome({ level }: { readonly level: Level }) {
   const { now, compared } = useAppSelector((state) => state.simulated.shown);
   return (
-    <>
-      {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
-      {now?.outcome.players.map((player, number) => (
-        <Fragment key={number}>
-          {now.outcome.players.length > 1 && <b className="text-xs text-soft">player {number + 1}</b>}
-          {Math.max(player.deaths, compared?.outcome.players[number]?.deaths ?? 0) > 0 && (
-            <Closing name="deaths" now={player.deaths} was={compared?.outcome.players[number]?.deaths ?? null} />
-          )}
-          {inOrder(level.meters).map(([id, meter], index) => (
-            <Closing
-              key={id}
-              name={index === 0 ? `final ${meter.name}` : meter.name}
-              now={player.meters[id] ?? 0}
-              was={compared?.outcome.players[number]?.meters[id] ?? null}
-            />
-          ))}
-        </Fragment>
-      ))}
-    </>
-  );
-}
-
-/** One line, however much there is to say: Plan and Strip keep their size. What does not fit is read by pointing at it. */
-export function Outcome({ level }: { readonly level: Level }) {
-  const words = <OutcomeWords level={level} />;
-  return (
-    <Hint says={<span className="flex flex-wrap gap-x-2.5 [&_*]:text-card!">{words}</span>}>
+    // One line, however much there is to say: Plan and Strip keep their size. What does not fit is read by pointing at it.
+    <Hint says={ITS_WORDS}>
       <span className="min-w-0 flex-auto truncate text-right [&>*]:ml-2.5" role="status" aria-label="Outcome">
-        {words}
+        {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
+        {now?.outcome.players.map((player, number) => (
+          <Fragment key={number}>
+            {now.outcome.players.length > 1 && <b className="text-xs text-soft">player {number + 1}</b>}
+            {Math.max(player.deaths, compared?.outcome.players[number]?.deaths ?? 0) > 0 && (
+              <Closing name="deaths" now={player.deaths} was={compared?.outcome.players[number]?.deaths ?? null} />
+            )}
+            {inOrder(level.meters).map(([id, meter], index) => (
+              <Closing
+                key={id}
+                name={index === 0 ? `final ${meter.name}` : meter.name}
+                now={player.meters[id] ?? 0}
+                was={compared?.outcome.players[number]?.meters[id] ?? null}
+              />
+            ))}
+          </Fragment>
+        ))}
       </span>
     </Hint>
   );

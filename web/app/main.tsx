@@ -11,7 +11,7 @@ import { startSaving } from '../state/sync/saving.ts';
 import { startSimulating } from '../state/simulation/simulating.ts';
 import { createStore } from '../state/store.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
-import { Hints } from '../controls/Hint.tsx';
+import { Hints } from '../controls/Hints.tsx';
 import { passNonceOn } from '../browser/nonce.ts';
 import './styles.css';
 

@@ -23,6 +23,8 @@ import {
   createContext,
   use,
   useEffect,
+  useLayoutEffect,
+  useMemo,
   useRef,
   useState,
   type CSSProperties,
@@ -41,7 +43,7 @@ export interface LetGo {
 
 /** What a place to let go on does with what is let go. */
 export interface DropData {
-  readonly name: string;
+  readonly name: () => string;
   readonly onDrop: (dragged: string, at: LetGo) => void;
 }
 
@@ -49,10 +51,10 @@ const dataOf = (of: { readonly data: { readonly current: unknown } } | null): Dr
   of === null ? undefined : (of.data.current as DropData | undefined);
 
 const ANNOUNCED: Announcements = {
-  onDragStart: ({ active }) => `${dataOf(active)?.name ?? ''} is held.`,
-  onDragOver: ({ over }) => (over === null ? 'Over nothing that takes it.' : `Over ${dataOf(over)?.name ?? ''}.`),
+  onDragStart: ({ active }) => `${dataOf(active)?.name() ?? ''} is held.`,
+  onDragOver: ({ over }) => (over === null ? 'Over nothing that takes it.' : `Over ${dataOf(over)?.name() ?? ''}.`),
   onDragEnd: ({ over }) =>
-    over === null ? 'Let go where nothing takes it; it stays where it was.' : `Put to ${dataOf(over)?.name ?? ''}.`,
+    over === null ? 'Let go where nothing takes it; it stays where it was.' : `Put to ${dataOf(over)?.name() ?? ''}.`,
   onDragCancel: () => 'Taken back.',
 };
 
@@ -135,13 +137,30 @@ interface OrderProps {
 /** The entries of a list that can be put elsewhere in it, where things are dragged already. */
 export function SortOrder({ ids, runs, nameOf, onMove, children }: OrderProps) {
   const [said, setSaid] = useState('');
-  const move = (id: string, before: string | null): void => {
-    onMove(id, before);
-    setSaid(before === null ? `${nameOf(id)} is the last.` : `${nameOf(id)} stands before ${nameOf(before)}.`);
-  };
+  // The entries are made anew only when their order is another, however often a dial is turned.
+  const [kept, setKept] = useState(ids);
+  if (kept.length !== ids.length || kept.some((id, index) => id !== ids[index])) setKept(ids);
+  const latest = useRef({ nameOf, onMove });
+  useLayoutEffect(() => {
+    latest.current = { nameOf, onMove };
+  });
+  const order = useMemo<Order>(
+    () => ({
+      ids: kept,
+      keys: runs === 'down' ? DOWN : ACROSS,
+      moves: runs !== 'flowing',
+      nameOf: (id) => latest.current.nameOf(id),
+      move: (id, before) => {
+        const { nameOf: named, onMove: put } = latest.current;
+        put(id, before);
+        setSaid(before === null ? `${named(id)} is the last.` : `${named(id)} stands before ${named(before)}.`);
+      },
+    }),
+    [kept, runs],
+  );
   return (
-    <Ordered value={{ ids, nameOf, keys: runs === 'down' ? DOWN : ACROSS, move, moves: runs !== 'flowing' }}>
-      <SortableContext items={ids as UniqueIdentifier[]} strategy={STRATEGIES[runs]}>
+    <Ordered value={order}>
+      <SortableContext items={kept as UniqueIdentifier[]} strategy={STRATEGIES[runs]}>
         {children}
       </SortableContext>
       <span role="status" aria-label="Order" className="sr-only">
@@ -170,7 +189,7 @@ export function useSorted(id: string): Sorted {
   if (order === null) throw new Error('useSorted stands within a Sortable');
   const { ids, nameOf, keys, move, moves } = order;
   const data: DropData = {
-    name: nameOf(id),
+    name: () => nameOf(id),
     onDrop: (dragged) => {
       const [from, to] = [ids.indexOf(dragged), ids.indexOf(id)];
       if (from >= 0 && to >= 0) move(dragged, to > from ? (ids[to + 1] ?? null) : id);

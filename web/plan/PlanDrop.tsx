@@ -3,7 +3,7 @@ import type { DropData } from '../controls/Sortable.tsx';
 
 /** Where kinds are let go on: all of the Plan. An id of a kind has no blank in it. */
 export function PlanDrop({ onDrop }: { readonly onDrop: DropData['onDrop'] }) {
-  const data: DropData = { name: 'the Plan', onDrop };
+  const data: DropData = { name: () => 'the Plan', onDrop };
   const { setNodeRef, isOver } = useDroppable({ id: 'the Plan', data });
   return (
     <div

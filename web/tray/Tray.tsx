@@ -6,6 +6,7 @@ import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { Mark } from '../drawing/Mark.tsx';
 import { Pick, PickBar } from '../controls/Toolbar.tsx';
 import { SortOrder, useSorted } from '../controls/Sortable.tsx';
+import { memo } from 'react';
 import { NewKind } from './NewKind.tsx';
 import { Hint } from '../controls/Hint.tsx';
 
@@ -54,7 +55,7 @@ interface TrayKindProps {
 }
 
 /** A kind: its mark, its name, what it is mainly for and how many are placed. */
-function TrayKind({ id, kind, count }: TrayKindProps) {
+const TrayKind = memo(function TrayKind({ id, kind, count }: TrayKindProps) {
   const { entry, handle } = useSorted(id);
   return (
     <Hint says="Drag onto the Plan to place one, or along the Tray to put it elsewhere" keys="Alt + ← →">
@@ -74,7 +75,7 @@ function TrayKind({ id, kind, count }: TrayKindProps) {
       </Pick>
     </Hint>
   );
-}
+});
 
 /** The row of kinds: to choose, to drag out onto the Plan, and to make new ones. */
 export function Tray({ level }: { readonly level: Level }) {
