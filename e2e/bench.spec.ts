@@ -152,11 +152,17 @@ test.describe('refused by the server', () => {
     };
     await apart('3', '4');
     const clash = other.getByRole('alert').filter({ hasText: 'changed elsewhere' });
-    await expect(clash.getByRole('list', { name: 'Here → there' })).toHaveText('cart: width 4 → 3 u');
-    await clash.getByRole('button', { name: 'Take theirs' }).click();
+    const question = other.getByRole('alertdialog', { name: 'Which stands?' });
+    await clash.getByRole('button', { name: 'Choose which stands' }).click();
+    await expect(question.getByRole('list', { name: 'Here → there' })).toHaveText('cart: width 4 → 3 u');
+    // It can be left, and is asked again.
+    await other.keyboard.press('Escape');
+    await clash.getByRole('button', { name: 'Choose which stands' }).click();
+    await question.getByRole('button', { name: 'Take theirs' }).click();
     await expect(dial(other, 'width')).toHaveAttribute('aria-valuenow', '3');
     await apart('1.6', '5');
-    await clash.getByRole('button', { name: 'Keep mine' }).click();
+    await clash.getByRole('button', { name: 'Choose which stands' }).click();
+    await question.getByRole('button', { name: 'Keep mine' }).click();
     await expect(dial(page, 'width')).toHaveAttribute('aria-valuenow', '5');
     await away.close();
     // What another window has changed since is not undone over its head.

@@ -47,7 +47,7 @@ test('the Strip: from the whole run to single steps, from event to event, a stre
   await expect(strip.getByRole('button', { name: 'whole run' })).toBeVisible();
   await page.keyboard.press('0');
   await expect(strip.getByRole('button', { name: 'whole run' })).toBeHidden();
-  const box = (await strip.boundingBox()) ?? { x: 0, y: 0, width: 0 };
+  const box = (await strip.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
   await page.keyboard.down('Shift');
   await page.mouse.move(box.x + 116, box.y + 60);
   await page.mouse.down();
@@ -57,12 +57,21 @@ test('the Strip: from the whole run to single steps, from event to event, a stre
   // All of the run: what the outcome says of it.
   await expect(page.getByRole('region', { name: 'Chosen stretch' })).toContainText('damage by ember vent63.8');
   await page.getByRole('region', { name: 'Chosen stretch' }).getByRole('button', { name: 'Close' }).click();
+  // As high as one wants it, from one time to the next.
+  const divider = page.getByRole('separator', { name: 'Height of what stands under the Plan' });
+  await divider.focus();
+  for (let press = 0; press < 5; press += 1) await page.keyboard.press('ArrowUp');
+  const higher = (await strip.boundingBox())?.height ?? 0;
+  expect(higher).toBeGreaterThan(box.height + 40);
   await strip.getByRole('button', { name: 'lanes' }).click();
   await page.getByRole('dialog', { name: 'Lanes' }).getByLabel('lives').uncheck();
   await page.keyboard.press('Escape');
   await page.reload();
   await expect(page.getByText(/simulated in/)).toBeVisible();
   await expect(strip.getByText('lives', { exact: true })).toHaveCount(0);
+  expect((await strip.boundingBox())?.height).toBeCloseTo(higher, 0);
+  await divider.dblclick();
+  expect((await strip.boundingBox())?.height).toBeCloseTo(box.height, 0);
 });
 
 test('the ghost: outcomes beside each other, where they part, and what each change does alone', async ({ page }) => {

@@ -1,5 +1,5 @@
 import { patrol, route, wallAndCollectibles, zones } from './firstLevel.ts';
-import { expect, expectNoSeriousProblem, outcome, test } from './fixture.ts';
+import { dial, expect, expectNoSeriousProblem, outcome, test, tray } from './fixture.ts';
 import { begin, plan } from './planning.ts';
 
 test('from an empty level to a playable one: a wall, three collectibles, a pad, a hazard, a kill zone with its return point, a patrol', async ({
@@ -36,4 +36,24 @@ test('a level is found by its name, and opened by Enter', async ({ page }) => {
   await expect(page.getByRole('listitem')).toHaveCount(1);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Sought after' })).toBeVisible();
+});
+
+test('one who comes first is told what Dial is for, and led through it in acts', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Take the tour' }).click();
+  const tour = page.getByRole('region', { name: 'Tour' });
+  await expect(tour).toContainText('1 of 6');
+  await tray(page, 'ember vent').click();
+  await expect(tour).toContainText('2 of 6');
+  await dial(page, 'health').press('ArrowUp');
+  await expect(tour).toContainText('3 of 6');
+  await page.getByRole('slider', { name: 'Needle' }).press('PageUp');
+  await page.getByRole('slider', { name: 'Needle' }).press('PageUp');
+  await expect(tour).toContainText('4 of 6');
+  await page.keyboard.press('l');
+  await expect(tour).toContainText('5 of 6');
+  await page.keyboard.press('Control+z');
+  await expect(tour).toContainText('6 of 6');
+  await tour.getByRole('button', { name: 'Leave the tour' }).click();
+  await expect(tour).toHaveCount(0);
 });

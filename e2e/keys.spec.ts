@@ -86,7 +86,23 @@ test('while the mouse is held only Escape acts; a way being drawn loses its last
   await expect(page.getByRole('radio', { name: 'Select', exact: true })).toBeChecked();
   await expect(page.getByRole('status', { name: 'Outcome' })).toContainText('final health');
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('status', { name: 'Undone' })).toContainText('Undone: draw a route');
+  await expect(page.getByRole('status', { name: 'Done just now' })).toContainText('Undone: draw a route');
+
+  // What can be done with a thing: by the right button, with its key; what was deleted is brought back where that is said.
+  await page.keyboard.press('v');
+  await pressAt(page, 10, 9);
+  await page.mouse.click(from.x, from.y, { button: 'right' });
+  const menu = page.getByRole('menu', { name: 'What can be done with what is chosen' });
+  await expect(menu.getByRole('menuitem', { name: 'Duplicate what is chosen Ctrl + D' })).toBeVisible();
+  await menu.getByRole('menuitem', { name: 'Delete what is chosen' }).click();
+  await expect(tray(page, 'collectible')).toContainText('unused');
+  await page.getByRole('status', { name: 'Done just now' }).getByRole('button', { name: 'Undo' }).click();
+  await expect(tray(page, 'collectible')).toContainText('· 1');
+  await page.getByRole('slider', { name: 'score', exact: true }).click({ button: 'right' });
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(value(page, 'score')).toBeFocused();
+  await page.keyboard.press('Escape');
 
   // The Tray is one stop; within it the arrow keys go on, and a key leads to the dials.
   await makeKind(page, 'harm');

@@ -1,5 +1,7 @@
-import type { Level } from '@dial/core/level';
-import { useEffect, type ComponentType } from 'react';
+import { useEffect, useRef } from 'react';
+import { Divider, useDivided } from '../controls/Divider.tsx';
+import { useWide } from '../controls/useWide.ts';
+import { ContextMenu } from '../controls/ContextMenu.tsx';
 import { TabPage, Tabs } from '../controls/Tabs.tsx';
 import { Dials } from '../dials/Dials.tsx';
 import { Ghost } from '../ghost/Ghost.tsx';
@@ -12,12 +14,14 @@ import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Strip } from '../strip/Strip.tsx';
 import { KindDragging } from '../tray/KindDragging.tsx';
+import { Tour } from '../tour/Tour.tsx';
 import { Tray } from '../tray/Tray.tsx';
 import { CommandList } from './CommandList.tsx';
 import { LevelHeader } from './LevelHeader.tsx';
 import { LevelPage } from './LevelPage.tsx';
 import { RunCaption } from './RunCaption.tsx';
 import { SaveTrouble, Trouble } from './Saved.tsx';
+import { dialItems, useContextItems } from './useContextItems.ts';
 import { useCommandKeys } from './useCommandKeys.ts';
 
 /** Moves the needle with real time while it runs. */
@@ -45,17 +49,29 @@ function useRunningNeedle(): void {
   }, [store, playing, pace]);
 }
 
-const EVIDENCE: readonly (readonly [Evidence, ComponentType<{ readonly level: Level }>])[] = [
-  ['strip', Strip],
-  ['ledger', Ledger],
-  ['ghost', Ghost],
-];
+/** The share of the height that the Strip has of what it and the Plan have together. */
+const SHARE = 0.345;
+const [LEAST_SHARE, MOST_SHARE] = [0.12, 0.75];
+/** The width of the dials, on a page of usual width and on a wide one, where they stand in two columns. Pixels. */
+const DIALS = 340;
+const WIDE_DIALS = 640;
+const [LEAST_DIALS, MOST_DIALS] = [280, 900];
+/** From here on a page is wide. Pixels. */
+const WIDE = 1800;
+const evidenceClass = 'h-[260px] min-h-[100px] desk:h-auto';
 
 function Bench({ open }: { readonly open: OpenLevel }) {
   const level = useAppSelector((state) => state.document.turning) ?? open.level;
   const store = useAppStore();
   const evidence = useAppSelector((state) => state.view.evidence);
   const listShown = useAppSelector((state) => state.view.listShown);
+  const [plan, tray, strip] = [useContextItems('plan'), useContextItems('tray'), useContextItems('strip')];
+  const planPart = useRef<HTMLDivElement>(null);
+  const [setBy, setShare] = useDivided('strip', LEAST_SHARE, MOST_SHARE);
+  const share = setBy ?? SHARE;
+  const [dialsSet, setDials] = useDivided('dials', LEAST_DIALS, MOST_DIALS);
+  const wide = useWide(WIDE);
+  const dialsWidth = dialsSet ?? (wide ? WIDE_DIALS : DIALS);
   useCommandKeys('bench');
   useRunningNeedle();
   useEffect(() => {
@@ -65,8 +81,11 @@ function Bench({ open }: { readonly open: OpenLevel }) {
     <div className="flex flex-col desk:h-full desk:min-h-[560px]">
       <LevelHeader open={open} level={level} here="Bench" />
       <CommandList where="bench" />
+      <Tour />
       <KindDragging level={level}>
-        <Tray level={level} />
+        <ContextMenu label="What can be done with the kind" className="contents" items={tray}>
+          <Tray level={level} />
+        </ContextMenu>
         <SaveTrouble />
         <Trouble />
         <main className="flex min-h-0 flex-1 flex-col desk:flex-row">
@@ -76,22 +95,55 @@ function Bench({ open }: { readonly open: OpenLevel }) {
             value={evidence}
             onChoose={(chosen) => store.dispatch(viewActions.evidenceChosen(chosen as Evidence))}
           >
-            <div className="flex h-[320px] min-h-[200px] desk:h-auto desk:flex-[1.9]">
+            <div ref={planPart} className="flex h-[320px] min-h-[160px] desk:h-auto" style={{ flexGrow: 1 - share, flexBasis: 0 }}>
               {listShown && <PlanList level={level} />}
-              <div className="min-w-0 flex-1">
+              <ContextMenu label="What can be done with what is chosen" className="min-w-0 flex-1" items={plan}>
                 <Plan level={level} />
-              </div>
+              </ContextMenu>
             </div>
             <RunCaption level={level} />
-            {EVIDENCE.map(([value, Shown]) => (
-              <TabPage key={value} value={value} className="h-[260px] min-h-[150px] desk:h-auto desk:flex-1">
-                <Shown level={level} />
-              </TabPage>
-            ))}
+            <Divider
+              label="Height of what stands under the Plan"
+              stands="flat"
+              className="max-desk:hidden -my-px"
+              value={share}
+              least={LEAST_SHARE}
+              most={MOST_SHARE}
+              step={0.02}
+              perPixel={() => (1 - share) / Math.max(1, planPart.current?.clientHeight ?? 1)}
+              onChange={setShare}
+            />
+            <TabPage value="strip" className={evidenceClass} style={{ flexGrow: share, flexBasis: 0 }}>
+              <ContextMenu label="What can be done with the run" className="h-full" items={strip}>
+                <Strip />
+              </ContextMenu>
+            </TabPage>
+            <TabPage value="ledger" className={evidenceClass} style={{ flexGrow: share, flexBasis: 0 }}>
+              <Ledger level={level} />
+            </TabPage>
+            <TabPage value="ghost" className={evidenceClass} style={{ flexGrow: share, flexBasis: 0 }}>
+              <Ghost level={level} />
+            </TabPage>
           </Tabs>
-          <div className="shrink-0 desk:w-[340px]">
+          <Divider
+            label="Width of the dials"
+            stands="upright"
+            className="max-desk:hidden border-l-[1.5px] border-ink bg-paper"
+            value={dialsWidth}
+            least={LEAST_DIALS}
+            most={MOST_DIALS}
+            step={20}
+            perPixel={() => 1}
+            onChange={setDials}
+          />
+          <ContextMenu
+            label="What can be done with the dial"
+            className="shrink-0 desk:w-(--dials)"
+            style={{ '--dials': `${String(dialsWidth)}px` }}
+            items={dialItems}
+          >
             <Dials level={level} />
-          </div>
+          </ContextMenu>
         </main>
       </KindDragging>
     </div>

@@ -9,7 +9,7 @@ import { useAppSelector, useAppStore } from '../state/store.ts';
 import { FilesMenu } from '../files/FilesMenu.tsx';
 import { AppHeader } from '../controls/AppHeader.tsx';
 import { Button, buttonClass } from '../controls/controls.tsx';
-import { Stepped } from './Stepped.tsx';
+import { Said } from './Said.tsx';
 import { Versions } from '../versions/Versions.tsx';
 import { playPath } from './commands.ts';
 import { SavedState } from './Saved.tsx';
@@ -57,7 +57,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
         )}
       </nav>
       <div className="relative ml-auto flex flex-wrap items-center gap-2 py-1">
-        <Stepped />
+        <Said />
         <SavedState />
         <Hint says="Find a command, and learn its key">
           <button

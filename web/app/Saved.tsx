@@ -5,6 +5,7 @@ import { bringBack, settleClash, takeBackRejected } from '../state/sync/saving.t
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { reasonOf } from '../state/sync/api.ts';
 import { viewActions } from '../state/slices/view.ts';
+import { AlertDialog } from '../controls/AlertDialog.tsx';
 import { Button, Notice, Pill } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { useOnce } from '../controls/useOnce.ts';
@@ -120,14 +121,22 @@ export function SaveTrouble() {
   if (saving.state !== 'clash') return null;
   return (
     <Notice>
-      <div className="flex-1">
-        <p>
-          <b>This level was changed elsewhere at the same place.</b> Nothing is lost; choose which stands. Here → there:
-        </p>
+      <p className="flex-1">
+        <b>This level was changed elsewhere at the same place.</b> Nothing is lost, and you can go on; saving waits until it is chosen which
+        stands.
+      </p>
+      <AlertDialog
+        title="Which stands?"
+        button={<Button>Choose which stands</Button>}
+        leave="Not yet"
+        answers={[
+          ['Keep mine', () => settleClash(store, 'mine')],
+          ['Take theirs', () => settleClash(store, 'theirs')],
+        ]}
+      >
+        <p className="text-xs">Here → there:</p>
         {mine !== undefined && <ClashedWords mine={mine} theirs={saving.theirs} values={saving.values} />}
-      </div>
-      <Button onClick={() => settleClash(store, 'mine')}>Keep mine</Button>
-      <Button onClick={() => settleClash(store, 'theirs')}>Take theirs</Button>
+      </AlertDialog>
     </Notice>
   );
 }

@@ -1,5 +1,5 @@
 import { Tabs as Radix } from 'radix-ui';
-import { createContext, use, type ReactNode } from 'react';
+import { createContext, use, type CSSProperties, type ReactNode } from 'react';
 import { Hint } from './Hint.tsx';
 
 const Choosing = createContext<(value: string) => void>(() => undefined);
@@ -56,11 +56,12 @@ export function TabList({ label, tabs }: { readonly label: string; readonly tabs
 interface TabPageProps {
   readonly value: string;
   readonly className: string;
+  readonly style?: CSSProperties;
   readonly children: ReactNode;
 }
 
-export const TabPage = ({ value, className, children }: TabPageProps) => (
-  <Radix.Content value={value} tabIndex={-1} className={className}>
+export const TabPage = ({ value, className, style, children }: TabPageProps) => (
+  <Radix.Content value={value} tabIndex={-1} className={className} {...(style === undefined ? {} : { style })}>
     {children}
   </Radix.Content>
 );

@@ -154,6 +154,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
             <button
               type="button"
               className="ml-auto cursor-pointer rounded-sm px-1 text-[11px] text-soft hover:text-ink hover:underline"
+              data-back=""
               aria-label={`${label} was ${dialText(was)}, go back to it`}
               onClick={() => set(was)}
             >

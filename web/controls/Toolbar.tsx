@@ -1,5 +1,5 @@
 import { ToggleGroup, Toolbar as Radix } from 'radix-ui';
-import type { ComponentProps, ReactNode } from 'react';
+import type { ComponentProps, ReactNode, Ref } from 'react';
 import { Hint } from './Hint.tsx';
 
 interface ToolbarProps {
@@ -50,11 +50,21 @@ interface PickBarProps extends ToolbarProps {
   readonly value: string;
   /** Told an empty word where what is picked is pressed again. */
   readonly onPick: (value: string) => void;
+  readonly ref?: Ref<HTMLDivElement>;
 }
 
 /** A row of things of which one or none is picked; one stop for Tab, at the picked one. */
-export const PickBar = ({ label, className, value, onPick, children }: PickBarProps) => (
-  <ToggleGroup.Root type="single" role="toolbar" aria-label={label} loop={false} className={className} value={value} onValueChange={onPick}>
+export const PickBar = ({ label, className, value, onPick, ref, children }: PickBarProps) => (
+  <ToggleGroup.Root
+    {...(ref === undefined ? {} : { ref })}
+    type="single"
+    role="toolbar"
+    aria-label={label}
+    loop={false}
+    className={className}
+    value={value}
+    onValueChange={onPick}
+  >
     {children}
   </ToggleGroup.Root>
 );

@@ -59,7 +59,7 @@ export function Dials({ level }: { readonly level: Level }) {
   return (
     <aside
       aria-label="Dials"
-      className="h-full border-t-[1.5px] desk:overflow-y-auto desk:border-t-0 desk:border-l-[1.5px] border-ink bg-paper px-[18px] pt-3 pb-6"
+      className="@container h-full border-t-[1.5px] desk:overflow-y-auto desk:border-t-0 border-ink bg-paper px-[18px] desk:pl-[11px] pt-3 pb-6"
     >
       {selection.spot !== null ? (
         <SpotColumn key={selection.spot} level={level} spot={selection.spot} />

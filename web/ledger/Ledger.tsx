@@ -49,7 +49,7 @@ interface LinesProps {
 /** A long list of lines, of which only those in view are drawn. */
 function Lines({ run, lines, chosen, onChoose }: LinesProps) {
   const scroller = useRef<HTMLDivElement>(null);
-  const { first, last, onScroll } = useWindowed(scroller, lines.length, ROW_HEIGHT);
+  const { first, last, show } = useWindowed(scroller, lines.length, ROW_HEIGHT);
   const needleStep = useAppSelector((state) => state.playback.needleStep);
   // It opens at the needle's moment.
   const opened = useRef({ lines, needleStep });
@@ -60,20 +60,10 @@ function Lines({ run, lines, chosen, onChoose }: LinesProps) {
   // The chosen line is kept in view when the list becomes another.
   useEffect(() => {
     const at = lines.findIndex(({ index }) => index === chosen);
-    const view = scroller.current;
-    if (at < 0 || view === null) return;
-    const top = at * ROW_HEIGHT;
-    if (top < view.scrollTop || top + ROW_HEIGHT > view.scrollTop + view.clientHeight) view.scrollTop = top - view.clientHeight / 2;
-  }, [lines, chosen]);
+    if (at >= 0) show(at);
+  }, [lines, chosen, show]);
   return (
-    <div
-      ref={scroller}
-      onScroll={onScroll}
-      className="min-h-0 flex-1 overflow-y-auto text-[12.5px]"
-      tabIndex={0}
-      role="group"
-      aria-label="lines"
-    >
+    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto text-[12.5px]" tabIndex={0} role="group" aria-label="lines">
       {lines.length === 0 && <p className="px-3 py-1 text-soft">Nothing of this sort happened in this run.</p>}
       <ol style={{ height: lines.length * ROW_HEIGHT, paddingTop: first * ROW_HEIGHT }}>
         {lines.slice(first, last).map((line) => (

@@ -10,12 +10,35 @@ import { SearchField } from '../controls/SearchField.tsx';
 import { useOnce, useOnceEach } from '../controls/useOnce.ts';
 import { LevelCard } from './LevelCard.tsx';
 import { NewLevel } from './NewLevel.tsx';
+import { z } from 'zod';
+import { readText } from '../browser/reading.ts';
+import { lasting, remember } from '../browser/storage.ts';
+import { Select, type Option } from '../controls/Select.tsx';
 
 /** What is wrong with a file, place by place. */
 function problemsOf(error: unknown): string {
   const problems = error instanceof ApiError ? error.problems.slice(0, 5).map(({ path, message }) => `${path || 'file'}: ${message}`) : [];
   return problems.length > 0 ? `${problems.join('; ')}. Nothing was changed.` : reasonOf(error);
 }
+
+/** The demo level that the tour leads through. */
+const TOUR_LEVEL = 'night-firing';
+
+/** How the levels are put in order. */
+const SortBy = z.enum(['changed', 'name']);
+type Sort = z.infer<typeof SortBy>;
+const SORTS: readonly Option<Sort>[] = [
+  ['changed', 'changed last first'],
+  ['name', 'by name'],
+];
+const ORDERS: Readonly<Record<Sort, (a: LevelEntry, b: LevelEntry) => number>> = {
+  changed: (a, b) => Date.parse(b.updatedAt) - Date.parse(a.updatedAt),
+  name: (a, b) => a.name.localeCompare(b.name),
+};
+const SORTED = 'dial.levels.order';
+
+/** Whether it was said that one knows what Dial is for. */
+const INTRODUCED = 'dial.introduced';
 
 /** The first page: all levels, and ways to begin one, bring one in, copy and delete. */
 export function LevelsPage() {
@@ -30,8 +53,10 @@ export function LevelsPage() {
   const navigate = useNavigate();
   const [busy, once] = useOnce();
   const [sought, setSought] = useState('');
+  const [sort, setSort] = useState<Sort>(() => readText(lasting.get(SORTED), SortBy) ?? 'changed');
+  const [introduced, setIntroduced] = useState(() => lasting.get(INTRODUCED) !== null);
   const words = sought.trim().toLowerCase();
-  const found = levels?.filter(({ name }) => name.toLowerCase().includes(words)) ?? null;
+  const found = levels?.filter(({ name }) => name.toLowerCase().includes(words)).sort(ORDERS[sort]) ?? null;
   const fetchAgain = (): void => setAttempt((now) => now + 1);
 
   useEffect(() => {
@@ -91,6 +116,15 @@ export function LevelsPage() {
           >
             <SearchField label="Find a level" hint="find a level" width="w-44" value={sought} onChange={setSought} />
           </span>
+          <Select
+            label="Order of the levels"
+            value={sort}
+            options={SORTS}
+            onChoose={(chosen) => {
+              remember(SORTED, JSON.stringify(chosen));
+              setSort(chosen);
+            }}
+          />
           <Button kind="strong" onClick={() => setBeginning(true)}>
             New level
           </Button>
@@ -110,6 +144,32 @@ export function LevelsPage() {
             }}
           />
         </div>
+        {!introduced && (
+          <section
+            aria-label="What Dial is for"
+            className="mb-4 flex flex-wrap items-center gap-3 rounded-md border-[1.3px] border-ink bg-card px-3.5 py-2.5"
+          >
+            <p className="min-w-[300px] flex-1">
+              Dial is for tuning what acts on a player by touch: pickups, hazards, pads, boosts, and how long each rests.
+              <br />
+              Turn a value and see the whole session change, with the reason for each thing that happened in it.
+            </p>
+            {levels?.some(({ id }) => id === TOUR_LEVEL) === true && (
+              <Button kind="strong" onClick={() => void navigate(`/levels/${TOUR_LEVEL}?tour`)}>
+                Take the tour
+              </Button>
+            )}
+            <Button
+              kind="quiet"
+              onClick={() => {
+                remember(INTRODUCED, 'true');
+                setIntroduced(true);
+              }}
+            >
+              Do not show this again
+            </Button>
+          </section>
+        )}
         {beginning && (
           <NewLevel
             onCancel={() => setBeginning(false)}

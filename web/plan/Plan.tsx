@@ -189,11 +189,18 @@ export function Plan({ level }: { readonly level: Level }) {
         pan(event);
         return;
       }
-      if (event.button !== 0) return;
-      frame.current?.focus({ preventScroll: true });
       const { selection: chosen } = store.getState().view;
       const { open } = store.getState().document;
       if (open === null) return;
+      // What the menu is asked of is what is chosen.
+      if (event.button === 2) {
+        if (placement !== undefined && !chosen.placements.includes(placement))
+          store.dispatch(viewActions.selected(chosenThings(open.level, [placement])));
+        else if (spot !== undefined) store.dispatch(viewActions.selected({ spot }));
+        else if (solid !== undefined) store.dispatch(viewActions.selected({ solid }));
+      }
+      if (event.button !== 0) return;
+      frame.current?.focus({ preventScroll: true });
       const { placements } = open.level;
       if (tool === 'place') {
         if (chosen.kind !== null) paint(event, chosen.kind);

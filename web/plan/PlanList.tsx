@@ -29,7 +29,7 @@ export function PlanList({ level }: { readonly level: Level }) {
   const scroller = useRef<HTMLUListElement>(null);
   const all = useMemo(() => placedOn(level), [level]);
   const found = all.filter(({ name, kind }) => `${name} ${kind?.role ?? ''}`.toLowerCase().includes(search.trim().toLowerCase()));
-  const { first, last, onScroll } = useWindowed(scroller, found.length, ROW_HEIGHT);
+  const { first, last, show } = useWindowed(scroller, found.length, ROW_HEIGHT);
   const something = selection.placements.length > 0 || selection.solid !== null;
 
   /** Chooses a line; `more` adds it to what is chosen or takes it away, `through` all things from the last line on. */
@@ -58,10 +58,7 @@ export function PlanList({ level }: { readonly level: Level }) {
     event.stopPropagation();
     const next = Math.max(0, Math.min(found.length - 1, to));
     choose(next, false, event.shiftKey);
-    const view = scroller.current;
-    if (view === null) return;
-    if (next * ROW_HEIGHT < view.scrollTop) view.scrollTop = next * ROW_HEIGHT;
-    else if ((next + 1) * ROW_HEIGHT > view.scrollTop + view.clientHeight) view.scrollTop = (next + 1) * ROW_HEIGHT - view.clientHeight;
+    show(next);
   };
   return (
     <section
@@ -92,7 +89,6 @@ export function PlanList({ level }: { readonly level: Level }) {
         aria-activedescendant={`${id}-${String(at)}`}
         tabIndex={0}
         className="min-h-0 flex-1 overflow-y-auto select-none"
-        onScroll={onScroll}
         onKeyDown={onKey}
       >
         <li role="presentation" style={{ height: first * ROW_HEIGHT }} />

@@ -41,7 +41,7 @@ export function SheetGrid(props: GridProps) {
   const { rows, columns } = sheet;
   const id = useId();
   const scroller = useRef<HTMLDivElement>(null);
-  const { first, last, onScroll } = useWindowed(scroller, rows.length, ROW_HEIGHT);
+  const { first, last } = useWindowed(scroller, rows.length, ROW_HEIGHT);
   const [typed, setTyped] = useState<string | null>(null);
   const [drawing, setDrawing] = useState(false);
   const active = block.to;
@@ -117,7 +117,6 @@ export function SheetGrid(props: GridProps) {
       aria-activedescendant={`${id}-${String(active.row)}-${String(active.column)}`}
       tabIndex={0}
       className="h-[320px] min-h-0 overflow-auto desk:h-auto desk:flex-1 border-[1.3px] border-ink bg-paper select-none"
-      onScroll={onScroll}
       onKeyDown={onKey}
       onPointerDown={onPress}
       onPointerMove={(event) => {

@@ -9,10 +9,11 @@ import { usePalette } from '../drawing/palette.ts';
 import { useSize } from '../controls/useSize.ts';
 import { useArrangement } from './arrangement.ts';
 import { useBands } from '../drawing/lanes/bands.ts';
-import { AXIS_HEIGHT, LANE_DRAWING, tickSeconds, type Lane, type TimeView } from '../drawing/lanes/laneDrawing.ts';
+import { AXIS_HEIGHT, LANE_DRAWING, tickSeconds, type TimeView } from '../drawing/lanes/laneDrawing.ts';
 import { ROW_DRAWING, ROW_HEIGHT } from './drawing.ts';
 import { LaneChooser } from './LaneChooser.tsx';
-import { arranged, lanesOf } from './lanes.ts';
+import { arranged, lanesOf, type PlayerLane } from './lanes.ts';
+import { useBeyond } from '../controls/useBeyond.ts';
 import { Needle } from './Needle.tsx';
 import { EventList, EventMarks } from './OutsideEvents.tsx';
 import { stripRows, type StripRow } from './rows.ts';
@@ -146,12 +147,13 @@ function RowLabel({
 }) {
   const many = row.placements.length;
   return (
-    <div className="flex items-center border-b border-line/60" style={{ height: ROW_HEIGHT }}>
+    <div data-beyond="" className="flex items-center border-b border-line/60" style={{ height: ROW_HEIGHT }}>
       <button
         type="button"
         aria-pressed={selected}
         className={`min-w-0 flex-1 cursor-pointer truncate pr-1 text-right text-[11px] ${selected ? 'font-bold text-needle-text' : 'hover:underline'}`}
         onClick={onSelect}
+        onContextMenu={onSelect}
       >
         {row.name}
       </button>
@@ -169,8 +171,15 @@ function RowLabel({
   );
 }
 
-function LaneLabel({ lane, step }: { readonly lane: Lane; readonly step: number }) {
+function LaneLabel({ lane, step }: { readonly lane: PlayerLane; readonly step: number }) {
   const value = lane.lines[0]?.values[step];
+  if (lane.steady) {
+    return (
+      <div className="truncate border-b border-line pr-2 pl-2.5 text-[10.5px] leading-[15px]" style={{ height: lane.height }}>
+        <b>{lane.name}</b> <span className="font-mono">{plainNumber(value ?? 0, 1)}</span> throughout
+      </div>
+    );
+  }
   return (
     <div className="flex items-center justify-between gap-1 border-b border-line pr-2 pl-2.5" style={{ height: lane.height }}>
       <b className="truncate text-xs">{lane.name}</b>
@@ -206,6 +215,8 @@ export function Strip() {
   const rows = useMemo(() => (now === null ? [] : stripRows(now, unfolded)), [now, unfolded]);
   const laneHeight = lanes.reduce((sum, lane) => sum + lane.height, 0);
   const rowsHeight = rows.length * ROW_HEIGHT;
+
+  const beyond = useBeyond(frame, 'below', `${String(laneHeight)} ${String(rowsHeight)}`);
 
   const look = useMemo(() => ({ width, view: { from, to }, rate, palette }), [width, from, to, rate, palette]);
   const drawnRows = useMemo(
@@ -316,6 +327,17 @@ export function Strip() {
           >
             <Needle viewing={viewing} width={width} rate={rate} height={Math.max(laneHeight + rowsHeight, frameHeight - AXIS_HEIGHT - 3)} />
           </StripSurface>
+        </div>
+      )}
+      {beyond > 0 && (
+        <div className="pointer-events-none sticky bottom-0 z-20 h-0">
+          <button
+            type="button"
+            className="pointer-events-auto absolute bottom-0 left-1 cursor-pointer rounded-t-sm border border-b-0 border-ink bg-panel px-1.5 text-[10.5px] hover:underline"
+            onClick={() => frame.current?.scrollBy({ top: frame.current.clientHeight / 2 })}
+          >
+            {beyond} {beyond === 1 ? 'row' : 'rows'} below ▾
+          </button>
         </div>
       )}
       {now !== null && span !== null && (

@@ -32,6 +32,8 @@ export interface PlayerLane extends Lane {
   readonly of: string;
   /** Whose changes it shows, as lines name them; null: everybody's. */
   readonly toucher: string | null;
+  /** Whether it shows the same number throughout, and no other in the ghost: it takes no more than a line. */
+  readonly steady: boolean;
 }
 
 /** How lines name a player, counted from nought. */
@@ -63,6 +65,12 @@ function countCarried(run: ShownRun, item: string, player: number): Float32Array
 
 const line = (values: Float32Array, dashed = false): LaneLine => ({ values, dashed, beginsAt: 0 });
 
+/** Whether lines show one and the same number throughout. */
+function isSteady(lines: readonly LaneLine[]): boolean {
+  const first = lines[0]?.values[0];
+  return lines.every(({ values }) => values.every((value) => value === first));
+}
+
 /** The lanes of one player. */
 function lanesOfPlayer(now: ShownRun, ghost: ShownRun | null, player: number, palette: Palette): PlayerLane[] {
   const { level } = now;
@@ -89,6 +97,7 @@ function lanesOfPlayer(now: ShownRun, ghost: ShownRun | null, player: number, pa
     low: 0,
     bars: [],
     ...rest,
+    steady: rest.bars === undefined && isSteady(rest.lines),
   });
   // A score that is shared is shown once.
   const meters = inOrder(level.meters)
@@ -130,11 +139,14 @@ export const lanesOf = (now: ShownRun, ghost: ShownRun | null, palette: Palette)
   [now, ...now.others].flatMap((_, player) => lanesOfPlayer(now, ghost, player, palette));
 
 /** The lanes as they are arranged: chosen, in order, folded. */
-export function arranged<One extends Lane>(lanes: readonly One[], { order, hidden, folded }: Arrangement): One[] {
+export function arranged<One extends Lane & { readonly steady?: boolean }>(
+  lanes: readonly One[],
+  { order, hidden, folded }: Arrangement,
+): One[] {
   const rank = (key: string): number =>
     order.includes(key) ? order.indexOf(key) : order.length + lanes.findIndex((lane) => lane.key === key);
   return lanes
     .filter(({ key }) => !hidden.includes(key))
     .sort((a, b) => rank(a.key) - rank(b.key))
-    .map((lane) => (folded.includes(lane.key) ? { ...lane, height: FOLDED_HEIGHT } : lane));
+    .map((lane) => (folded.includes(lane.key) || lane.steady === true ? { ...lane, height: FOLDED_HEIGHT } : lane));
 }

@@ -6,7 +6,9 @@ import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { Mark } from '../drawing/Mark.tsx';
 import { Pick, PickBar } from '../controls/Toolbar.tsx';
 import { SortOrder, useSorted } from '../controls/Sortable.tsx';
-import { memo } from 'react';
+import { memo, useRef, useState } from 'react';
+import { SearchField } from '../controls/SearchField.tsx';
+import { useBeyond } from '../controls/useBeyond.ts';
 import { NewKind } from './NewKind.tsx';
 import { Hint } from '../controls/Hint.tsx';
 
@@ -48,6 +50,9 @@ function mainValue(kind: Kind): string {
   return effectValue(effect) + (rate ? '/s' : '');
 }
 
+/** So many kinds are seen at a glance. */
+const FEW = 6;
+
 interface TrayKindProps {
   readonly id: string;
   readonly kind: Kind;
@@ -56,13 +61,16 @@ interface TrayKindProps {
 
 /** A kind: its mark, its name, what it is mainly for and how many are placed. */
 const TrayKind = memo(function TrayKind({ id, kind, count }: TrayKindProps) {
+  const dispatch = useAppDispatch();
   const { entry, handle } = useSorted(id);
   return (
     <Hint says="Drag onto the Plan to place one, or along the Tray to put it elsewhere" keys="Alt + ← →">
       <Pick
         value={id}
+        data-beyond=""
         {...entry}
         {...handle}
+        onContextMenu={() => dispatch(viewActions.selected({ kind: id }))}
         className="flex h-10 shrink-0 cursor-pointer items-center gap-1.5 rounded-lg border border-line bg-card py-1 pr-2.5 pl-1.5 text-left hover:border-ink aria-checked:border-needle aria-checked:outline aria-checked:outline-needle"
       >
         <Mark kind={kind} />
@@ -82,12 +90,22 @@ export function Tray({ level }: { readonly level: Level }) {
   const dispatch = useAppDispatch();
   const { kind: selected, placements } = useAppSelector((state) => state.view.selection);
   const store = useAppStore();
-  const kinds = allKinds(level);
+  const [search, setSearch] = useState('');
+  const bar = useRef<HTMLDivElement>(null);
+  const all = allKinds(level);
+  const wanted = search.trim().toLowerCase();
+  const kinds = all.filter(([, { name, role, tags }]) => [name, role, ...tags].some((word) => word.toLowerCase().includes(wanted)));
   const ids = kinds.map(([id]) => id);
   const count = new Map<string, number>();
   for (const { kind } of Object.values(level.placements)) count.set(kind, (count.get(kind) ?? 0) + 1);
+  const beyond = useBeyond(bar, 'right', ids.join());
   return (
     <div className="flex h-[54px] items-center border-b border-line bg-panel">
+      {all.length > FEW && (
+        <span className="ml-3.5 shrink-0 text-xs">
+          <SearchField label="Find in the Tray" hint="name, role, tag" width="w-[104px]" value={search} onChange={setSearch} />
+        </span>
+      )}
       <SortOrder
         ids={ids}
         runs="across"
@@ -95,6 +113,7 @@ export function Tray({ level }: { readonly level: Level }) {
         onMove={(kind, before) => reorderKind(store, kind, before)}
       >
         <PickBar
+          ref={bar}
           label="Tray"
           className="flex h-full min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3.5"
           value={selected ?? ''}
@@ -104,12 +123,22 @@ export function Tray({ level }: { readonly level: Level }) {
             dispatch(viewActions.selected({ kind: again === '' ? null : again }));
           }}
         >
-          {kinds.length === 0 && <p className="text-soft">This level has no kinds yet. Make one with “New kind”, then place it.</p>}
+          {kinds.length === 0 && all.length > 0 && <p className="text-soft">No kind has that in its name, role or tags.</p>}
+          {all.length === 0 && <p className="text-soft">This level has no kinds yet. Make one with “New kind”, then place it.</p>}
           {kinds.map(([id, kind]) => (
             <TrayKind key={id} id={id} kind={kind} count={count.get(id) ?? 0} />
           ))}
         </PickBar>
       </SortOrder>
+      {beyond > 0 && (
+        <button
+          type="button"
+          className="h-10 shrink-0 cursor-pointer border-l border-line px-1.5 text-xs hover:underline"
+          onClick={() => bar.current?.scrollBy({ left: bar.current.clientWidth * 0.8 })}
+        >
+          {beyond} more ▸
+        </button>
+      )}
       <NewKind level={level} selected={selected} />
     </div>
   );

@@ -19,8 +19,17 @@ export interface DocumentState {
   readonly turning: Level | null;
   readonly undo: readonly Change[];
   readonly redo: readonly Change[];
-  /** What was undone or redone last, in words, and how often that has been; null after another change. */
-  readonly stepped: { readonly words: string; readonly serial: number } | null;
+  /** What was undone, redone or deleted last; null after another change. */
+  readonly said: Said | null;
+  /** How often something was said. */
+  readonly saidTimes: number;
+}
+
+/** What was done, in words, which of the times it is that something is said, and what leads back. */
+export interface Said {
+  readonly words: string;
+  readonly serial: number;
+  readonly offers: Direction;
 }
 
 export type Direction = 'undo' | 'redo';
@@ -34,10 +43,18 @@ interface Step {
   readonly key: string;
 }
 
-const initialState: DocumentState = { open: null, compared: null, turning: null, undo: [], redo: [], stepped: null };
+const initialState: DocumentState = { open: null, compared: null, turning: null, undo: [], redo: [], said: null, saidTimes: 0 };
 
 /** The state with another level; null stays null. */
 const withLevel = (open: OpenLevel | null, level: Level): OpenLevel | null => (open === null ? null : { ...open, level });
+
+/** How the name of an edit begins that takes something out of the level. */
+const DELETING = 'delete ';
+
+const saying = ({ saidTimes }: DocumentState, words: string, offers: Direction): Pick<DocumentState, 'said' | 'saidTimes'> => ({
+  said: { words, serial: saidTimes + 1, offers },
+  saidTimes: saidTimes + 1,
+});
 
 const slice = createSlice({
   name: 'document',
@@ -57,7 +74,9 @@ const slice = createSlice({
       turning: null,
       undo: [...state.undo, payload.change],
       redo: [],
-      stepped: null,
+      ...(payload.change.label.startsWith(DELETING)
+        ? saying(state, `Deleted ${payload.change.label.slice(DELETING.length)}`, 'undo')
+        : { said: null }),
     }),
     stepped: (state, { payload: { direction, change, level } }: PayloadAction<Step>) => ({
       ...state,
@@ -65,10 +84,7 @@ const slice = createSlice({
       turning: null,
       undo: direction === 'undo' ? state.undo.slice(0, -1) : [...state.undo, change],
       redo: direction === 'redo' ? state.redo.slice(0, -1) : [...state.redo, change],
-      stepped: {
-        words: `${direction === 'undo' ? 'Undone' : 'Redone'}: ${change.label}`,
-        serial: (state.stepped?.serial ?? 0) + 1,
-      },
+      ...saying(state, `${direction === 'undo' ? 'Undone' : 'Redone'}: ${change.label}`, direction === 'undo' ? 'redo' : 'undo'),
     }),
     /** The server's level has moved on; ours is put on top of it. */
     rebased: (state, { payload }: PayloadAction<{ level: Level; revision: number; unsent: readonly Unsent[] }>) => ({
