@@ -1,7 +1,7 @@
 // `npm test`: installs what is missing and runs everything; ends with "N passed, N failed".
-import { execFile, spawnSync } from 'node:child_process';
+import { execFile, spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
-import { availableParallelism, tmpdir } from 'node:os';
+import { setPriority, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuilt, ensureChromium, ensureInstalled, root } from './prepare.mjs';
 
@@ -15,27 +15,24 @@ let failed = 0;
 
 function run(tool, args, env = {}) {
   console.log(`\n— ${tool} ${args.join(' ')}`);
-  return (
-    spawnSync(join(root, 'node_modules/.bin', tool), args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status === 0
-  );
+  const running = spawn(join(root, 'node_modules/.bin', tool), args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
+  return new Promise((resolve) => running.on('close', (code) => resolve(code === 0)));
 }
 
-/** Checks that pass or fail as a whole, as many at a time as there are processors; each says what it found when it is done. */
+/** Checks that pass or fail as a whole, one after the other, where nothing else wants the processor; each says what it found when it is done. */
 async function checkAll(checks) {
-  const waiting = [...checks];
-  const one = async () => {
-    for (let next = waiting.shift(); next !== undefined; next = waiting.shift()) {
-      const [tool, ...args] = next;
-      const [ok, said] = await new Promise((resolve) => {
-        const options = { cwd: root, maxBuffer: 64 * 1024 * 1024 };
-        execFile(join(root, 'node_modules/.bin', tool), args, options, (error, out, err) => resolve([error === null, out + err]));
-      });
-      console.log(`\n— ${tool} ${args.join(' ')}${ok ? '' : ': failed'}\n${said.trim()}`);
-      if (ok) passed += 1;
-      else failed += 1;
-    }
-  };
-  await Promise.all(Array.from({ length: Math.max(1, availableParallelism()) }, one));
+  for (const [tool, ...args] of checks) {
+    const [ok, said] = await new Promise((resolve) => {
+      const options = { cwd: root, maxBuffer: 64 * 1024 * 1024 };
+      const running = execFile(join(root, 'node_modules/.bin', tool), args, options, (error, out, err) =>
+        resolve([error === null, out + err]),
+      );
+      setPriority(running.pid, 19);
+    });
+    console.log(`\n— ${tool} ${args.join(' ')}${ok ? '' : ': failed'}\n${said.trim()}`);
+    if (ok) passed += 1;
+    else failed += 1;
+  }
 }
 
 /** Adds up a report; a runner that failed without one, or ran nothing, is a failure itself. */
@@ -51,8 +48,8 @@ function count(ok, file, read) {
   failed += ok && good > 0 ? bad : Math.max(1, bad);
 }
 
-// The longest first.
-await checkAll([
+// Beside everything else: tests wait now and then, and leave the processor to them.
+const checked = checkAll([
   ['eslint', '--max-warnings', '0', '.'],
   ['tsc', '-b'],
   ['tsc', '-p', 'e2e/tsconfig.json'],
@@ -61,17 +58,20 @@ await checkAll([
 ]);
 
 const units = join(reports, 'units.json');
-count(run('jest', ['--json', `--outputFile=${units}`]), units, (report) => [
+count(await run('jest', ['--json', `--outputFile=${units}`]), units, (report) => [
   report.numPassedTests,
   report.numFailedTests + report.numRuntimeErrorTestSuites,
 ]);
 
 const browser = join(reports, 'browser.json');
 count(
-  run('playwright', ['test', '--config', 'e2e/playwright.config.ts', '--reporter', 'list,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: browser }),
+  await run('playwright', ['test', '--config', 'e2e/playwright.config.ts', '--reporter', 'list,json'], {
+    PLAYWRIGHT_JSON_OUTPUT_NAME: browser,
+  }),
   browser,
   (report) => [report.stats.expected, report.stats.unexpected + report.stats.flaky + report.stats.skipped],
 );
 
+await checked;
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

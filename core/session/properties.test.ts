@@ -40,7 +40,7 @@ test('meters stay in their limits and are what the ledger adds up to; nothing is
       expect(JSON.stringify(recording.outcome)).not.toMatch(/NaN|Infinity|undefined/);
       for (const line of lines) expect(lineWords(document, line)).not.toMatch(/NaN|undefined/);
     }),
-    { numRuns: runs(60) },
+    { numRuns: runs(35) },
   );
 });
 
@@ -64,7 +64,7 @@ function expectShortcutsChangeNothing(document: Level, run: Run): void {
 }
 
 test('the shortcuts of the stepper change nothing', () => {
-  fc.assert(fc.property(anyLevel, anyRun, expectShortcutsChangeNothing), { numRuns: runs(90) });
+  fc.assert(fc.property(anyLevel, anyRun, expectShortcutsChangeNothing), { numRuns: runs(50) });
 });
 
 test('nor do they where players glide by magnets at rest, a cart crosses them, and what is carried mends or quickens', () => {
@@ -126,7 +126,7 @@ test('nor do they where players glide by magnets at rest, a cart crosses them, a
   fc.assert(
     fc.property(fc.array(place, { minLength: 3, maxLength: 9 }), fc.array(way, { minLength: 2, maxLength: 8 }), fc.nat(2), inRoom),
     {
-      numRuns: runs(60),
+      numRuns: runs(35),
     },
   );
 });
@@ -178,7 +178,7 @@ test('no overlap is missed at any speed', () => {
         expect(recording.outcome.players[0]!.meters['score']).toBe(columns.length);
       },
     ),
-    { numRuns: runs(60) },
+    { numRuns: runs(35) },
   );
 });
 

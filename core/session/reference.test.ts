@@ -25,6 +25,6 @@ test('the compiled stepper and the plain one tell the same story of any level', 
       // A contact right at the turn of a step may fall to either side of it.
       fast.forEach((line, index) => expect(Math.abs(parseInt(line) - parseInt(plain[index] ?? ''))).toBeLessThanOrEqual(1));
     }),
-    { numRuns: runs(60), endOnFailure: true },
+    { numRuns: runs(40), endOnFailure: true },
   );
 });

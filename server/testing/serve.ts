@@ -5,6 +5,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 const MAIN = join(process.cwd(), 'server/dist/main.js');
+/** These servers live for seconds: what it takes to make the database's code faster would never be got back. */
+const BRIEFLY = ['--wasm-tiering-budget=200000000'];
 
 /** A real server as a process of its own, so that it can be killed. */
 export interface Served {
@@ -37,7 +39,7 @@ interface Start {
 
 export async function serve(folder: string, { env = {}, within = [] }: Start = {}): Promise<Served> {
   const [program = process.execPath, ...args] = within;
-  const child = spawn(program, [...args, ...(within.length > 0 ? [process.execPath] : []), MAIN], {
+  const child = spawn(program, [...args, ...(within.length > 0 ? [process.execPath] : []), ...BRIEFLY, MAIN], {
     env: { ...process.env, DIAL_DATA: folder, DIAL_PORT: '0', ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
   });

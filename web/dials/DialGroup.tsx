@@ -24,36 +24,39 @@ export function DialGroup({ specs, level }: { readonly specs: readonly DialSpec[
   const [looking, setLooking] = useState<string | null>(null);
   const curve = useOutcomeCurve(specs.find(({ path }) => path === looking) ?? null);
   const groups = [...new Set(specs.map(({ group }) => group))];
-  return groups.map((group) => (
-    <section key={group} aria-label={group}>
-      <h3 className="mt-3 border-b border-line pb-0.5 text-[11px] font-bold text-soft">{group}</h3>
-      <div className="grid grid-cols-1 gap-x-5 @min-[560px]:grid-cols-2">
-        {specs
-          .filter((spec) => spec.group === group)
-          .map((spec) => {
-            const was = compared === null ? undefined : readAt(compared, spec.paths[0] ?? spec.path);
-            return (
-              <div key={spec.path} data-path={spec.path}>
-                <TapeDial
-                  label={spec.label}
-                  value={spec.value}
-                  was={typeof was === 'number' ? was : null}
-                  range={spec.range}
-                  sign={spec.sign}
-                  scale={level.scale}
-                  curve={looking === spec.path ? curve : null}
-                  onTurn={(value) => {
-                    if (value === null) dispatch(documentActions.turned(null));
-                    else turnDial(store, spec.paths, value);
-                  }}
-                  onSet={(value) => setValue(store, spec.paths, spec.label, value)}
-                  onFocus={() => setLooking(spec.path)}
-                />
-                <OwnMark level={level} spec={spec} />
-              </div>
-            );
-          })}
-      </div>
-    </section>
-  ));
+  return (
+    // Where there is room for two columns of them, groups go on in the second.
+    <div className="gap-x-5 @min-[560px]:columns-2">
+      {groups.map((group) => (
+        <section key={group} aria-label={group} className="break-inside-avoid">
+          <h3 className="border-b border-line pt-3 pb-0.5 text-[11px] font-bold text-soft">{group}</h3>
+          {specs
+            .filter((spec) => spec.group === group)
+            .map((spec) => {
+              const was = compared === null ? undefined : readAt(compared, spec.paths[0] ?? spec.path);
+              return (
+                <div key={spec.path} data-path={spec.path}>
+                  <TapeDial
+                    label={spec.label}
+                    value={spec.value}
+                    was={typeof was === 'number' ? was : null}
+                    range={spec.range}
+                    sign={spec.sign}
+                    scale={level.scale}
+                    curve={looking === spec.path ? curve : null}
+                    onTurn={(value) => {
+                      if (value === null) dispatch(documentActions.turned(null));
+                      else turnDial(store, spec.paths, value);
+                    }}
+                    onSet={(value) => setValue(store, spec.paths, spec.label, value)}
+                    onFocus={() => setLooking(spec.path)}
+                  />
+                  <OwnMark level={level} spec={spec} />
+                </div>
+              );
+            })}
+        </section>
+      ))}
+    </div>
+  );
 }

@@ -333,7 +333,7 @@ export function Strip() {
         <div className="pointer-events-none sticky bottom-0 z-20 h-0">
           <button
             type="button"
-            className="pointer-events-auto absolute bottom-0 left-1 cursor-pointer rounded-t-sm border border-b-0 border-ink bg-panel px-1.5 text-[10.5px] hover:underline"
+            className="pointer-events-auto absolute right-1 bottom-0 cursor-pointer rounded-t-sm border border-b-0 border-ink bg-panel px-1.5 text-[10.5px] hover:underline"
             onClick={() => frame.current?.scrollBy({ top: frame.current.clientHeight / 2 })}
           >
             {beyond} {beyond === 1 ? 'row' : 'rows'} below ▾
