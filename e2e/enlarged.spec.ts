@@ -61,7 +61,8 @@ test('kinds go elsewhere in the Tray, and several things of different kinds are 
   await expect(first).toContainText('· 13');
   await page.keyboard.press('ArrowRight');
   await expect(value(page, 'right')).toHaveValue('20.25');
-  await page.mouse.move(100, 75);
+  const held = (await first.boundingBox())!;
+  await page.mouse.move(held.x + 20, held.y + 20);
   await page.mouse.down();
   await page.mouse.move(400, 300, { steps: 3 });
   await page.keyboard.press('Delete');

@@ -96,7 +96,7 @@ test('while the mouse is held only Escape acts; a way being drawn loses its last
   await expect(menu.getByRole('menuitem', { name: 'Duplicate what is chosen Ctrl + D' })).toBeVisible();
   await menu.getByRole('menuitem', { name: 'Delete what is chosen' }).click();
   await expect(tray(page, 'collectible')).toContainText('unused');
-  await page.getByRole('status', { name: 'Done just now' }).getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('status', { name: 'Done just now' }).getByRole('button', { name: 'Bring it back' }).click();
   await expect(tray(page, 'collectible')).toContainText('· 1');
   await page.getByRole('slider', { name: 'score', exact: true }).click({ button: 'right' });
   await page.keyboard.press('ArrowDown');

@@ -58,7 +58,7 @@ const WIDE_DIALS = 640;
 const [LEAST_DIALS, MOST_DIALS] = [280, 900];
 /** From here on a page is wide. Pixels. */
 const WIDE = 1800;
-const evidenceClass = 'h-[260px] min-h-[100px] desk:h-auto';
+const evidenceClass = 'h-[260px] shrink-0 desk:h-auto desk:min-h-[100px] desk:shrink desk:grow-(--share) desk:basis-0';
 
 function Bench({ open }: { readonly open: OpenLevel }) {
   const level = useAppSelector((state) => state.document.turning) ?? open.level;
@@ -92,10 +92,14 @@ function Bench({ open }: { readonly open: OpenLevel }) {
           <Tabs
             label="Plan and evidence"
             className="flex min-w-0 flex-1 flex-col p-2.5 pb-2"
+            style={{ '--share': String(share), '--rest': String(1 - share) }}
             value={evidence}
             onChoose={(chosen) => store.dispatch(viewActions.evidenceChosen(chosen as Evidence))}
           >
-            <div ref={planPart} className="flex h-[320px] min-h-[160px] desk:h-auto" style={{ flexGrow: 1 - share, flexBasis: 0 }}>
+            <div
+              ref={planPart}
+              className="flex h-[320px] shrink-0 desk:h-auto desk:min-h-[160px] desk:shrink desk:grow-(--rest) desk:basis-0"
+            >
               {listShown && <PlanList level={level} />}
               <ContextMenu label="What can be done with what is chosen" className="min-w-0 flex-1" items={plan}>
                 <Plan level={level} />
@@ -113,15 +117,15 @@ function Bench({ open }: { readonly open: OpenLevel }) {
               perPixel={() => (1 - share) / Math.max(1, planPart.current?.clientHeight ?? 1)}
               onChange={setShare}
             />
-            <TabPage value="strip" className={evidenceClass} style={{ flexGrow: share, flexBasis: 0 }}>
+            <TabPage value="strip" className={evidenceClass}>
               <ContextMenu label="What can be done with the run" className="h-full" items={strip}>
                 <Strip />
               </ContextMenu>
             </TabPage>
-            <TabPage value="ledger" className={evidenceClass} style={{ flexGrow: share, flexBasis: 0 }}>
+            <TabPage value="ledger" className={evidenceClass}>
               <Ledger level={level} />
             </TabPage>
-            <TabPage value="ghost" className={evidenceClass} style={{ flexGrow: share, flexBasis: 0 }}>
+            <TabPage value="ghost" className={evidenceClass}>
               <Ghost level={level} />
             </TabPage>
           </Tabs>

@@ -1,5 +1,5 @@
 import { ContextMenu as Radix } from 'radix-ui';
-import { useState, type CSSProperties, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 
 /** Something that can be done with what was pressed, with the keys that do the same. */
 export interface ContextItem {
@@ -25,7 +25,7 @@ export function ContextMenu({ label, items, className, style, children }: Contex
     <Radix.Root modal={false}>
       <Radix.Trigger
         className={className}
-        {...(style === undefined ? {} : { style: style as CSSProperties })}
+        {...(style === undefined ? {} : { style: style })}
         // A field has the browser's own, for the clipboard.
         onContextMenuCapture={(event) => {
           if ((event.target as Element).closest('input, textarea') !== null) event.stopPropagation();

@@ -1,5 +1,5 @@
 import { Tabs as Radix } from 'radix-ui';
-import { createContext, use, type CSSProperties, type ReactNode } from 'react';
+import { createContext, use, type ReactNode } from 'react';
 import { Hint } from './Hint.tsx';
 
 const Choosing = createContext<(value: string) => void>(() => undefined);
@@ -9,14 +9,23 @@ interface TabsProps {
   readonly onChoose: (value: string) => void;
   readonly label: string;
   readonly className: string;
+  /** Sizes that are set by hand, as custom properties. */
+  readonly style?: Readonly<Record<`--${string}`, string>>;
   readonly children: ReactNode;
 }
 
 /** Pages of which one is seen: a `TabList` chooses, each `TabPage` is made only while it is chosen. */
-export function Tabs({ value, onChoose, label, className, children }: TabsProps) {
+export function Tabs({ value, onChoose, label, className, style, children }: TabsProps) {
   return (
     <Choosing value={onChoose}>
-      <Radix.Root role="group" aria-label={label} className={className} value={value} onValueChange={onChoose}>
+      <Radix.Root
+        role="group"
+        aria-label={label}
+        className={className}
+        {...(style === undefined ? {} : { style: style })}
+        value={value}
+        onValueChange={onChoose}
+      >
         {children}
       </Radix.Root>
     </Choosing>
@@ -56,12 +65,12 @@ export function TabList({ label, tabs }: { readonly label: string; readonly tabs
 interface TabPageProps {
   readonly value: string;
   readonly className: string;
-  readonly style?: CSSProperties;
+
   readonly children: ReactNode;
 }
 
-export const TabPage = ({ value, className, style, children }: TabPageProps) => (
-  <Radix.Content value={value} tabIndex={-1} className={className} {...(style === undefined ? {} : { style })}>
+export const TabPage = ({ value, className, children }: TabPageProps) => (
+  <Radix.Content value={value} tabIndex={-1} className={className}>
     {children}
   </Radix.Content>
 );
