@@ -21,7 +21,7 @@ import { LevelHeader } from './LevelHeader.tsx';
 import { LevelPage } from './LevelPage.tsx';
 import { RunCaption } from './RunCaption.tsx';
 import { SaveTrouble, Trouble } from './Saved.tsx';
-import { dialItems, useContextItems } from './useContextItems.ts';
+import { useContextItems } from './useContextItems.ts';
 import { useCommandKeys } from './useCommandKeys.ts';
 
 /** Moves the needle with real time while it runs. */
@@ -51,11 +51,11 @@ function useRunningNeedle(): void {
 
 /** The share of the height that the Strip has of what it and the Plan have together. */
 const SHARE = 0.345;
-const [LEAST_SHARE, MOST_SHARE] = [0.12, 0.75];
+const SHARES = [0.12, 0.75] as const;
 /** The width of the dials, on a page of usual width and on a wide one, where they stand in two columns. Pixels. */
 const DIALS = 340;
 const WIDE_DIALS = 640;
-const [LEAST_DIALS, MOST_DIALS] = [280, 900];
+const DIALS_WIDTHS = [280, 900] as const;
 /** From here on a page is wide. Pixels. */
 const WIDE = 1800;
 const evidenceClass = 'h-[260px] shrink-0 desk:h-auto desk:min-h-[100px] desk:shrink desk:grow-(--share) desk:basis-0';
@@ -65,13 +65,10 @@ function Bench({ open }: { readonly open: OpenLevel }) {
   const store = useAppStore();
   const evidence = useAppSelector((state) => state.view.evidence);
   const listShown = useAppSelector((state) => state.view.listShown);
-  const [plan, tray, strip] = [useContextItems('plan'), useContextItems('tray'), useContextItems('strip')];
+  const items = useContextItems();
   const planPart = useRef<HTMLDivElement>(null);
-  const [setBy, setShare] = useDivided('strip', LEAST_SHARE, MOST_SHARE);
-  const share = setBy ?? SHARE;
-  const [dialsSet, setDials] = useDivided('dials', LEAST_DIALS, MOST_DIALS);
-  const wide = useWide(WIDE);
-  const dialsWidth = dialsSet ?? (wide ? WIDE_DIALS : DIALS);
+  const strip = useDivided('strip', SHARE, SHARES);
+  const dials = useDivided('dials', useWide(WIDE) ? WIDE_DIALS : DIALS, DIALS_WIDTHS);
   useCommandKeys('bench');
   useRunningNeedle();
   useEffect(() => {
@@ -83,7 +80,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
       <CommandList where="bench" />
       <Tour />
       <KindDragging level={level}>
-        <ContextMenu label="What can be done with the kind" className="contents" items={tray}>
+        <ContextMenu label="What can be done with the kind" className="contents" items={items.tray}>
           <Tray level={level} />
         </ContextMenu>
         <SaveTrouble />
@@ -92,7 +89,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
           <Tabs
             label="Plan and evidence"
             className="flex min-w-0 flex-1 flex-col p-2.5 pb-2"
-            style={{ '--share': String(share), '--rest': String(1 - share) }}
+            style={{ '--share': String(strip.value), '--rest': String(1 - strip.value) }}
             value={evidence}
             onChoose={(chosen) => store.dispatch(viewActions.evidenceChosen(chosen as Evidence))}
           >
@@ -101,7 +98,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
               className="flex h-[320px] shrink-0 desk:h-auto desk:min-h-[160px] desk:shrink desk:grow-(--rest) desk:basis-0"
             >
               {listShown && <PlanList level={level} />}
-              <ContextMenu label="What can be done with what is chosen" className="min-w-0 flex-1" items={plan}>
+              <ContextMenu label="What can be done with what is chosen" className="min-w-0 flex-1" items={items.plan}>
                 <Plan level={level} />
               </ContextMenu>
             </div>
@@ -110,15 +107,12 @@ function Bench({ open }: { readonly open: OpenLevel }) {
               label="Height of what stands under the Plan"
               stands="flat"
               className="max-desk:hidden -my-px"
-              value={share}
-              least={LEAST_SHARE}
-              most={MOST_SHARE}
               step={0.02}
-              perPixel={() => (1 - share) / Math.max(1, planPart.current?.clientHeight ?? 1)}
-              onChange={setShare}
+              perPixel={() => (1 - strip.value) / Math.max(1, planPart.current?.clientHeight ?? 1)}
+              {...strip}
             />
             <TabPage value="strip" className={evidenceClass}>
-              <ContextMenu label="What can be done with the run" className="h-full" items={strip}>
+              <ContextMenu label="What can be done with the run" className="h-full" items={items.strip}>
                 <Strip />
               </ContextMenu>
             </TabPage>
@@ -133,18 +127,15 @@ function Bench({ open }: { readonly open: OpenLevel }) {
             label="Width of the dials"
             stands="upright"
             className="max-desk:hidden border-l-[1.5px] border-ink bg-paper"
-            value={dialsWidth}
-            least={LEAST_DIALS}
-            most={MOST_DIALS}
             step={20}
             perPixel={() => 1}
-            onChange={setDials}
+            {...dials}
           />
           <ContextMenu
             label="What can be done with the dial"
             className="shrink-0 desk:w-(--dials)"
-            style={{ '--dials': `${String(dialsWidth)}px` }}
-            items={dialItems}
+            style={{ '--dials': `${String(dials.value)}px` }}
+            items={items.dials}
           >
             <Dials level={level} />
           </ContextMenu>

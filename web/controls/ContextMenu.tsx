@@ -1,5 +1,5 @@
 import { ContextMenu as Radix } from 'radix-ui';
-import { useState, type ReactNode } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 
 /** Something that can be done with what was pressed, with the keys that do the same. */
 export interface ContextItem {
@@ -21,11 +21,12 @@ interface ContextMenuProps {
 /** A menu of what can be done here: by the right button, the menu key, or a long touch. */
 export function ContextMenu({ label, items, className, style, children }: ContextMenuProps) {
   const [shown, setShown] = useState<readonly ContextItem[]>([]);
+  const chosen = useRef<(() => void) | null>(null);
   return (
     <Radix.Root modal={false}>
       <Radix.Trigger
         className={className}
-        {...(style === undefined ? {} : { style: style })}
+        {...(style === undefined ? {} : { style })}
         // A field has the browser's own, for the clipboard.
         onContextMenuCapture={(event) => {
           if ((event.target as Element).closest('input, textarea') !== null) event.stopPropagation();
@@ -43,13 +44,18 @@ export function ContextMenu({ label, items, className, style, children }: Contex
         <Radix.Content
           aria-label={label}
           collisionPadding={8}
+          // What was chosen may lead the focus elsewhere: it is done once the focus has been given back.
+          onCloseAutoFocus={() => {
+            if (chosen.current !== null) queueMicrotask(chosen.current);
+            chosen.current = null;
+          }}
           className="z-50 min-w-44 rounded-md border-[1.3px] border-ink bg-card py-1 text-xs text-ink"
         >
           {shown.map(({ name, keys, act }) => (
             <Radix.Item
               key={name}
               className="flex cursor-pointer items-baseline justify-between gap-6 px-3 py-[3px] outline-none data-highlighted:bg-panel"
-              onSelect={act}
+              onSelect={() => (chosen.current = act)}
             >
               {name}
               <kbd className="font-mono text-soft">{keys}</kbd>

@@ -5,33 +5,36 @@ import { lasting, remember } from '../browser/storage.ts';
 import { Hint } from './Hint.tsx';
 import { hold } from './keyboard.ts';
 
-/** How much one of two parts has of the page, as it was left in this browser; null where that was never said. */
-export function useDivided(name: string, least: number, most: number): [value: number | null, set: (value: number | null) => void] {
+/** How much the part after a line has of the page, the least and most it may have, and what is told how much it is to have. */
+export interface Divided {
+  readonly value: number;
+  readonly least: number;
+  readonly most: number;
+  /** Told null where it is to be as at first. */
+  readonly onChange: (value: number | null) => void;
+}
+
+/** How a part of the page is divided off, as it was left in this browser; `usual` where that was never said. */
+export function useDivided(name: string, usual: number, [least, most]: readonly [least: number, most: number]): Divided {
   const key = `dial.divided.${name}`;
   const [value, setValue] = useState(() => readText(lasting.get(key), z.number().min(least).max(most)) ?? null);
-  const set = (next: number | null): void => {
+  const onChange = (next: number | null): void => {
     const kept = next === null ? null : Math.max(least, Math.min(most, next));
     setValue(kept);
     if (kept === null) lasting.remove(key);
     else remember(key, JSON.stringify(kept));
   };
-  return [value, set];
+  return { value: value ?? usual, least, most, onChange };
 }
 
-interface DividerProps {
+interface DividerProps extends Divided {
   readonly label: string;
   /** Whether the line stands upright, between left and right, or lies between above and below. */
   readonly stands: 'upright' | 'flat';
-  /** What the part after the line has, and the least and most it may have. */
-  readonly value: number;
-  readonly least: number;
-  readonly most: number;
-  /** How much of that a pixel is. */
+  /** How much a pixel is of what the part has. */
   readonly perPixel: () => number;
   /** How far an arrow key goes. */
   readonly step: number;
-  /** Told null where it is to be as at first. */
-  readonly onChange: (value: number | null) => void;
   readonly className?: string;
 }
 

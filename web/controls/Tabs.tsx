@@ -22,7 +22,7 @@ export function Tabs({ value, onChoose, label, className, style, children }: Tab
         role="group"
         aria-label={label}
         className={className}
-        {...(style === undefined ? {} : { style: style })}
+        {...(style === undefined ? {} : { style })}
         value={value}
         onValueChange={onChoose}
       >
