@@ -68,20 +68,10 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
             Ctrl+K
           </button>
         </Hint>
-        <Button
-          kind="quiet"
-          disabled={undone === undefined}
-          hint={undone === undefined ? '' : `${undone} (Ctrl+Z)`}
-          onClick={() => undo(store)}
-        >
+        <Button kind="quiet" disabled={undone === undefined} hint={undone ?? ''} keys="Ctrl+Z" onClick={() => undo(store)}>
           Undo
         </Button>
-        <Button
-          kind="quiet"
-          disabled={redone === undefined}
-          hint={redone === undefined ? '' : `${redone} (Shift+Ctrl+Z)`}
-          onClick={() => redo(store)}
-        >
+        <Button kind="quiet" disabled={redone === undefined} hint={redone ?? ''} keys="Shift+Ctrl+Z" onClick={() => redo(store)}>
           Redo
         </Button>
         <FilesMenu level={open.level} />

@@ -2,13 +2,13 @@ import { clockTime, plainNumber, stuckWords } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
 import { Fragment, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import { MOST_SEED } from '@dial/core/players';
 import { askedBy, walkOf, simulatedActions } from '../state/slices/simulated.ts';
 import { playbackActions } from '../state/slices/playback.ts';
 import type { Evidence } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Select } from '../controls/Select.tsx';
 import { Button, Pill } from '../controls/controls.tsx';
+import { SeedField } from '../fields/SeedField.tsx';
 import { TabList, type Tab } from '../controls/Tabs.tsx';
 import { Hint, ITS_WORDS } from '../controls/Hint.tsx';
 
@@ -104,10 +104,6 @@ export function RunCaption({ level }: RunCaptionProps) {
   const rate = now?.rate ?? level.rate;
   const stuck = now?.walk?.stuckAt ?? null;
   const routes = inOrder(level.routes);
-  const seedChanged = (seed: number): void => {
-    if (drawn === null || !Number.isInteger(seed) || seed < 0 || seed > MOST_SEED) return;
-    dispatch(simulatedActions.runChanged({ ...drawn, run: { ...drawn.run, seed } }));
-  };
   return (
     // One line where it can be: while a dial is turned figures come and go, and Plan and Strip must not change their size with them.
     <div className="relative flex min-h-8 flex-wrap items-center gap-x-2 text-xs min-[1180px]:flex-nowrap">
@@ -147,17 +143,13 @@ export function RunCaption({ level }: RunCaptionProps) {
       )}
       {drawn?.route !== undefined && (
         <Hint says="What is left to chance comes out otherwise with another seed.">
-          <label className="flex items-center gap-1">
-            seed
-            <input
-              type="number"
-              min={0}
-              max={MOST_SEED}
-              className="w-14 rounded-sm border border-line bg-card px-1 py-0.5 text-right font-mono"
-              value={drawn.run.seed}
-              onChange={({ target }) => seedChanged(target.valueAsNumber)}
+          <span>
+            <SeedField
+              seed={drawn.run.seed}
+              width="w-14"
+              onSeed={(seed) => dispatch(simulatedActions.runChanged({ ...drawn, run: { ...drawn.run, seed } }))}
             />
-          </label>
+          </span>
         </Hint>
       )}
       {Object.keys(level.tries).length > 0 && (

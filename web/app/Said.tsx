@@ -13,15 +13,16 @@ const SHOWN_FOR = 6000;
 export function Said() {
   const store = useAppStore();
   const said = useAppSelector((state) => state.document.said);
-  const [over, setOver] = useState(said?.serial ?? 0);
+  const times = useAppSelector((state) => state.document.saidTimes);
+  const [over, setOver] = useState(times);
   useEffect(() => {
     if (said === null) return;
-    const timer = setTimeout(() => setOver(said.serial), SHOWN_FOR);
+    const timer = setTimeout(() => setOver(times), SHOWN_FOR);
     return () => clearTimeout(timer);
-  }, [said]);
+  }, [said, times]);
   return (
     <span role="status" aria-label="Done just now" className="absolute top-full right-3 z-30">
-      {said !== null && said.serial !== over && (
+      {said !== null && times !== over && (
         <span className="mt-1 flex max-w-96 items-center gap-2 rounded-sm border border-ink bg-card px-2 py-1 text-xs">
           <span className="min-w-0 truncate">{said.words}</span>
           <Button kind="quiet" className="px-1.5! py-0!" onClick={() => (said.offers === 'redo' ? redo : undo)(store)}>

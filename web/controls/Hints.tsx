@@ -27,19 +27,25 @@ function shownOf(of: HTMLElement): Shown {
 const hinting = (target: EventTarget | null): HTMLElement | null =>
   target instanceof Element ? target.closest<HTMLElement>('[data-hint]') : null;
 
-/** Watches what is pointed at and what the keyboard reaches. Answers what is said of it now, and what takes that away. */
-function useShown(): [shown: Shown | null, leave: () => void] {
+/** What is said now of what is pointed at or was reached by keyboard; null for nothing. */
+function useShown(): Shown | null {
   const [shown, setShown] = useState<Shown | null>(null);
   useEffect(() => {
     let timer = 0;
     let pointed: HTMLElement | null = null;
+    let open = false;
     let left = -Infinity;
+    const show = (of: HTMLElement): void => {
+      if (!of.isConnected) return;
+      open = true;
+      setShown(shownOf(of));
+    };
     const leave = (): void => {
       clearTimeout(timer);
-      setShown((before) => {
-        if (before !== null) left = performance.now();
-        return null;
-      });
+      if (!open) return;
+      open = false;
+      left = performance.now();
+      setShown(null);
     };
     const onOver = ({ target, buttons }: PointerEvent): void => {
       const now = hinting(target);
@@ -47,13 +53,13 @@ function useShown(): [shown: Shown | null, leave: () => void] {
       pointed = now;
       leave();
       if (now === null || buttons !== 0) return;
-      timer = window.setTimeout(() => now.isConnected && setShown(shownOf(now)), performance.now() - left < NEXT ? 0 : DELAY);
+      timer = window.setTimeout(() => show(now), performance.now() - left < NEXT ? 0 : DELAY);
     };
     const onFocus = ({ target }: FocusEvent): void => {
       // A focus that came by pointer asks for no hint.
       const now = target instanceof Element && target.matches(':focus-visible') ? hinting(target) : null;
       leave();
-      if (now !== null) setShown(shownOf(now));
+      if (now !== null) show(now);
     };
     // At once: Esc is for what the hint is of.
     const onKey = ({ key }: KeyboardEvent): void => {
@@ -70,12 +76,11 @@ function useShown(): [shown: Shown | null, leave: () => void] {
       watched.abort();
     };
   }, []);
-  return [shown, () => setShown(null)];
+  return shown;
 }
 
 /** The hint of what is pointed at or has the focus, beside it. */
-function ShownHint({ shown, onLeave }: { readonly shown: Shown; readonly onLeave: () => void }) {
-  const { of, says, keys, box } = shown;
+function ShownHint({ of, says, keys, box }: Shown) {
   const anchor = useRef<HTMLSpanElement>(null);
   useEffect(() => {
     const id = anchor.current?.getAttribute('aria-describedby');
@@ -84,7 +89,7 @@ function ShownHint({ shown, onLeave }: { readonly shown: Shown; readonly onLeave
     return () => of.removeAttribute('aria-describedby');
   }, [of]);
   return (
-    <Tooltip.Root open onOpenChange={(open) => !open && onLeave()}>
+    <Tooltip.Root open>
       <Tooltip.Trigger asChild>
         <span
           ref={anchor}
@@ -108,11 +113,11 @@ function ShownHint({ shown, onLeave }: { readonly shown: Shown; readonly onLeave
 
 /** Shows the hints of a page. */
 export function Hints({ children }: { readonly children: ReactNode }) {
-  const [shown, leave] = useShown();
+  const shown = useShown();
   return (
     <>
       {children}
-      <Tooltip.Provider>{shown !== null && <ShownHint key={shown.serial} shown={shown} onLeave={leave} />}</Tooltip.Provider>
+      <Tooltip.Provider>{shown !== null && <ShownHint key={shown.serial} {...shown} />}</Tooltip.Provider>
     </>
   );
 }

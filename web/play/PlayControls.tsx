@@ -5,6 +5,7 @@ import { Radios } from '../controls/Radios.tsx';
 import { Button } from '../controls/controls.tsx';
 import type { Sound } from './remembered.ts';
 import { Hint } from '../controls/Hint.tsx';
+import { SeedField } from '../fields/SeedField.tsx';
 import { Slider } from '../controls/Slider.tsx';
 
 /** Session seconds in a second. */
@@ -79,20 +80,7 @@ export function PlayControls(props: PlayControlsProps) {
       {seed !== null && (
         <Hint says="What is left to chance comes out otherwise with another seed. The play begins again.">
           <span className="flex items-center gap-1">
-            <label className="flex items-center gap-1">
-              seed
-              <input
-                type="number"
-                min={0}
-                max={MOST_SEED}
-                className="w-10 rounded-sm border border-line bg-card px-1 py-0.5 text-right font-mono"
-                value={seed}
-                onChange={({ target }) => {
-                  const typed = target.valueAsNumber;
-                  if (Number.isInteger(typed) && typed >= 0 && typed <= MOST_SEED) props.onSeed(typed);
-                }}
-              />
-            </label>
+            <SeedField seed={seed} width="w-10" onSeed={props.onSeed} />
             <Button kind="quiet" className="py-0.5!" onClick={() => props.onSeed((seed + 1) % (MOST_SEED + 1))}>
               Another
             </Button>

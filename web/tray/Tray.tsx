@@ -110,7 +110,8 @@ export function Tray({ level }: { readonly level: Level }) {
         ids={ids}
         runs="across"
         nameOf={(id) => kindOf(level, id)?.name ?? id}
-        onMove={(kind, before) => reorderKind(store, kind, before)}
+        // Last of those that are found is not last of all.
+        onMove={(kind, before) => reorderKind(store, kind, before ?? all[all.findIndex(([id]) => id === ids.at(-1)) + 1]?.[0] ?? null)}
       >
         <PickBar
           ref={bar}

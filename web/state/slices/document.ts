@@ -25,10 +25,9 @@ export interface DocumentState {
   readonly saidTimes: number;
 }
 
-/** What was done, in words, which of the times it is that something is said, and what leads back. */
+/** What was done, in words, and what leads back. */
 export interface Said {
   readonly words: string;
-  readonly serial: number;
   readonly offers: Direction;
 }
 
@@ -48,11 +47,12 @@ const initialState: DocumentState = { open: null, compared: null, turning: null,
 /** The state with another level; null stays null. */
 const withLevel = (open: OpenLevel | null, level: Level): OpenLevel | null => (open === null ? null : { ...open, level });
 
-/** How the name of an edit begins that takes something out of the level. */
+/** How the name of an edit begins that takes something out of the level; a kind may be called that, too. */
 const DELETING = 'delete ';
+const deletes = ({ label, forward }: Change): boolean => label.startsWith(DELETING) && forward.some(({ op }) => op === 'remove');
 
 const saying = ({ saidTimes }: DocumentState, words: string, offers: Direction): Pick<DocumentState, 'said' | 'saidTimes'> => ({
-  said: { words, serial: saidTimes + 1, offers },
+  said: { words, offers },
   saidTimes: saidTimes + 1,
 });
 
@@ -74,9 +74,7 @@ const slice = createSlice({
       turning: null,
       undo: [...state.undo, payload.change],
       redo: [],
-      ...(payload.change.label.startsWith(DELETING)
-        ? saying(state, `Deleted ${payload.change.label.slice(DELETING.length)}`, 'undo')
-        : { said: null }),
+      ...(deletes(payload.change) ? saying(state, `Deleted ${payload.change.label.slice(DELETING.length)}`, 'undo') : { said: null }),
     }),
     stepped: (state, { payload: { direction, change, level } }: PayloadAction<Step>) => ({
       ...state,
