@@ -25,7 +25,7 @@ export async function turningFigures(): Promise<Figure[]> {
   const [address] = (await once(server.stdout, 'data')) as [Buffer];
   const url = address.toString().trim();
   const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
+    executablePath: '/usr/bin/chromium-headless-shell',
     args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
   });
   try {

@@ -5,11 +5,11 @@ import { dial, expect, expectNoSeriousProblem, openBench, saved, test, tray, typ
 
 const TOKEN = 'a-token-for-the-kiln-door';
 
-test('a server with a token asks for it once, also under a name that the browser does not call secure', async () => {
+test('a server with a token asks for it once, also under a name that the browser does not call secure', async ({ launchOptions }) => {
   const served = await serve(newFolder(), { env: { DIAL_TOKEN: TOKEN } });
   const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--host-resolver-rules=MAP dial.test 127.0.0.1'],
+    ...launchOptions,
+    args: [...(launchOptions.args ?? []), '--host-resolver-rules=MAP dial.test 127.0.0.1'],
   });
   try {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });

@@ -1,6 +1,6 @@
 import { defineConfig } from '@playwright/test';
 
-/** Browser tests: Debian's Chromium, no retries, one after the other against a server of their own. */
+/** Browser tests: Debian's Chromium without a window, no retries, one after the other against a server of their own. */
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
@@ -15,7 +15,7 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: '/usr/bin/chromium-headless-shell',
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
-export const CHROMIUM = '/usr/bin/chromium';
+export const CHROMIUM = '/usr/bin/chromium-headless-shell';
 const say = (words) => process.stderr.write(words + '\n');
 
 /** Runs a command, its output on standard error; throws when it fails. */
@@ -64,7 +64,7 @@ export function ensureBuilt() {
   writeFileSync(stamp, wanted);
 }
 
-/** Installs Chromium from Debian's packages where it is missing and that is possible. */
+/** Installs Chromium without a window from Debian's packages, where it is missing and that is possible. */
 export function ensureChromium() {
   if (existsSync(CHROMIUM)) return;
   say('Installing Chromium …');
