@@ -32,19 +32,7 @@ export default tseslint.config(
     files: ['**/*.ts', '**/*.tsx'],
     languageOptions: {
       parserOptions: {
-        project: [
-          'core/tsconfig.json',
-          'core/tsconfig.test.json',
-          'server/tsconfig.json',
-          'server/tsconfig.test.json',
-          'cli/tsconfig.json',
-          'cli/tsconfig.test.json',
-          'web/tsconfig.json',
-          'web/tsconfig.node.json',
-          'web/tsconfig.test.json',
-          'bench/tsconfig.json',
-          'e2e/tsconfig.json',
-        ],
+        project: 'tsconfig.lint.json',
         tsconfigRootDir: import.meta.dirname,
       },
     },

@@ -3,7 +3,7 @@ import { execFile, spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { setPriority, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ensureBuilt, ensureChromium, ensureInstalled, root } from './prepare.mjs';
+import { ensureBuilt, ensureChromium, ensureInstalled, root, tool } from './prepare.mjs';
 
 ensureInstalled();
 ensureChromium();
@@ -13,24 +13,22 @@ const reports = mkdtempSync(join(tmpdir(), 'dial-reports-'));
 let passed = 0;
 let failed = 0;
 
-function run(tool, args, { env = {}, priority = 0 } = {}) {
-  console.log(`\n— ${tool} ${args.join(' ')}`);
-  const running = spawn(join(root, 'node_modules/.bin', tool), args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
+function run(name, args, { env = {}, priority = 0 } = {}) {
+  console.log(`\n— ${name} ${args.join(' ')}`);
+  const running = spawn(tool(name), args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
   if (priority > 0) setPriority(running.pid, priority);
   return new Promise((resolve) => running.on('close', (code) => resolve(code === 0)));
 }
 
 /** Checks that pass or fail as a whole, one after the other, where nothing else wants the processor; each says what it found when it is done. */
 async function checkAll(checks) {
-  for (const [tool, ...args] of checks) {
+  for (const [name, ...args] of checks) {
     const [ok, said] = await new Promise((resolve) => {
       const options = { cwd: root, maxBuffer: 64 * 1024 * 1024 };
-      const running = execFile(join(root, 'node_modules/.bin', tool), args, options, (error, out, err) =>
-        resolve([error === null, out + err]),
-      );
+      const running = execFile(tool(name), args, options, (error, out, err) => resolve([error === null, out + err]));
       setPriority(running.pid, 19);
     });
-    console.log(`\n— ${tool} ${args.join(' ')}${ok ? '' : ': failed'}\n${said.trim()}`);
+    console.log(`\n— ${name} ${args.join(' ')}${ok ? '' : ': failed'}\n${said.trim()}`);
     if (ok) passed += 1;
     else failed += 1;
   }

@@ -1,8 +1,7 @@
 // `npm run torture`: the server's tests of kills and of mutated requests, long: 1,000 kills, then a million requests. The
 // seed is printed and another each time; DIAL_SEED=N repeats one.
 import { spawnSync } from 'node:child_process';
-import { join } from 'node:path';
-import { ensureBuilt, ensureInstalled, root } from './prepare.mjs';
+import { ensureBuilt, ensureInstalled, root, tool } from './prepare.mjs';
 
 ensureInstalled();
 ensureBuilt();
@@ -16,5 +15,5 @@ const env = {
   DIAL_TEST_MINUTES: '180',
 };
 const tests = ['server/server.test.ts', 'server/hostile.test.ts', '-t', 'killed|mutated'];
-const { status } = spawnSync(join(root, 'node_modules/.bin/jest'), tests, { cwd: root, stdio: 'inherit', env });
+const { status } = spawnSync(tool('jest'), tests, { cwd: root, stdio: 'inherit', env });
 process.exit(status ?? 2);
