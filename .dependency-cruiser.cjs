@@ -32,7 +32,7 @@ function before(folder, order) {
 }
 
 /** What the features of web stand on: what is drawn and pressed, and what is known. Neither imports the other. */
-const SHOWN = ['drawing', 'controls', 'fields'];
+const SHOWN = ['drawing', 'controls', 'charts', 'fields'];
 const features = roomsIn('web').filter((folder) => !['browser', 'state', 'app', ...SHOWN].includes(folder));
 const ABOVE = ['app', ...features].join('|');
 

@@ -7,6 +7,8 @@ import type { OpenLevel } from '../state/slices/document.ts';
 import { ledgerOf } from '../state/simulation/lines.ts';
 import type { ShownRun } from '../state/simulation/protocol.ts';
 import { useAppSelector } from '../state/store.ts';
+import { ChartPicture } from '../charts/Chart.tsx';
+import type { BarsSpec } from '../charts/spec.ts';
 import { Button, buttonClass } from '../controls/controls.tsx';
 import { LevelPage } from './LevelPage.tsx';
 
@@ -15,6 +17,10 @@ const cellClass = 'border-b border-line px-2 py-px print:px-1';
 const MOST_DEATHS = 8;
 /** More kinds than these are left out, so that the report is one page: those that were touched least. */
 const MOST_KINDS = 18;
+/** So many kinds have bars, so that the report is one page. */
+const MOST_BARS = 8;
+/** Pixels of a bar, and of what stands around them. */
+const [BAR, BARS_AROUND] = [20, 52];
 
 function Report({ run }: { readonly run: ShownRun }) {
   const { level, outcome } = run;
@@ -29,6 +35,16 @@ function Report({ run }: { readonly run: ShownRun }) {
   const fewest = touched.map(({ one }) => one.uses + one.refusals).sort((a, b) => b - a)[MOST_KINDS - 1] ?? 0;
   const listed = touched.filter(({ one }) => one.uses + one.refusals >= fewest).slice(0, MOST_KINDS);
   const never = kinds.filter(({ one }) => one.uses + one.refusals === 0);
+  const acted = touched.filter(({ one }) => one.healed + one.hurt > 0).slice(0, MOST_BARS);
+  const health: BarsSpec = {
+    kind: 'bars',
+    label: 'What each kind did to health',
+    names: acted.map(({ name: kind }) => kind),
+    series: [
+      { name: 'healed', role: 'mend', values: acted.map(({ one }) => one.healed) },
+      { name: 'hurt', role: 'harm', values: acted.map(({ one }) => one.hurt) },
+    ],
+  };
   const half = Math.ceil(rows.length / 2);
   return (
     <article className="mx-auto max-w-[1000px] bg-card p-5 text-xs print:max-w-none print:p-0 print:text-[10px]" aria-label="Report">
@@ -67,6 +83,12 @@ function Report({ run }: { readonly run: ShownRun }) {
         alt="The session over time"
         className="mt-3 w-full border border-line"
       />
+      {health.names.length > 0 && (
+        <section className="mt-3" aria-label="What each kind did to health">
+          <h2 className="font-bold">What each kind did to health</h2>
+          <ChartPicture spec={health} height={BARS_AROUND + BAR * health.names.length} />
+        </section>
+      )}
       <div className="mt-3 grid grid-cols-[1.6fr_1fr] gap-4">
         <table aria-label="Kinds">
           <thead>

@@ -1,9 +1,11 @@
 import { plainNumber } from '@dial/core/formats';
 import { boostedSpeed, chaseOf, type Chase, type Kind, type Level } from '@dial/core/level';
+import { useMemo } from 'react';
+import { Chart } from '../charts/Chart.tsx';
+import type { LinesSpec } from '../charts/spec.ts';
 
-const WIDTH = 286;
-const HEIGHT = 84;
-const [LEFT, BOTTOM, AIR] = [26, 14, 6];
+/** CSS pixels. */
+const HEIGHT = 128;
 
 function ending({ ends, seconds }: Chase): string {
   if (ends === 'taken') return `reaches them after ${plainNumber(seconds, 1)} s`;
@@ -12,51 +14,44 @@ function ending({ ends, seconds }: Chase): string {
 
 /** Under a magnet's curve: its distance to a player who flees straight away, at walk speed and boosted. */
 export function ChaseChart({ level, kind }: { readonly level: Level; readonly kind: Kind }) {
-  const walk = level.body.speed;
-  const boosted = boostedSpeed(level);
-  const chases = [...new Set([walk, boosted])].flatMap((speed) => {
-    const chase = chaseOf(level, kind, speed);
-    return chase === null ? [] : [{ speed, chase, name: speed === walk ? 'walking' : 'boosted' }];
-  });
+  const chases = useMemo(() => {
+    const walk = level.body.speed;
+    return [...new Set([walk, boostedSpeed(level)])].flatMap((speed) => {
+      const chase = chaseOf(level, kind, speed);
+      return chase === null ? [] : [{ speed, chase, name: speed === walk ? 'walking' : 'boosted' }];
+    });
+  }, [level, kind]);
+  const reach = kind.magnet?.reach ?? 0;
+  const spec = useMemo((): LinesSpec => {
+    const farthest = Math.max(reach, ...chases.flatMap(({ chase }) => chase.points.map(([, distance]) => distance)));
+    return {
+      kind: 'lines',
+      label: `Distance of ${kind.name} to a fleeing player over time`,
+      x: {
+        name: 'time',
+        low: 0,
+        high: Math.max(0.5, ...chases.map(({ chase }) => chase.seconds)),
+        words: (x) => `${plainNumber(x, 2)} s`,
+      },
+      panels: [
+        {
+          name: 'u away',
+          low: 0,
+          high: Math.ceil(farthest * 1.1),
+          lines: chases.map(({ name, chase }) => ({ name, points: chase.points })),
+        },
+      ],
+    };
+  }, [kind.name, reach, chases]);
   if (kind.magnet === null || chases.length === 0) return null;
-  const longest = Math.max(0.5, ...chases.map(({ chase }) => chase.seconds));
-  const farthest = Math.max(kind.magnet.reach, ...chases.flatMap(({ chase }) => chase.points.map(([, distance]) => distance))) * 1.1;
-  const x = (seconds: number): number => LEFT + (seconds / longest) * (WIDTH - LEFT - AIR);
-  const y = (distance: number): number => HEIGHT - BOTTOM - (distance / farthest) * (HEIGHT - BOTTOM - AIR);
   return (
-    <figure className="mt-1.5 text-xs">
-      <svg
-        viewBox={`0 0 ${String(WIDTH)} ${String(HEIGHT)}`}
-        className="w-full rounded-sm border border-line bg-card"
-        role="img"
-        aria-label="Distance to a fleeing player over time"
-      >
-        <path d={`M${String(LEFT)} ${String(AIR)}V${String(HEIGHT - BOTTOM)}H${String(WIDTH - AIR)}`} fill="none" stroke="var(--line)" />
-        <g fontSize="9" fill="var(--soft)" fontFamily="IBM Plex Mono">
-          <text x={LEFT - 3} y={AIR + 8} textAnchor="end">
-            {plainNumber(farthest, 1)}
-          </text>
-          <text x={LEFT - 3} y={HEIGHT - BOTTOM} textAnchor="end">
-            0 u
-          </text>
-          <text x={WIDTH - AIR} y={HEIGHT - 3} textAnchor="end">
-            {plainNumber(longest, 1)} s
-          </text>
-        </g>
-        {chases.map(({ name, chase }) => (
-          <polyline
-            key={name}
-            points={chase.points.map(([seconds, distance]) => `${String(x(seconds))},${String(y(distance))}`).join(' ')}
-            fill="none"
-            stroke={name === 'walking' ? 'var(--ink)' : 'var(--movement)'}
-            strokeWidth="1.6"
-            strokeDasharray={name === 'walking' ? undefined : '5 3'}
-          />
-        ))}
-      </svg>
-      <figcaption>
+    <div className="mt-1.5 text-xs">
+      <div className="rounded-sm border border-line bg-card px-1">
+        <Chart spec={spec} height={HEIGHT} />
+      </div>
+      <p>
         From who flees it {chases.map(({ name, speed, chase }) => `${name} (${plainNumber(speed, 1)} u/s) it ${ending(chase)}`).join('; ')}.
-      </figcaption>
-    </figure>
+      </p>
+    </div>
   );
 }

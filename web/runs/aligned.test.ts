@@ -1,9 +1,9 @@
 import type { ShownRun } from '../state/simulation/protocol.ts';
 import { shownOf, works } from '../testing/shown.ts';
-import { alignedAt, alignments, comparedLanes } from './aligned.ts';
+import { tableOf } from '../charts/spec.ts';
+import { alignedAt, alignments, comparedChart } from './aligned.ts';
 
 const shown = shownOf(works, 7);
-const palette = { role: { mend: 'm', score: 's', carry: 'c', movement: 'v' } } as never;
 
 test('runs are laid over each other by what all of them come to', () => {
   const of = (run: ShownRun, id: string) => ({ id, name: id, run: {} as never, shown: run });
@@ -12,7 +12,15 @@ test('runs are laid over each other by what all of them come to', () => {
   expect(alignments(works, runs).map(([by]) => by)).toEqual(['start', 'kind vent']);
   const [a = null, b = null] = runs.map((run) => alignedAt(run, 'kind basin'));
   expect((b ?? 0) - (a ?? 0)).toBeCloseTo(2, 6);
-  const { lanes, zero, duration } = comparedLanes(works, runs.slice(0, 2), 'kind basin', palette);
-  expect(lanes[0]?.lines.map(({ beginsAt }) => beginsAt.toFixed(2))).toEqual(['2.00', '0.00']);
-  expect([zero.toFixed(2), duration.toFixed(2)]).toEqual([(b ?? 0).toFixed(2), '9.00']);
+  const chart = comparedChart(works, runs.slice(0, 2), 'kind basin');
+  const first = chart.panels[0]?.lines.map(({ points }) => points[0]?.[0]);
+  expect(first).toEqual([-(a ?? 0), -(b ?? 0)]);
+  expect([chart.x.low.toFixed(2), (chart.x.high - chart.x.low).toFixed(2)]).toEqual([(-(b ?? 0)).toFixed(2), '9.00']);
+  const { heads, rows } = tableOf(chart, String);
+  expect(heads.slice(0, 3)).toEqual(['time from there', 'health: a', 'health: b']);
+  // The second run begins two seconds earlier: until then the first has no value.
+  expect([rows[0]?.slice(1, 3), rows.at(-1)?.slice(1, 3)]).toEqual([
+    ['—', String(shown.meters['health']?.[0])],
+    ['97', '97'],
+  ]);
 });

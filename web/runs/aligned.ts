@@ -1,13 +1,20 @@
-import { isStopped } from '@dial/core/session';
+import { axisTime } from '@dial/core/formats';
 import { allKinds, inOrder, type Level } from '@dial/core/level';
+import { isStopped } from '@dial/core/session';
+import type { ChartLine, LinesSpec, Panel } from '../charts/spec.ts';
 import { ledgerOf } from '../state/simulation/lines.ts';
 import { peak } from '../drawing/lanes/extremes.ts';
-import type { Lane, LaneLine } from '../drawing/lanes/laneDrawing.ts';
-import type { Palette } from '../drawing/palette.ts';
+import { tickSeconds } from '../drawing/lanes/laneDrawing.ts';
+import type { ShownRun } from '../state/simulation/protocol.ts';
 import type { ComparedRun } from './useRuns.ts';
 
 /** What runs are laid over each other by: their start, the first checkpoint, or the first time a kind did something. */
 export type AlignBy = 'start' | 'checkpoint' | `kind ${string}`;
+
+/** The width that times are written for, in pixels. */
+const CHART_WIDTH = 1000;
+
+const NOTHING = new Float32Array(1);
 
 /** When a run comes to what it is aligned by; null when it never does. Seconds. */
 export function alignedAt({ shown }: ComparedRun, by: AlignBy): number | null {
@@ -34,35 +41,40 @@ export function alignments(level: Level, runs: readonly ComparedRun[]): readonly
   return [['start', 'the start'], ...all.filter(([by]) => inAll(by))];
 }
 
-/** Lanes with a line for each run, laid over each other; and how long all of it is. Seconds. */
-export function comparedLanes(
-  level: Level,
-  runs: readonly ComparedRun[],
-  by: AlignBy,
-  palette: Palette,
-): { readonly lanes: readonly Lane[]; readonly duration: number; readonly zero: number } {
-  const offsets = runs.map((run) => alignedAt(run, by) ?? 0);
-  const zero = Math.max(0, ...offsets);
-  const begins = offsets.map((at) => zero - at);
-  const duration = Math.max(1, ...runs.map(({ shown }, index) => (begins[index] ?? 0) + shown.steps / shown.rate));
-  const lane = (
-    key: string,
-    name: string,
-    colour: string,
-    low: number,
-    high: number | null,
-    of: (run: ComparedRun) => Float32Array | undefined,
-  ): Lane => {
-    const lines = runs.flatMap((run, index): LaneLine[] => {
-      const values = of(run);
-      return values === undefined ? [] : [{ values, dashed: false, beginsAt: begins[index] ?? 0 }];
-    });
-    const most = Math.max(0, ...lines.map(({ values }) => peak(values)));
-    return { key, name, height: 64, colour, filled: false, low, high: high ?? Math.max(1, most) * 1.05, lines, bars: [] };
-  };
-  const meters = inOrder(level.meters).map(([id, { name, lower, upper }]) => {
-    const colour = id === 'health' ? palette.role.mend : id === 'score' ? palette.role.score : palette.role.carry;
-    return lane(id, name, colour, lower, upper, ({ shown }) => shown.meters[id]);
+/** The points of a line through the numbers of a run's steps; a step in the middle of a level stretch says nothing. */
+function pointsOf(values: Float32Array, rate: number, from: number): readonly (readonly [number, number])[] {
+  const points: (readonly [number, number])[] = [];
+  values.forEach((value, step) => {
+    if (step === 0 || step === values.length - 1 || values[step - 1] !== value || values[step + 1] !== value)
+      points.push([from + step / rate, value]);
   });
-  return { lanes: [...meters, lane('speed', 'speed', palette.role.movement, 0, null, ({ shown }) => shown.speed)], duration, zero };
+  return points;
+}
+
+/** A panel for each meter and for speed, with a line for each run, laid over each other: seconds from what they are aligned by. */
+export function comparedChart(level: Level, runs: readonly ComparedRun[], by: AlignBy): LinesSpec {
+  const begins = runs.map((run) => -(alignedAt(run, by) ?? 0));
+  const low = Math.min(0, ...begins);
+  const high = Math.max(low + 1, ...runs.map(({ shown }, index) => (begins[index] ?? 0) + shown.steps / shown.rate));
+  const every = tickSeconds(high - low, CHART_WIDTH);
+  const panel = (name: string, least: number, most: number | null, of: (shown: ShownRun) => Float32Array | undefined): Panel => {
+    const lines = runs.flatMap(({ name: run, shown }, index): ChartLine[] => {
+      const values = of(shown);
+      return values === undefined ? [] : [{ name: run, points: pointsOf(values, shown.rate, begins[index] ?? 0) }];
+    });
+    const highest = Math.max(1, ...runs.map(({ shown }) => peak(of(shown) ?? NOTHING)));
+    return { name, low: least, high: most ?? highest, lines };
+  };
+  const meters = inOrder(level.meters).map(([id, { name, lower, upper }]) => panel(name, lower, upper, ({ meters: all }) => all[id]));
+  return {
+    kind: 'lines',
+    label: `Runs of ${level.name} over time`,
+    panels: [...meters, panel('speed', 0, null, ({ speed }) => speed)],
+    x: {
+      name: low === 0 ? 'time' : 'time from there',
+      low,
+      high,
+      words: (seconds) => (low === 0 ? axisTime(seconds, every) : `${seconds < 0 ? '−' : '+'}${axisTime(Math.abs(seconds), every)}`),
+    },
+  };
 }

@@ -63,7 +63,7 @@ function countCarried(run: ShownRun, item: string, player: number): Float32Array
   return counts;
 }
 
-const line = (values: Float32Array, dashed = false): LaneLine => ({ values, dashed, beginsAt: 0 });
+const line = (values: Float32Array, dashed = false): LaneLine => ({ values, dashed });
 
 /** Whether lines show one and the same number throughout. */
 function isSteady(lines: readonly LaneLine[]): boolean {

@@ -60,7 +60,7 @@ test('a dip of a single step in an hour is drawn, in whole and zoomed in', () =>
     { from: 123_450 / 60, to: 123_470 / 60 },
   ]) {
     const { context, strokes } = surface();
-    LANE_DRAWING.draw(context, lane({ lines: [{ values: hour, dashed: false, beginsAt: 0 }] }), { width: 800, view, rate: 60, palette });
+    LANE_DRAWING.draw(context, lane({ lines: [{ values: hour, dashed: false }] }), { width: 800, view, rate: 60, palette });
     const main = strokes.filter(({ colour }) => colour === 'mend');
     expect(main).toHaveLength(1);
     const heights = main[0]!.points.map(({ y }) => y);
@@ -72,23 +72,27 @@ test('a dip of a single step in an hour is drawn, in whole and zoomed in', () =>
   }
 });
 
-test('the other version is dashed; a line that begins later begins where its time is; what is out of view is not drawn', () => {
+test('the other version is dashed; a line ends where its time does; what is out of view is not drawn', () => {
   const { context, strokes } = surface();
   const ten = new Float32Array(601).fill(50);
   const lines = [
-    { values: ten, dashed: false, beginsAt: 0 },
-    { values: ten, dashed: true, beginsAt: 5 },
-    { values: ten, dashed: false, beginsAt: 100 },
+    { values: ten, dashed: false },
+    { values: ten, dashed: true },
   ];
-  for (const width of [100, 2000]) {
+  for (const [width, from, last] of [
+    [100, 0, 10],
+    [2000, 0, 10],
+    [100, 8, 2],
+  ] as const) {
     strokes.length = 0;
-    LANE_DRAWING.draw(context, lane({ lines }), { width, view: { from: 0, to: 20 }, rate: 60, palette });
+    LANE_DRAWING.draw(context, lane({ lines }), { width, view: { from, to: from + 20 }, rate: 60, palette });
     const drawn = strokes.filter(({ colour }) => colour === 'mend' || colour === 'soft');
-    expect(drawn.map(({ dashed }) => dashed)).toEqual([true, true, false]);
-    const ends = drawn.map(({ points }) =>
-      points.length === 0 ? null : [Math.min, Math.max].map((end) => Math.round((20 * end(...points.map(({ x }) => x))) / width)),
-    );
-    expect(ends).toEqual([[5, 15], null, [0, 10]]);
+    expect(drawn.map(({ dashed }) => dashed)).toEqual([true, false]);
+    const ends = drawn.map(({ points }) => [Math.min, Math.max].map((end) => Math.round((20 * end(...points.map(({ x }) => x))) / width)));
+    expect(ends).toEqual([
+      [0, last],
+      [0, last],
+    ]);
   }
 });
 

@@ -17,8 +17,6 @@ export interface TimeView {
 export interface LaneLine {
   readonly values: Float32Array;
   readonly dashed: boolean;
-  /** Seconds of the axis at which its step 0 lies. */
-  readonly beginsAt: number;
 }
 
 /** Something in force for a while. */
@@ -77,9 +75,9 @@ const mainEdges = noEdges();
 const otherEdges = noEdges();
 
 /** Finds the edges of a line: for each pixel column the greatest and the least value, so that nothing is lost however long the run. */
-function traceEdges(edges: Edges, { values, beginsAt }: LaneLine, { width, view, rate }: StripLook, y: (value: number) => number): void {
+function traceEdges(edges: Edges, { values }: LaneLine, { width, view, rate }: StripLook, y: (value: number) => number): void {
   const perPixel = ((view.to - view.from) * rate) / width;
-  const offset = (view.from - beginsAt) * rate;
+  const offset = view.from * rate;
   if (edges.top.length <= width) Object.assign(edges, { top: new Float32Array(width + 1), bottom: new Float32Array(width + 1) });
   edges.first = -1;
   edges.last = 0;
@@ -122,12 +120,12 @@ function pathOfEdges(context: CanvasRenderingContext2D, { first, last, top, bott
 /** Begins a path along a line, step by step. Answers where it begins and ends. */
 function trace(
   context: CanvasRenderingContext2D,
-  { values, beginsAt }: LaneLine,
+  { values }: LaneLine,
   { width, view, rate }: StripLook,
   y: (value: number) => number,
 ): readonly [from: number, to: number] {
   const perStep = width / ((view.to - view.from) * rate);
-  const offset = (view.from - beginsAt) * rate;
+  const offset = view.from * rate;
   const first = Math.max(0, Math.floor(offset));
   const last = Math.min(values.length - 1, Math.ceil(offset + width / perStep));
   const x = (step: number): number => Math.max(0, Math.min(width, (step - offset) * perStep));
@@ -156,11 +154,7 @@ const sameLane = (one: Lane, other: Lane): boolean =>
   one.filled === other.filled &&
   one.low === other.low &&
   one.high === other.high &&
-  sameList(
-    one.lines,
-    other.lines,
-    (a, b) => a.dashed === b.dashed && a.beginsAt === b.beginsAt && (a.values === b.values || sameNumbers(a.values, b.values)),
-  ) &&
+  sameList(one.lines, other.lines, (a, b) => a.dashed === b.dashed && (a.values === b.values || sameNumbers(a.values, b.values))) &&
   sameList(one.bars, other.bars, (a, b) => a.from === b.from && a.to === b.to && a.text === b.text);
 
 function drawLane(context: CanvasRenderingContext2D, lane: Lane, look: StripLook): void {

@@ -1,4 +1,4 @@
-import { parseLevel, setAt, valueAt, type Difference, type Level } from '@dial/core/level';
+import { parseLevel, setAt, valueAt, type Difference, type Level, type Route } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import type { Outcome } from '@dial/core/session';
 import { produce } from 'immer';
@@ -15,7 +15,7 @@ export async function contributionsOf(
   was: Level,
   differences: readonly Difference[],
   run: Run,
-  route: string | null,
+  routeOn: (level: Level) => Route | null,
   wanted: () => boolean,
   onOne: (one: Contribution) => void,
 ): Promise<void> {
@@ -25,8 +25,7 @@ export async function contributionsOf(
         setAt(draft, difference.path, difference.now);
     });
     const parsed = changed === was ? null : parseLevel(changed);
-    const outcome =
-      parsed?.ok === true ? await outcomeOnce(parsed.value, run, route === null ? null : (parsed.value.routes[route] ?? null)) : null;
+    const outcome = parsed?.ok === true ? await outcomeOnce(parsed.value, run, routeOn(parsed.value)) : null;
     if (!wanted()) return;
     onOne({ difference, outcome });
   }

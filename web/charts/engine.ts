@@ -1,0 +1,270 @@
+/** Draws charts with Apache ECharts. Loaded when the first chart is shown; nothing else imports that package. */
+import { plainNumber } from '@dial/core/formats';
+import { BarChart, LineChart } from 'echarts/charts';
+import {
+  AriaComponent,
+  AxisPointerComponent,
+  DataZoomInsideComponent,
+  GridComponent,
+  LegendComponent,
+  TooltipComponent,
+} from 'echarts/components';
+import { init, use as register, type EChartsCoreOption } from 'echarts/core';
+import { SVGRenderer } from 'echarts/renderers';
+import type { Palette } from '../drawing/palette.ts';
+import { laneDash } from '../drawing/lanes/laneDrawing.ts';
+import { hues } from './looks.ts';
+import { lineNames, valueAt, type BarsSpec, type ChartSpec, type LinesSpec } from './spec.ts';
+
+register([
+  AriaComponent,
+  AxisPointerComponent,
+  BarChart,
+  DataZoomInsideComponent,
+  GridComponent,
+  LegendComponent,
+  LineChart,
+  SVGRenderer,
+  TooltipComponent,
+]);
+
+/** Room around what is drawn, in pixels. */
+const NAMES = 84;
+const RIGHT = 14;
+const TOP = 8;
+const LEGEND = 22;
+const AXIS = 22;
+const GAP = 14;
+/** The text of a bar's name takes so much at most. */
+const BAR_NAMES = 260;
+
+/** Typefaces of words and of figures: on the page, and in a file, which cannot count on having those. */
+interface Faces {
+  readonly words: string;
+  readonly figures: string;
+}
+const ON_PAGE: Faces = { words: 'Archivo, sans-serif', figures: 'IBM Plex Mono, monospace' };
+const IN_FILE: Faces = { words: 'sans-serif', figures: 'monospace' };
+const SIZE = 11;
+
+/** What a chart is drawn with. */
+interface Look {
+  readonly palette: Palette;
+  readonly faces: Faces;
+  /** CSS pixels. */
+  readonly height: number;
+  /** Nothing moves. */
+  readonly still: boolean;
+}
+
+/** Patterns of bars that stand beside each other, in the order of the hues. */
+const DECALS = [
+  { symbol: 'none' },
+  { dashArrayX: [1, 0], dashArrayY: [2, 4], rotation: -Math.PI / 4 },
+  {
+    symbol: 'circle',
+    symbolSize: 0.6,
+    dashArrayX: [
+      [6, 6],
+      [0, 6, 6, 0],
+    ],
+    dashArrayY: [6, 0],
+  },
+  { dashArrayX: [1, 0], dashArrayY: [2, 4], rotation: Math.PI / 4 },
+];
+
+/** What every chart has of the page it stands in. */
+function common({ palette, faces, still }: Look): EChartsCoreOption {
+  return {
+    color: [...hues(palette)],
+    backgroundColor: 'transparent',
+    animation: !still,
+    animationDuration: 200,
+    animationDurationUpdate: 200,
+    textStyle: { fontFamily: faces.words, fontSize: SIZE, color: palette.ink },
+    aria: { enabled: true, label: { enabled: false }, decal: { show: true, decals: DECALS } },
+  };
+}
+
+/** What is told of where the chart is pointed at. Made of elements: a page of ours lets no style in that comes as text. */
+function tipOf(head: string, rows: readonly string[]): HTMLElement {
+  const tip = document.createElement('div');
+  for (const [index, text] of [head, ...rows].entries()) {
+    const row = document.createElement('p');
+    row.textContent = text;
+    if (index === 0) row.className = 'font-mono font-semibold';
+    tip.append(row);
+  }
+  return tip;
+}
+
+const tip = ({ palette, faces }: Look): object => ({
+  confine: true,
+  backgroundColor: palette.card,
+  borderColor: palette.ink,
+  borderWidth: 1,
+  padding: [3, 6],
+  extraCssText: 'box-shadow:none;border-radius:3px',
+  textStyle: { color: palette.ink, fontFamily: faces.words, fontSize: SIZE },
+});
+
+const axisLook = ({ palette, faces }: Look): object => ({
+  axisLine: { show: true, lineStyle: { color: palette.line } },
+  axisTick: { show: false },
+  axisLabel: { color: palette.soft, fontFamily: faces.figures, fontSize: 10 },
+  splitLine: { lineStyle: { color: palette.line, width: 0.6 } },
+});
+
+function linesOption(spec: LinesSpec, look: Look): EChartsCoreOption {
+  const { palette, faces, height } = look;
+  const names = lineNames(spec);
+  const legend = names.length > 1;
+  const top = TOP + (legend ? LEGEND : 0);
+  const each = (height - top - AXIS - GAP * (spec.panels.length - 1)) / spec.panels.length;
+  return {
+    legend: legend
+      ? { top: 0, left: NAMES, data: [...names], itemWidth: 30, itemStyle: { opacity: 0 }, textStyle: { color: palette.ink } }
+      : undefined,
+    grid: spec.panels.map((_, index) => ({ left: NAMES, right: RIGHT, top: top + index * (each + GAP), height: each })),
+    xAxis: spec.panels.map((_, index) => ({
+      type: 'value',
+      gridIndex: index,
+      min: spec.x.low,
+      max: spec.x.high,
+      ...axisLook(look),
+      axisLabel: {
+        show: index === spec.panels.length - 1,
+        color: palette.soft,
+        fontFamily: faces.figures,
+        fontSize: 10,
+        formatter: spec.x.words,
+        hideOverlap: true,
+      },
+    })),
+    yAxis: spec.panels.map(({ name, low, high }, index) => ({
+      type: 'value',
+      gridIndex: index,
+      min: low,
+      max: high,
+      interval: high - low,
+      name,
+      nameLocation: 'middle',
+      nameRotate: 0,
+      nameGap: NAMES / 2,
+      nameTextStyle: { color: palette.ink, fontWeight: 'bold', width: NAMES / 2, overflow: 'truncate' },
+      ...axisLook(look),
+      axisLabel: { color: palette.soft, fontFamily: faces.figures, fontSize: 10, formatter: (value: number) => plainNumber(value, 1) },
+    })),
+    axisPointer: { link: [{ xAxisIndex: 'all' }], lineStyle: { color: palette.needle } },
+    tooltip: {
+      trigger: 'axis',
+      ...tip(look),
+      formatter: (pointed: unknown) => {
+        const x = (pointed as readonly { readonly axisValue?: number }[])[0]?.axisValue ?? 0;
+        const rows = names.map((name) => {
+          const values = spec.panels.flatMap((panel) => {
+            const line = panel.lines.find((one) => one.name === name);
+            const value = line === undefined ? null : valueAt(line, x);
+            return value === null ? [] : [`${panel.name} ${plainNumber(value, 1)}`];
+          });
+          return `${names.length > 1 ? `${name}: ` : ''}${values.length === 0 ? 'not running' : values.join(', ')}`;
+        });
+        return tipOf(spec.x.words(x), rows);
+      },
+    },
+    dataZoom: [{ type: 'inside', xAxisIndex: spec.panels.map((_, index) => index), zoomOnMouseWheel: 'ctrl', moveOnMouseWheel: false }],
+    series: spec.panels.flatMap((panel, index) =>
+      panel.lines.map(({ name, points }) => ({
+        type: 'line',
+        name,
+        xAxisIndex: index,
+        yAxisIndex: index,
+        data: points,
+        symbol: 'none',
+        sampling: 'minmax',
+        color: hues(palette)[names.indexOf(name) % hues(palette).length],
+        lineStyle: { width: 1.6, type: names.indexOf(name) === 0 ? 'solid' : [...laneDash(names.indexOf(name))] },
+        emphasis: { disabled: true },
+      })),
+    ),
+  };
+}
+
+function barsOption(spec: BarsSpec, look: Look): EChartsCoreOption {
+  const { palette, faces } = look;
+  const words = (value: number): string => (spec.signed === true && value > 0 ? '+' : '') + plainNumber(value, 1);
+  const legend = spec.series.length > 1;
+  return {
+    legend: legend ? { top: 0, left: 0, textStyle: { color: palette.ink } } : undefined,
+    grid: { left: 4, right: RIGHT + 30, top: TOP + (legend ? LEGEND : 0), bottom: 4, containLabel: true },
+    xAxis: { type: 'value', ...axisLook(look), splitNumber: 3 },
+    yAxis: {
+      type: 'category',
+      inverse: true,
+      data: [...spec.names],
+      ...axisLook(look),
+      axisLabel: { color: palette.ink, fontSize: SIZE, width: BAR_NAMES, overflow: 'truncate' },
+    },
+    tooltip: {
+      trigger: 'axis',
+      axisPointer: { type: 'shadow' },
+      ...tip(look),
+      formatter: (pointed: unknown) => {
+        const at = (pointed as readonly { readonly dataIndex?: number }[])[0]?.dataIndex ?? 0;
+        const rows = spec.series.map(({ name, values }) => `${name} ${values[at] == null ? '—' : words(values[at])}`);
+        return tipOf(spec.names[at] ?? '', rows);
+      },
+    },
+    series: spec.series.map(({ name, values, role }) => ({
+      type: 'bar',
+      name,
+      stack: 'row',
+      color: role === undefined ? undefined : palette.role[role],
+      data: [...values],
+      barMaxWidth: 14,
+      label: {
+        show: true,
+        position: 'right',
+        color: palette.ink,
+        fontFamily: faces.figures,
+        fontSize: 10,
+        formatter: ({ value }: { readonly value: number | null }) => (value === null || value === 0 ? '' : words(value)),
+      },
+      emphasis: { disabled: true },
+    })),
+  };
+}
+
+const optionOf = (spec: ChartSpec, look: Look): EChartsCoreOption => ({
+  ...common(look),
+  ...(spec.kind === 'lines' ? linesOption(spec, look) : barsOption(spec, look)),
+});
+
+/** A chart that is on the page. */
+export interface Drawn {
+  show: (spec: ChartSpec, palette: Palette) => void;
+  resize: () => void;
+  end: () => void;
+}
+
+/** Draws within an element, of the height that it has. */
+export function drawIn(element: HTMLDivElement): Drawn {
+  const chart = init(element, null, { renderer: 'svg' });
+  const still = matchMedia('(prefers-reduced-motion: reduce)').matches;
+  return {
+    show: (spec, palette) => {
+      chart.setOption(optionOf(spec, { palette, faces: ON_PAGE, height: element.clientHeight, still }), { notMerge: true });
+    },
+    resize: () => chart.resize(),
+    end: () => chart.dispose(),
+  };
+}
+
+/** A chart as an SVG document of a size in pixels, for a file or for print. */
+export function svgOf(spec: ChartSpec, palette: Palette, width: number, height: number): string {
+  const chart = init(null, null, { renderer: 'svg', ssr: true, width, height });
+  chart.setOption(optionOf(spec, { palette, faces: IN_FILE, height, still: true }));
+  const svg = chart.renderToSVGString();
+  chart.dispose();
+  return svg;
+}

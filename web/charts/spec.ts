@@ -1,0 +1,86 @@
+import type { Role } from '@dial/core/level';
+
+/** One line of a panel. */
+export interface ChartLine {
+  readonly name: string;
+  /** In the units of the two axes, from left to right. */
+  readonly points: readonly (readonly [x: number, y: number])[];
+}
+
+/** One of several charts that stand over each other on the same axis of x. */
+export interface Panel {
+  readonly name: string;
+  readonly low: number;
+  readonly high: number;
+  readonly lines: readonly ChartLine[];
+}
+
+export interface LinesSpec {
+  readonly kind: 'lines';
+  /** What it shows, in words; also the name of its file. */
+  readonly label: string;
+  readonly panels: readonly Panel[];
+  readonly x: { readonly name: string; readonly low: number; readonly high: number; readonly words: (x: number) => string };
+}
+
+export interface BarSeries {
+  readonly name: string;
+  readonly values: readonly (number | null)[];
+  /** The role whose hue it has; without one, that of its place among the series. */
+  readonly role?: Role;
+}
+
+export interface BarsSpec {
+  readonly kind: 'bars';
+  readonly label: string;
+  /** What each bar stands for, from the top. */
+  readonly names: readonly string[];
+  /** Bars one after the other in the same row, a value for each name; null where there is none. */
+  readonly series: readonly BarSeries[];
+  /** Values are changes: they have a sign. */
+  readonly signed?: boolean;
+}
+
+export type ChartSpec = LinesSpec | BarsSpec;
+
+/** Lines of one name are drawn alike in every panel: the order in which names first come. */
+export const lineNames = ({ panels }: LinesSpec): readonly string[] => [
+  ...new Set(panels.flatMap(({ lines }) => lines.map(({ name }) => name))),
+];
+
+/** The value of a line at x, between the points beside it; null before its beginning and after its end. */
+export function valueAt({ points }: ChartLine, x: number): number | null {
+  const after = points.findIndex(([at]) => at >= x);
+  const right = points[after];
+  const left = points[after - 1];
+  if (right === undefined || (left === undefined && right[0] !== x)) return null;
+  if (left === undefined || right[0] === x) return right[1];
+  return left[1] + ((x - left[0]) / (right[0] - left[0])) * (right[1] - left[1]);
+}
+
+/** Rows of a chart of lines when it is read as a table. */
+const MOST_ROWS = 25;
+
+/** What a chart shows, as a table: heads and rows. Lines are read off at even distances. */
+export function tableOf(
+  spec: ChartSpec,
+  words: (value: number) => string,
+): { readonly heads: readonly string[]; readonly rows: readonly (readonly string[])[] } {
+  const sign = (value: number): string => (spec.kind === 'bars' && spec.signed === true && value > 0 ? '+' : '');
+  const cell = (value: number | null): string => (value === null ? '—' : sign(value) + words(value));
+  if (spec.kind === 'bars') {
+    return {
+      heads: ['', ...spec.series.map(({ name }) => name)],
+      rows: spec.names.map((name, index) => [name, ...spec.series.map(({ values }) => cell(values[index] ?? null))]),
+    };
+  }
+  const { low, high, name, words: wordsOfX } = spec.x;
+  const columns = spec.panels.flatMap((panel) => panel.lines.map((line) => ({ head: `${panel.name}: ${line.name}`, line })));
+  return {
+    heads: [name, ...columns.map(({ head }) => head)],
+    rows: Array.from({ length: MOST_ROWS }, (_, row) => {
+      const x = low + ((high - low) * row) / (MOST_ROWS - 1);
+      return [wordsOfX(x), ...columns.map(({ line }) => cell(valueAt(line, x)))];
+    }),
+  };
+}

@@ -1,0 +1,157 @@
+import { differenceWords, plainNumber } from '@dial/core/formats';
+import { entry, inOrder, type Level } from '@dial/core/level';
+import type { Outcome } from '@dial/core/session';
+import { useEffect, useMemo, useState } from 'react';
+import { Chart } from '../charts/Chart.tsx';
+import type { BarsSpec } from '../charts/spec.ts';
+import { Progress } from '../controls/Progress.tsx';
+import { Select } from '../controls/Select.tsx';
+import { Button } from '../controls/controls.tsx';
+import { contributionsOf, type Contribution } from '../state/simulation/contributions.ts';
+import { runTried } from '../state/simulation/startFrom.ts';
+import { useAppSelector } from '../state/store.ts';
+import { headClass } from './tables.ts';
+
+/** More changes than this are not tried one by one. */
+const MOST_CHANGES = 40;
+
+/** CSS pixels of a bar, and of what stands around them. */
+const [BAR, AROUND] = [22, 40];
+
+/** Reads a figure of one player off an outcome; 0 when there is no such player. */
+const ofPlayer =
+  (player: number, read: (of: Outcome['players'][number]) => number | undefined) =>
+  ({ players }: Outcome): number => {
+    const one = players[player];
+    return one === undefined ? 0 : (read(one) ?? 0);
+  };
+
+/** What each change alone does to the compared version's session: begun by hand, shown as it comes, and to be stopped. */
+export function Contributions({ level, was, compared }: { readonly level: Level; readonly was: Level; readonly compared: string }) {
+  const run = useAppSelector(runTried);
+  const route = useAppSelector((state) => state.simulated.run?.route ?? null);
+  const base = useAppSelector((state) => state.simulated.shown.compared?.outcome ?? null);
+  const changes = useMemo(() => differenceWords(was, level), [was, level]);
+  const [asked, setAsked] = useState<{ readonly changes: typeof changes; readonly run: typeof run } | null>(null);
+  const [found, setFound] = useState<readonly Contribution[]>([]);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [wished, setWished] = useState<string | null>(null);
+  const tried = asked?.changes === changes && asked.run === run;
+  const most = changes.slice(0, MOST_CHANGES);
+  useEffect(() => {
+    if (asked === null || asked.run === null) return;
+    let wanted = true;
+    contributionsOf(
+      was,
+      asked.changes.slice(0, MOST_CHANGES),
+      asked.run,
+      (of) => (route === null ? null : (entry(of.routes, route) ?? entry(level.routes, route) ?? null)),
+      () => wanted,
+      (one) => setFound((before) => [...before, one]),
+    ).catch((error: unknown) => wanted && setTrouble(`The changes could not be tried: ${String(error)}`));
+    return () => {
+      wanted = false;
+    };
+  }, [asked, was, level, route]);
+  const busy = tried && found.length < most.length && trouble === null;
+  const count = base?.players.length ?? 1;
+  const columns = Array.from({ length: count }, (_, player) => {
+    const of = count > 1 ? ` of ${String(player + 1)}` : '';
+    const meters = inOrder(level.meters).map(([id, { name }]) => ({
+      name: `${name}${of}`,
+      read: ofPlayer(player, ({ meters: all }) => all[id]),
+    }));
+    return [...meters, { name: `deaths${of}`, read: ofPlayer(player, ({ deaths }) => deaths) }];
+  }).flat();
+  const changesIn = (read: (outcome: Outcome) => number) =>
+    found.map(({ outcome }) => (outcome === null || base === null ? null : read(outcome) - read(base)));
+  const differing = tried ? columns.filter(({ read }) => changesIn(read).some((by) => by !== null && by !== 0)) : [];
+  const shown = differing.find(({ name }) => name === wished) ?? differing[0];
+  const spec: BarsSpec | null =
+    shown === undefined
+      ? null
+      : {
+          kind: 'bars',
+          label: `What each change alone does to ${shown.name}`,
+          names: found.map(({ difference }) => most.find(({ path }) => path === difference.path)?.words ?? difference.path),
+          series: [{ name: shown.name, values: changesIn(shown.read) }],
+          signed: true,
+        };
+  if (changes.length === 0) return <p className="px-2 py-1 text-soft">The level is the same as “{compared}”.</p>;
+  return (
+    <>
+      <div className="flex items-center gap-2 px-2 py-1">
+        {busy ? (
+          <>
+            <Progress label="Changes tried" done={found.length} of={most.length} />
+            <span>
+              {found.length} of {most.length}
+            </span>
+            <Button kind="quiet" className="px-1.5! py-0!" onClick={() => setAsked(null)}>
+              Stop
+            </Button>
+          </>
+        ) : (
+          <Button
+            kind="quiet"
+            className="px-1.5! py-0!"
+            onClick={() => {
+              setFound([]);
+              setTrouble(null);
+              setAsked({ changes, run });
+            }}
+          >
+            Try each change alone
+          </Button>
+        )}
+        {changes.length > MOST_CHANGES && <span className="text-soft">The first {MOST_CHANGES} changes.</span>}
+        {trouble !== null && <span role="alert">{trouble}</span>}
+      </div>
+      {spec !== null && shown !== undefined && !busy && (
+        <section className="border-y border-line px-2 py-1" aria-label="Chart of changes">
+          <label className="flex items-center gap-1.5">
+            by
+            <Select label="outcome" value={shown.name} options={differing.map(({ name }) => [name, name] as const)} onChoose={setWished} />
+          </label>
+          <Chart spec={spec} height={AROUND + BAR * spec.names.length} />
+        </section>
+      )}
+      <table className="w-full text-xs" aria-label="What each change does alone">
+        <thead>
+          <tr>
+            <th className={headClass}>change</th>
+            {columns.map(({ name }) => (
+              <th key={name} className={`${headClass} text-right`}>
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {most.map(({ path, words }) => {
+            const one = tried ? found.find(({ difference }) => difference.path === path) : undefined;
+            const by = (read: (outcome: Outcome) => number): string => {
+              if (one === undefined) return '';
+              if (one.outcome === null || base === null) return '—';
+              const change = read(one.outcome) - read(base);
+              return change === 0 ? '0' : (change > 0 ? '+' : '') + plainNumber(change, 1);
+            };
+            return (
+              <tr key={path} className="border-b border-line/60">
+                <td className="px-2 py-px">{words}</td>
+                {columns.map(({ name, read }) => (
+                  <td key={name} className="px-2 text-right font-mono">
+                    {by(read)}
+                  </td>
+                ))}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {tried && found.some(({ outcome }) => outcome === null) && (
+        <p className="px-2 py-1 text-soft">— : alone, this change does not make a valid level.</p>
+      )}
+    </>
+  );
+}
