@@ -83,6 +83,10 @@ test('the ghost: outcomes beside each other, where they part, and what each chan
   const alone = page.getByRole('table', { name: 'What each change does alone' });
   await expect(alone.getByRole('row', { name: /rests for 9 → 6\.5 s \+15\.8/ })).toBeVisible();
   await expect(alone.getByRole('row', { name: /health 24 → 18 −12/ })).toBeVisible();
+  // The same as bars, by one outcome; only what differs can be chosen.
+  const bars = page.getByRole('img', { name: 'What each change alone does to health' });
+  await expect(bars.getByText('+15.8')).toBeVisible();
+  await expect(bars.getByText('−12', { exact: true })).toBeVisible();
   await expectNoSeriousProblem(page);
 });
 
@@ -91,6 +95,15 @@ test('a run goes out as a file and comes back as the very session; it is named, 
   const digest = await digestOf(page);
   await page.getByRole('link', { name: 'Runs' }).click();
   await expect(page.getByRole('region', { name: 'Outcomes' })).toContainText('lowest health');
+  const chart = page.getByRole('img', { name: 'Runs of Night Firing over time' });
+  await expect(chart.getByText('whole round')).toBeVisible();
+  const [drawing] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'SVG' }).click()]);
+  expect(await readFile(await drawing.path(), 'utf8')).toMatch(/^<svg[^]*whole round[^]*<\/svg>$/);
+  await page.getByRole('button', { name: 'As a table' }).click();
+  await expect(page.getByRole('columnheader', { name: 'health: whole round' })).toBeVisible();
+  await expect(chart).toBeHidden();
+  await page.getByRole('button', { name: 'As a table' }).click();
+  await expect(chart).toBeVisible();
   await expectNoSeriousProblem(page);
   const row = page.getByRole('row', { name: 'careful walk', exact: true });
   const [file] = await Promise.all([page.waitForEvent('download'), row.getByRole('button', { name: 'Export' }).click()]);
@@ -158,6 +171,23 @@ test('a route is walked anew on each change, and says where it got stuck', async
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('alert')).toHaveCount(0);
   await expect(outcome(page)).toContainText('final health');
+  // Of a route that is gone the last walk stays on the Strip; brought back, it is walked again.
+  for (let undone = 0; undone < 4; undone += 1) await page.keyboard.press('Control+z');
+  await expect.poll(length).toBe(walked);
+  const digest = await digestOf(page);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toHaveCount(0);
+  expect([await length(), await digestOf(page)]).toEqual([walked, digest]);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toHaveText(/walked/);
+  // Taken over in an address that is opened anew: there the route is walked first.
+  await page.getByRole('slider', { name: 'Needle' }).focus();
+  await page.keyboard.press('PageUp');
+  await page.getByRole('link', { name: /Take over at 0:0[1-9]/ }).click();
+  const clock = page.getByRole('group', { name: 'Readouts' });
+  await expect(clock).toContainText(/0:0[1-9]/);
+  await page.reload();
+  await expect(clock).toContainText(/0:0[1-9]/);
 });
 
 test('two clicks to the cause: what a notice set off, and what is hidden but still solid', async ({ page, request }) => {

@@ -7,7 +7,7 @@ import { newId } from '../browser/ids.ts';
 import { reasonOf } from '../state/sync/api.ts';
 import type { OpenLevel } from '../state/slices/document.ts';
 import { runTried } from '../state/simulation/startFrom.ts';
-import { useAppStore } from '../state/store.ts';
+import { useAppSelector, useAppStore } from '../state/store.ts';
 import { useOpenLevel } from '../state/sync/useOpenLevel.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
 import { Button, Notice } from '../controls/controls.tsx';
@@ -303,16 +303,16 @@ export function PlayPage() {
   const [search] = useSearchParams();
   const store = useAppStore();
   const { open, trouble } = useOpenLevel(id, search.get('run'));
+  const drawn = useAppSelector((state) => state.simulated.run);
   const at = Number(search.get('at') ?? NaN);
   useEffect(() => {
     document.title = `Play ${open?.level.name ?? ''} · Dial`;
   }, [open]);
   if (trouble !== null) return <Notice>{trouble}</Notice>;
   if (open === null) return <p className="p-4 text-soft">Fetching the level …</p>;
-  const state = store.getState();
-  const { run: drawn, shown } = state.simulated;
-  const run = (drawn?.route === undefined ? null : shown.now?.walk?.run) ?? runTried(state);
+  const run = drawn?.walked ?? runTried(store.getState());
   const takenOver = search.get('run') !== null && Number.isInteger(at) && at >= 0 && run !== null && drawn !== null;
+  if (takenOver && drawn.route !== undefined && drawn.walked === undefined) return <p className="p-4 text-soft">Walking the route …</p>;
   const wanted = search.get('from');
   const start = wanted === null ? null : tryOf(open.level, wanted);
   const begin: Beginning = takenOver ? { from: { id: drawn.id === WALKED ? null : drawn.id, run, step: at } } : { start, seed: 1 };

@@ -1,7 +1,6 @@
 import { entry, freeId, freeName, lastOrder, type Level, pointer, segmentsOf } from '@dial/core/level';
-import { routeFromRun, walkRoute } from '@dial/core/players';
-import { compile } from '@dial/core/session';
-import { WALKED, simulatedActions } from '../slices/simulated.ts';
+import { routeFromRun } from '@dial/core/players';
+import { simulatedActions, toBeWalked } from '../slices/simulated.ts';
 import { viewActions } from '../slices/view.ts';
 import { tryEdit } from './edits.ts';
 import type { AppStore } from '../store.ts';
@@ -74,8 +73,7 @@ export function walk(store: AppStore, id: string): void {
   const { open } = store.getState().document;
   const route = open === null ? undefined : entry(open.level.routes, id);
   if (open === null || route === undefined) return;
-  const { run } = walkRoute(compile(open.level), route);
-  store.dispatch(simulatedActions.runChosen({ runs: store.getState().simulated.runs, run: { id: WALKED, run, route: id } }));
+  store.dispatch(simulatedActions.runChosen({ runs: store.getState().simulated.runs, run: toBeWalked(open.level, id, route) }));
 }
 
 /** Makes a route that goes where the run on the Strip went, and walks it. */

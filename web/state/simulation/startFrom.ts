@@ -1,4 +1,4 @@
-import { tryOf } from '@dial/core/level';
+import { entry, tryOf } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import type { RootState } from '../store.ts';
 
@@ -6,9 +6,11 @@ let made: { readonly recorded: Run; readonly stated: object; readonly run: Run }
 
 /** The run as it is simulated: as recorded, or begun from the starting state that was chosen. The same for the same choice. */
 export function runTried({ document, simulated }: Pick<RootState, 'document' | 'simulated'>): Run | null {
-  const { startFrom } = simulated;
-  const recorded = simulated.run?.run ?? null;
+  const { startFrom, run: drawn } = simulated;
   const level = document.turning ?? document.open?.level;
+  // Of a route that is gone the last walk stays, as a run like any other.
+  const gone = drawn?.route !== undefined && level !== undefined && entry(level.routes, drawn.route) === undefined;
+  const recorded = (gone ? drawn.walked : undefined) ?? drawn?.run ?? null;
   const stated = startFrom === null ? undefined : level?.tries[startFrom];
   if (recorded === null || level === undefined || startFrom === null || stated === undefined) return recorded;
   if (made?.recorded !== recorded || made.stated !== stated) {

@@ -14,8 +14,11 @@ export interface Compared {
 /** The run that is drawn; of a walked route the route's id too: it is walked anew on every change. */
 export interface DrawnRun {
   readonly id: string;
+  /** Of a route: what is to be walked, with nothing pressed yet. */
   readonly run: Run;
   readonly route?: string;
+  /** What the worker last made of the route. */
+  readonly walked?: Run;
 }
 
 /** An accepted edit on its way to the server. */

@@ -1,5 +1,6 @@
 import type { DrawnRun } from './opening.ts';
-import type { Moment } from '@dial/core/session';
+import type { Level, Route } from '@dial/core/level';
+import { SIMULATION_VERSION, type Moment } from '@dial/core/session';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { RunEntry } from '../sync/api.ts';
 import type { ShownRun, Side } from '../simulation/protocol.ts';
@@ -7,6 +8,26 @@ import { documentActions } from './document.ts';
 
 /** The id of a run that a walker made just now: it is kept nowhere. */
 export const WALKED = 'route';
+
+/** A route to be drawn as a run: the worker walks it. */
+export const toBeWalked = ({ rate }: Level, id: string, { name }: Route): DrawnRun => ({
+  id: WALKED,
+  route: id,
+  run: {
+    format: 1,
+    name,
+    simulation: SIMULATION_VERSION,
+    level: '',
+    seed: 1,
+    rate,
+    steps: 0,
+    players: [{ changes: [] }],
+    start: null,
+    events: [],
+    branched: null,
+    marks: [],
+  },
+});
 
 /** What a walk of a route is asked for by, in an address and in the list of runs. */
 export const walkOf = (route: string): string => `walk:${route}`;
@@ -39,6 +60,7 @@ const slice = createSlice({
     startFromChosen: (state, { payload }: PayloadAction<string | null>) => ({ ...state, startFrom: payload }),
     simulatedRun: (state, { payload: { side, run } }: PayloadAction<{ side: Side; run: ShownRun }>) => ({
       ...state,
+      run: side === 'now' && run.walk !== null && state.run !== null ? { ...state.run, walked: run.walk.run } : state.run,
       shown: { ...state.shown, [side]: run },
     }),
     momentShown: (state, { payload }: PayloadAction<Moment | null>) => ({ ...state, moment: payload }),

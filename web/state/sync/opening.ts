@@ -1,11 +1,9 @@
 import type { DrawnRun } from '../slices/opening.ts';
 import { inOrder, parseLevel, type Level } from '@dial/core/level';
-import { walkRoute } from '@dial/core/players';
-import { compile } from '@dial/core/session';
 import { api, type RunEntry } from './api.ts';
 import { readAside } from '../view/aside.ts';
 import { documentActions } from '../slices/document.ts';
-import { askedBy, simulatedActions, WALKED, walkOf } from '../slices/simulated.ts';
+import { askedBy, simulatedActions, toBeWalked, WALKED, walkOf } from '../slices/simulated.ts';
 import { viewActions } from '../slices/view.ts';
 import { keptSteps, takeUnsent, withEdits } from './keeping.ts';
 import { sendPlays } from './plays.ts';
@@ -25,12 +23,12 @@ async function fetchRun(
   open: { readonly level: Level; readonly runs: readonly RunEntry[] },
 ): Promise<DrawnRun | null> {
   const asked = inOrder(open.level.routes).find(([route]) => walkOf(route) === wanted);
-  if (asked !== undefined) return { id: WALKED, run: walkRoute(compile(open.level), asked[1]).run, route: asked[0] };
+  if (asked !== undefined) return toBeWalked(open.level, ...asked);
   const isWalk = wanted === null || wanted === WALKED || wanted.startsWith(walkOf(''));
   const chosen = isWalk ? open.runs[0]?.id : wanted;
   if (chosen !== undefined) return { id: chosen, run: (await api.getRun(id, chosen)).run };
   const [first] = inOrder(open.level.routes);
-  return first === undefined ? null : { id: WALKED, run: walkRoute(compile(open.level), first[1]).run, route: first[0] };
+  return first === undefined ? null : toBeWalked(open.level, ...first);
 }
 
 /** Opens a level on the Bench, once the edits of the one that is open are safe. A level that is open already stays as it is, edits and undo steps too; its run changes. */

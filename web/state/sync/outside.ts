@@ -33,8 +33,9 @@ export function previewEvents(store: AppStore, events: Events): void {
 }
 
 /** A walk is kept nowhere: with events of its own it becomes a run. Answers its id. */
-async function keepWalk(store: AppStore, level: string, route: Run, events: Events): Promise<string> {
-  const walk = store.getState().simulated.shown.now?.walk?.run ?? route;
+async function keepWalk(store: AppStore, level: string, events: Events): Promise<string> {
+  const walk = store.getState().simulated.run?.walked;
+  if (walk === undefined) throw new Error('its route is still being walked');
   const id = newId();
   const run = { ...withEvents(walk, events), name: `${walk.name}, with events` };
   await api.putRun(level, id, run);
@@ -51,9 +52,9 @@ async function keepWalk(store: AppStore, level: string, route: Run, events: Even
 async function keep(store: AppStore, events: Events, were: Events): Promise<string | null> {
   const shown = shownRun(store);
   if (shown === null) return null;
-  const { level, id, run } = shown;
+  const { level, id } = shown;
   try {
-    if (id === WALKED) return await keepWalk(store, level, run, events);
+    if (id === WALKED) return await keepWalk(store, level, events);
     previewEvents(store, events);
     await inTurn(() => api.changeRun(level, id, { events: [...events] }));
     return id;
