@@ -1,4 +1,15 @@
-export { BUTTON, INPUT_WIDTH, LIFE, MOVEMENT, PHASES, REASONS, type EndingName, type PhaseName, type Reason } from './compile/codes.ts';
+export {
+  BUTTON,
+  INPUT_WIDTH,
+  LIFE,
+  MOVEMENT,
+  PHASES,
+  REASONS,
+  SIMULATION_VERSION,
+  type EndingName,
+  type PhaseName,
+  type Reason,
+} from './compile/codes.ts';
 export { compile, stepsOf, type Compiled } from './compile/compile.ts';
 export * from './state/ledger.ts';
 export * from './explain/moment.ts';

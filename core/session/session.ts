@@ -21,9 +21,6 @@ import { moveTravellers } from './motion/travel.ts';
 import { actOnButtons } from './rules/uses.ts';
 import { mayWalk, walk } from './motion/walk.ts';
 
-/** Raised whenever the same inputs would no longer give the same session. Part of every key under which one is stored. */
-export const SIMULATION_VERSION = 5;
-
 /** A copy of everything that changes, to go on from later. */
 export function snapshot(session: Session): Uint8Array {
   return saveState(session.state);

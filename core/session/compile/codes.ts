@@ -1,3 +1,6 @@
+/** Raised whenever the same inputs would no longer give the same session. Part of every key under which one is stored. */
+export const SIMULATION_VERSION = 5;
+
 /** Numbers the compiled session works with, and the words they stand for. Order is part of the digest: add at the end. */
 export const PHASES = ['ready', 'resting', 'spent', 'winding up', 'active', 'off'] as const;
 export type PhaseName = (typeof PHASES)[number];
