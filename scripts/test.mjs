@@ -25,7 +25,9 @@ async function checkAll(checks) {
   for (const [name, ...args] of checks) {
     const [ok, said] = await new Promise((resolve) => {
       const options = { cwd: root, maxBuffer: 64 * 1024 * 1024 };
-      const running = execFile(tool(name), args, options, (error, out, err) => resolve([error === null, out + err]));
+      const running = execFile(name === 'node' ? process.execPath : tool(name), args, options, (error, out, err) =>
+        resolve([error === null, out + err]),
+      );
       setPriority(running.pid, 19);
     });
     console.log(`\n— ${name} ${args.join(' ')}${ok ? '' : ': failed'}\n${said.trim()}`);
@@ -54,6 +56,7 @@ const checked = checkAll([
   ['tsc', '-p', 'e2e/tsconfig.json'],
   ['prettier', '--check', '--log-level', 'warn', '.'],
   ['depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli', 'bench'],
+  ['node', 'scripts/size.mjs'],
 ]);
 
 /** Unit tests, counted from a report of their own. */

@@ -1,11 +1,11 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { Divider, useDivided } from '../controls/Divider.tsx';
 import { useWide } from '../controls/useWide.ts';
 import { ContextMenu } from '../controls/ContextMenu.tsx';
+import { later } from '../controls/later.tsx';
 import { TabPage, Tabs } from '../controls/Tabs.tsx';
 import { Dials } from '../dials/Dials.tsx';
-import { Ghost } from '../ghost/Ghost.tsx';
-import { Ledger } from '../ledger/Ledger.tsx';
 import { Plan } from '../plan/Plan.tsx';
 import { PlanList } from '../plan/PlanList.tsx';
 import { playbackActions } from '../state/slices/playback.ts';
@@ -14,7 +14,6 @@ import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Strip } from '../strip/Strip.tsx';
 import { KindDragging } from '../tray/KindDragging.tsx';
-import { Tour } from '../tour/Tour.tsx';
 import { Tray } from '../tray/Tray.tsx';
 import { CommandList } from './CommandList.tsx';
 import { LevelHeader } from './LevelHeader.tsx';
@@ -23,6 +22,11 @@ import { RunCaption } from './RunCaption.tsx';
 import { SaveTrouble, Trouble } from './Saved.tsx';
 import { useContextItems } from './useContextItems.ts';
 import { useCommandKeys } from './useCommandKeys.ts';
+
+// What is not on the page at first is fetched when it is.
+const Ghost = later(() => import('../ghost/Ghost.tsx').then((module) => module.Ghost));
+const Ledger = later(() => import('../ledger/Ledger.tsx').then((module) => module.Ledger));
+const Tour = later(() => import('../tour/Tour.tsx').then((module) => module.Tour));
 
 /** Moves the needle with real time while it runs. */
 function useRunningNeedle(): void {
@@ -69,6 +73,8 @@ function Bench({ open }: { readonly open: OpenLevel }) {
   const planPart = useRef<HTMLDivElement>(null);
   const strip = useDivided('strip', SHARE, SHARES);
   const dials = useDivided('dials', useWide(WIDE) ? WIDE_DIALS : DIALS, DIALS_WIDTHS);
+  const [search] = useSearchParams();
+  const [toured] = useState(() => search.has('tour'));
   useCommandKeys('bench');
   useRunningNeedle();
   useEffect(() => {
@@ -78,7 +84,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
     <div className="flex flex-col desk:h-full desk:min-h-[560px]">
       <LevelHeader open={open} level={level} here="Bench" />
       <CommandList where="bench" />
-      <Tour />
+      {toured && <Tour />}
       <KindDragging level={level}>
         <ContextMenu label="What can be done with the kind" className="contents" items={items.tray}>
           <Tray level={level} />

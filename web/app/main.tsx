@@ -1,4 +1,4 @@
-import { lazy, StrictMode, Suspense } from 'react';
+import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Route, Routes } from 'react-router';
@@ -12,17 +12,19 @@ import { startSimulating } from '../state/simulation/simulating.ts';
 import { createStore } from '../state/store.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
 import { Hints } from '../controls/Hints.tsx';
+import { later } from '../controls/later.tsx';
 import { passNonceOn } from '../browser/nonce.ts';
 import './styles.css';
 
 // Drawing surfaces are large; the first page does not wait for them.
-const BenchPage = lazy(() => import('./BenchPage.tsx').then((module) => ({ default: module.BenchPage })));
-const SheetPage = lazy(() => import('./SheetPage.tsx').then((module) => ({ default: module.SheetPage })));
-const RunsPage = lazy(() => import('./RunsPage.tsx').then((module) => ({ default: module.RunsPage })));
-const ReportPage = lazy(() => import('./ReportPage.tsx').then((module) => ({ default: module.ReportPage })));
-const KeysPage = lazy(() => import('./KeysPage.tsx').then((module) => ({ default: module.KeysPage })));
-const SignInPage = lazy(() => import('./SignInPage.tsx').then((module) => ({ default: module.SignInPage })));
-const PlayPage = lazy(() => import('../play/PlayPage.tsx').then((module) => ({ default: module.PlayPage })));
+const opening = <p className="p-4 text-soft">Opening …</p>;
+const BenchPage = later(() => import('./BenchPage.tsx').then((module) => module.BenchPage), opening);
+const SheetPage = later(() => import('./SheetPage.tsx').then((module) => module.SheetPage), opening);
+const RunsPage = later(() => import('./RunsPage.tsx').then((module) => module.RunsPage), opening);
+const ReportPage = later(() => import('./ReportPage.tsx').then((module) => module.ReportPage), opening);
+const KeysPage = later(() => import('./KeysPage.tsx').then((module) => module.KeysPage), opening);
+const SignInPage = later(() => import('./SignInPage.tsx').then((module) => module.SignInPage), opening);
+const PlayPage = later(() => import('../play/PlayPage.tsx').then((module) => module.PlayPage), opening);
 
 passNonceOn();
 const store = createStore();
@@ -51,19 +53,17 @@ createRoot(root).render(
     <Provider store={store}>
       <Hints>
         <BrowserRouter>
-          <Suspense fallback={<p className="p-4 text-soft">Opening …</p>}>
-            <Routes>
-              <Route path="/" element={<LevelsPage />} />
-              <Route path="/levels/:level" element={<BenchPage />} />
-              <Route path="/levels/:level/sheet" element={<SheetPage />} />
-              <Route path="/levels/:level/runs" element={<RunsPage />} />
-              <Route path="/levels/:level/report" element={<ReportPage />} />
-              <Route path="/levels/:level/play" element={<PlayPage />} />
-              <Route path={SIGN_IN} element={<SignInPage />} />
-              <Route path="/keys" element={<KeysPage />} />
-              <Route path="*" element={<NoSuchPage />} />
-            </Routes>
-          </Suspense>
+          <Routes>
+            <Route path="/" element={<LevelsPage />} />
+            <Route path="/levels/:level" element={<BenchPage />} />
+            <Route path="/levels/:level/sheet" element={<SheetPage />} />
+            <Route path="/levels/:level/runs" element={<RunsPage />} />
+            <Route path="/levels/:level/report" element={<ReportPage />} />
+            <Route path="/levels/:level/play" element={<PlayPage />} />
+            <Route path={SIGN_IN} element={<SignInPage />} />
+            <Route path="/keys" element={<KeysPage />} />
+            <Route path="*" element={<NoSuchPage />} />
+          </Routes>
         </BrowserRouter>
       </Hints>
     </Provider>

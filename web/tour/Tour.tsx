@@ -1,18 +1,14 @@
 import { useEffect, useState } from 'react';
-import { useSearchParams } from 'react-router';
 import { Button } from '../controls/controls.tsx';
 import { useAppStore } from '../state/store.ts';
 import { TOUR } from './steps.ts';
 
-/** The tour over the Bench, where the address asks for it: one act at a time, until it is left. */
+/** The tour over the Bench: one act at a time, until it is left. */
 export function Tour() {
   const store = useAppStore();
-  const [search] = useSearchParams();
-  const [asked] = useState(() => search.has('tour'));
   const [at, setAt] = useState(0);
   const [left, setLeft] = useState(false);
   useEffect(() => {
-    if (!asked) return;
     let current = 0;
     let begun = store.getState();
     return store.subscribe(() => {
@@ -22,9 +18,9 @@ export function Tour() {
       begun = now;
       setAt(current);
     });
-  }, [asked, store]);
+  }, [store]);
   const step = TOUR[at];
-  if (!asked || left || step === undefined) return null;
+  if (left || step === undefined) return null;
   return (
     <section
       aria-label="Tour"

@@ -2,7 +2,7 @@ import { inOrder, kindOf, kindOfPlacement, type Kind, type Level } from '@dial/c
 import type { Moment } from '@dial/core/session';
 import type Konva from 'konva';
 import { memo, useCallback, useEffect, useMemo, useRef } from 'react';
-import { Group, Image, Label, Layer, Line, Rect, Stage, Tag, Text } from 'react-konva';
+import { Group, Image, Label, Layer, Line, Rect, Stage, Tag, Text } from './konva.ts';
 import { usePalette, type Palette } from '../palette.ts';
 import { fitPlan, type PlanScale } from './planScale.ts';
 import { GhostPlayer, Player, Track, type GhostPlace, type PlanTrack } from './PlanPlayers.tsx';

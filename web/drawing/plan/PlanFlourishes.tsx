@@ -1,5 +1,5 @@
 import type { Role } from '@dial/core/level';
-import { Circle, Group, Line, Text } from 'react-konva';
+import { Circle, Group, Line, Text } from './konva.ts';
 import type { Palette } from '../palette.ts';
 import type { PlanScale } from './planScale.ts';
 import { FONT } from './PlanThing.tsx';

@@ -1,7 +1,7 @@
 import type { Level } from '@dial/core/level';
 import type { PlayerMoment } from '@dial/core/session';
 import { memo, useMemo } from 'react';
-import { Circle, Group, Line, Path, Rect, Text } from 'react-konva';
+import { Circle, Group, Line, Path, Rect, Text } from './konva.ts';
 import type { Palette } from '../palette.ts';
 import type { PlanScale } from './planScale.ts';
 import { FONT } from './PlanThing.tsx';

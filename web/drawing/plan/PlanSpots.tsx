@@ -1,6 +1,6 @@
 import { inOrder, kindOfPlacement, pointer, type Destination, type Kind, type Level } from '@dial/core/level';
 import { memo } from 'react';
-import { Circle, Group, Rect, Text } from 'react-konva';
+import { Circle, Group, Rect, Text } from './konva.ts';
 import type { Palette } from '../palette.ts';
 import type { PlanScale } from './planScale.ts';
 import { FONT, type OnPress } from './PlanThing.tsx';

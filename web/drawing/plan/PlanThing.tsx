@@ -2,7 +2,7 @@ import type { Kind } from '@dial/core/level';
 import type { PlacementMoment } from '@dial/core/session';
 import type Konva from 'konva';
 import { memo } from 'react';
-import { Arc, Circle, Group, Shape, Text } from 'react-konva';
+import { Arc, Circle, Group, Shape, Text } from './konva.ts';
 import type { Palette } from '../palette.ts';
 import type { PlanScale } from './planScale.ts';
 import { reachOf, showThing, tracePressed, type ThingLook } from './thingPicture.ts';

@@ -1,7 +1,7 @@
 import type { ArrowConfig } from 'konva/lib/shapes/Arrow';
 import type { LineConfig } from 'konva/lib/shapes/Line';
 import { memo } from 'react';
-import { Arrow, Line } from 'react-konva';
+import { Arrow, Line } from './konva.ts';
 
 /** Whether all properties are the same; lists by what is in them. */
 function sameLook(before: Readonly<Record<string, unknown>>, now: Readonly<Record<string, unknown>>): boolean {
