@@ -40,7 +40,7 @@ export async function turningFigures(): Promise<Figure[]> {
     await page.getByRole('link', { name: 'Open Night Firing' }).waitFor();
     const firstPage = performance.now() - began;
     await page.goto(`${url}/levels/night-firing?run=bench-long`);
-    await page.getByRole('toolbar', { name: 'Tray' }).getByRole('button', { name: 'ember vent' }).click();
+    await page.getByRole('toolbar', { name: 'Tray' }).getByRole('radio', { name: 'ember vent' }).click();
     const tape = page.getByRole('slider', { name: 'health', exact: true });
     await tape.waitFor();
     await page.getByText(/simulated in/).waitFor();
@@ -50,11 +50,11 @@ export async function turningFigures(): Promise<Figure[]> {
       const measured = await tape.evaluate(
         (element, key) =>
           new Promise<{ painted: number; simulated: number }>((resolve) => {
-            const pill = document.querySelector('[title^="digest"]');
-            const before = pill?.getAttribute('title');
+            const pill = document.querySelector('[data-digest]');
+            const before = pill?.getAttribute('data-digest');
             const start = performance.now();
             const observer = new MutationObserver(() => {
-              if (pill?.getAttribute('title') === before) return;
+              if (pill?.getAttribute('data-digest') === before) return;
               observer.disconnect();
               // The frame after this one begins once this one, with the Strip in it, has been painted.
               requestAnimationFrame(() => {
