@@ -20,8 +20,10 @@ test('run prints the outcome as JSON and writes a ledger whose sums are the chan
     players: [{ meters: { health: number; score: number } }];
     perKind: Record<string, { scored: number }>;
     digest: string;
+    simulation: number;
   };
   expect(outcome.digest).toMatch(/^[0-9a-f]{16}$/);
+  expect(outcome.simulation).toBe(5);
   const lines = readFileSync(ledger, 'utf8')
     .trim()
     .split('\n')

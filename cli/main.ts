@@ -24,7 +24,11 @@ async function run(file: string, options: RunCommand): Promise<void> {
   if (options.saveRun !== undefined) await write(options.saveRun, JSON.stringify(withMarks(compiled, recorded)) + '\n');
   if (options.ledger !== undefined) await write(options.ledger, ledgerNdjson(readLines(compiled, recording.lines)));
   const { outcome, digest, partsAtSeconds } = recording;
-  console.log(options.json === true ? JSON.stringify({ ...outcome, digest, partsAtSeconds }) : outcomeWords(level, recording));
+  console.log(
+    options.json === true
+      ? JSON.stringify({ ...outcome, digest, simulation: SIMULATION_VERSION, partsAtSeconds })
+      : outcomeWords(level, recording),
+  );
 }
 
 function partingWords(parting: Parting | null): string {

@@ -2,7 +2,7 @@ import { levelText } from '../core/formats/index.ts';
 import { digestSessions, keptDigests } from '../core/testing/sessions.ts';
 import { digestOf, expect, test } from './fixture.ts';
 
-const digests = keptDigests();
+const { digests } = keptDigests();
 
 for (const { name, level, run } of digestSessions()) {
   test(`in Chromium, "${name}" comes to the digest it has in Node`, async ({ page, request }) => {

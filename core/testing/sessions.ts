@@ -79,6 +79,6 @@ export function digestSessions(): DigestSession[] {
 }
 
 /** The digests on file, by name. */
-export function keptDigests(): Record<string, string> {
-  return JSON.parse(readFileSync(join(process.cwd(), 'core/testing/digests.json'), 'utf8')) as Record<string, string>;
+export function keptDigests(): { readonly simulation: number; readonly digests: Readonly<Record<string, string>> } {
+  return JSON.parse(readFileSync(join(process.cwd(), 'core/testing/digests.json'), 'utf8')) as ReturnType<typeof keptDigests>;
 }

@@ -1,6 +1,7 @@
 import { askedBy } from '../state/slices/simulated.ts';
 import { outcomeRows, planSvgText, plainNumber, clockTime, stripSvgText, placementName } from '@dial/core/formats';
 import { allKinds, documentHash } from '@dial/core/level';
+import { SIMULATION_VERSION } from '@dial/core/session';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
 import type { OpenLevel } from '../state/slices/document.ts';
@@ -53,7 +54,7 @@ function Report({ run }: { readonly run: ShownRun }) {
       </h1>
       <p className="text-soft">
         level <span className="font-mono">{documentHash(level)}</span> · {run.rate} steps a second · digest{' '}
-        <span className="font-mono">{run.digest}</span>
+        <span className="font-mono">{run.digest}</span> by simulation {SIMULATION_VERSION}
         {drawn?.run.branched != null && ` · taken over from “${drawn.run.branched.name}”`}
         {run.partsAtSeconds !== null && ` · parts from the recording at ${clockTime(run.partsAtSeconds, 0)}`}
       </p>

@@ -1,3 +1,4 @@
+import { SIMULATION_VERSION } from '@dial/core/session';
 import { clockTime, plainNumber, stuckWords } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
 import { Fragment, useState, type ReactNode } from 'react';
@@ -166,7 +167,7 @@ export function RunCaption({ level }: RunCaptionProps) {
         </Hint>
       )}
       {now !== null && (
-        <Pill hint={`digest ${now.digest}`}>
+        <Pill hint={`digest ${now.digest} by simulation ${String(SIMULATION_VERSION)}`}>
           <span data-digest={now.digest} className={drawn?.route === undefined ? '' : 'max-[1399px]:sr-only'}>
             simulated in{' '}
           </span>
