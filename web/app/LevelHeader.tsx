@@ -22,7 +22,7 @@ const PAGES = [
   ['Play', '/play'],
 ] as const;
 
-const tabClass = 'flex items-center border-b-[3px] px-3 pt-[3px] font-semibold';
+const tabClass = 'flex items-center border-b-[3px] px-3 pt-[3px] font-semibold max-[1179px]:px-2';
 
 interface LevelHeaderProps {
   readonly open: OpenLevel;
@@ -43,7 +43,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
     <AppHeader>
       <h1 className="truncate text-sm font-bold">{level.name}</h1>
       <Versions open={open} level={level} />
-      <nav aria-label="Level" className="ml-3 flex min-h-[42px] self-stretch">
+      <nav aria-label="Level" className="ml-3 flex min-h-[42px] self-stretch max-[1179px]:ml-0">
         {PAGES.map(([name, at]) =>
           name === here ? (
             <span key={name} aria-current="page" className={`${tabClass} border-needle`}>
@@ -56,7 +56,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
           ),
         )}
       </nav>
-      <div className="relative ml-auto flex flex-wrap items-center gap-2 py-1">
+      <div className="relative ml-auto flex flex-wrap items-center gap-2 py-1 max-[1179px]:gap-1">
         <Said />
         <SavedState />
         <Hint says="Find a command, and learn its key">
@@ -77,7 +77,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
         <FilesMenu level={open.level} />
         {run !== null && (
           <Link to={`${path}/play?run=${encodeURIComponent(askedBy(run))}&at=${String(needleStep)}`} className={buttonClass('strong')}>
-            Take over at {clockTime(needleStep / level.rate, 0)}
+            Take over <span className="max-[1179px]:sr-only">at {clockTime(needleStep / level.rate, 0)}</span>
           </Link>
         )}
       </div>

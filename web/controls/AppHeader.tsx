@@ -24,10 +24,10 @@ export function AppHeader({ children, oneLine = false }: AppHeaderProps) {
   const { theme } = usePalette();
   const other = theme === 'light' ? 'dark' : 'light';
   return (
-    <header className="flex min-h-[46px] shrink-0 items-center gap-3 border-b-[1.5px] border-ink bg-paper px-3.5">
+    <header className="flex min-h-[46px] shrink-0 items-center gap-3 border-b-[1.5px] max-[1179px]:gap-2 border-ink bg-paper px-3.5">
       <Link to="/" className="flex items-center gap-2 rounded-sm text-sm font-bold" aria-label="Dial, all levels">
         <Logo />
-        Dial
+        <span className="max-[1179px]:sr-only">Dial</span>
       </Link>
       <div className={`flex min-w-0 flex-1 items-center gap-x-3 self-stretch ${oneLine ? '' : 'flex-wrap'}`}>{children}</div>
       <button

@@ -1,8 +1,9 @@
 import { inOrder, kindOfPlacement, pointer, type Destination, type Kind, type Level } from '@dial/core/level';
-import { memo } from 'react';
+import { memo, useMemo } from 'react';
 import { Circle, Group, Rect, Text } from './konva.ts';
 import type { Palette } from '../palette.ts';
 import type { PlanScale } from './planScale.ts';
+import { placeNames } from './pointNames.ts';
 import { FONT, type OnPress } from './PlanThing.tsx';
 import { StillArrow, StillLine } from './StillLine.tsx';
 
@@ -25,10 +26,6 @@ function pointsSentTo(kind: Kind): string[] {
     ),
   );
 }
-
-/** How far a point's name is from it, and how wide a letter of it is. Pixels. */
-const NAME_AWAY = 9;
-const LETTER = 6.3;
 
 interface Way {
   readonly path: string;
@@ -75,6 +72,7 @@ export const PlanSpots = memo(function PlanSpots({ level, scale, palette, select
     onPress?.({ spot }, event.evt);
   };
   const colour = palette.role.return;
+  const names = useMemo(() => placeNames(level, scale), [level, scale]);
   const links = (chosen ? [] : inOrder(level.placements)).flatMap(([id]) => {
     const kind = kindOfPlacement(level, id);
     return kind === undefined ? [] : pointsSentTo(kind).map((point) => ({ id, point }));
@@ -144,6 +142,7 @@ export const PlanSpots = memo(function PlanSpots({ level, scale, palette, select
         .map(([id, { name, x, y }]) => {
           const spot = pointer(['points', id]);
           const here = spot === selected;
+          const box = names.get(id);
           return (
             <Group key={id} x={scale.x(x)} y={scale.y(y)} name={`spot ${spot}`} onMouseDown={press(spot)}>
               <Circle
@@ -155,18 +154,18 @@ export const PlanSpots = memo(function PlanSpots({ level, scale, palette, select
               />
               <StillLine points={[0, -10, 0, 10]} stroke={here ? palette.needle : colour} strokeWidth={1.2} listening={false} />
               <StillLine points={[-10, 0, 10, 0]} stroke={here ? palette.needle : colour} strokeWidth={1.2} listening={false} />
-              <Text
-                text={name}
-                fontFamily={FONT}
-                fontSize={10.5}
-                fill={palette.ink}
-                // Where it would reach out of the level, to the left of the point.
-                x={
-                  scale.x(x) + NAME_AWAY + name.length * LETTER > scale.x(level.size.width) ? -NAME_AWAY - name.length * LETTER : NAME_AWAY
-                }
-                y={3}
-                listening={false}
-              />
+              {box !== undefined && (
+                <Text
+                  text={name}
+                  fontFamily={FONT}
+                  fontSize={10.5}
+                  fill={palette.ink}
+                  x={box.left - scale.x(x)}
+                  y={box.top - scale.y(y)}
+                  wrap="none"
+                  listening={false}
+                />
+              )}
             </Group>
           );
         })}
