@@ -60,7 +60,10 @@ export async function turningFigures(): Promise<Figure[]> {
               requestAnimationFrame(() => {
                 const channel = new MessageChannel();
                 channel.port1.onmessage = () =>
-                  resolve({ painted: performance.now() - start, simulated: Number(/\d+/.exec(pill?.parentElement?.textContent ?? '')?.[0]) });
+                  resolve({
+                    painted: performance.now() - start,
+                    simulated: Number(/\d+/.exec(pill?.parentElement?.textContent ?? '')?.[0]),
+                  });
                 channel.port2.postMessage(null);
               });
             });
