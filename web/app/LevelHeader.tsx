@@ -77,7 +77,9 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
         <FilesMenu level={open.level} />
         {run !== null && (
           <Link to={`${path}/play?run=${encodeURIComponent(askedBy(run))}&at=${String(needleStep)}`} className={buttonClass('strong')}>
-            Take over <span className="max-[1179px]:sr-only">at {clockTime(needleStep / level.rate, 0)}</span>
+            <span>
+              Take over<span className="max-[1179px]:sr-only"> at {clockTime(needleStep / level.rate, 0)}</span>
+            </span>
           </Link>
         )}
       </div>

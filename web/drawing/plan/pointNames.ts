@@ -42,12 +42,12 @@ function* places(x: number, y: number, width: number): Generator<Box> {
 }
 
 /** What names keep off: the things as they are placed, and the start with its name. */
-export function takenOn(level: Level, { x, y, pixelsPerUnit }: PlanScale): Box[] {
+export function takenOn(level: Level, scale: PlanScale): Box[] {
   const around = (atX: number, atY: number, halfWidth: number, halfHeight: number): Box => ({
-    left: x(atX) - halfWidth * pixelsPerUnit,
-    right: x(atX) + halfWidth * pixelsPerUnit,
-    top: y(atY) - halfHeight * pixelsPerUnit,
-    bottom: y(atY) + halfHeight * pixelsPerUnit,
+    left: scale.x(atX) - halfWidth * scale.pixelsPerUnit,
+    right: scale.x(atX) + halfWidth * scale.pixelsPerUnit,
+    top: scale.y(atY) - halfHeight * scale.pixelsPerUnit,
+    bottom: scale.y(atY) + halfHeight * scale.pixelsPerUnit,
   });
   const things = inOrder(level.placements).flatMap(([id, placement]) =>
     Object.values(kindOfPlacement(level, id)?.shapes ?? {}).map((shape) => {
