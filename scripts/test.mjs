@@ -57,6 +57,7 @@ const checked = checkAll([
   ['prettier', '--check', '--log-level', 'warn', '.'],
   ['depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli', 'bench'],
   ['node', 'scripts/size.mjs'],
+  ['node', 'scripts/licences.mjs', '--check'],
 ]);
 
 /** Unit tests, counted from a report of their own. */
