@@ -24,7 +24,7 @@ export function longRun(seconds: number): object {
 }
 
 /** Night Firing in which death is never the end, things that were taken come back, and some go on and off: an hour of it has many lines. */
-export function endless(): object {
+function endless(): object {
   const level = JSON.parse(readFileSync('demo/night-firing/level.json', 'utf8')) as {
     death: { returns: string };
     ends: object;

@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
-export const CHROMIUM = '/usr/bin/chromium-headless-shell';
+const CHROMIUM = '/usr/bin/chromium-headless-shell';
 /** A tool of the packages. Of two compilers here, the linter's own goes by `tsc` too: it cannot read with the newer one yet. */
 export const tool = (name) => join(root, name === 'tsc' ? 'node_modules/typescript-7/bin' : 'node_modules/.bin', name);
 const say = (words) => process.stderr.write(words + '\n');

@@ -56,6 +56,7 @@ const checked = checkAll([
   ['tsc', '-p', 'e2e/tsconfig.json'],
   ['prettier', '--check', '--log-level', 'warn', '.'],
   ['depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli', 'bench'],
+  ['knip', '--no-progress'],
   ['node', 'scripts/size.mjs'],
   ['node', 'scripts/licences.mjs', '--check'],
 ]);

@@ -6,7 +6,7 @@ import { freeBytes, SCARCE_BYTES } from './routes/service.ts';
 import { reasonOf } from './reason.ts';
 
 /** Days after which what was deleted is gone for good, and patches of a level that are kept in its log. */
-export const KEPT = { days: 30, patches: 2000 };
+const KEPT = { days: 30, patches: 2000 };
 /** Saves after which the database is tidied even while it is busy, and rest after which it is tidied if there was any. */
 const SAVES = 400;
 const REST_MILLISECONDS = 3000;

@@ -22,7 +22,7 @@ export interface Served {
 export const newFolder = (): string => mkdtempSync(join(tmpdir(), 'dial-test-'));
 
 /** What a server that would not start said, and its exit code. */
-export class NotStarted extends Error {
+class NotStarted extends Error {
   readonly code: number | null;
 
   constructor(code: number | null, message: string) {

@@ -60,7 +60,7 @@ const VIEWS: readonly (Tab & { readonly value: Evidence })[] = [
 ];
 
 /** Session seconds in a second, and how they are written. */
-export const PACES: readonly (readonly [pace: number, name: string])[] = [
+const PACES: readonly (readonly [pace: number, name: string])[] = [
   [0.25, '×¼'],
   [0.5, '×½'],
   [1, '×1'],

@@ -18,7 +18,7 @@ export type Action = keyof typeof ACTIONS;
 export const actions = Object.keys(ACTIONS) as readonly Action[];
 
 /** Keys of Play itself, by `KeyboardEvent.code`, and what they do: no player can have them. */
-export const PLAY_KEYS: Readonly<Record<string, string>> = {
+const PLAY_KEYS: Readonly<Record<string, string>> = {
   KeyP: 'pauses',
   KeyN: 'makes one step',
   KeyR: 'begins again',

@@ -12,7 +12,7 @@ import { download } from '../controls/download.ts';
 import { useOnceEach } from '../controls/useOnce.ts';
 
 /** What was done last and can be undone, or what went wrong. */
-export interface Told {
+interface Told {
   readonly text: string;
   readonly undo?: () => void;
 }

@@ -11,7 +11,7 @@ export interface Place {
 }
 
 /** A value to be written, and where it goes in words. */
-export interface CellWrite extends Write {
+interface CellWrite extends Write {
   readonly words: string;
 }
 

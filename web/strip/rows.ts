@@ -4,13 +4,13 @@ import { isStopped, CONTACT_WIDTH, thingId, type LedgerLine } from '@dial/core/s
 import { ledgerOf } from '../state/simulation/lines.ts';
 import type { ShownRun } from '../state/simulation/protocol.ts';
 
-export interface Stretch {
+interface Stretch {
   readonly from: number;
   readonly to: number;
   readonly placement: string;
 }
 
-export interface Refusal {
+interface Refusal {
   readonly at: number;
   readonly placement: string;
   readonly ofPlayer: boolean;

@@ -3,9 +3,9 @@ import { pointer } from './pointers.ts';
 import type { Parsed, Problem } from './problems.ts';
 
 /** Documents are nested no deeper than this. */
-export const MOST_DEPTH = 64;
+const MOST_DEPTH = 64;
 /** Names and list entries in one document, at most: a level as large as one may be has a fifth of it. */
-export const MOST_ENTRIES = 1_000_000;
+const MOST_ENTRIES = 1_000_000;
 /** Names in one object, at most; the largest map of a level has a quarter of it. */
 const MOST_NAMES = 20_000;
 /** Values kept as they are inside a document, such as own values of a placement, are nested no deeper than this. */

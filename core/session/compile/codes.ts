@@ -153,7 +153,6 @@ export const EFFECT = {
   spawn: 12,
 } as const;
 
-export const CHANGES = ['add', 'take', 'set', 'fill'] as const;
 export const CHANGE = { add: 0, take: 1, set: 2, fill: 3 } as const;
 export const AMOUNT = { number: 0, share: 1, curve: 2 } as const;
 

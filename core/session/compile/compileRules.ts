@@ -138,7 +138,7 @@ const PLAIN: Omit<EffectRow, 'op'> = {
 };
 
 /** Gathers what rules share: curves, destinations, pools of spawns. */
-export interface Tables {
+interface Tables {
   readonly curves: Points[];
   readonly destinations: Destination[];
   readonly pools: Readonly<Record<string, number>>[];

@@ -4,7 +4,7 @@ import type { Crossings, Session } from '../state/running.ts';
 import { CLOCK, TooManyContacts } from '../state/state.ts';
 import { phaseSlot } from '../state/things.ts';
 
-export const LEAVE = 0;
+const LEAVE = 0;
 export const ARRIVE = 1;
 
 /** Most crossings one step can have; more is refused with `TooManyContacts`. */

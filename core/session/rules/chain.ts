@@ -103,7 +103,7 @@ function freeRoom(session: Session): number {
 }
 
 /** Makes a new thing of a kind at a place. Answers its placement, or −1 when there is no room. */
-export function makeThing(session: Session, form: number, x: number, y: number, by: number): number {
+function makeThing(session: Session, form: number, x: number, y: number, by: number): number {
   const { compiled, state } = session;
   emptyRooms(session);
   const placement = freeRoom(session);

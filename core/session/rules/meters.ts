@@ -232,7 +232,7 @@ export function regenerate(session: Session, player: number): void {
 }
 
 /** The step a shield or grace lasts to; −1 when there is none. */
-export function stoppedUntil(session: Session, player: number, reason: number): number {
+function stoppedUntil(session: Session, player: number, reason: number): number {
   const until = (reason === REASON.grace ? session.state.graceUntil[player] : session.state.shieldUntil[player]) as number;
   return until === NEVER ? NONE : until;
 }

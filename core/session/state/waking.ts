@@ -16,7 +16,7 @@ import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
 
 /** Takes in all travellers there are, and those that are gone but whose contacts have still to be ended. */
-export function countTravelling(session: Session): void {
+function countTravelling(session: Session): void {
   const { compiled, state, scratch } = session;
   const { placement } = compiled.travellers;
   let last = placement.length;

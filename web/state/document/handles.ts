@@ -5,7 +5,7 @@ import type { Selection } from '../slices/view.ts';
 import type { PlanSpot } from './spots.ts';
 
 /** What a handle says of itself on the Plan: a ring about a place, a line to it, or nothing. */
-export type Guide =
+type Guide =
   { readonly type: 'ring'; readonly centre: PlanSpot; readonly radius: number } | { readonly type: 'line'; readonly from: PlanSpot };
 
 interface Value {

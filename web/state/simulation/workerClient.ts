@@ -20,7 +20,7 @@ interface Running<Api> {
 }
 
 /** A worker broke down, and again each time it was started anew. */
-export class WorkerBroken extends Error {
+class WorkerBroken extends Error {
   constructor(why: string) {
     super(`the simulation broke down (${why})`);
     this.name = 'WorkerBroken';

@@ -12,7 +12,7 @@ export interface OpenLevel {
   readonly begun: Level;
 }
 
-export interface DocumentState {
+interface DocumentState {
   readonly open: OpenLevel | null;
   readonly compared: Compared | null;
   /** The level while a dial is being turned, not yet an edit. */
@@ -26,7 +26,7 @@ export interface DocumentState {
 }
 
 /** What was done, in words, and what leads back. */
-export interface Said {
+interface Said {
   readonly words: string;
   readonly offers: Direction;
 }

@@ -3,7 +3,7 @@ import { documentActions } from './document.ts';
 import { simulatedActions } from './simulated.ts';
 
 /** The needle, and how it runs. */
-export interface PlaybackState {
+interface PlaybackState {
   readonly needleStep: number;
   /** Steps of the run, the most the needle can be at. */
   readonly steps: number;

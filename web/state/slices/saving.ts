@@ -3,7 +3,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { savingAfter, type Saving, type SavingEvent } from './savingMachine.ts';
 import { documentActions } from './document.ts';
 
-export interface SavingState {
+interface SavingState {
   readonly revision: number;
   /** The newest revision heard of; ahead of `revision` while what was changed elsewhere is not taken in yet. */
   readonly heard: number;

@@ -35,7 +35,7 @@ export const walkOf = (route: string): string => `walk:${route}`;
 /** What the run that is drawn is asked for by. */
 export const askedBy = (run: DrawnRun | null): string => (run?.route === undefined ? (run?.id ?? '') : walkOf(run.route));
 
-export interface SimulatedState {
+interface SimulatedState {
   readonly runs: readonly RunEntry[];
   readonly run: DrawnRun | null;
   /** The stated starting state that runs and plays are tried from; null: as recorded, as the level has it. */

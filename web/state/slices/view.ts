@@ -23,12 +23,12 @@ export function onlyPlacement({ placements }: Selection): string | null {
 export type PlanTool = 'select' | 'place' | 'solid' | 'one-way' | 'point' | 'path' | 'route' | 'measure';
 
 /** What lies over the Bench, at most one at a time. */
-export type Panel = 'commands' | 'new kind' | 'versions' | 'files';
+type Panel = 'commands' | 'new kind' | 'versions' | 'files';
 
 /** What stands under the Plan: the session over time, all that happened, or what differs from the compared version. */
 export type Evidence = 'strip' | 'ledger' | 'ghost';
 
-export interface ViewState {
+interface ViewState {
   readonly selection: Selection;
   /** Whether what is turned is meant for the chosen things only, not for all of their kind. */
   readonly onlyThese: boolean;

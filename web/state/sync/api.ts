@@ -14,7 +14,7 @@ import { sha256Of } from '../../browser/sha256.ts';
 import type { Operation } from 'rfc6902';
 import { z } from 'zod';
 
-export type { LevelEntry, LevelReply, RunEntry, VersionEntry } from '@dial/core/api';
+export type { LevelEntry, RunEntry, VersionEntry } from '@dial/core/api';
 
 /** The server refused, or could not be reached (status 0). The message is fit to be shown. */
 export class ApiError extends Error {
