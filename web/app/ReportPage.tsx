@@ -48,7 +48,11 @@ function Report({ run }: { readonly run: ShownRun }) {
   };
   const half = Math.ceil(rows.length / 2);
   return (
-    <article className="mx-auto max-w-[1000px] bg-card p-5 text-xs print:max-w-none print:p-0 print:text-[10px]" aria-label="Report">
+    <article
+      data-theme="light"
+      className="mx-auto max-w-[1000px] bg-card p-5 text-xs text-ink print:max-w-none print:p-0 print:text-[10px]"
+      aria-label="Report"
+    >
       <h1 className="text-lg font-bold">
         {level.name}: {name}
       </h1>

@@ -14,10 +14,11 @@ import { AppHeader } from '../controls/AppHeader.tsx';
 import { Hints } from '../controls/Hints.tsx';
 import { later } from '../controls/later.tsx';
 import { passNonceOn } from '../browser/nonce.ts';
+import { applyTheme } from '../drawing/palette.ts';
 import './styles.css';
 
 // Drawing surfaces are large; the first page does not wait for them.
-const opening = <p className="p-4 text-soft">Opening …</p>;
+const opening = { meanwhile: <p className="p-4 text-soft">Opening …</p> };
 const BenchPage = later(() => import('./BenchPage.tsx').then((module) => module.BenchPage), opening);
 const SheetPage = later(() => import('./SheetPage.tsx').then((module) => module.SheetPage), opening);
 const RunsPage = later(() => import('./RunsPage.tsx').then((module) => module.RunsPage), opening);
@@ -27,6 +28,7 @@ const SignInPage = later(() => import('./SignInPage.tsx').then((module) => modul
 const PlayPage = later(() => import('../play/PlayPage.tsx').then((module) => module.PlayPage), opening);
 
 passNonceOn();
+applyTheme();
 const store = createStore();
 startKeeping(store);
 startSaving(store);

@@ -1,14 +1,14 @@
-import { fileName, plainNumber } from '@dial/core/formats';
+import { fileName } from '@dial/core/formats';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { useSize } from '../controls/useSize.ts';
-import { usePalette } from '../drawing/palette.ts';
+import { readPalette, usePalette } from '../drawing/palette.ts';
 import type { Drawn } from './engine.ts';
 import { tableOf, type ChartSpec } from './spec.ts';
 
 function Table({ spec }: { readonly spec: ChartSpec }) {
-  const { heads, rows } = tableOf(spec, (value) => plainNumber(value, 1));
+  const { heads, rows } = tableOf(spec);
   return (
     <div className="max-h-72 overflow-auto" tabIndex={0} role="group" aria-label={`${spec.label}, as a table`}>
       <table className="text-xs">
@@ -112,20 +112,29 @@ export function Chart({ spec, height }: ChartProps) {
 
 /** A chart as a picture, of a page that is printed; its figures stand in a table of that page. */
 export function ChartPicture({ spec, height }: ChartProps) {
-  const palette = usePalette();
+  const sheet = useRef<HTMLDivElement>(null);
   const [svg, setSvg] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null);
   useEffect(() => {
     let wanted = true;
     import('./engine.ts').then(
-      ({ svgOf }) => wanted && setSvg(svgOf(spec, palette, FILE_WIDTH, height)),
+      ({ svgOf }) => {
+        if (wanted && sheet.current !== null) setSvg(svgOf(spec, readPalette('light', sheet.current), FILE_WIDTH, height));
+      },
       () => wanted && setTrouble(NOT_LOADED),
     );
     return () => {
       wanted = false;
     };
-  }, [spec, palette, height]);
+  }, [spec, height]);
   if (trouble !== null) return <p role="alert">{trouble}</p>;
-  if (svg === '') return <div style={{ height }} />;
-  return <img className="w-full" src={`data:image/svg+xml,${encodeURIComponent(svg)}`} alt={spec.label} />;
+  return (
+    <div ref={sheet}>
+      {svg === '' ? (
+        <div style={{ height }} />
+      ) : (
+        <img className="w-full" src={`data:image/svg+xml,${encodeURIComponent(svg)}`} alt={spec.label} />
+      )}
+    </div>
+  );
 }

@@ -79,8 +79,9 @@ const hatchTile = (colour: string): HTMLCanvasElement =>
     context.stroke();
   });
 
-function readPalette(theme: ThemeName): Palette {
-  const style = getComputedStyle(document.documentElement);
+/** The colours in force at an element. */
+export function readPalette(theme: ThemeName, at: Element = document.documentElement): Palette {
+  const style = getComputedStyle(at);
   const colour = (name: string): string => style.getPropertyValue(`--${name}`).trim();
   const role = Object.fromEntries(ROLES.map((name) => [name, colour(name)])) as Record<Role, string>;
   const tile = Object.fromEntries(ROLES.map((name) => [name, roleTile(name, role[name], colour('card'))])) as Record<
@@ -119,6 +120,11 @@ function current(): Palette {
     palette = readPalette(theme);
   }
   return palette;
+}
+
+/** Puts the theme in force on the page, whether or not anything on it asks for colours. */
+export function applyTheme(): void {
+  current();
 }
 
 /** Chooses a theme and remembers it on this machine. */
