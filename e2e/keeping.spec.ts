@@ -91,3 +91,19 @@ test.describe('refused for good', () => {
     await expect(saved(page)).toHaveText('saved');
   });
 });
+
+test.describe('with a server that is away for a moment', () => {
+  test.use({ allowed: [/Failed to load resource/] });
+
+  test('a part of the page that cannot be fetched says so, and is fetched when asked for again', async ({ page }) => {
+    await page.route(/assets\/Ledger-/, (route) => route.abort());
+    await openBench(page);
+    await page.keyboard.press('l');
+    const said = page.getByRole('alert').filter({ hasText: 'could not be fetched' });
+    await expect(said).toBeVisible();
+    await page.unrouteAll();
+    await said.getByRole('button', { name: 'Try again' }).click();
+    await expect(page.getByRole('region', { name: 'Ledger' })).toBeVisible();
+    await expect(said).toHaveCount(0);
+  });
+});

@@ -23,9 +23,9 @@ import { SaveTrouble, Trouble } from './Saved.tsx';
 import { useContextItems } from './useContextItems.ts';
 import { useCommandKeys } from './useCommandKeys.ts';
 
-// What is not on the page at first is fetched when it is.
-const Ghost = later(() => import('../ghost/Ghost.tsx').then((module) => module.Ghost));
-const Ledger = later(() => import('../ledger/Ledger.tsx').then((module) => module.Ledger));
+// What is not on the page at first does not keep it waiting.
+const Ghost = later(() => import('../ghost/Ghost.tsx').then((module) => module.Ghost), { soon: true });
+const Ledger = later(() => import('../ledger/Ledger.tsx').then((module) => module.Ledger), { soon: true });
 const Tour = later(() => import('../tour/Tour.tsx').then((module) => module.Tour));
 
 /** Moves the needle with real time while it runs. */

@@ -79,8 +79,12 @@ const pressing = (name: string, key: string, id: string): Command => ({
 });
 
 /** Focus goes to the first thing to be used in a part of the page, once it is there. */
-function focusIn(selector: string): void {
-  requestAnimationFrame(() => document.querySelector<HTMLElement>(selector)?.focus());
+function focusIn(selector: string, frames = 30): void {
+  requestAnimationFrame(() => {
+    const found = document.querySelector<HTMLElement>(selector);
+    if (found !== null) found.focus();
+    else if (frames > 0) focusIn(selector, frames - 1);
+  });
 }
 
 function showEvidence(store: AppStore, evidence: Evidence): void {

@@ -14,7 +14,7 @@ import { SVGRenderer } from 'echarts/renderers';
 import type { Palette } from '../drawing/palette.ts';
 import { laneDash } from '../drawing/lanes/laneDrawing.ts';
 import { hues } from './looks.ts';
-import { lineNames, valueAt, type BarsSpec, type ChartSpec, type LinesSpec } from './spec.ts';
+import { lineNames, valueAt, valueWords, type BarsSpec, type ChartSpec, type LinesSpec } from './spec.ts';
 
 register([
   AriaComponent,
@@ -80,7 +80,8 @@ function common({ palette, faces, still }: Look): EChartsCoreOption {
     backgroundColor: 'transparent',
     animation: !still,
     animationDuration: 200,
-    animationDurationUpdate: 200,
+    // What follows a dial is there at once.
+    animationDurationUpdate: 0,
     textStyle: { fontFamily: faces.words, fontSize: SIZE, color: palette.ink },
     aria: { enabled: true, label: { enabled: false }, decal: { show: true, decals: DECALS } },
   };
@@ -108,15 +109,16 @@ const tip = ({ palette, faces }: Look): object => ({
   textStyle: { color: palette.ink, fontFamily: faces.words, fontSize: SIZE },
 });
 
-const axisLook = ({ palette, faces }: Look): object => ({
+const axisFigures = ({ palette, faces }: Look): object => ({ color: palette.soft, fontFamily: faces.figures, fontSize: 10 });
+
+const axisLines = ({ palette }: Look): object => ({
   axisLine: { show: true, lineStyle: { color: palette.line } },
   axisTick: { show: false },
-  axisLabel: { color: palette.soft, fontFamily: faces.figures, fontSize: 10 },
   splitLine: { lineStyle: { color: palette.line, width: 0.6 } },
 });
 
 function linesOption(spec: LinesSpec, look: Look): EChartsCoreOption {
-  const { palette, faces, height } = look;
+  const { palette, height } = look;
   const names = lineNames(spec);
   const legend = names.length > 1;
   const top = TOP + (legend ? LEGEND : 0);
@@ -131,12 +133,10 @@ function linesOption(spec: LinesSpec, look: Look): EChartsCoreOption {
       gridIndex: index,
       min: spec.x.low,
       max: spec.x.high,
-      ...axisLook(look),
+      ...axisLines(look),
       axisLabel: {
+        ...axisFigures(look),
         show: index === spec.panels.length - 1,
-        color: palette.soft,
-        fontFamily: faces.figures,
-        fontSize: 10,
         formatter: spec.x.words,
         hideOverlap: true,
       },
@@ -152,8 +152,8 @@ function linesOption(spec: LinesSpec, look: Look): EChartsCoreOption {
       nameRotate: 0,
       nameGap: NAMES / 2,
       nameTextStyle: { color: palette.ink, fontWeight: 'bold', width: NAMES / 2, overflow: 'truncate' },
-      ...axisLook(look),
-      axisLabel: { color: palette.soft, fontFamily: faces.figures, fontSize: 10, formatter: (value: number) => plainNumber(value, 1) },
+      ...axisLines(look),
+      axisLabel: { ...axisFigures(look), formatter: (value: number) => plainNumber(value, 1) },
     })),
     axisPointer: { link: [{ xAxisIndex: 'all' }], lineStyle: { color: palette.needle } },
     tooltip: {
@@ -192,17 +192,16 @@ function linesOption(spec: LinesSpec, look: Look): EChartsCoreOption {
 
 function barsOption(spec: BarsSpec, look: Look): EChartsCoreOption {
   const { palette, faces } = look;
-  const words = (value: number): string => (spec.signed === true && value > 0 ? '+' : '') + plainNumber(value, 1);
   const legend = spec.series.length > 1;
   return {
     legend: legend ? { top: 0, left: 0, textStyle: { color: palette.ink } } : undefined,
     grid: { left: 4, right: RIGHT + 30, top: TOP + (legend ? LEGEND : 0), bottom: 4, containLabel: true },
-    xAxis: { type: 'value', ...axisLook(look), splitNumber: 3 },
+    xAxis: { type: 'value', ...axisLines(look), axisLabel: axisFigures(look), splitNumber: 3 },
     yAxis: {
       type: 'category',
       inverse: true,
       data: [...spec.names],
-      ...axisLook(look),
+      ...axisLines(look),
       axisLabel: { color: palette.ink, fontSize: SIZE, width: BAR_NAMES, overflow: 'truncate' },
     },
     tooltip: {
@@ -211,7 +210,7 @@ function barsOption(spec: BarsSpec, look: Look): EChartsCoreOption {
       ...tip(look),
       formatter: (pointed: unknown) => {
         const at = (pointed as readonly { readonly dataIndex?: number }[])[0]?.dataIndex ?? 0;
-        const rows = spec.series.map(({ name, values }) => `${name} ${values[at] == null ? '—' : words(values[at])}`);
+        const rows = spec.series.map(({ name, values }) => `${name} ${valueWords(spec, values[at] ?? null)}`);
         return tipOf(spec.names[at] ?? '', rows);
       },
     },
@@ -228,7 +227,7 @@ function barsOption(spec: BarsSpec, look: Look): EChartsCoreOption {
         color: palette.ink,
         fontFamily: faces.figures,
         fontSize: 10,
-        formatter: ({ value }: { readonly value: number | null }) => (value === null || value === 0 ? '' : words(value)),
+        formatter: ({ value }: { readonly value: number | null }) => (value === null || value === 0 ? '' : valueWords(spec, value)),
       },
       emphasis: { disabled: true },
     })),

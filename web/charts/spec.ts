@@ -1,3 +1,4 @@
+import { plainNumber, signed } from '@dial/core/formats';
 import type { Role } from '@dial/core/level';
 
 /** One line of a panel. */
@@ -50,7 +51,12 @@ export const lineNames = ({ panels }: LinesSpec): readonly string[] => [
 
 /** The value of a line at x, between the points beside it; null before its beginning and after its end. */
 export function valueAt({ points }: ChartLine, x: number): number | null {
-  const after = points.findIndex(([at]) => at >= x);
+  let after = 0;
+  for (let until = points.length; after < until;) {
+    const middle = (after + until) >> 1;
+    if ((points[middle]?.[0] ?? x) < x) after = middle + 1;
+    else until = middle;
+  }
   const right = points[after];
   const left = points[after - 1];
   if (right === undefined || (left === undefined && right[0] !== x)) return null;
@@ -61,13 +67,15 @@ export function valueAt({ points }: ChartLine, x: number): number | null {
 /** Rows of a chart of lines when it is read as a table. */
 const MOST_ROWS = 25;
 
+/** A value of a chart in words; a change has its sign. */
+export const valueWords = (spec: ChartSpec, value: number | null): string => {
+  if (value === null) return '—';
+  return spec.kind === 'bars' && spec.signed === true ? signed(value, 1) : plainNumber(value, 1);
+};
+
 /** What a chart shows, as a table: heads and rows. Lines are read off at even distances. */
-export function tableOf(
-  spec: ChartSpec,
-  words: (value: number) => string,
-): { readonly heads: readonly string[]; readonly rows: readonly (readonly string[])[] } {
-  const sign = (value: number): string => (spec.kind === 'bars' && spec.signed === true && value > 0 ? '+' : '');
-  const cell = (value: number | null): string => (value === null ? '—' : sign(value) + words(value));
+export function tableOf(spec: ChartSpec): { readonly heads: readonly string[]; readonly rows: readonly (readonly string[])[] } {
+  const cell = (value: number | null): string => valueWords(spec, value);
   if (spec.kind === 'bars') {
     return {
       heads: ['', ...spec.series.map(({ name }) => name)],

@@ -48,9 +48,10 @@ export function FilesList({ level, onDrawing, onClose }: FilesListProps) {
         ];
   return (
     <>
-      {[...exports, ...ofRun].map(([name, act]) => (
+      {[...exports, ...ofRun].map(([name, act], index) => (
         <Button
           key={name}
+          autoFocus={index === 0}
           kind="quiet"
           className={lineClass}
           onClick={() => {

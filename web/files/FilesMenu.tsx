@@ -7,7 +7,7 @@ import type { ChosenFile } from '../controls/FileButton.tsx';
 import { later } from '../controls/later.tsx';
 import { Popover } from '../controls/Popover.tsx';
 
-const FilesList = later(() => import('./FilesList.tsx').then((module) => module.FilesList));
+const FilesList = later(() => import('./FilesList.tsx').then((module) => module.FilesList), { soon: true });
 const SvgPreview = later(() => import('./SvgPreview.tsx').then((module) => module.SvgPreview));
 
 /** The button of files, and what opens from it. */

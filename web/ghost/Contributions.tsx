@@ -1,5 +1,6 @@
-import { differenceWords, plainNumber } from '@dial/core/formats';
-import { entry, inOrder, type Level } from '@dial/core/level';
+import { differenceWords, signed } from '@dial/core/formats';
+import { entry, inOrder, type Level, type Route } from '@dial/core/level';
+import type { Run } from '@dial/core/players';
 import type { Outcome } from '@dial/core/session';
 import { useEffect, useMemo, useState } from 'react';
 import { Chart } from '../charts/Chart.tsx';
@@ -18,6 +19,15 @@ const MOST_CHANGES = 40;
 /** CSS pixels of a bar, and of what stands around them. */
 const [BAR, AROUND] = [22, 40];
 
+/** What was asked for by hand: it stays as it was then, whatever is turned meanwhile. */
+interface Asked {
+  readonly was: Level;
+  readonly changes: ReturnType<typeof differenceWords>;
+  readonly run: Run;
+  /** The route to be walked in place of the run, as a level has it. */
+  readonly routeOn: (level: Level) => Route | null;
+}
+
 /** Reads a figure of one player off an outcome; 0 when there is no such player. */
 const ofPlayer =
   (player: number, read: (of: Outcome['players'][number]) => number | undefined) =>
@@ -32,27 +42,28 @@ export function Contributions({ level, was, compared }: { readonly level: Level;
   const route = useAppSelector((state) => state.simulated.run?.route ?? null);
   const base = useAppSelector((state) => state.simulated.shown.compared?.outcome ?? null);
   const changes = useMemo(() => differenceWords(was, level), [was, level]);
-  const [asked, setAsked] = useState<{ readonly changes: typeof changes; readonly run: typeof run } | null>(null);
+  const [asked, setAsked] = useState<Asked | null>(null);
   const [found, setFound] = useState<readonly Contribution[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [wished, setWished] = useState<string | null>(null);
+  const routeOn = (of: Level): Route | null => (route === null ? null : (entry(of.routes, route) ?? entry(level.routes, route) ?? null));
   const tried = asked?.changes === changes && asked.run === run;
   const most = changes.slice(0, MOST_CHANGES);
   useEffect(() => {
-    if (asked === null || asked.run === null) return;
+    if (asked === null) return;
     let wanted = true;
     contributionsOf(
-      was,
+      asked.was,
       asked.changes.slice(0, MOST_CHANGES),
       asked.run,
-      (of) => (route === null ? null : (entry(of.routes, route) ?? entry(level.routes, route) ?? null)),
+      asked.routeOn,
       () => wanted,
       (one) => setFound((before) => [...before, one]),
     ).catch((error: unknown) => wanted && setTrouble(`The changes could not be tried: ${String(error)}`));
     return () => {
       wanted = false;
     };
-  }, [asked, was, level, route]);
+  }, [asked]);
   const busy = tried && found.length < most.length && trouble === null;
   const count = base?.players.length ?? 1;
   const columns = Array.from({ length: count }, (_, player) => {
@@ -98,7 +109,7 @@ export function Contributions({ level, was, compared }: { readonly level: Level;
             onClick={() => {
               setFound([]);
               setTrouble(null);
-              setAsked({ changes, run });
+              if (run !== null) setAsked({ was, changes, run, routeOn });
             }}
           >
             Try each change alone
@@ -134,7 +145,7 @@ export function Contributions({ level, was, compared }: { readonly level: Level;
               if (one === undefined) return '';
               if (one.outcome === null || base === null) return '—';
               const change = read(one.outcome) - read(base);
-              return change === 0 ? '0' : (change > 0 ? '+' : '') + plainNumber(change, 1);
+              return signed(change, 1);
             };
             return (
               <tr key={path} className="border-b border-line/60">

@@ -1,4 +1,4 @@
-import { clockTime, outcomesBeside, plainNumber } from '@dial/core/formats';
+import { clockTime, outcomesBeside, signed } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useMemo } from 'react';
 import { playbackActions } from '../state/slices/playback.ts';
@@ -61,9 +61,7 @@ export function Ghost({ level }: { readonly level: Level }) {
                     <td className="px-2 py-px">{name}</td>
                     <td className="px-2 text-right font-mono">{here?.text ?? '—'}</td>
                     <td className="px-2 text-right font-mono">{before?.text ?? '—'}</td>
-                    <td className="px-2 text-right font-mono">
-                      {other && here?.value !== null ? (by > 0 ? '+' : '') + plainNumber(by, 1) : ''}
-                    </td>
+                    <td className="px-2 text-right font-mono">{other && here?.value !== null ? signed(by, 1) : ''}</td>
                   </tr>
                 );
               })}

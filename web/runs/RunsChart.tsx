@@ -24,7 +24,7 @@ export function DashSample({ index }: { readonly index: number }) {
 }
 
 /** Several runs over time, laid over each other by their start, a checkpoint or an event. */
-export function CompareStrip({ level, runs }: { readonly level: Level; readonly runs: readonly ComparedRun[] }) {
+export function RunsChart({ level, runs }: { readonly level: Level; readonly runs: readonly ComparedRun[] }) {
   const [wished, setBy] = useState<AlignBy>('start');
   const choices = useMemo(() => alignments(level, runs), [level, runs]);
   const by = choices.some(([one]) => one === wished) ? wished : 'start';

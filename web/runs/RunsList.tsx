@@ -9,7 +9,7 @@ import { Button, buttonClass } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { NameField } from '../fields/fieldInputs.tsx';
 import { FileButton } from '../controls/FileButton.tsx';
-import { CompareStrip, DashSample } from './CompareStrip.tsx';
+import { DashSample, RunsChart } from './RunsChart.tsx';
 import { useCompared, useRuns, type ComparedRun } from './useRuns.ts';
 
 /** More lines than this over each other cannot be told apart. */
@@ -113,7 +113,7 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
               <th className={cellClass}>name</th>
               <th className={`${cellClass} text-right`}>length</th>
               <th className={cellClass}>kept</th>
-              <th className={cellClass} />
+              <td className={cellClass} />
             </tr>
           </thead>
           <tbody>
@@ -196,7 +196,7 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
       )}
       {runs.length > 0 && (
         <div className="mt-3">
-          <CompareStrip level={level} runs={runs} />
+          <RunsChart level={level} runs={runs} />
           <OutcomesTable level={level} runs={runs} />
         </div>
       )}

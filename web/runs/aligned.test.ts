@@ -16,8 +16,10 @@ test('runs are laid over each other by what all of them come to', () => {
   const first = chart.panels[0]?.lines.map(({ points }) => points[0]?.[0]);
   expect(first).toEqual([-(a ?? 0), -(b ?? 0)]);
   expect([chart.x.low.toFixed(2), (chart.x.high - chart.x.low).toFixed(2)]).toEqual([(-(b ?? 0)).toFixed(2), '9.00']);
-  const { heads, rows } = tableOf(chart, String);
+  const { heads, rows } = tableOf(chart);
   expect(heads.slice(0, 3)).toEqual(['time from there', 'health: a', 'health: b']);
+  const twins = comparedChart(works, [of(shown, 'a'), of(shown, 'a'), of(shown, 'b')], 'start');
+  expect(twins.panels[0]?.lines.map(({ name }) => name)).toEqual(['a', 'a (2)', 'b']);
   // The second run begins two seconds earlier: until then the first has no value.
   expect([rows[0]?.slice(1, 3), rows.at(-1)?.slice(1, 3)]).toEqual([
     ['—', String(shown.meters['health']?.[0])],

@@ -56,11 +56,16 @@ export function comparedChart(level: Level, runs: readonly ComparedRun[], by: Al
   const begins = runs.map((run) => -(alignedAt(run, by) ?? 0));
   const low = Math.min(0, ...begins);
   const high = Math.max(low + 1, ...runs.map(({ shown }, index) => (begins[index] ?? 0) + shown.steps / shown.rate));
+  // Lines go by their names: runs of one name are told apart by number.
+  const names = runs.map(({ name }, index) => {
+    const before = runs.slice(0, index).filter((one) => one.name === name).length;
+    return before === 0 ? name : `${name} (${String(before + 1)})`;
+  });
   const every = tickSeconds(high - low, CHART_WIDTH);
   const panel = (name: string, least: number, most: number | null, of: (shown: ShownRun) => Float32Array | undefined): Panel => {
-    const lines = runs.flatMap(({ name: run, shown }, index): ChartLine[] => {
+    const lines = runs.flatMap(({ shown }, index): ChartLine[] => {
       const values = of(shown);
-      return values === undefined ? [] : [{ name: run, points: pointsOf(values, shown.rate, begins[index] ?? 0) }];
+      return values === undefined ? [] : [{ name: names[index] ?? '', points: pointsOf(values, shown.rate, begins[index] ?? 0) }];
     });
     const highest = Math.max(1, ...runs.map(({ shown }) => peak(of(shown) ?? NOTHING)));
     return { name, low: least, high: most ?? highest, lines };

@@ -1,6 +1,7 @@
 import type { DrawnRun } from './opening.ts';
 import type { Level, Route } from '@dial/core/level';
-import { SIMULATION_VERSION, type Moment } from '@dial/core/session';
+import { createRunWriter } from '@dial/core/players';
+import type { Moment } from '@dial/core/session';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { RunEntry } from '../sync/api.ts';
 import type { ShownRun, Side } from '../simulation/protocol.ts';
@@ -9,24 +10,11 @@ import { documentActions } from './document.ts';
 /** The id of a run that a walker made just now: it is kept nowhere. */
 export const WALKED = 'route';
 
-/** A route to be drawn as a run: the worker walks it. */
+/** A route to be drawn as a run, with nothing pressed yet: the worker walks it. */
 export const toBeWalked = ({ rate }: Level, id: string, { name }: Route): DrawnRun => ({
   id: WALKED,
   route: id,
-  run: {
-    format: 1,
-    name,
-    simulation: SIMULATION_VERSION,
-    level: '',
-    seed: 1,
-    rate,
-    steps: 0,
-    players: [{ changes: [] }],
-    start: null,
-    events: [],
-    branched: null,
-    marks: [],
-  },
+  run: createRunWriter(rate, 1).finish(name, ''),
 });
 
 /** What a walk of a route is asked for by, in an address and in the list of runs. */

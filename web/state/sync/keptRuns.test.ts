@@ -2,7 +2,7 @@
 import type { Outside } from '@dial/core/players';
 import { basin, level, runOf } from '../../../core/testing/levels.ts';
 import { documentActions } from '../slices/document.ts';
-import { simulatedActions } from '../slices/simulated.ts';
+import { simulatedActions, toBeWalked } from '../slices/simulated.ts';
 import { canTakeBack, changeEvents, takeBackEvents, withOneMore } from './outside.ts';
 import { sendPlay, sendPlays, writePlay } from './plays.ts';
 import { createStore, type AppStore } from '../store.ts';
@@ -66,6 +66,16 @@ describe('what happens to a run from outside', () => {
     return store;
   };
   const shown = (store: AppStore) => store.getState().simulated.run?.run.events.map(({ step }) => step);
+
+  test('that is a walk which could not be kept, it stays the walk of its route', async () => {
+    pretendServer(() => 'refused');
+    const store = opened();
+    const walk = { ...toBeWalked(level({}), 'round', { name: 'round', order: 0, wayPoints: [] }), walked: run };
+    store.dispatch(simulatedActions.runChosen({ runs: [], run: walk }));
+    await changeEvents(store, [loss(10)]);
+    expect(store.getState().simulated.run).toEqual(walk);
+    expect(store.getState().view.trouble).toContain('as they were');
+  });
 
   test('changed again before the first change is there, it reaches the server in that order; each is taken back', async () => {
     const reached = pretendServer((call) => (call === 1 ? 30 : 0));

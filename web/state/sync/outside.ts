@@ -61,7 +61,8 @@ async function keep(store: AppStore, events: Events, were: Events): Promise<stri
   } catch (error) {
     const now = shownRun(store);
     if (now?.level !== level || now.id !== id) return null;
-    previewEvents(store, were);
+    // Of a walk nothing was shown otherwise: it is still the route's.
+    if (id !== WALKED) previewEvents(store, were);
     store.dispatch(viewActions.troubled(`The events of this run are as they were: ${reasonOf(error)}`));
     return null;
   }
