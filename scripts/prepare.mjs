@@ -71,7 +71,7 @@ export function ensureChromium() {
     const sudo = process.getuid?.() === 0 ? [] : ['sudo'];
     const run = (...args) => execFileSync([...sudo, ...args][0], [...sudo, ...args].slice(1), { stdio: ['ignore', 2, 2] });
     run('apt-get', 'update');
-    run('apt-get', 'install', '-y', '--no-install-recommends', 'chromium');
+    run('apt-get', 'install', '-y', '--no-install-recommends', 'chromium-headless-shell');
   } catch {
     throw new Error(`The browser tests want Chromium at ${CHROMIUM}; it could not be installed here. Install it and try again.`);
   }
