@@ -4,22 +4,9 @@ import type { PlanTool } from '../state/slices/view.ts';
 import { MOST_STAMPED } from '../state/document/stamping.ts';
 import { Hint } from '../controls/Hint.tsx';
 import { Toolbar, Tools } from '../controls/Toolbar.tsx';
+import { TOOLS } from './tools/tools.ts';
 
-const TOOLS = [
-  { value: 'select', name: 'Select', keys: 'V', says: 'Choose things, drag them, or draw a box around some' },
-  {
-    value: 'place',
-    name: 'Place',
-    keys: 'B',
-    says: 'Press on the Plan to place things of the chosen kind; drag for a row of them, with Shift for an area',
-  },
-  { value: 'solid', name: 'Solid', keys: 'S', says: 'Draw a box nobody walks through' },
-  { value: 'one-way', name: 'One-way', keys: 'W', says: 'Draw a platform that only its top stops players at' },
-  { value: 'point', name: 'Point', keys: 'O', says: 'Press on the Plan to place a point: for returns, checkpoints and goals' },
-  { value: 'path', name: 'Path', keys: 'A', says: 'Press for each way-point; the chosen things follow the path' },
-  { value: 'route', name: 'Route', keys: 'R', says: 'Press for each way-point; the plain walker follows the route, and its run is shown' },
-  { value: 'measure', name: 'Measure', keys: 'M', says: 'Drag a line: how long it is, and how long it takes to walk' },
-] as const;
+const CHOICES = Object.entries(TOOLS).map(([value, { name, keys, says }]) => ({ value: value as PlanTool, name, keys, says }));
 
 interface PlanToolsProps {
   readonly tool: PlanTool;
@@ -35,22 +22,6 @@ interface PlanToolsProps {
   readonly count: number | null;
   readonly onCount: (count: number | null) => void;
   readonly onChoose: (tool: PlanTool) => void;
-}
-
-interface Hinted extends Pick<PlanToolsProps, 'tool' | 'chosen' | 'drawn'> {
-  readonly name: string | undefined;
-}
-
-/** What to do next with the tool in hand. */
-function hint({ tool, chosen, drawn, name }: Hinted): string {
-  if (tool === 'place') {
-    return name === undefined ? 'Choose a kind in the Tray first' : `Press to place: ${name}; drag for a row, with Shift for an area`;
-  }
-  if (tool !== 'path' && tool !== 'route') return TOOLS.find(({ value }) => value === tool)?.says ?? '';
-  if (drawn > 0) return `${String(drawn)} way-points; Enter or a double-click ends it, Esc drops it`;
-  if (tool === 'route') return 'Press for each way-point of the walker';
-  if (chosen === 0) return 'Press for each way-point; choose things first to have them follow it';
-  return `Press for each way-point that ${chosen === 1 ? 'the chosen thing follows' : 'the chosen things follow'}`;
 }
 
 /** The next key is a command again. */
@@ -69,11 +40,11 @@ export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, count,
       <Tools
         label="Tool"
         value={tool}
-        tools={TOOLS.filter(({ value }) => value !== 'one-way' || level.view === 'side')}
+        tools={CHOICES.filter(({ value }) => value !== 'one-way' || level.view === 'side')}
         onChoose={onChoose}
       />
       <span role="status" className={`min-w-0 flex-1 truncate px-1.5 ${tool === 'select' ? 'text-soft' : ''}`}>
-        {hint({ tool, chosen, drawn, name })}
+        {TOOLS[tool].hint?.({ name, chosen, drawn }) ?? TOOLS[tool].says}
       </span>
       {tool === 'place' && name !== undefined && (
         <>
