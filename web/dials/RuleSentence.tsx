@@ -22,12 +22,16 @@ import { Button } from '../controls/controls.tsx';
 import { Menu, MenuItem } from '../controls/Menu.tsx';
 import { FieldEditor, GroupFields } from '../fields/FieldEditor.tsx';
 import { Choice, spaced } from '../fields/fieldInputs.tsx';
-import { Sortable, SortedEntry, sortHint, type Sorted } from '../controls/Sortable.tsx';
-import { focusDial } from './DialGroup.tsx';
+import { Sortable, sortHint, type Sorted } from '../controls/Sortable.tsx';
+import { Phrases } from './Phrases.tsx';
 import { Hint } from '../controls/Hint.tsx';
 
 /** What the phrases of the sentence do not show. */
 const SAID = ['setOffBy', 'who', 'side', 'touching', 'provided', 'effects', 'becomes'];
+
+type Entries = 'effects' | 'provided';
+
+const SMALL = 'rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink';
 
 interface RuleProps {
   readonly level: Level;
@@ -62,7 +66,7 @@ interface AdderProps {
 /** A menu of what can be added. */
 function Adder({ label, options, onAdd }: AdderProps) {
   const button = (
-    <button type="button" className="cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink">
+    <button type="button" className={`${SMALL} cursor-pointer`}>
       {label}
     </button>
   );
@@ -77,143 +81,163 @@ function Adder({ label, options, onAdd }: AdderProps) {
   );
 }
 
-interface PhrasesProps {
-  readonly parts: readonly Part[];
-  readonly open: string | null;
-  readonly onOpen: (phrase: string) => void;
-  /** What a phrase that can be put elsewhere in the sentence is known by there; null for one that stays where it is. */
-  readonly sortedBy: (phrase: string) => string | null;
+/** Edits of one rule. `open`: opens the phrase at a pointer, or none. */
+function useRuleEdits({ level, name, rule, at, like, kept }: RuleProps, open: (phrase: string | null) => void) {
+  const store = useAppStore();
+  const [nothing, setNothing] = useState<string | null>(null);
+  const field = fieldAt(levelFields(), level, like) as Field & { type: 'group' };
+  const set = (path: string, value: unknown): string | null =>
+    setValue(store, kept(path), `${name}: ${spaced(path.slice(at.length + 1).split('/')[0] ?? 'rule')}`, value);
+  return {
+    field,
+    set,
+    say: (path: string, value: unknown): boolean => sayRefused(store, set(path, value)),
+    remove: (path: string): void => {
+      sayRefused(store, set(path, undefined));
+      open(null);
+    },
+    /** What the level lacked for the last addition. */
+    nothing,
+    add: (map: Entries, type: string): void => {
+      const entryField = fieldAt(field, rule, `/${map}/any`);
+      const made = entryField?.type === 'cases' ? blankCase(entryField, type, level, null) : undefined;
+      const id = freeId(rule[map], type);
+      const added =
+        made !== undefined &&
+        tryEdit(store, `${name}: ${type}`, (draft) => {
+          for (const path of kept(`${at}/${map}/${id}`)) writeTo(draft, path, { ...made, order: lastOrder(rule[map]) });
+        });
+      setNothing(made === undefined ? type : null);
+      if (added) open(`${at}/${map}/${id}`);
+    },
+    cases: (map: Entries): readonly string[] => {
+      const entryField = fieldAt(field, rule, `/${map}/any`);
+      return entryField?.type === 'cases' ? Object.keys(entryField.cases) : [];
+    },
+    move: (moved: string, before: string | null): void => {
+      const [part, id] = moved.split('/') as [Entries, string];
+      const entries: Readonly<Record<string, { readonly order: number }>> = rule[part];
+      const ids = inOrder(entries).map(([one]) => one);
+      const [beforePart, beforeId = null] = before?.split('/') ?? [part];
+      // Before an effect a condition is the last of its own; before a condition an effect is the first.
+      const to = beforePart === part ? beforeId : part === 'provided' ? null : (ids[0] ?? null);
+      const orders = to === id ? [] : newOrders(movedBefore(ids, id, to), id, (one) => entries[one]?.order ?? 0);
+      tryEdit(store, `${name}: another order`, (draft) => {
+        for (const [one, order] of orders) for (const path of kept(`${at}/${part}/${one}/order`)) writeTo(draft, path, order);
+      });
+    },
+  };
 }
 
-/** A phrase that opens to be chosen anew. A button would be a block of its own, and the sentence would not flow. */
-function Phrase({
-  text,
-  expanded,
-  sorted,
-  onOpen,
-}: {
-  readonly text: string;
-  readonly expanded: boolean;
-  readonly sorted: Sorted | null;
-  readonly onOpen: () => void;
-}) {
+/** Conditions go before conditions, effects before effects, where there are several. */
+const sortableParts = (rule: Rule | ItemRule): string[] =>
+  (['provided', 'effects'] as const).flatMap((part) => {
+    const ids = inOrder<{ readonly order: number }>(rule[part]).map(([id]) => `${part}/${id}`);
+    return ids.length < 2 ? [] : ids;
+  });
+
+interface OpenPartProps {
+  readonly props: RuleProps;
+  readonly edits: ReturnType<typeof useRuleEdits>;
+  /** What is open: the rule itself, or a part of it. */
+  readonly open: string;
+  readonly onClose: () => void;
+}
+
+/** What no phrase of the sentence shows. */
+function WholeRule({ props: { level, rule, at }, edits: { field, set } }: Pick<OpenPartProps, 'props' | 'edits'>) {
   return (
-    <Hint says={sorted === null ? 'Choose another' : `Choose another. ${sortHint('flowing')}`}>
-      <span
-        role="button"
-        tabIndex={0}
-        aria-expanded={expanded}
-        {...sorted?.entry}
-        {...sorted?.handle}
-        className={`cursor-pointer rounded-sm underline decoration-line decoration-dotted underline-offset-[3px] hover:decoration-ink ${expanded ? 'bg-paper decoration-ink' : ''}`}
-        onClick={onOpen}
-        onKeyDown={(event) => {
-          sorted?.handle.onKeyDown?.(event);
-          if (event.key !== 'Enter' && event.key !== ' ') return;
-          event.preventDefault();
-          onOpen();
+    <>
+      <GroupFields
+        field={field}
+        besides={SAID}
+        value={rule}
+        level={level}
+        onSet={(next) => {
+          const changed = Object.entries(next as object).find(([name, one]) => one !== (rule as Record<string, unknown>)[name]);
+          return changed === undefined ? null : set(`${at}/${changed[0]}`, changed[1]);
         }}
-      >
-        {text}
-      </span>
-    </Hint>
+      />
+      {'side' in rule && (
+        <FieldEditor
+          field={fieldAt(field, rule, '/side') ?? field}
+          value={rule.side}
+          label="only from"
+          level={level}
+          onSet={(next) => set(`${at}/side`, next)}
+        />
+      )}
+    </>
   );
 }
 
-function Phrases({ parts, open, onOpen, sortedBy }: PhrasesProps) {
-  return parts.map(({ text, path, phrase }, index) => {
-    if (path !== undefined) {
-      return (
-        <Hint key={index} says="To its dial, or to where it is set">
-          <button
-            type="button"
-            className="inline cursor-pointer font-semibold underline decoration-dotted underline-offset-[3px] hover:decoration-solid"
-            onClick={() => {
-              if (!focusDial(path) && phrase !== undefined) onOpen(phrase);
-            }}
-          >
-            {text}
-          </button>
-        </Hint>
-      );
-    }
-    if (phrase === undefined) return <span key={index}>{text}</span>;
-    const one = (sorted: Sorted | null): ReactNode => (
-      <Phrase key={index} text={text} expanded={phrase === open} sorted={sorted} onOpen={() => onOpen(phrase)} />
-    );
-    const id = sortedBy(phrase);
-    return id === null ? (
-      one(null)
-    ) : (
-      <SortedEntry key={index} id={id}>
-        {one}
-      </SortedEntry>
-    );
-  });
+/** The opened part of a rule. */
+function OpenPart({ props, edits, open, onClose }: OpenPartProps) {
+  const { level, rule, at, shapes = [], onDelete, more } = props;
+  const whole = open === at;
+  const within = open.slice(at.length);
+  const [map, entryId] = within.split('/').slice(1) as [Entries, string | undefined];
+  const value = valueAt(rule, within);
+  const field = whole ? null : fieldAt(edits.field, rule, within);
+  return (
+    <div className="my-1.5 rounded-sm border border-ink bg-paper px-2 py-1.5" role="group" aria-label="Part of the rule">
+      {whole && <WholeRule props={props} edits={edits} />}
+      {'touching' in rule && (within === '/touching' || (whole && (shapes.length > 1 || rule.touching !== null))) && (
+        <Choice
+          label="touching"
+          hint="Which of its shapes has to be touched."
+          value={rule.touching ?? ''}
+          options={[['', 'any of its shapes'], ...shapes.map((id) => [id, id] as const)]}
+          onChoose={(id) => edits.say(`${at}/touching`, id === '' ? null : id)}
+        />
+      )}
+      {field !== null && value !== undefined && within !== '/touching' && (
+        <FieldEditor
+          key={open}
+          field={field}
+          value={value}
+          label={entryId === undefined ? spaced(map) : map === 'effects' ? 'effect' : 'provided'}
+          level={level}
+          onSet={(next) => edits.set(open, next)}
+        />
+      )}
+      <div className="mt-2 flex flex-wrap gap-1.5">
+        {entryId !== undefined && (
+          <Button kind="quiet" className="text-xs" onClick={() => edits.remove(open)}>
+            Delete
+          </Button>
+        )}
+        {whole && (
+          <Button kind="quiet" className="text-xs" onClick={onDelete ?? (() => edits.remove(at))}>
+            Delete this rule
+          </Button>
+        )}
+        {whole && more}
+        <Button kind="quiet" className="ml-auto text-xs" onClick={onClose}>
+          Done
+        </Button>
+      </div>
+    </div>
+  );
 }
 
 /** One rule: its sentence, whose phrases open to be chosen anew, and what can be added to it. */
-export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes = [], sorted, ask = null, onDelete, more }: RuleProps) {
-  const store = useAppStore();
+export function RuleSentence(props: RuleProps) {
+  const { rule, parts, at, sorted, ask = null } = props;
   const [open, setOpen] = useState<string | null>(null);
-  const [nothing, setNothing] = useState<string | null>(null);
   const [asking, setAsking] = useState<(() => void) | null>(null);
-  const ruleField = fieldAt(levelFields(), level, like) as Field & { type: 'group' };
+  const edits = useRuleEdits(props, setOpen);
   /** Does something to the rule, once what there is to be asked has been answered. */
   const asked = (go: () => void): void => (ask === null ? go() : setAsking(() => go));
-  const set = (path: string, value: unknown): string | null =>
-    setValue(store, kept(path), `${name}: ${spaced(path.slice(at.length + 1).split('/')[0] ?? 'rule')}`, value);
-  const remove = (path: string): void => {
-    sayRefused(store, set(path, undefined));
-    setOpen(null);
-  };
-  const add = (map: 'effects' | 'provided', type: string): void => {
-    const field = fieldAt(ruleField, rule, `/${map}/any`);
-    const made = field?.type === 'cases' ? blankCase(field, type, level, null) : undefined;
-    const id = freeId(rule[map], type);
-    const added =
-      made !== undefined &&
-      tryEdit(store, `${name}: ${type}`, (draft) => {
-        for (const path of kept(`${at}/${map}/${id}`)) writeTo(draft, path, { ...made, order: lastOrder(rule[map]) });
-      });
-    setNothing(made === undefined ? type : null);
-    if (added) setOpen(`${at}/${map}/${id}`);
-  };
-  const cases = (map: 'effects' | 'provided'): readonly string[] => {
-    const field = fieldAt(ruleField, rule, `/${map}/any`);
-    return field?.type === 'cases' ? Object.keys(field.cases) : [];
-  };
-  const within = open?.slice(at.length) ?? '';
-  const value = open === null ? undefined : valueAt(rule, within);
-  const field = open === null || open === at ? null : fieldAt(ruleField, rule, within);
-  const [map, entryId] = within.split('/').slice(1) as ['effects' | 'provided', string | undefined];
-  // Conditions go before conditions, effects before effects, where there are several.
-  const sortable =
-    ask !== null
-      ? []
-      : (['provided', 'effects'] as const).flatMap((part) => {
-          const ids = inOrder<{ readonly order: number }>(rule[part]).map(([id]) => `${part}/${id}`);
-          return ids.length < 2 ? [] : ids;
-        });
+  const toggle = (phrase: string): void => asked(() => setOpen(phrase === open ? null : phrase));
+  const sortable = ask === null ? sortableParts(rule) : [];
   const sortedBy = (phrase: string): string | null => {
     const id = phrase.slice(at.length + 1);
     return sortable.includes(id) ? id : null;
   };
-  const move = (moved: string, before: string | null): void => {
-    const [part, id] = moved.split('/') as ['effects' | 'provided', string];
-    const entries: Readonly<Record<string, { readonly order: number }>> = rule[part];
-    const ids = inOrder(entries).map(([one]) => one);
-    const [beforePart, beforeId = null] = before?.split('/') ?? [part];
-    // Before an effect a condition is the last of its own; before a condition an effect is the first.
-    const to = beforePart === part ? beforeId : part === 'provided' ? null : (ids[0] ?? null);
-    const orders = to === id ? [] : newOrders(movedBefore(ids, id, to), id, (one) => entries[one]?.order ?? 0);
-    tryEdit(store, `${name}: another order`, (draft) => {
-      for (const [one, order] of orders) for (const path of kept(`${at}/${part}/${one}/order`)) writeTo(draft, path, order);
-    });
-  };
   const sentence = (
     <p>
-      <Phrases parts={parts} open={open} onOpen={(next) => asked(() => setOpen(next === open ? null : next))} sortedBy={sortedBy} />
+      <Phrases parts={parts} open={open} onOpen={toggle} sortedBy={sortedBy} />
     </p>
   );
   return (
@@ -225,37 +249,28 @@ export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes 
           ids={sortable}
           runs="flowing"
           nameOf={(id) => parts.find(({ phrase }) => phrase === `${at}/${id}`)?.text ?? id}
-          onMove={move}
+          onMove={edits.move}
         >
           {sentence}
         </Sortable>
       )}
       <div className="mt-1 flex flex-wrap gap-1">
-        <Adder label="+ provided" options={cases('provided')} onAdd={(type) => asked(() => add('provided', type))} />
-        <Adder label="+ effect" options={cases('effects')} onAdd={(type) => asked(() => add('effects', type))} />
-        <button
-          type="button"
-          aria-expanded={open === at}
-          className="cursor-pointer rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
-          onClick={() => asked(() => setOpen(open === at ? null : at))}
-        >
+        <Adder label="+ provided" options={edits.cases('provided')} onAdd={(type) => asked(() => edits.add('provided', type))} />
+        <Adder label="+ effect" options={edits.cases('effects')} onAdd={(type) => asked(() => edits.add('effects', type))} />
+        <button type="button" aria-expanded={open === at} className={`${SMALL} cursor-pointer`} onClick={() => toggle(at)}>
           more
         </button>
         {sorted !== null && (
           <Hint says={sortHint('down')}>
-            <button
-              type="button"
-              className="cursor-grab rounded-sm border border-line bg-card px-1 py-px text-[11px] hover:border-ink"
-              {...sorted.handle}
-            >
+            <button type="button" className={`${SMALL} cursor-grab`} {...sorted.handle}>
               move
             </button>
           </Hint>
         )}
       </div>
-      {nothing !== null && (
+      {edits.nothing !== null && (
         <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
-          The level has nothing for “{nothing}” yet: make a kind first.
+          The level has nothing for “{edits.nothing}” yet: make a kind first.
         </p>
       )}
       {asking !== null &&
@@ -266,68 +281,7 @@ export function RuleSentence({ level, name, rule, parts, at, like, kept, shapes 
           },
           () => setAsking(null),
         )}
-      {open !== null && (
-        <div className="my-1.5 rounded-sm border border-ink bg-paper px-2 py-1.5" role="group" aria-label="Part of the rule">
-          {open === at && (
-            <>
-              <GroupFields
-                field={ruleField}
-                besides={SAID}
-                value={rule}
-                level={level}
-                onSet={(next) => {
-                  const changed = Object.entries(next as object).find(([name, one]) => one !== (rule as Record<string, unknown>)[name]);
-                  return changed === undefined ? null : set(`${at}/${changed[0]}`, changed[1]);
-                }}
-              />
-              {'side' in rule && (
-                <FieldEditor
-                  field={fieldAt(ruleField, rule, '/side') ?? ruleField}
-                  value={rule.side}
-                  label="only from"
-                  level={level}
-                  onSet={(next) => set(`${at}/side`, next)}
-                />
-              )}
-            </>
-          )}
-          {'touching' in rule && (within === '/touching' || (open === at && (shapes.length > 1 || rule.touching !== null))) && (
-            <Choice
-              label="touching"
-              hint="Which of its shapes has to be touched."
-              value={rule.touching ?? ''}
-              options={[['', 'any of its shapes'], ...shapes.map((id) => [id, id] as const)]}
-              onChoose={(id) => sayRefused(store, set(`${at}/touching`, id === '' ? null : id))}
-            />
-          )}
-          {field !== null && value !== undefined && within !== '/touching' && (
-            <FieldEditor
-              key={open}
-              field={field}
-              value={value}
-              label={entryId === undefined ? spaced(map) : map === 'effects' ? 'effect' : 'provided'}
-              level={level}
-              onSet={(next) => set(open, next)}
-            />
-          )}
-          <div className="mt-2 flex flex-wrap gap-1.5">
-            {entryId !== undefined && (
-              <Button kind="quiet" className="text-xs" onClick={() => remove(open)}>
-                Delete
-              </Button>
-            )}
-            {open === at && (
-              <Button kind="quiet" className="text-xs" onClick={onDelete ?? (() => remove(at))}>
-                Delete this rule
-              </Button>
-            )}
-            {open === at && more}
-            <Button kind="quiet" className="ml-auto text-xs" onClick={() => setOpen(null)}>
-              Done
-            </Button>
-          </div>
-        </div>
-      )}
+      {open !== null && <OpenPart props={props} edits={edits} open={open} onClose={() => setOpen(null)} />}
     </div>
   );
 }
