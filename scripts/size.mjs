@@ -4,14 +4,14 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { ensureBuilt, ensureInstalled, root } from './prepare.mjs';
 
-/** Kilobytes, compressed, of each page: where the Plan is drawn, with the package that draws it. */
+/** Kilobytes, compressed. The first page's is promised; the others' keep them from growing unseen. Bench and Play draw the Plan. */
 const MOST = {
   'index.html': 300,
   'app/SheetPage.tsx': 300,
   'app/RunsPage.tsx': 300,
   'app/ReportPage.tsx': 300,
   'app/KeysPage.tsx': 300,
-  'app/BenchPage.tsx': 430,
+  'app/BenchPage.tsx': 445,
   'play/PlayPage.tsx': 430,
 };
 

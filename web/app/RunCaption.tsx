@@ -1,10 +1,12 @@
 import { SIMULATION_VERSION } from '@dial/core/session';
 import { clockTime, plainNumber, stuckWords } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
+import { skipToken } from '@reduxjs/toolkit/query';
 import { Fragment, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { askedBy, walkOf, simulatedActions } from '../state/slices/simulated.ts';
 import { playbackActions } from '../state/slices/playback.ts';
+import { useRunsQuery } from '../state/sync/lists.ts';
 import type { Evidence } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Select } from '../controls/Select.tsx';
@@ -96,7 +98,7 @@ export function RunCaption({ level }: RunCaptionProps) {
   const navigate = useNavigate();
   const isCompared = useAppSelector((state) => state.document.compared !== null);
   const now = useAppSelector((state) => state.simulated.shown.now);
-  const runs = useAppSelector((state) => state.simulated.runs);
+  const { data: runs = [] } = useRunsQuery(useAppSelector((state) => state.document.open?.id) ?? skipToken);
   const drawn = useAppSelector((state) => state.simulated.run);
   const startFrom = useAppSelector((state) => state.simulated.startFrom);
   const needleStep = useAppSelector((state) => state.playback.needleStep);

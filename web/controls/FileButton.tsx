@@ -11,6 +11,7 @@ interface FileButtonProps {
   readonly label: string;
   readonly accept: string;
   readonly onFile: (file: File) => void;
+  readonly kind?: 'plain' | 'quiet';
   readonly className?: string;
   /** The command that presses it. */
   readonly command?: string;
@@ -21,11 +22,11 @@ interface FileButtonProps {
 export const readChosen = async (file: File): Promise<ChosenFile> => ({ name: file.name, text: await file.text() });
 
 /** A button that asks for a file. */
-export function FileButton({ label, accept, onFile, className = '', command, children }: FileButtonProps) {
+export function FileButton({ label, accept, onFile, kind = 'quiet', className = '', command, children }: FileButtonProps) {
   const chooser = useRef<HTMLInputElement>(null);
   return (
     <>
-      <Button kind="quiet" className={className} data-command={command} onClick={() => chooser.current?.click()}>
+      <Button kind={kind} className={className} data-command={command} onClick={() => chooser.current?.click()}>
         {children}
       </Button>
       <input

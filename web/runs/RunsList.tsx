@@ -4,13 +4,14 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { Check } from '../controls/Check.tsx';
 import type { OpenLevel } from '../state/slices/document.ts';
-import { useAppSelector } from '../state/store.ts';
+import type { RunEntry } from '../state/sync/api.ts';
+import { useRunsQuery } from '../state/sync/lists.ts';
 import { Button, buttonClass } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { NameField } from '../fields/fieldInputs.tsx';
 import { FileButton } from '../controls/FileButton.tsx';
 import { DashSample, RunsChart } from './RunsChart.tsx';
-import { useCompared, useRuns, type ComparedRun } from './useRuns.ts';
+import { useCompared, useRuns, type ComparedRun, type Runs } from './useRuns.ts';
 
 /** More lines than this over each other cannot be told apart. */
 const MOST_COMPARED = 6;
@@ -72,11 +73,92 @@ function OutcomesTable({ level, runs }: { readonly level: Level; readonly runs: 
   );
 }
 
+interface RunRowProps {
+  /** Where the level is. */
+  readonly at: string;
+  readonly run: RunEntry;
+  /** The run with what came of it, where it is compared. */
+  readonly shown: ComparedRun | undefined;
+  readonly ticked: boolean;
+  /** No more can be compared. */
+  readonly full: boolean;
+  readonly onTick: (ticked: boolean) => void;
+  readonly does: Pick<Runs, 'change' | 'remove' | 'exportRun'>;
+}
+
+function RunRow({ at, run, shown, ticked, full, onTick, does: { change, remove, exportRun } }: RunRowProps) {
+  const branched = shown?.run.branched;
+  return (
+    <tr aria-label={run.name}>
+      <td className={cellClass}>
+        <Check label={`Compare ${run.name}`} checked={ticked} disabled={!ticked && full} onCheck={onTick} />
+      </td>
+      <td className={cellClass}>
+        <button
+          type="button"
+          aria-label={`Star ${run.name}`}
+          aria-pressed={run.starred}
+          className={`cursor-pointer rounded-sm border px-1.5 ${run.starred ? 'border-ink bg-ink text-card' : 'border-line bg-card text-soft hover:border-ink'}`}
+          onClick={() => change(run, { starred: !run.starred })}
+        >
+          ★
+        </button>
+      </td>
+      <td className={cellClass}>
+        <NameField
+          label={`Name of ${run.name}`}
+          name={run.name}
+          most={80}
+          className="max-w-[300px] font-semibold"
+          onName={(name) => {
+            change(run, { name });
+            return null;
+          }}
+        />
+        {branched != null && (
+          <span className="block pl-[5px] text-soft">
+            taken over from “{branched.name}” at {clockTime(branched.step / (shown?.run.rate ?? 60))}
+          </span>
+        )}
+        {shown?.shown.partsAtSeconds != null && (
+          <span className="block pl-[5px] text-soft">parts from the recording at {clockTime(shown.shown.partsAtSeconds, 0)}</span>
+        )}
+      </td>
+      <td className={`${cellClass} text-right font-mono`}>{clockTime(run.seconds)}</td>
+      <td className={`${cellClass} whitespace-nowrap text-soft`}>{new Date(run.createdAt).toLocaleString()}</td>
+      <td className={cellClass}>
+        <span className="flex justify-end gap-1.5">
+          <Link to={`${at}?run=${run.id}`} className={`${buttonClass('quiet')} px-1.5! py-0!`}>
+            Open
+          </Link>
+          <Link to={`${at}/report?run=${run.id}`} className={`${buttonClass('quiet')} px-1.5! py-0!`}>
+            Report
+          </Link>
+          <Button kind="quiet" className="px-1.5! py-0!" onClick={() => exportRun(run)}>
+            Export
+          </Button>
+          <Button
+            kind="quiet"
+            className="px-1.5! py-0!"
+            onClick={() => {
+              onTick(false);
+              remove(run);
+            }}
+          >
+            Delete<span className="sr-only"> {run.name}</span>
+          </Button>
+        </span>
+      </td>
+    </tr>
+  );
+}
+
 /** The runs that are kept of a level: named, starred, deleted, taken out and in as files, and compared. */
 export function RunsList({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
-  const { told, change, remove, exportRun, importRun } = useRuns(open.id);
-  const kept = useAppSelector((state) => state.simulated.runs);
-  const [ids, setIds] = useState<readonly string[]>(() => kept.slice(0, 2).map(({ id }) => id));
+  const { told, importRun, ...does } = useRuns(open.id);
+  const { data: kept = [] } = useRunsQuery(open.id, { refetchOnMountOrArgChange: true });
+  const [wishedIds, setIds] = useState<readonly string[] | null>(null);
+  const ids = wishedIds ?? kept.slice(0, 2).map(({ id }) => id);
   const chosen = ids.flatMap((id) => kept.find((run) => run.id === id) ?? []);
   const { runs, trouble } = useCompared(open.id, level, chosen);
   const at = `/levels/${encodeURIComponent(open.id)}`;
@@ -117,80 +199,18 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
             </tr>
           </thead>
           <tbody>
-            {kept.map((run) => {
-              const shown = runs.find(({ id }) => id === run.id);
-              const branched = shown?.run.branched;
-              return (
-                <tr key={run.id} aria-label={run.name}>
-                  <td className={cellClass}>
-                    <Check
-                      label={`Compare ${run.name}`}
-                      checked={ids.includes(run.id)}
-                      disabled={!ids.includes(run.id) && chosen.length >= MOST_COMPARED}
-                      onCheck={(checked) => setIds(checked ? [...ids, run.id] : ids.filter((id) => id !== run.id))}
-                    />
-                  </td>
-                  <td className={cellClass}>
-                    <button
-                      type="button"
-                      aria-label={`Star ${run.name}`}
-                      aria-pressed={run.starred}
-                      className={`cursor-pointer rounded-sm border px-1.5 ${run.starred ? 'border-ink bg-ink text-card' : 'border-line bg-card text-soft hover:border-ink'}`}
-                      onClick={() => change(run, { starred: !run.starred })}
-                    >
-                      ★
-                    </button>
-                  </td>
-                  <td className={cellClass}>
-                    <NameField
-                      label={`Name of ${run.name}`}
-                      name={run.name}
-                      most={80}
-                      className="max-w-[300px] font-semibold"
-                      onName={(name) => {
-                        change(run, { name });
-                        return null;
-                      }}
-                    />
-                    {branched != null && (
-                      <span className="block pl-[5px] text-soft">
-                        taken over from “{branched.name}” at {clockTime(branched.step / (shown?.run.rate ?? 60))}
-                      </span>
-                    )}
-                    {shown?.shown.partsAtSeconds != null && (
-                      <span className="block pl-[5px] text-soft">
-                        parts from the recording at {clockTime(shown.shown.partsAtSeconds, 0)}
-                      </span>
-                    )}
-                  </td>
-                  <td className={`${cellClass} text-right font-mono`}>{clockTime(run.seconds)}</td>
-                  <td className={`${cellClass} whitespace-nowrap text-soft`}>{new Date(run.createdAt).toLocaleString()}</td>
-                  <td className={cellClass}>
-                    <span className="flex justify-end gap-1.5">
-                      <Link to={`${at}?run=${run.id}`} className={`${buttonClass('quiet')} px-1.5! py-0!`}>
-                        Open
-                      </Link>
-                      <Link to={`${at}/report?run=${run.id}`} className={`${buttonClass('quiet')} px-1.5! py-0!`}>
-                        Report
-                      </Link>
-                      <Button kind="quiet" className="px-1.5! py-0!" onClick={() => exportRun(run)}>
-                        Export
-                      </Button>
-                      <Button
-                        kind="quiet"
-                        className="px-1.5! py-0!"
-                        onClick={() => {
-                          setIds(ids.filter((id) => id !== run.id));
-                          remove(run);
-                        }}
-                      >
-                        Delete<span className="sr-only"> {run.name}</span>
-                      </Button>
-                    </span>
-                  </td>
-                </tr>
-              );
-            })}
+            {kept.map((run) => (
+              <RunRow
+                key={run.id}
+                at={at}
+                run={run}
+                shown={runs.find(({ id }) => id === run.id)}
+                ticked={ids.includes(run.id)}
+                full={chosen.length >= MOST_COMPARED}
+                onTick={(ticked) => setIds(ticked ? [...ids, run.id] : ids.filter((id) => id !== run.id))}
+                does={does}
+              />
+            ))}
           </tbody>
         </table>
       )}

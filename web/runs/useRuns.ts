@@ -1,10 +1,10 @@
 import { fileName, parseRunText, runText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { runProblems, type Run } from '@dial/core/players';
-import { useCallback, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { newId } from '../browser/ids.ts';
 import { api, reasonOf, type RunEntry } from '../state/sync/api.ts';
-import { simulatedActions } from '../state/slices/simulated.ts';
+import { listChanged } from '../state/sync/lists.ts';
 import type { ShownRun } from '../state/simulation/protocol.ts';
 import { simulateOnce } from '../state/simulation/simulation.ts';
 import { useAppStore } from '../state/store.ts';
@@ -17,7 +17,7 @@ interface Told {
   readonly undo?: () => void;
 }
 
-interface Runs {
+export interface Runs {
   readonly told: Told | null;
   readonly change: (run: RunEntry, change: { readonly name?: string; readonly starred?: boolean }) => void;
   readonly remove: (run: RunEntry) => void;
@@ -29,13 +29,12 @@ interface Runs {
 export function useRuns(level: string): Runs {
   const store = useAppStore();
   const [told, setTold] = useState<Told | null>(null);
-  const list = useCallback(async () => store.dispatch(simulatedActions.runsListed(await api.listRuns(level))), [store, level]);
   const once = useOnceEach();
   const doing = (what: string, task: () => Promise<Told | null>, to = ''): void =>
     once(what + to, () =>
       task()
-        .then(async (done) => {
-          await list();
+        .then((done) => {
+          listChanged(store, 'runs');
           setTold(done);
         })
         .catch((error: unknown) => setTold({ text: `${what} was not done. ${reasonOf(error)}` })),

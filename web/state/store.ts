@@ -1,5 +1,6 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector, useStore } from 'react-redux';
+import { lists } from './sync/lists.ts';
 import { documentReducer } from './slices/document.ts';
 import { playbackReducer } from './slices/playback.ts';
 import { savingReducer } from './slices/saving.ts';
@@ -14,9 +15,10 @@ export function createStore() {
       simulated: simulatedReducer,
       playback: playbackReducer,
       view: viewReducer,
+      [lists.reducerPath]: lists.reducer,
     },
     // Recordings are typed arrays: right for drawing, but not what these development checks expect.
-    middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
+    middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }).concat(lists.middleware),
   });
 }
 

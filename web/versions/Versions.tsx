@@ -1,18 +1,16 @@
-import { differenceWords, levelText } from '@dial/core/formats';
+import { differenceWords } from '@dial/core/formats';
 import { differencesOf, type Level } from '@dial/core/level';
-import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useCallback, useDeferredValue, useMemo } from 'react';
 import { newId } from '../browser/ids.ts';
-import { api, reasonOf, type VersionEntry } from '../state/sync/api.ts';
+import type { Compared } from '../state/slices/opening.ts';
 import { documentActions, type OpenLevel } from '../state/slices/document.ts';
 import { viewActions } from '../state/slices/view.ts';
-import { tryEdit } from '../state/document/edits.ts';
-import { whenAllSent } from '../state/sync/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { Popover } from '../controls/Popover.tsx';
 import { useOnce, useOnceEach } from '../controls/useOnce.ts';
 import { Hint } from '../controls/Hint.tsx';
+import { useVersions } from './useVersions.ts';
 
 const MOST_WORDS = 60;
 /** What can be compared with although nobody kept it. */
@@ -36,127 +34,89 @@ interface PanelProps {
   readonly level: Level;
 }
 
+interface KeepFormProps {
+  readonly busy: boolean;
+  /** `kept` is told once it is. */
+  readonly onKeep: (name: string, kept: () => void) => void;
+}
+
+function KeepForm({ busy, onKeep }: KeepFormProps) {
+  return (
+    <form
+      className="flex gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const form = event.currentTarget;
+        const field = form.elements.namedItem('name');
+        const name = field instanceof HTMLInputElement ? field.value.trim() : '';
+        onKeep(name, () => form.reset());
+      }}
+    >
+      <input
+        name="name"
+        aria-label="Name of this state"
+        placeholder="Name of this state"
+        maxLength={80}
+        className="min-w-0 flex-1 rounded-sm border border-ink bg-paper px-1.5 py-1"
+        ref={(field) => field?.focus()}
+      />
+      <Button type="submit" disabled={busy}>
+        Keep
+      </Button>
+    </form>
+  );
+}
+
+/** What has changed since the version that is compared with. */
+function Since({ compared, level }: { readonly compared: Compared; readonly level: Level }) {
+  const store = useAppStore();
+  const differencesShown = useAppSelector((state) => state.view.differencesShown);
+  return (
+    <section aria-label="Differences" className="mt-2.5 max-h-44 overflow-y-auto" tabIndex={0}>
+      <h3 className="flex items-center text-[11px] font-bold text-soft">
+        since “{compared.name}”
+        <Button
+          kind="quiet"
+          className="ml-auto px-1.5! py-0! text-xs text-ink"
+          aria-pressed={differencesShown}
+          keys="D"
+          onClick={() => store.dispatch(viewActions.differencesToggled())}
+        >
+          {differencesShown ? 'Hide on the Plan' : 'Show on the Plan'}
+        </Button>
+      </h3>
+      <Differences was={compared.level} now={level} />
+    </section>
+  );
+}
+
 /** Named states of a level: kept, compared with, restored, branched off. */
 function Panel({ open, level }: PanelProps) {
   const store = useAppStore();
   const compared = useAppSelector((state) => state.document.compared);
-  const navigate = useNavigate();
-  const [versions, setVersions] = useState<readonly VersionEntry[] | null>(null);
-  const [deleted, setDeleted] = useState<VersionEntry | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const differencesShown = useAppSelector((state) => state.view.differencesShown);
-  useEffect(() => {
-    api.listVersions(open.id).then(
-      (list) => setVersions([...list].reverse()),
-      (error: unknown) => setTrouble(reasonOf(error)),
-    );
-  }, [open.id]);
-
-  /** Fetches a version's level and does something with it; says what was not done when that fails. */
-  const withLevel = async (version: VersionEntry, failed: string, act: (level: Level) => void | Promise<void>): Promise<void> => {
-    try {
-      await act((await api.getVersion(open.id, version.id)).document);
-      setTrouble(null);
-    } catch (error) {
-      setTrouble(`${failed} ${reasonOf(error)}`);
-    }
-  };
-  const compare = (version: VersionEntry): Promise<void> =>
-    withLevel(version, 'The session is compared as before.', (level) => {
-      store.dispatch(documentActions.comparedChanged({ id: version.id, name: version.name, level }));
-    });
-  const keep = async (name: string, key: string): Promise<void> => {
-    try {
-      // What is kept is what the server has: all edits first.
-      await whenAllSent(store);
-      const kept = await api.keepVersion(open.id, name, key);
-      setVersions((list) => [kept, ...(list ?? []).filter(({ id }) => id !== kept.id)]);
-      await compare(kept);
-    } catch (error) {
-      setTrouble(`This state was not kept. ${reasonOf(error)}`);
-    }
-  };
-  /** Takes a version out of the list, or puts it back. */
-  const setGone = async (version: VersionEntry, gone: boolean): Promise<void> => {
-    try {
-      await (gone ? api.deleteVersion(open.id, version.id) : api.restoreVersion(open.id, version.id));
-      setVersions((list) =>
-        gone ? (list ?? []).filter(({ id }) => id !== version.id) : [...(list ?? []), version].sort((one, other) => other.id - one.id),
-      );
-      setDeleted(gone ? version : null);
-      setTrouble(null);
-    } catch (error) {
-      setTrouble(`“${version.name}” is as it was. ${reasonOf(error)}`);
-    }
-  };
-  const restore = (version: VersionEntry): Promise<void> =>
-    withLevel(version, 'The level is as it was.', (level) => {
-      tryEdit(store, `restore “${version.name}”`, (draft) => {
-        Object.assign(draft, structuredClone(level));
-      });
-    });
-  const branch = (version: VersionEntry): Promise<void> =>
-    withLevel(version, 'No level was branched off.', async (level) => {
-      const name = `${level.name}, ${version.name}`.slice(0, 80);
-      const { id } = await api.addLevel(levelText({ ...level, name }), 'copied', newId());
-      await navigate(`/levels/${id}`);
-    });
+  const { versions, trouble, deleted, ...does } = useVersions({ ...open, level });
   const [busy, once] = useOnce();
   const onceEach = useOnceEach();
+  const keep = (name: string, kept: () => void): void => {
+    if (name === '') does.fail('Give this state a name first.');
+    else once(async () => (await does.keep(name, newId())) && kept());
+  };
   return (
     <>
-      <form
-        className="flex gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          const form = event.currentTarget;
-          const field = form.elements.namedItem('name');
-          const name = field instanceof HTMLInputElement ? field.value.trim() : '';
-          if (name === '') setTrouble('Give this state a name first.');
-          else once(() => keep(name, newId()).then(() => form.reset()));
-        }}
-      >
-        <input
-          name="name"
-          aria-label="Name of this state"
-          placeholder="Name of this state"
-          maxLength={80}
-          className="min-w-0 flex-1 rounded-sm border border-ink bg-paper px-1.5 py-1"
-          ref={(field) => field?.focus()}
-        />
-        <Button type="submit" disabled={busy}>
-          Keep
-        </Button>
-      </form>
+      <KeepForm busy={busy} onKeep={keep} />
       {trouble !== null && (
         <p role="alert" className="mt-1.5 text-xs text-harm">
           {trouble}
         </p>
       )}
-      {compared !== null && (
-        <section aria-label="Differences" className="mt-2.5 max-h-44 overflow-y-auto" tabIndex={0}>
-          <h3 className="flex items-center text-[11px] font-bold text-soft">
-            since “{compared.name}”
-            <Button
-              kind="quiet"
-              className="ml-auto px-1.5! py-0! text-xs text-ink"
-              aria-pressed={differencesShown}
-              keys="D"
-              onClick={() => store.dispatch(viewActions.differencesToggled())}
-            >
-              {differencesShown ? 'Hide on the Plan' : 'Show on the Plan'}
-            </Button>
-          </h3>
-          <Differences was={compared.level} now={level} />
-        </section>
-      )}
+      {compared !== null && <Since compared={compared} level={level} />}
       {deleted !== null && (
         <p role="status" className="mt-1.5 flex items-center gap-2 text-xs">
           “{deleted.name}” is deleted.
           <Button
             kind="quiet"
             className="px-1.5! py-0!"
-            onClick={() => onceEach(`restore ${String(deleted.id)}`, () => setGone(deleted, false))}
+            onClick={() => onceEach(`restore ${String(deleted.id)}`, () => does.setGone(deleted, false))}
           >
             Undo
           </Button>
@@ -180,19 +140,19 @@ function Panel({ open, level }: PanelProps) {
               <b className="block truncate">{version.name}</b>
               <span className="text-soft">{new Date(version.createdAt).toLocaleString()}</span>
             </span>
-            <Button kind="quiet" aria-pressed={compared?.id === version.id} onClick={() => void compare(version)}>
+            <Button kind="quiet" aria-pressed={compared?.id === version.id} onClick={() => void does.compare(version)}>
               Compare
             </Button>
-            <Button kind="quiet" onClick={() => once(() => restore(version))}>
+            <Button kind="quiet" onClick={() => once(() => does.restore(version))}>
               Restore
             </Button>
-            <Button kind="quiet" disabled={busy} onClick={() => once(() => branch(version))}>
+            <Button kind="quiet" disabled={busy} onClick={() => once(() => does.branch(version))}>
               Branch off
             </Button>
             <Button
               kind="quiet"
               aria-label={`Delete ${version.name}`}
-              onClick={() => onceEach(`delete ${String(version.id)}`, () => setGone(version, true))}
+              onClick={() => onceEach(`delete ${String(version.id)}`, () => does.setGone(version, true))}
             >
               Delete
             </Button>

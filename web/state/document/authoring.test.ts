@@ -20,7 +20,7 @@ function level(): Level {
 
 function openStore(): AppStore {
   const store = createStore();
-  store.dispatch(documentActions.opened({ id: 'one', level: level(), revision: 1, compared: null, runs: [], run: null }));
+  store.dispatch(documentActions.opened({ id: 'one', level: level(), revision: 1, compared: null, run: null }));
   return store;
 }
 const now = (store: AppStore): Level => store.getState().document.open!.level;

@@ -22,7 +22,7 @@ function orchard() {
     { tagRules: { harvest: { tag: 'harvest', order: 1, rules: { gain: arriving({ a: meter('score', 'add', 1) }) } } } },
   );
   const store = createStore();
-  store.dispatch(documentActions.opened({ id: 'one', level, revision: 1, compared: null, runs: [], run: null }));
+  store.dispatch(documentActions.opened({ id: 'one', level, revision: 1, compared: null, run: null }));
   const now = (): Level => store.getState().document.open!.level;
   return { store, now, rulesOf: (kind: string) => Object.keys(kindOf(now(), kind)?.rules ?? {}) };
 }
@@ -52,7 +52,7 @@ test('a rule of a tag is taken from one kind, from one thing, or from all', () =
 
 test('a shape is called otherwise, and what is tied to it follows; a name that is taken is refused', () => {
   const { store, now } = orchard();
-  store.dispatch(documentActions.opened({ id: 'two', level: ringed(), revision: 1, compared: null, runs: [], run: null }));
+  store.dispatch(documentActions.opened({ id: 'two', level: ringed(), revision: 1, compared: null, run: null }));
   const owner = { kind: 'ring', placements: [] };
   expect(renameShape(store, owner, kindOf(now(), 'ring')!, 'one', 'core')).toBeNull();
   expect([Object.keys(now().kinds['ring']!.shapes), now().kinds['ring']!.rules['warns']!.touching]).toEqual([['core', 'rim'], 'core']);

@@ -73,7 +73,7 @@ export function walk(store: AppStore, id: string): void {
   const { open } = store.getState().document;
   const route = open === null ? undefined : entry(open.level.routes, id);
   if (open === null || route === undefined) return;
-  store.dispatch(simulatedActions.runChosen({ runs: store.getState().simulated.runs, run: toBeWalked(open.level, id, route) }));
+  store.dispatch(simulatedActions.runChosen(toBeWalked(open.level, id, route)));
 }
 
 /** Makes a route that goes where the run on the Strip went, and walks it. */

@@ -2,7 +2,6 @@ import type { Level } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import type { Operation } from 'rfc6902';
 import type { Change } from '../document/changes.ts';
-import type { RunEntry } from '../sync/api.ts';
 
 /** A version that the level is compared with. */
 export interface Compared {
@@ -41,7 +40,6 @@ export interface Opening {
   readonly level: Level;
   readonly revision: number;
   readonly compared: Compared | null;
-  readonly runs: readonly RunEntry[];
   readonly run: DrawnRun | null;
   readonly kept?: {
     readonly aside: Aside;

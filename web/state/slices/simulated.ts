@@ -3,7 +3,6 @@ import type { Level, Route } from '@dial/core/level';
 import { createRunWriter } from '@dial/core/players';
 import type { Moment } from '@dial/core/session';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { RunEntry } from '../sync/api.ts';
 import type { ShownRun, Side } from '../simulation/protocol.ts';
 import { documentActions } from './document.ts';
 
@@ -24,7 +23,6 @@ export const walkOf = (route: string): string => `walk:${route}`;
 export const askedBy = (run: DrawnRun | null): string => (run?.route === undefined ? (run?.id ?? '') : walkOf(run.route));
 
 interface SimulatedState {
-  readonly runs: readonly RunEntry[];
   readonly run: DrawnRun | null;
   /** The stated starting state that runs and plays are tried from; null: as recorded, as the level has it. */
   readonly startFrom: string | null;
@@ -35,16 +33,15 @@ interface SimulatedState {
 }
 
 const NOTHING = { shown: { now: null, compared: null }, moment: null };
-const initialState: SimulatedState = { runs: [], run: null, startFrom: null, ...NOTHING };
+const initialState: SimulatedState = { run: null, startFrom: null, ...NOTHING };
 
 const slice = createSlice({
   name: 'simulated',
   initialState,
   reducers: {
-    runChosen: (state, { payload }: PayloadAction<Pick<SimulatedState, 'runs' | 'run'>>) => ({ ...state, ...payload, ...NOTHING }),
+    runChosen: (state, { payload }: PayloadAction<DrawnRun | null>) => ({ ...state, run: payload, ...NOTHING }),
     /** The run on the Strip is another, and yet the same one: what is shown of it stays until it has been simulated. */
     runChanged: (state, { payload }: PayloadAction<DrawnRun>) => ({ ...state, run: payload }),
-    runsListed: (state, { payload }: PayloadAction<readonly RunEntry[]>) => ({ ...state, runs: payload }),
     startFromChosen: (state, { payload }: PayloadAction<string | null>) => ({ ...state, startFrom: payload }),
     simulatedRun: (state, { payload: { side, run } }: PayloadAction<{ side: Side; run: ShownRun }>) => ({
       ...state,
@@ -55,7 +52,7 @@ const slice = createSlice({
   },
   extraReducers: (builder) => {
     builder
-      .addCase(documentActions.opened, (_, { payload: { runs, run } }) => ({ ...initialState, runs, run }))
+      .addCase(documentActions.opened, (_, { payload: { run } }) => ({ ...initialState, run }))
       .addCase(documentActions.comparedChanged, (state) => ({ ...state, shown: { ...state.shown, compared: null } }));
   },
 });

@@ -46,7 +46,7 @@ beforeEach(() => {
 function openStore(): AppStore {
   const store = createStore();
   startKeeping(store);
-  store.dispatch(documentActions.opened({ id: 'one', level: level({}), revision: 1, compared: null, runs: [], run: null }));
+  store.dispatch(documentActions.opened({ id: 'one', level: level({}), revision: 1, compared: null, run: null }));
   return store;
 }
 

@@ -62,7 +62,7 @@ describe('what happens to a run from outside', () => {
   const opened = (): AppStore => {
     const store = createStore();
     const document = level({ kinds: { basin } });
-    store.dispatch(documentActions.opened({ id: 'one', level: document, revision: 1, compared: null, runs: [], run: { id: 'r', run } }));
+    store.dispatch(documentActions.opened({ id: 'one', level: document, revision: 1, compared: null, run: { id: 'r', run } }));
     return store;
   };
   const shown = (store: AppStore) => store.getState().simulated.run?.run.events.map(({ step }) => step);
@@ -71,7 +71,7 @@ describe('what happens to a run from outside', () => {
     pretendServer(() => 'refused');
     const store = opened();
     const walk = { ...toBeWalked(level({}), 'round', { name: 'round', order: 0, wayPoints: [] }), walked: run };
-    store.dispatch(simulatedActions.runChosen({ runs: [], run: walk }));
+    store.dispatch(simulatedActions.runChosen(walk));
     await changeEvents(store, [loss(10)]);
     expect(store.getState().simulated.run).toEqual(walk);
     expect(store.getState().view.trouble).toContain('as they were');
@@ -94,7 +94,7 @@ describe('what happens to a run from outside', () => {
     await changeEvents(store, [loss(10)]);
     expect([shown(store), store.getState().view.trouble]).toEqual([[], expect.stringContaining('as they were: no')]);
     const late = changeEvents(store, [loss(10)]);
-    store.dispatch(simulatedActions.runChosen({ runs: [], run: { id: 'other', run: { ...run, events: [loss(5)] } } }));
+    store.dispatch(simulatedActions.runChosen({ id: 'other', run: { ...run, events: [loss(5)] } }));
     await late;
     expect([shown(store), store.getState().view.trouble]).toEqual([[5], null]);
   });

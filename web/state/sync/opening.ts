@@ -1,6 +1,7 @@
 import type { DrawnRun } from '../slices/opening.ts';
 import { inOrder, parseLevel, type Level } from '@dial/core/level';
 import { api, type RunEntry } from './api.ts';
+import { fetchRuns } from './lists.ts';
 import { readAside } from '../view/aside.ts';
 import { documentActions } from '../slices/document.ts';
 import { askedBy, simulatedActions, toBeWalked, WALKED, walkOf } from '../slices/simulated.ts';
@@ -35,17 +36,14 @@ async function fetchRun(
 export async function openLevel(store: AppStore, id: string, wantedRun: string | null): Promise<void> {
   const { open } = store.getState().document;
   if (open?.id === id) {
-    const runs = await api.listRuns(id);
-    if (wantedRun !== null && isShown({ level: open.level, run: store.getState().simulated.run }, wantedRun)) {
-      store.dispatch(simulatedActions.runsListed(runs));
-      return;
-    }
-    store.dispatch(simulatedActions.runChosen({ runs, run: await fetchRun(id, wantedRun, { level: open.level, runs }) }));
+    const runs = await fetchRuns(store, id);
+    if (wantedRun !== null && isShown({ level: open.level, run: store.getState().simulated.run }, wantedRun)) return;
+    store.dispatch(simulatedActions.runChosen(await fetchRun(id, wantedRun, { level: open.level, runs })));
     return;
   }
   // A play that was just left, by a reload or a link, is among its runs.
   await Promise.all([whenAllSent(store), sendPlays()]);
-  const [reply, versions, runs] = await Promise.all([api.getLevel(id), api.listVersions(id), api.listRuns(id)]);
+  const [reply, versions, runs] = await Promise.all([api.getLevel(id), api.listVersions(id), fetchRuns(store, id)]);
   const newest = versions.at(-1);
   const [version, run] = await Promise.all([
     newest === undefined ? undefined : api.getVersion(id, newest.id),
@@ -64,7 +62,6 @@ export async function openLevel(store: AppStore, id: string, wantedRun: string |
       level,
       revision: reply.revision,
       compared,
-      runs,
       run,
       kept: { aside: readAside(id), unsent: fit ? unsent : [], ...keptSteps(id) },
     }),

@@ -1,6 +1,7 @@
 import { withEvents, type Outside, type Run } from '@dial/core/players';
 import { newId } from '../../browser/ids.ts';
 import { api, reasonOf } from './api.ts';
+import { listChanged } from './lists.ts';
 import { WALKED, simulatedActions } from '../slices/simulated.ts';
 import { viewActions } from '../slices/view.ts';
 import type { AppStore } from '../store.ts';
@@ -39,12 +40,9 @@ async function keepWalk(store: AppStore, level: string, events: Events): Promise
   const id = newId();
   const run = { ...withEvents(walk, events), name: `${walk.name}, with events` };
   await api.putRun(level, id, run);
-  const runs = await api.listRuns(level);
   const shown = shownRun(store);
-  if (shown?.level === level && shown.id === WALKED) {
-    store.dispatch(simulatedActions.runsListed(runs));
-    store.dispatch(simulatedActions.runChanged({ id, run }));
-  }
+  listChanged(store, 'runs');
+  if (shown?.level === level && shown.id === WALKED) store.dispatch(simulatedActions.runChanged({ id, run }));
   return id;
 }
 

@@ -72,9 +72,7 @@ function openStore(): AppStore {
   }) as typeof globalThis.addEventListener;
   const store = createStore();
   startSaving(store);
-  store.dispatch(
-    documentActions.opened({ id: 'one', level: level({ kinds: { basin } }), revision: 1, compared: null, runs: [], run: null }),
-  );
+  store.dispatch(documentActions.opened({ id: 'one', level: level({ kinds: { basin } }), revision: 1, compared: null, run: null }));
   return store;
 }
 
