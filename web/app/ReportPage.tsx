@@ -1,7 +1,7 @@
 import { askedBy } from '../state/slices/simulated.ts';
 import { outcomeRows, planSvgText, plainNumber, clockTime, stripSvgText, placementName } from '@dial/core/formats';
-import { allKinds, documentHash } from '@dial/core/level';
-import { SIMULATION_VERSION } from '@dial/core/session';
+import { allKinds, documentHash, type Level } from '@dial/core/level';
+import { SIMULATION_VERSION, type Outcome } from '@dial/core/session';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
 import type { OpenLevel } from '../state/slices/document.ts';
@@ -13,6 +13,8 @@ import type { BarsSpec } from '../charts/spec.ts';
 import { Button, buttonClass } from '../controls/controls.tsx';
 import { LevelPage } from './LevelPage.tsx';
 
+type KindFigures = Outcome['perKind'][string];
+
 const picture = (svg: string): string => `data:image/svg+xml,${encodeURIComponent(svg)}`;
 const cellClass = 'border-b border-line px-2 py-px print:px-1';
 const MOST_DEATHS = 8;
@@ -22,6 +24,65 @@ const MOST_KINDS = 18;
 const MOST_BARS = 8;
 /** Pixels of a bar, and of what stands around them. */
 const [BAR, BARS_AROUND] = [20, 52];
+
+interface KindsTableProps {
+  readonly kinds: readonly { readonly id: string; readonly name: string; readonly one: KindFigures }[];
+  /** How many kinds are left out. */
+  readonly more: number;
+}
+
+function KindsTable({ kinds, more }: KindsTableProps) {
+  return (
+    <table aria-label="Kinds">
+      <thead>
+        <tr className="text-right text-soft">
+          {['kind', 'used', 'refused', 'healed', 'wasted', 'hurt', 'scored'].map((head) => (
+            <th key={head} className={`${cellClass} first:text-left`}>
+              {head}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {kinds.map(({ id, name: kind, one }) => (
+          <tr key={id}>
+            <td className={`${cellClass} print:whitespace-nowrap`}>{kind}</td>
+            {[one.uses, one.refusals, one.healed, one.wasted, one.hurt, one.scored].map((value, index) => (
+              <td key={index} className={`${cellClass} text-right font-mono`}>
+                {value === 0 ? '' : plainNumber(value, 1)}
+              </td>
+            ))}
+          </tr>
+        ))}
+        {more > 0 && (
+          <tr>
+            <td colSpan={7} className={`${cellClass} text-soft`}>
+              and {more} more kinds
+            </td>
+          </tr>
+        )}
+      </tbody>
+    </table>
+  );
+}
+
+function Deaths({ level, deaths }: { readonly level: Level; readonly deaths: Outcome['deaths'] }) {
+  return (
+    <>
+      <h2 className="mt-2 font-bold">Deaths</h2>
+      {deaths.length === 0 && <p>None.</p>}
+      <ul>
+        {deaths.slice(0, MOST_DEATHS).map(({ seconds, placement, x, y }, index) => (
+          <li key={index}>
+            {clockTime(seconds)} {placement === null ? '' : `of ${placementName(level, placement)} `}at {plainNumber(x, 1)},{' '}
+            {plainNumber(y, 1)}
+          </li>
+        ))}
+        {deaths.length > MOST_DEATHS && <li>and {deaths.length - MOST_DEATHS} more</li>}
+      </ul>
+    </>
+  );
+}
 
 function Report({ run }: { readonly run: ShownRun }) {
   const { level, outcome } = run;
@@ -95,50 +156,11 @@ function Report({ run }: { readonly run: ShownRun }) {
         </section>
       )}
       <div className="mt-3 grid grid-cols-[1.6fr_1fr] gap-4">
-        <table aria-label="Kinds">
-          <thead>
-            <tr className="text-right text-soft">
-              {['kind', 'used', 'refused', 'healed', 'wasted', 'hurt', 'scored'].map((head) => (
-                <th key={head} className={`${cellClass} first:text-left`}>
-                  {head}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {listed.map(({ id, name: kind, one }) => (
-              <tr key={id}>
-                <td className={`${cellClass} print:whitespace-nowrap`}>{kind}</td>
-                {[one.uses, one.refusals, one.healed, one.wasted, one.hurt, one.scored].map((value, index) => (
-                  <td key={index} className={`${cellClass} text-right font-mono`}>
-                    {value === 0 ? '' : plainNumber(value, 1)}
-                  </td>
-                ))}
-              </tr>
-            ))}
-            {touched.length > listed.length && (
-              <tr>
-                <td colSpan={7} className={`${cellClass} text-soft`}>
-                  and {touched.length - listed.length} more kinds
-                </td>
-              </tr>
-            )}
-          </tbody>
-        </table>
+        <KindsTable kinds={listed} more={touched.length - listed.length} />
         <div>
           <h2 className="font-bold">Never touched</h2>
           <p>{never.length === 0 ? 'Everything was touched.' : never.map(({ name: kind }) => kind).join(', ')}</p>
-          <h2 className="mt-2 font-bold">Deaths</h2>
-          {outcome.deaths.length === 0 && <p>None.</p>}
-          <ul>
-            {outcome.deaths.slice(0, MOST_DEATHS).map(({ seconds, placement, x, y }, index) => (
-              <li key={index}>
-                {clockTime(seconds)} {placement === null ? '' : `of ${placementName(level, placement)} `}at {plainNumber(x, 1)},{' '}
-                {plainNumber(y, 1)}
-              </li>
-            ))}
-            {outcome.deaths.length > MOST_DEATHS && <li>and {outcome.deaths.length - MOST_DEATHS} more</li>}
-          </ul>
+          <Deaths level={level} deaths={outcome.deaths} />
         </div>
       </div>
     </article>

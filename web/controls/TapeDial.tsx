@@ -55,23 +55,16 @@ function keyed(event: KeyboardEvent, value: number, range: DialRange): number | 
   }
 }
 
-/**
- * A number over a ruler that slides under a needle. Drag it, use arrows and Page keys, type an exact number, or
- * double-click (Delete by keyboard) for the compared version's value.
- */
-export function TapeDial({ label, value, was, range, sign = '', scale, curve = null, onTurn, onSet, onFocus }: TapeDialProps) {
-  const id = useId();
-  const [typed, setTyped] = useState<string | null>(null);
-  // A refusal stands until the value is another one.
-  const [refused, setRefused] = useState<{ readonly at: number; readonly why: string } | null>(null);
-  const refusal = refused !== null && refused.at === value ? refused.why : null;
-  const ruler = useRef<HTMLDivElement>(null);
+interface RulerOptions extends Pick<TapeDialProps, 'value' | 'was' | 'range' | 'onTurn'> {
+  readonly set: (value: number) => void;
+}
+
+/** The hand on the ruler: turned by pointer and by keys, put back by Escape, or by a double press to the compared value. */
+function useRuler({ value, was, range, onTurn, set }: RulerOptions) {
   const drag = useRef<{ x: number; exact: number; last: number; moved: boolean } | null>(null);
   const release = useRef<() => void>(() => undefined);
   const keying = useRef<number | null>(null);
 
-  const refuse = (why: string | null): void => setRefused(why === null ? null : { at: value, why });
-  const set = (next: number): void => refuse(onSet(next));
   const commitKeys = (): void => {
     if (keying.current === null) return;
     const next = keying.current;
@@ -132,6 +125,35 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
     onTurn(keying.current);
   };
 
+  return {
+    onPointerDown,
+    onPointerMove,
+    onPointerUp,
+    onPointerCancel: goBack,
+    onLostPointerCapture: () => drag.current !== null && goBack(),
+    onDoubleClick: () => {
+      if (was !== null) set(was);
+    },
+    onKeyDown,
+    onKeyUp: commitKeys,
+    onBlur: commitKeys,
+  };
+}
+
+/**
+ * A number over a ruler that slides under a needle. Drag it, use arrows and Page keys, type an exact number, or
+ * double-click (Delete by keyboard) for the compared version's value.
+ */
+export function TapeDial({ label, value, was, range, sign = '', scale, curve = null, onTurn, onSet, onFocus }: TapeDialProps) {
+  const id = useId();
+  const [typed, setTyped] = useState<string | null>(null);
+  // A refusal stands until the value is another one.
+  const [refused, setRefused] = useState<{ readonly at: number; readonly why: string } | null>(null);
+  const refusal = refused !== null && refused.at === value ? refused.why : null;
+  const ruler = useRef<HTMLDivElement>(null);
+  const refuse = (why: string | null): void => setRefused(why === null ? null : { at: value, why });
+  const set = (next: number): void => refuse(onSet(next));
+  const handlers = useRuler({ value, was, range, onTurn, set });
   const commitTyped = (): void => {
     if (typed === null) return;
     const read = readTyped(typed, range, scale, sign);
@@ -197,17 +219,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
         aria-valuemax={range.max}
         aria-valuetext={`${text} ${range.unit}`.trim()}
         className="cursor-ew-resize touch-none select-none rounded-sm"
-        onPointerDown={onPointerDown}
-        onPointerMove={onPointerMove}
-        onPointerUp={onPointerUp}
-        onPointerCancel={goBack}
-        onLostPointerCapture={() => drag.current !== null && goBack()}
-        onDoubleClick={() => {
-          if (was !== null) set(was);
-        }}
-        onKeyDown={onKeyDown}
-        onKeyUp={commitKeys}
-        onBlur={commitKeys}
+        {...handlers}
       >
         <Tape value={value} was={was} range={range} curve={curve} />
       </div>

@@ -70,6 +70,67 @@ function PointField({ label, value, least, onSet, onRefused }: PointFieldProps) 
   return <input aria-label={label} className="w-12 rounded-sm border border-line bg-card px-1 text-right font-mono" {...field} />;
 }
 
+interface Axes {
+  readonly farthest: number;
+  readonly most: number;
+  readonly least: number;
+  /** Places on the drawing. */
+  readonly x: (at: number) => number;
+  readonly y: (value: number) => number;
+  /** What lies under a pointer, given the box of the drawing on the page. */
+  readonly placeOf: (box: DOMRect | undefined, event: { clientX: number; clientY: number }) => readonly [number, number];
+}
+
+/** The two axes, a little longer than the points need. */
+function axesOf(points: Points): Axes {
+  const farthest = Math.max(1, ...points.map(([at]) => at)) * 1.1;
+  const most = Math.max(1, ...points.map(([, value]) => value)) * 1.2;
+  const least = Math.min(0, ...points.map(([, value]) => value));
+  return {
+    farthest,
+    most,
+    least,
+    x: (at) => LEFT + (at / farthest) * (WIDTH - LEFT - AIR),
+    y: (value) => HEIGHT - BOTTOM - ((value - least) / (most - least)) * (HEIGHT - BOTTOM - AIR),
+    placeOf(box, event) {
+      const across = ((event.clientX - (box?.left ?? 0)) / (box?.width ?? WIDTH)) * WIDTH;
+      const up = ((event.clientY - (box?.top ?? 0)) / (box?.height ?? HEIGHT)) * HEIGHT;
+      const at = ((across - LEFT) / (WIDTH - LEFT - AIR)) * farthest;
+      return [rounded(Math.max(0, at)), rounded(least + ((HEIGHT - BOTTOM - up) / (HEIGHT - BOTTOM - AIR)) * (most - least))];
+    },
+  };
+}
+
+interface PointFieldsProps extends Pick<PointFieldProps, 'onRefused'> {
+  readonly points: Points;
+  readonly onSet: (points: Points) => void;
+}
+
+/** The numbers of all points, to be typed. */
+function PointFields({ points, onSet, onRefused }: PointFieldsProps) {
+  return (
+    <div className="mt-1 flex flex-wrap gap-1">
+      {points.map((point, index) => (
+        <span key={`${String(index)} ${String(point[0])} ${String(point[1])}`} className="flex items-center gap-0.5">
+          {([0, 1] as const).map((part) => (
+            <PointField
+              key={part}
+              label={`Point ${String(index + 1)}: ${part === 0 ? 'at' : 'value'}`}
+              value={point[part]}
+              least={part === 0 ? 0 : -1e6}
+              onRefused={onRefused}
+              onSet={(value) =>
+                onSet(points.map((one, k) => (k !== index ? one : part === 0 ? ([value, one[1]] as const) : ([one[0], value] as const))))
+              }
+            />
+          ))}
+          {index < points.length - 1 && <span className="text-soft">·</span>}
+        </span>
+      ))}
+    </div>
+  );
+}
+
 /** Points over two axes: dragged, or typed beneath. A press on the line adds one; Delete on a point removes it. */
 export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
   const drawing = useRef<SVGSVGElement>(null);
@@ -77,23 +138,13 @@ export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
   const [refusal, setRefusal] = useState<string | null>(null);
   const set = (next: Points): void => setRefusal(onSet(next));
   const shown = dragged ?? points;
-  const farthest = Math.max(1, ...points.map(([at]) => at)) * 1.1;
-  const most = Math.max(1, ...points.map(([, value]) => value)) * 1.2;
-  const least = Math.min(0, ...points.map(([, value]) => value));
-  const x = (at: number): number => LEFT + (at / farthest) * (WIDTH - LEFT - AIR);
-  const y = (value: number): number => HEIGHT - BOTTOM - ((value - least) / (most - least)) * (HEIGHT - BOTTOM - AIR);
-  const placeOf = (event: { clientX: number; clientY: number }): readonly [number, number] => {
-    const box = drawing.current?.getBoundingClientRect();
-    const across = ((event.clientX - (box?.left ?? 0)) / (box?.width ?? WIDTH)) * WIDTH;
-    const up = ((event.clientY - (box?.top ?? 0)) / (box?.height ?? HEIGHT)) * HEIGHT;
-    const at = ((across - LEFT) / (WIDTH - LEFT - AIR)) * farthest;
-    return [rounded(Math.max(0, at)), rounded(least + ((HEIGHT - BOTTOM - up) / (HEIGHT - BOTTOM - AIR)) * (most - least))];
-  };
+  const { farthest, most, least, x, y, placeOf } = axesOf(shown);
+  const at = (event: { clientX: number; clientY: number }) => placeOf(drawing.current?.getBoundingClientRect(), event);
   /** A point stays between its neighbours. */
-  const moved = (index: number, [at, value]: readonly [number, number]): Points => {
+  const moved = (index: number, [along, value]: readonly [number, number]): Points => {
     const from = (points[index - 1]?.[0] ?? -0.01) + 0.01;
     const to = (points[index + 1]?.[0] ?? Infinity) - 0.01;
-    return points.map((one, k) => (k === index ? ([rounded(Math.max(from, Math.min(to, at))), value] as const) : one));
+    return points.map((one, k) => (k === index ? ([rounded(Math.max(from, Math.min(to, along))), value] as const) : one));
   };
   const drag = (index: number, event: React.PointerEvent<SVGCircleElement>): void => {
     const circle = event.currentTarget;
@@ -104,16 +155,16 @@ export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
       setDragged(null);
     };
     const release = hold(done);
-    circle.onpointermove = (to) => setDragged(moved(index, placeOf(to)));
+    circle.onpointermove = (to) => setDragged(moved(index, at(to)));
     circle.onpointerup = (to) => {
       release();
       done();
-      set(moved(index, placeOf(to)));
+      set(moved(index, at(to)));
     };
   };
   const add = (event: React.PointerEvent): void => {
-    const [at, value] = placeOf(event);
-    if (!points.some((one) => one[0] === at)) set([...points, [at, value] as const].sort((a, b) => a[0] - b[0]));
+    const [along, value] = at(event);
+    if (!points.some((one) => one[0] === along)) set([...points, [along, value] as const].sort((a, b) => a[0] - b[0]));
   };
   const line = [[0, shown[0]?.[1] ?? 0] as const, ...shown, [farthest, shown.at(-1)?.[1] ?? 0] as const];
   return (
@@ -163,25 +214,7 @@ export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
           />
         ))}
       </svg>
-      <div className="mt-1 flex flex-wrap gap-1">
-        {points.map((point, index) => (
-          <span key={`${String(index)} ${String(point[0])} ${String(point[1])}`} className="flex items-center gap-0.5">
-            {([0, 1] as const).map((part) => (
-              <PointField
-                key={part}
-                label={`Point ${String(index + 1)}: ${part === 0 ? 'at' : 'value'}`}
-                value={point[part]}
-                least={part === 0 ? 0 : -1e6}
-                onRefused={setRefusal}
-                onSet={(value) =>
-                  set(points.map((one, k) => (k !== index ? one : part === 0 ? ([value, one[1]] as const) : ([one[0], value] as const))))
-                }
-              />
-            ))}
-            {index < points.length - 1 && <span className="text-soft">·</span>}
-          </span>
-        ))}
-      </div>
+      <PointFields points={points} onSet={set} onRefused={setRefusal} />
       <Refused why={refusal} />
       <div className="mt-1 flex gap-1">
         {PRESETS.map(([name, shape]) => (

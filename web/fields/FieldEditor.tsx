@@ -1,80 +1,17 @@
-import { dialText, readTyped, refusedWords } from '@dial/core/formats';
-import { blank, blankCase, fits, freeId, inOrder, movedBefore, named, newOrders, type Field, type Level } from '@dial/core/level';
+import { blank, blankCase, fits, freeId, inOrder, movedBefore, named, newOrders, type Field } from '@dial/core/level';
 import { useState } from 'react';
-import { Check } from '../controls/Check.tsx';
-import { questionAbout } from '../browser/asking.ts';
 import { Button } from '../controls/controls.tsx';
-import { CurveEditor } from './CurveEditor.tsx';
-import { Choice, entriesOf, Refused, Row, spaced, Ticks, Typed } from './fieldInputs.tsx';
-import { Sortable, SortedEntry, sortHint } from '../controls/Sortable.tsx';
 import { Hint } from '../controls/Hint.tsx';
-
-/** A field of the level with its value. */
-export interface FieldProps<Of extends Field = Field> {
-  readonly field: Of;
-  readonly value: unknown;
-  readonly label: string;
-  readonly level: Level;
-  /** Takes another value. Answers why it is refused, or null. */
-  readonly onSet: (value: unknown) => string | null;
-}
-
-function NumberField({ field, value, label, level, onSet }: FieldProps<Field & { type: 'number' }>) {
-  const number = typeof value === 'number' ? value : 0;
-  return (
-    <Typed
-      label={label}
-      hint={field.description}
-      text={dialText(number)}
-      unit={field.quantity.unit}
-      read={(typed) => {
-        const read = readTyped(typed, field.quantity, level.scale);
-        if (!read.ok) return refusedWords(typed, read.why, number);
-        return questionAbout(label, read.doubt) ?? onSet(read.value);
-      }}
-    />
-  );
-}
+import { Sortable, SortedEntry, sortHint } from '../controls/Sortable.tsx';
+import { Choice, Row, spaced, Ticks } from './fieldInputs.tsx';
+import { ChoiceField, FlagField, ListField, NumberField, TextField, useRefusal, type FieldProps } from './leafFields.tsx';
 
 /** Another of the same kind of value, for something that can be one of several. */
 const optionName = (option: Field): string =>
   option.type === 'number' ? 'a number' : option.type === 'group' && 'points' in option.fields ? 'a curve' : 'a share of the limit';
 
-/** A list: of words from a few, of ids, of tags, or a curve. */
-function ListField({ field, value, label, level, onSet }: FieldProps<Field & { type: 'list' }>) {
-  const of = field.of;
-  const list = Array.isArray(value) ? (value as unknown[]) : [];
-  const words = list.filter((one): one is string => typeof one === 'string');
-  if (of.type === 'choice') {
-    const options = of.options.map((one) => [one, one] as const);
-    return <Ticks label={label} hint={field.description} options={options} chosen={words} onSet={onSet} />;
-  }
-  if (of.type === 'reference') {
-    return <Ticks label={label} hint={field.description} options={named(level, of.to)} chosen={words} onSet={onSet} />;
-  }
-  if (of.type === 'tuple')
-    return <CurveEditor label={field.description === '' ? label : field.description} points={list as [number, number][]} onSet={onSet} />;
-  if (of.type !== 'text') return null;
-  return (
-    <Typed
-      label={label}
-      hint={`${field.description} Separated by commas.`}
-      text={words.join(', ')}
-      suggestions={named(level, 'tags').map(([tag]) => tag)}
-      read={(typed) =>
-        onSet(
-          typed
-            .split(',')
-            .map((word) => word.trim())
-            .filter((word) => word !== ''),
-        )
-      }
-    />
-  );
-}
-
 /** A map: for ids of another map, which of them and how much each; else entries that can be added and removed. */
-function MapField({ field, value, label, level, onSet }: FieldProps<Field & { type: 'map' }>) {
+function MapInput({ field, value, label, level, onSet }: FieldProps<Field & { type: 'map' }>) {
   const map = (value ?? {}) as Readonly<Record<string, unknown>>;
   if (field.keys !== null) {
     const names = named(level, field.keys);
@@ -102,6 +39,16 @@ function MapField({ field, value, label, level, onSet }: FieldProps<Field & { ty
     );
   }
   return <EntriesField field={field} value={map} label={label} level={level} onSet={onSet} />;
+}
+
+function MapField(props: FieldProps<Field & { type: 'map' }>) {
+  const { set, refused } = useRefusal(props.onSet);
+  return (
+    <>
+      <MapInput {...props} onSet={set} />
+      {refused}
+    </>
+  );
 }
 
 interface Entry {
@@ -196,150 +143,136 @@ export function GroupFields({
     ));
 }
 
-/** An editor for any field of the level, made from what its schema says of it. */
-export function FieldEditor(props: FieldProps) {
-  const { field, value, label, level, onSet } = props;
-  const [refusal, setRefusal] = useState<string | null>(null);
-  const set = (next: unknown): string | null => {
-    const why = onSet(next);
-    setRefusal(why);
-    return why;
+/** A value that may be none. */
+function MaybeField(props: FieldProps<Field & { type: 'maybe' }>) {
+  const { field, value, label, level } = props;
+  const { set, setRefusal, refused } = useRefusal(props.onSet);
+  const make = (): void => {
+    const made = blank(field.of, level);
+    if (made === undefined) setRefusal('The level has nothing for this yet: make one first.');
+    else set(made);
   };
-  const refused = <Refused why={refusal} />;
+  if (value === null) {
+    return (
+      <>
+        <Row label={label} hint={field.description}>
+          {(id) => (
+            <button
+              id={id}
+              type="button"
+              className="cursor-pointer rounded-sm border border-line bg-card px-1.5 py-0.5 hover:border-ink"
+              onClick={make}
+            >
+              none · set
+            </button>
+          )}
+        </Row>
+        {refused}
+      </>
+    );
+  }
+  return (
+    <div className="relative pr-7">
+      <FieldEditor {...props} field={field.of} />
+      <Hint says={`No ${label}`}>
+        <button
+          type="button"
+          aria-label={`No ${label}`}
+          className="absolute top-0.5 right-0 cursor-pointer rounded-sm border border-line bg-card px-1.5 text-xs hover:border-ink"
+          onClick={() => set(null)}
+        >
+          ×
+        </button>
+      </Hint>
+      {refused}
+    </div>
+  );
+}
+
+/** A value of one of several sorts, such as a number or a curve. */
+function EitherField(props: FieldProps<Field & { type: 'either' }>) {
+  const { field, value, label, level } = props;
+  const { set, refused } = useRefusal(props.onSet);
+  const at = field.options.findIndex((option) => fits(option, value));
+  const option = field.options[at];
+  return (
+    <>
+      <Choice
+        label={label}
+        hint={field.description}
+        value={String(at)}
+        options={field.options.map((one, index) => [String(index), optionName(one)] as const)}
+        onChoose={(next) => set(blank(field.options[Number(next)] ?? field, level))}
+      />
+      {refused}
+      {option !== undefined && <FieldEditor {...props} field={option} />}
+    </>
+  );
+}
+
+/** One of several groups of fields, known by its type: a condition, an effect. */
+function CasesField({ field, value, label, level, onSet }: FieldProps<Field & { type: 'cases' }>) {
+  const { set, setRefusal, refused } = useRefusal(onSet);
+  const type = (value as { readonly type?: string } | null)?.type ?? '';
+  const group = field.cases[type];
+  const choose = (next: string): void => {
+    const made = blankCase(field, next, level, value);
+    if (made === undefined) setRefusal(`The level has nothing for “${next}” yet: make it first.`);
+    else set(made);
+  };
+  return (
+    <>
+      <Choice
+        label={label}
+        hint={group?.description ?? field.description}
+        value={type}
+        options={Object.keys(field.cases).map((one) => [one, one] as const)}
+        onChoose={choose}
+      />
+      {refused}
+      {group !== undefined && (
+        <GroupFields key={type} field={group} value={value} level={level} onSet={(next) => set({ type, ...(next as object) })} />
+      )}
+    </>
+  );
+}
+
+function GroupField({ field, value, label, level, onSet }: FieldProps<Field & { type: 'group' }>) {
+  const { set, refused } = useRefusal(onSet);
+  return (
+    <fieldset className="mt-1.5 border-l-2 border-line pl-2">
+      <legend className="text-[11px] font-bold text-soft">{label}</legend>
+      <GroupFields field={field} value={value} level={level} onSet={set} />
+      {refused}
+    </fieldset>
+  );
+}
+
+/** An editor for any field of the level, made from what its schema says of it. */
+export function FieldEditor({ field, ...rest }: FieldProps) {
   switch (field.type) {
     case 'number':
-      return <NumberField {...props} field={field} />;
+      return <NumberField field={field} {...rest} />;
     case 'text':
-      return (
-        <Typed
-          label={label}
-          hint={field.description}
-          text={typeof value === 'string' ? value : ''}
-          suggestions={field.suggests === null ? [] : named(level, field.suggests).map(([word]) => word)}
-          read={(typed) => onSet(typed.trim())}
-        />
-      );
+      return <TextField field={field} {...rest} />;
     case 'choice':
-    case 'reference': {
-      const options = field.type === 'choice' ? field.options.map((one) => [one, one] as const) : entriesOf(level, field.to);
-      return (
-        <>
-          <Choice label={label} hint={field.description} value={String(value)} options={options} onChoose={(next) => set(next)} />
-          {refused}
-        </>
-      );
-    }
+    case 'reference':
+      return <ChoiceField field={field} {...rest} />;
     case 'flag':
-      return (
-        <>
-          <Row label={label} hint={field.description}>
-            {(id) => <Check id={id} checked={value === true} onCheck={set} />}
-          </Row>
-          {refused}
-        </>
-      );
+      return <FlagField field={field} {...rest} />;
     case 'maybe':
-      if (value === null) {
-        return (
-          <>
-            <Row label={label} hint={field.description}>
-              {(id) => (
-                <button
-                  id={id}
-                  type="button"
-                  className="cursor-pointer rounded-sm border border-line bg-card px-1.5 py-0.5 hover:border-ink"
-                  onClick={() => {
-                    const made = blank(field.of, level);
-                    if (made === undefined) setRefusal('The level has nothing for this yet: make one first.');
-                    else set(made);
-                  }}
-                >
-                  none · set
-                </button>
-              )}
-            </Row>
-            {refused}
-          </>
-        );
-      }
-      return (
-        <div className="relative pr-7">
-          <FieldEditor {...props} field={field.of} />
-          <Hint says={`No ${label}`}>
-            <button
-              type="button"
-              aria-label={`No ${label}`}
-              className="absolute top-0.5 right-0 cursor-pointer rounded-sm border border-line bg-card px-1.5 text-xs hover:border-ink"
-              onClick={() => set(null)}
-            >
-              ×
-            </button>
-          </Hint>
-          {refused}
-        </div>
-      );
-    case 'either': {
-      const at = field.options.findIndex((option) => fits(option, value));
-      const option = field.options[at];
-      return (
-        <>
-          <Choice
-            label={label}
-            hint={field.description}
-            value={String(at)}
-            options={field.options.map((one, index) => [String(index), optionName(one)] as const)}
-            onChoose={(next) => set(blank(field.options[Number(next)] ?? field, level))}
-          />
-          {refused}
-          {option !== undefined && <FieldEditor {...props} field={option} />}
-        </>
-      );
-    }
-    case 'cases': {
-      const type = (value as { readonly type?: string } | null)?.type ?? '';
-      const group = field.cases[type];
-      return (
-        <>
-          <Choice
-            label={label}
-            hint={group?.description ?? field.description}
-            value={type}
-            options={Object.keys(field.cases).map((one) => [one, one] as const)}
-            onChoose={(next) => {
-              const made = blankCase(field, next, level, value);
-              if (made === undefined) setRefusal(`The level has nothing for “${next}” yet: make it first.`);
-              else set(made);
-            }}
-          />
-          {refused}
-          {group !== undefined && (
-            <GroupFields key={type} field={group} value={value} level={level} onSet={(next) => set({ type, ...(next as object) })} />
-          )}
-        </>
-      );
-    }
+      return <MaybeField field={field} {...rest} />;
+    case 'either':
+      return <EitherField field={field} {...rest} />;
+    case 'cases':
+      return <CasesField field={field} {...rest} />;
     case 'group':
-      return (
-        <fieldset className="mt-1.5 border-l-2 border-line pl-2">
-          <legend className="text-[11px] font-bold text-soft">{label}</legend>
-          <GroupFields field={field} value={value} level={level} onSet={set} />
-          {refused}
-        </fieldset>
-      );
+      return <GroupField field={field} {...rest} />;
     case 'list':
-      return (
-        <>
-          <ListField {...props} field={field} onSet={set} />
-          {refused}
-        </>
-      );
+      return <ListField field={field} {...rest} />;
     case 'map':
-      return (
-        <>
-          <MapField {...props} field={field} onSet={set} />
-          {refused}
-        </>
-      );
+      return <MapField field={field} {...rest} />;
+    // A pair of numbers is a point of a curve, which has an editor of its own.
     case 'tuple':
       return null;
   }

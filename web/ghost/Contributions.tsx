@@ -36,6 +36,69 @@ const ofPlayer =
     return one === undefined ? 0 : (read(one) ?? 0);
   };
 
+/** A figure of a session, by its name. */
+interface Column {
+  readonly name: string;
+  readonly read: (outcome: Outcome) => number;
+}
+
+/** The closing meters and the deaths of each of so many players. */
+function columnsOf(level: Level, count: number): Column[] {
+  return Array.from({ length: count }, (_, player) => {
+    const of = count > 1 ? ` of ${String(player + 1)}` : '';
+    const meters = inOrder(level.meters).map(([id, { name }]) => ({
+      name: `${name}${of}`,
+      read: ofPlayer(player, ({ meters: all }) => all[id]),
+    }));
+    return [...meters, { name: `deaths${of}`, read: ofPlayer(player, ({ deaths }) => deaths) }];
+  }).flat();
+}
+
+interface ChangesTableProps {
+  readonly changes: Asked['changes'];
+  readonly columns: readonly Column[];
+  readonly base: Outcome | null;
+  readonly found: readonly Contribution[];
+}
+
+function ChangesTable({ changes, columns, base, found }: ChangesTableProps) {
+  return (
+    <table className="w-full text-xs" aria-label="What each change does alone">
+      <thead>
+        <tr>
+          <th className={headClass}>change</th>
+          {columns.map(({ name }) => (
+            <th key={name} className={`${headClass} text-right`}>
+              {name}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {changes.map(({ path, words }) => {
+          const one = found.find(({ difference }) => difference.path === path);
+          const by = (read: (outcome: Outcome) => number): string => {
+            if (one === undefined) return '';
+            if (one.outcome === null || base === null) return '—';
+            const change = read(one.outcome) - read(base);
+            return signed(change, 1);
+          };
+          return (
+            <tr key={path} className="border-b border-line/60">
+              <td className="px-2 py-px">{words}</td>
+              {columns.map(({ name, read }) => (
+                <td key={name} className="px-2 text-right font-mono">
+                  {by(read)}
+                </td>
+              ))}
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
 /** What each change alone does to the compared version's session: begun by hand, shown as it comes, and to be stopped. */
 export function Contributions({ level, was, compared }: { readonly level: Level; readonly was: Level; readonly compared: string }) {
   const run = useAppSelector(runTried);
@@ -65,15 +128,7 @@ export function Contributions({ level, was, compared }: { readonly level: Level;
     };
   }, [asked]);
   const busy = tried && found.length < most.length && trouble === null;
-  const count = base?.players.length ?? 1;
-  const columns = Array.from({ length: count }, (_, player) => {
-    const of = count > 1 ? ` of ${String(player + 1)}` : '';
-    const meters = inOrder(level.meters).map(([id, { name }]) => ({
-      name: `${name}${of}`,
-      read: ofPlayer(player, ({ meters: all }) => all[id]),
-    }));
-    return [...meters, { name: `deaths${of}`, read: ofPlayer(player, ({ deaths }) => deaths) }];
-  }).flat();
+  const columns = columnsOf(level, base?.players.length ?? 1);
   const changesIn = (read: (outcome: Outcome) => number) =>
     found.map(({ outcome }) => (outcome === null || base === null ? null : read(outcome) - read(base)));
   const differing = tried ? columns.filter(({ read }) => changesIn(read).some((by) => by !== null && by !== 0)) : [];
@@ -127,39 +182,7 @@ export function Contributions({ level, was, compared }: { readonly level: Level;
           <Chart spec={spec} height={AROUND + BAR * spec.names.length} />
         </section>
       )}
-      <table className="w-full text-xs" aria-label="What each change does alone">
-        <thead>
-          <tr>
-            <th className={headClass}>change</th>
-            {columns.map(({ name }) => (
-              <th key={name} className={`${headClass} text-right`}>
-                {name}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {most.map(({ path, words }) => {
-            const one = tried ? found.find(({ difference }) => difference.path === path) : undefined;
-            const by = (read: (outcome: Outcome) => number): string => {
-              if (one === undefined) return '';
-              if (one.outcome === null || base === null) return '—';
-              const change = read(one.outcome) - read(base);
-              return signed(change, 1);
-            };
-            return (
-              <tr key={path} className="border-b border-line/60">
-                <td className="px-2 py-px">{words}</td>
-                {columns.map(({ name, read }) => (
-                  <td key={name} className="px-2 text-right font-mono">
-                    {by(read)}
-                  </td>
-                ))}
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <ChangesTable changes={most} columns={columns} base={base} found={tried ? found : []} />
       {tried && found.some(({ outcome }) => outcome === null) && (
         <p className="px-2 py-1 text-soft">— : alone, this change does not make a valid level.</p>
       )}

@@ -46,6 +46,97 @@ function inside(block: Block, rows: number, columns: number): Block {
   return { from: clamp(block.from), to: clamp(block.to) };
 }
 
+interface BarProps {
+  readonly level: Level;
+  readonly table: Table;
+  readonly arrangement: Arrangement;
+  readonly onArrange: (part: Partial<Arrangement>) => void;
+  /** The name of the compared version, and whether its values are shown beside. */
+  readonly compared: string | null;
+  readonly beside: boolean;
+  readonly onBeside: (beside: boolean) => void;
+}
+
+/** Which table, which rows and columns of it, and files out and in. */
+function Bar({ level, table, arrangement, onArrange, compared, beside, onBeside }: BarProps) {
+  const text = table === 'kinds' ? kindSheetText : placementSheetText;
+  const nextTable = TABLES[(TABLES.indexOf(table) + 1) % TABLES.length];
+  return (
+    <div className="flex flex-wrap items-center gap-2 text-xs">
+      <TabList
+        label="Table"
+        tabs={TABLES.map((one) => ({ value: one, name: one, command: one === nextTable ? 'other table' : undefined }))}
+      />
+      <SearchField
+        label="Find rows"
+        hint="find rows: name, role, tag"
+        width="w-44"
+        value={arrangement.search}
+        onChange={(search) => onArrange({ search })}
+      />
+      <SearchField
+        label="Find columns"
+        hint="find columns: rests for"
+        width="w-40"
+        value={arrangement.columns}
+        onChange={(columns) => onArrange({ columns })}
+      />
+      {compared !== null && (
+        <label className="flex items-center gap-1">
+          <Check checked={beside} onCheck={onBeside} />
+          was in “{compared}”
+        </label>
+      )}
+      <span className="ml-auto flex gap-2">
+        <SheetFile level={level} table={table} />
+        <Button
+          kind="quiet"
+          data-command="export csv"
+          onClick={() => download(fileName(`${level.name} ${table === 'kinds' ? 'kinds' : 'placements'}`, 'csv'), text(level), 'text/csv')}
+        >
+          Export CSV
+        </Button>
+      </span>
+    </div>
+  );
+}
+
+function NotTaken({ refused, onClose }: { readonly refused: readonly string[]; readonly onClose: () => void }) {
+  return (
+    <Notice>
+      <div className="flex-1 text-xs">
+        <p className="font-semibold">Not taken, and left as it was:</p>
+        <ul>
+          {refused.slice(0, MOST_REFUSED).map((one, index) => (
+            <li key={index}>{one}</li>
+          ))}
+          {refused.length > MOST_REFUSED && <li>and {refused.length - MOST_REFUSED} more</li>}
+        </ul>
+      </div>
+      <Button kind="quiet" onClick={onClose}>
+        Close
+      </Button>
+    </Notice>
+  );
+}
+
+/** The table as it is arranged, and the values of the compared version by row; null: not shown beside. */
+function useTable(level: Level, table: Table, arrangement: Arrangement, compared: Level | null) {
+  const whole = useMemo(() => sheetOf(level, table), [level, table]);
+  const sheet = useMemo(() => {
+    const about = ({ name, kind }: SheetRow): string => {
+      const { role = '', tags = [], name: kindName = '' } = kindOf(level, kind) ?? {};
+      return [name, kindName, role, ...tags].join(' ');
+    };
+    return arranged(whole, about, arrangement);
+  }, [whole, level, arrangement]);
+  const was = useMemo(
+    () => (compared === null ? null : new Map(sheetOf(compared, table).rows.map((row) => [row.id, row] as const))),
+    [compared, table],
+  );
+  return { whole, sheet, was };
+}
+
 /** All values of all kinds in one table, or of placements; `outcome` says what the session comes to. */
 export function Sheet({ level, outcome }: { readonly level: Level; readonly outcome: ReactNode }) {
   const store = useAppStore();
@@ -57,19 +148,7 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
   const [refused, setRefused] = useState<readonly string[]>([]);
   const arrange = (part: Partial<Arrangement>): void => setArrangement({ ...arrangement, ...part });
 
-  const whole = useMemo(() => sheetOf(level, table), [level, table]);
-  const sheet = useMemo(() => {
-    const about = ({ name, kind }: SheetRow): string => {
-      const { role = '', tags = [], name: kindName = '' } = kindOf(level, kind) ?? {};
-      return [name, kindName, role, ...tags].join(' ');
-    };
-    return arranged(whole, about, arrangement);
-  }, [whole, level, arrangement]);
-  const was = useMemo(() => {
-    if (compared === null || !beside) return null;
-    return new Map(sheetOf(compared.level, table).rows.map((row) => [row.id, row] as const));
-  }, [compared, beside, table]);
-
+  const { whole, sheet, was } = useTable(level, table, arrangement, beside ? (compared?.level ?? null) : null);
   const block = inside(wished, sheet.rows.length, sheet.columns.length);
   const places = placesIn(sheet, block);
   const active = placesIn(sheet, { from: block.to, to: block.to })[0];
@@ -106,14 +185,11 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
     const row = sheet.rows[next.to.row];
     if (row !== undefined) store.dispatch(viewActions.selected({ kind: row.kind, placements: table === 'kinds' ? [] : [row.id] }));
   };
-  const text = table === 'kinds' ? kindSheetText : placementSheetText;
-
   const chooseTable = (one: Table): void => {
     setTable(one);
     arrange({ sortBy: null, columns: '' });
     setBlock(CORNER);
   };
-  const nextTable = TABLES[(TABLES.indexOf(table) + 1) % TABLES.length];
   return (
     <Tabs
       label="Sheet"
@@ -121,44 +197,15 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
       value={table}
       onChoose={(chosen) => chooseTable(chosen as Table)}
     >
-      <div className="flex flex-wrap items-center gap-2 text-xs">
-        <TabList
-          label="Table"
-          tabs={TABLES.map((one) => ({ value: one, name: one, command: one === nextTable ? 'other table' : undefined }))}
-        />
-        <SearchField
-          label="Find rows"
-          hint="find rows: name, role, tag"
-          width="w-44"
-          value={arrangement.search}
-          onChange={(search) => arrange({ search })}
-        />
-        <SearchField
-          label="Find columns"
-          hint="find columns: rests for"
-          width="w-40"
-          value={arrangement.columns}
-          onChange={(columns) => arrange({ columns })}
-        />
-        {compared !== null && (
-          <label className="flex items-center gap-1">
-            <Check checked={beside} onCheck={setBeside} />
-            was in “{compared.name}”
-          </label>
-        )}
-        <span className="ml-auto flex gap-2">
-          <SheetFile level={level} table={table} />
-          <Button
-            kind="quiet"
-            data-command="export csv"
-            onClick={() =>
-              download(fileName(`${level.name} ${table === 'kinds' ? 'kinds' : 'placements'}`, 'csv'), text(level), 'text/csv')
-            }
-          >
-            Export CSV
-          </Button>
-        </span>
-      </div>
+      <Bar
+        level={level}
+        table={table}
+        arrangement={arrangement}
+        onArrange={arrange}
+        compared={compared?.name ?? null}
+        beside={beside}
+        onBeside={setBeside}
+      />
       <div className="flex min-h-[74px] flex-wrap items-start gap-x-5 border-b border-line pb-1">
         <div className="w-[312px] shrink-0">
           {active === undefined ? (
@@ -187,22 +234,7 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
         />
         <div className="ml-auto text-xs">{outcome}</div>
       </div>
-      {refused.length > 0 && (
-        <Notice>
-          <div className="flex-1 text-xs">
-            <p className="font-semibold">Not taken, and left as it was:</p>
-            <ul>
-              {refused.slice(0, MOST_REFUSED).map((one, index) => (
-                <li key={index}>{one}</li>
-              ))}
-              {refused.length > MOST_REFUSED && <li>and {refused.length - MOST_REFUSED} more</li>}
-            </ul>
-          </div>
-          <Button kind="quiet" onClick={() => setRefused([])}>
-            Close
-          </Button>
-        </Notice>
-      )}
+      {refused.length > 0 && <NotTaken refused={refused} onClose={() => setRefused([])} />}
       <TabPage value={table} className="flex min-h-0 flex-1 flex-col">
         {sheet.rows.length === 0 || sheet.columns.length === 0 ? (
           <p className="p-3 text-soft">{emptyWords(whole.rows.length, table)}</p>

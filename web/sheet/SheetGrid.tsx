@@ -1,6 +1,15 @@
 import { dialText, type Sheet, type SheetCell, type SheetRow } from '@dial/core/formats';
-import { kindOf, type Level } from '@dial/core/level';
-import { useEffect, useId, useRef, useState, type ClipboardEvent, type KeyboardEvent, type PointerEvent } from 'react';
+import { kindOf, type Kind, type Level } from '@dial/core/level';
+import {
+  useEffect,
+  useId,
+  useRef,
+  useState,
+  type ClipboardEvent,
+  type KeyboardEvent,
+  type PointerEvent,
+  type ReactNode,
+} from 'react';
 import { Mark } from '../drawing/Mark.tsx';
 import { useWindowed } from '../controls/useWindowed.ts';
 import { boundsOf, movedBy, type Block, type Spot } from './block.ts';
@@ -35,6 +44,84 @@ function cellClass(cell: SheetCell | undefined, chosen: boolean, active: boolean
   } ${changed ? 'underline decoration-dotted decoration-1 underline-offset-2' : ''}`;
 }
 
+/** Scrolls so that the active cell is seen, clear of the headings. */
+function bringIntoView(view: HTMLElement | null, active: Spot): void {
+  const cell = view?.querySelector<HTMLElement>('[data-active]');
+  if (view === null) return;
+  const above = active.row * ROW_HEIGHT;
+  const head = view.querySelector('thead')?.clientHeight ?? 0;
+  if (above < view.scrollTop) view.scrollTop = above;
+  else if (above + ROW_HEIGHT > view.scrollTop + view.clientHeight - head) view.scrollTop = above + ROW_HEIGHT - view.clientHeight + head;
+  const names = view.querySelector('thead th')?.clientWidth ?? 0;
+  if (cell == null) return;
+  if (cell.offsetLeft < view.scrollLeft + names) view.scrollLeft = cell.offsetLeft - names;
+  else if (cell.offsetLeft + cell.offsetWidth > view.scrollLeft + view.clientWidth) {
+    view.scrollLeft = cell.offsetLeft + cell.offsetWidth - view.clientWidth;
+  }
+}
+
+const NO_CELLS: SheetRow['cells'] = new Map();
+
+interface GridRowProps {
+  readonly id: string;
+  /** Which row it is. */
+  readonly at: number;
+  readonly row: SheetRow;
+  readonly columns: Sheet['columns'];
+  readonly kind: Kind | undefined;
+  /** Its cells in the compared version; null: not shown beside. */
+  readonly was: SheetRow['cells'] | null;
+  readonly chosen: ReturnType<typeof boundsOf>;
+  readonly active: Spot;
+  /** What the active cell is typed into, while it is. */
+  readonly editor: (cell: SheetCell, label: string) => ReactNode;
+}
+
+function GridRow({ id, at, row, columns, kind, was, chosen, active, editor }: GridRowProps) {
+  return (
+    <tr role="row" aria-rowindex={at + 2}>
+      <th
+        role="rowheader"
+        scope="row"
+        data-row={at}
+        data-column={-1}
+        className="sticky left-0 z-10 h-[26px] max-w-[200px] min-w-[170px] border-r-[1.3px] border-b border-r-ink border-b-line px-2 text-left font-semibold bg-paper"
+      >
+        <span className="flex items-center gap-1.5">
+          {kind !== undefined && <Mark kind={kind} size={18} />}
+          <Hint says={row.name}>
+            <span className="truncate">{row.name}</span>
+          </Hint>
+        </span>
+      </th>
+      {columns.map(({ name }, column) => {
+        const cell = row.cells.get(name);
+        const isActive = at === active.row && column === active.column;
+        const within = at >= chosen.top && at <= chosen.bottom && column >= chosen.left && column <= chosen.right;
+        const old = was?.get(name)?.value;
+        const changed = was !== null && cell !== undefined && cell.value !== old;
+        return (
+          <td
+            key={name}
+            id={`${id}-${String(at)}-${String(column)}`}
+            role="gridcell"
+            aria-colindex={column + 2}
+            aria-selected={within}
+            data-row={at}
+            data-column={column}
+            data-active={isActive ? '' : undefined}
+            className={cellClass(cell, within, isActive, changed)}
+          >
+            {cell !== undefined && dialText(cell.value)}
+            {changed && <span className="ml-1 text-soft no-underline">{old === undefined ? 'new' : `was ${dialText(old)}`}</span>}
+            {isActive && cell !== undefined && editor(cell, `${row.name}: ${name}`)}
+          </td>
+        );
+      })}
+    </tr>
+  );
+}
+
 /** All numbers in one table: arrows go about, typing writes, a block is copied, pasted and filled as in any spreadsheet. */
 export function SheetGrid(props: GridProps) {
   const { level, sheet, was, block, onBlock, onSet, onPaste, copy, onForget } = props;
@@ -47,21 +134,7 @@ export function SheetGrid(props: GridProps) {
   const active = block.to;
   const chosen = boundsOf(block);
 
-  useEffect(() => {
-    const view = scroller.current;
-    const cell = view?.querySelector<HTMLElement>('[data-active]');
-    if (view === null) return;
-    const above = active.row * ROW_HEIGHT;
-    const head = view.querySelector('thead')?.clientHeight ?? 0;
-    if (above < view.scrollTop) view.scrollTop = above;
-    else if (above + ROW_HEIGHT > view.scrollTop + view.clientHeight - head) view.scrollTop = above + ROW_HEIGHT - view.clientHeight + head;
-    const names = view.querySelector('thead th')?.clientWidth ?? 0;
-    if (cell == null) return;
-    if (cell.offsetLeft < view.scrollLeft + names) view.scrollLeft = cell.offsetLeft - names;
-    else if (cell.offsetLeft + cell.offsetWidth > view.scrollLeft + view.clientWidth) {
-      view.scrollLeft = cell.offsetLeft + cell.offsetWidth - view.clientWidth;
-    }
-  }, [active.row, active.column]);
+  useEffect(() => bringIntoView(scroller.current, { row: active.row, column: active.column }), [active.row, active.column]);
 
   const go = (to: Spot, drawOut: boolean): void => onBlock({ from: drawOut ? block.from : to, to });
   const step = (key: string): void => go(movedBy(key, false, active, rows.length, columns.length) ?? active, false);
@@ -134,61 +207,30 @@ export function SheetGrid(props: GridProps) {
         <Headings {...props} />
         <tbody role="rowgroup">
           {first > 0 && <tr aria-hidden style={{ height: first * ROW_HEIGHT }} />}
-          {rows.slice(first, last).map((row, offset) => {
-            const at = first + offset;
-            const kind = kindOf(level, row.kind);
-            const before = was?.get(row.id);
-            return (
-              <tr key={row.id} role="row" aria-rowindex={at + 2}>
-                <th
-                  role="rowheader"
-                  scope="row"
-                  data-row={at}
-                  data-column={-1}
-                  className="sticky left-0 z-10 h-[26px] max-w-[200px] min-w-[170px] border-r-[1.3px] border-b border-r-ink border-b-line px-2 text-left font-semibold bg-paper"
-                >
-                  <span className="flex items-center gap-1.5">
-                    {kind !== undefined && <Mark kind={kind} size={18} />}
-                    <Hint says={row.name}>
-                      <span className="truncate">{row.name}</span>
-                    </Hint>
-                  </span>
-                </th>
-                {columns.map(({ name }, column) => {
-                  const cell = row.cells.get(name);
-                  const isActive = at === active.row && column === active.column;
-                  const within = at >= chosen.top && at <= chosen.bottom && column >= chosen.left && column <= chosen.right;
-                  const old = before?.cells.get(name)?.value;
-                  const changed = was !== null && cell !== undefined && cell.value !== old;
-                  return (
-                    <td
-                      key={name}
-                      id={`${id}-${String(at)}-${String(column)}`}
-                      role="gridcell"
-                      aria-colindex={column + 2}
-                      aria-selected={within}
-                      data-row={at}
-                      data-column={column}
-                      data-active={isActive ? '' : undefined}
-                      className={cellClass(cell, within, isActive, changed)}
-                    >
-                      {cell !== undefined && dialText(cell.value)}
-                      {changed && <span className="ml-1 text-soft no-underline">{old === undefined ? 'new' : `was ${dialText(old)}`}</span>}
-                      {isActive && typed !== null && cell !== undefined && (
-                        <CellEditor
-                          label={`${row.name}: ${name}`}
-                          initial={typed === '' ? dialText(cell.value) : typed}
-                          whole={typed === ''}
-                          onSet={(text) => onSet(active, text)}
-                          onEnd={endTyping}
-                        />
-                      )}
-                    </td>
-                  );
-                })}
-              </tr>
-            );
-          })}
+          {rows.slice(first, last).map((row, offset) => (
+            <GridRow
+              key={row.id}
+              id={id}
+              at={first + offset}
+              row={row}
+              columns={columns}
+              kind={kindOf(level, row.kind)}
+              was={was === null ? null : (was.get(row.id)?.cells ?? NO_CELLS)}
+              chosen={chosen}
+              active={active}
+              editor={(cell, label) =>
+                typed !== null && (
+                  <CellEditor
+                    label={label}
+                    initial={typed === '' ? dialText(cell.value) : typed}
+                    whole={typed === ''}
+                    onSet={(text) => onSet(active, text)}
+                    onEnd={endTyping}
+                  />
+                )
+              }
+            />
+          ))}
           {last < rows.length && <tr aria-hidden style={{ height: (rows.length - last) * ROW_HEIGHT }} />}
         </tbody>
       </table>

@@ -209,6 +209,46 @@ function usePressedUnderPointer(running: boolean) {
   return { still, top, pointerCame, pointerLeft };
 }
 
+type Shown = ReturnType<typeof thingsOf>[number];
+
+interface Drawn extends Pick<PlanDrawingProps, 'showHidden'> {
+  readonly scale: PlanScale;
+  readonly palette: Palette;
+}
+
+function DrawnThing({ thing: { id, kind, at }, ...rest }: Drawn & { readonly thing: Shown; readonly onPress: OnPress }) {
+  const { x, y, phase, turnedDegrees, pivotX, pivotY } = at;
+  return <Thing id={id} kind={kind} x={x} y={y} phase={phase} turned={turnedDegrees} pivotX={pivotX} pivotY={pivotY} {...rest} />;
+}
+
+/** The seconds until things are ready again. */
+function Timers({ things, scale, palette, showHidden }: Drawn & { readonly things: readonly Shown[] }) {
+  return things.map(
+    ({ id, kind, at: { x, y, phase, secondsLeft } }) =>
+      secondsLeft !== null &&
+      phase !== 'ready' &&
+      (showHidden || kind.phases[phaseKey(phase)].shown !== 'hidden') && (
+        <Timer key={`timer ${id}`} kind={kind} x={x} y={y} phase={phase} secondsLeft={secondsLeft} scale={scale} palette={palette} />
+      ),
+  );
+}
+
+function Players({ players, level, ...rest }: Omit<Drawn, 'showHidden'> & { readonly players: Moment['players']; readonly level: Level }) {
+  return players.map((player, index) => (
+    <Player key={index} player={player} number={players.length > 1 ? index + 1 : null} level={level} {...rest} />
+  ));
+}
+
+/** What just happened, in words. */
+function Labels({ labels, scale, palette }: Omit<Drawn, 'showHidden'> & { readonly labels: NonNullable<PlanDrawingProps['labels']> }) {
+  return labels.map(({ key, x, y, row, text, colour }) => (
+    <Label key={key} x={scale.x(x) + 20} y={scale.y(y) - 52 - row * 22} listening={false}>
+      <Tag fill={colour} cornerRadius={9} />
+      <Text text={text} padding={4} fontFamily={FONT} fontSize={11} fontStyle="600" fill={palette.card} />
+    </Label>
+  ));
+}
+
 /** Draws a level as it is at one moment, and anew only when something in it is another: solids, things with their phases, players, tracks, and what just happened. */
 export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
   const { level, width, height, moment, tracks = [], ghost, labels = [], showHidden } = props;
@@ -228,7 +268,6 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
   if (width < 10 || height < 10) return null;
   const chosenIds = new Set(selectedPlacements);
   const draggedIds = new Set(dragged);
-  const players = moment?.players ?? [];
   const things = thingsOf(level, moment, draggedIds).filter(({ id }) => props.hiddenThings?.has(id) !== true);
   const spots = (chosen: boolean) =>
     props.selectedSpot !== undefined && (
@@ -244,39 +283,20 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
       />
     );
   /** What is drawn in every frame, or is dragged; all else stays as it is drawn. */
-  const onTop = ({ id, moves }: (typeof things)[number]): boolean => moves || draggedIds.has(id);
-  const draw = ({ id, kind, at }: (typeof things)[number]) => (
-    <Thing
-      key={id}
-      id={id}
+  const onTop = ({ id, moves }: Shown): boolean => moves || draggedIds.has(id);
+  const drawing = { scale, palette, showHidden, onPress };
+  const draw = (thing: Shown) => <DrawnThing key={thing.id} thing={thing} {...drawing} />;
+  const ringed = ({ id, kindId }: Shown): boolean => (chosenIds.size > 0 ? chosenIds.has(id) : props.selectedKind === kindId);
+  const ring = ({ id, kind, at: { x, y, turnedDegrees: turned, pivotX, pivotY } }: Shown) => (
+    <ChosenRing
+      key={`ring ${id}`}
       kind={kind}
-      x={at.x}
-      y={at.y}
-      phase={at.phase}
-      turned={at.turnedDegrees}
-      pivotX={at.pivotX}
-      pivotY={at.pivotY}
+      {...turnedPlace({ x, y, turned, pivotX, pivotY })}
       scale={scale}
       palette={palette}
-      showHidden={showHidden}
-      onPress={onPress}
+      strong={chosenIds.size > 0}
     />
   );
-  const ringed = ({ id, kindId }: (typeof things)[number]): boolean =>
-    chosenIds.size > 0 ? chosenIds.has(id) : props.selectedKind === kindId;
-  const ring = ({ id, kind, at }: (typeof things)[number]) => {
-    const { turnedDegrees: turned, pivotX, pivotY } = at;
-    return (
-      <ChosenRing
-        key={`ring ${id}`}
-        kind={kind}
-        {...turnedPlace({ x: at.x, y: at.y, turned, pivotX, pivotY })}
-        scale={scale}
-        palette={palette}
-        strong={chosenIds.size > 0}
-      />
-    );
-  };
   return (
     <Stage
       ref={stage}
@@ -317,35 +337,14 @@ export const PlanDrawing = memo(function PlanDrawing(props: PlanDrawingProps) {
       <Layer ref={top} listening={false}>
         {things.filter(onTop).map(draw)}
         {things.filter((thing) => ringed(thing) && (chosenIds.size > 0 || onTop(thing))).map(ring)}
-        {things.map(
-          ({ id, kind, at: { x, y, phase, secondsLeft } }) =>
-            secondsLeft !== null &&
-            phase !== 'ready' &&
-            (showHidden || kind.phases[phaseKey(phase)].shown !== 'hidden') && (
-              <Timer key={`timer ${id}`} kind={kind} x={x} y={y} phase={phase} secondsLeft={secondsLeft} scale={scale} palette={palette} />
-            ),
-        )}
+        <Timers things={things} scale={scale} palette={palette} showHidden={showHidden} />
         {spots(true)}
         {props.ghostPlace != null && <GhostPlayer at={props.ghostPlace} level={level} scale={scale} palette={palette} />}
-        {players.map((player, index) => (
-          <Player
-            key={index}
-            player={player}
-            number={players.length > 1 ? index + 1 : null}
-            level={level}
-            scale={scale}
-            palette={palette}
-          />
-        ))}
+        <Players players={moment?.players ?? []} level={level} scale={scale} palette={palette} />
         {props.flourishes !== undefined && (
           <PlanFlourishes flourishes={props.flourishes} seconds={moment?.seconds ?? 0} scale={scale} palette={palette} />
         )}
-        {labels.map(({ key, x, y, row, text, colour }) => (
-          <Label key={key} x={scale.x(x) + 20} y={scale.y(y) - 52 - row * 22} listening={false}>
-            <Tag fill={colour} cornerRadius={9} />
-            <Text text={text} padding={4} fontFamily={FONT} fontSize={11} fontStyle="600" fill={palette.card} />
-          </Label>
-        ))}
+        <Labels labels={labels} scale={scale} palette={palette} />
       </Layer>
     </Stage>
   );
