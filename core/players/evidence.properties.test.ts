@@ -15,7 +15,7 @@ import {
   stepOf,
   whyNot,
 } from '../session/index.ts';
-import { mayAct, touched } from '../session/rules/acting.ts';
+import { attempted, mayAct } from '../session/rules/acting.ts';
 import { idOf } from '../session/state/naming.ts';
 import { exists, phaseFor } from '../session/state/things.ts';
 import { anyLevel, anyRun } from '../testing/arbitrary.ts';
@@ -70,9 +70,9 @@ test('the tests that are shown of a rule pass together just when the rule would 
             const any = compiled.rules.needsAny[rule] === 1 && conditions.length > 0;
             const together = any ? conditions.some(({ passed }) => passed) : conditions.every(({ passed }) => passed);
             const rest = tests.filter(({ test }) => test !== 'touching' && test !== 'effect' && test !== 'condition');
-            touched.anySide = touched.supposed = true;
-            const may = mayAct(session, player, placement, rule, phaseFor(session, placement, player), true);
-            touched.anySide = touched.supposed = false;
+            const attempt = attempted(session, player, placement, rule, phaseFor(session, placement, player));
+            attempt.supposed = attempt.quiet = true;
+            const may = mayAct(session, attempt);
             expect(rest.every(({ passed }) => passed) && together).toBe(may);
             if (may) acting += 1;
             else refused += 1;

@@ -2,6 +2,7 @@ export {
   BUTTON,
   INPUT_WIDTH,
   LIFE,
+  LINE,
   MOVEMENT,
   PHASES,
   REASONS,

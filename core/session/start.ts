@@ -7,12 +7,12 @@ import { createCrossings } from './contact/contacts.ts';
 import { refreshItemRules } from './rules/items.ts';
 import { dieWithoutHealth, noteDisplaced, putPlayer } from './rules/life.ts';
 import { createLinks } from './state/links.ts';
-import { WIDTH, type Recorder } from './state/ledger.ts';
+import { blankLine, type Recorder } from './state/ledger.ts';
 import { NONE } from './state/lines.ts';
 import { cellOf, meterOf } from './rules/meters.ts';
 import { refreshMovement } from './rules/modifiers.ts';
 import { dueAt, refreshSolid } from './rules/phases.ts';
-import type { Call, OutsideEvent, PlayerMotion, Scratch, Session } from './state/running.ts';
+import type { Attempt, Call, OutsideEvent, PlayerMotion, Scratch, Session } from './state/running.ts';
 import { CLOCK, createState, NEVER } from './state/state.ts';
 import { exists } from './state/things.ts';
 import { wakeAll } from './state/waking.ts';
@@ -79,6 +79,21 @@ function createMotion(): PlayerMotion {
 
 const createCall = (): Call => ({ made: false, toucher: NONE, placement: NONE, rule: NONE, cause: NONE });
 
+const blankAttempt = (): Attempt => ({
+  toucher: NONE,
+  placement: NONE,
+  rule: NONE,
+  phase: 0,
+  anySide: true,
+  sideX: 0,
+  sideY: 0,
+  supposed: false,
+  goesOn: false,
+  quiet: false,
+  subject: NONE,
+  until: NONE,
+});
+
 function createScratch(compiled: Compiled): Scratch {
   const pieces = Math.max(SLIDE_PIECES + 2, compiled.movers.mostPieces);
   const { solids } = compiled;
@@ -100,7 +115,8 @@ function createScratch(compiled: Compiled): Scratch {
     trackStep: new Int32Array(travellers).fill(NONE),
     crossings: createCrossings(compiled.toucherCount * compiled.placements.form.length),
     links: createLinks(),
-    line: new Float64Array(WIDTH),
+    attempt: blankAttempt(),
+    line: blankLine(),
     body: new Mobile(),
     sideTrack: createTrack(pieces),
     longTrack: createTrack(pieces + 16),

@@ -1,5 +1,16 @@
 import type { Level } from '../../level/index.ts';
-import { changeEnds, idOf, LIFE, MOVEMENT, readLine, stepOf, type Compiled, type Recorder, type Session } from '../../session/index.ts';
+import {
+  changeEnds,
+  idOf,
+  LIFE,
+  LINE,
+  MOVEMENT,
+  stepOf,
+  thingId,
+  type Compiled,
+  type Recorder,
+  type Session,
+} from '../../session/index.ts';
 
 /** Without coming nearer for this long, a walker is stuck. */
 const STUCK_SECONDS = 3;
@@ -52,12 +63,12 @@ export function createWatch(compiled: Compiled): Watch {
   return {
     deaths,
     puts,
-    line(numbers) {
-      const line = readLine(compiled, { values: numbers }, 0);
-      if ((line.type !== 'moved' && line.type !== 'died') || line.toucher !== 'player 1') return;
-      const kept = line.type === 'died' ? deaths : puts;
-      kept.count += 1;
-      kept.by = line.placement;
+    line({ type, toucher, placement }) {
+      // Player 1 walks.
+      if ((type !== LINE.moved && type !== LINE.died) || toucher !== 0) return;
+      const setbacks = type === LINE.died ? deaths : puts;
+      setbacks.count += 1;
+      setbacks.by = thingId(compiled, placement);
     },
     contact: () => undefined,
   };

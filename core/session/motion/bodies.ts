@@ -2,7 +2,7 @@ import { CIRCLE, depthIn, leaveBox, shove, shoved, slide, type Track, Vector } f
 import { BUTTON, EFFECT, LIFE, LINE, MOVEMENT, SET_OFF_BY, SQUEEZED } from '../compile/codes.ts';
 import { firstPair } from '../contact/contacts.ts';
 import { die } from '../rules/life.ts';
-import { NONE, notePlace } from '../state/lines.ts';
+import { atPlace, NONE, beginLine, writeLine } from '../state/lines.ts';
 import { movementOf } from '../rules/modifiers.ts';
 import { isSolidFor, refreshSolid } from '../rules/phases.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
@@ -164,7 +164,9 @@ export function settleSolids(session: Session): void {
       if (state.life[player] === LIFE.alive && (body.x !== x || body.y !== y)) {
         state.playerX[player] = body.x;
         state.playerY[player] = body.y;
-        notePlace(session, LINE.moved, player, placement, NONE, NONE, body.x, body.y, NONE, NONE);
+        const about = beginLine(session, LINE.moved, player, placement, NONE);
+        atPlace(about, body.x, body.y);
+        writeLine(session, about);
       }
     }
     state.solidLater[placement] = clear ? 0 : 1;

@@ -1,6 +1,6 @@
 import { beginTrack, curveArea, extendTrack, rebound, slide, type Hull, type Track } from '../../geometry/index.ts';
 import { GLIDING, LIFE, LINE, PHASE, SET_OFF_BY, TRAVEL } from '../compile/codes.ts';
-import { mayAct, phaseReason, touched } from '../rules/acting.ts';
+import { attempted, mayAct, phaseReason } from '../rules/acting.ts';
 import { moveSolid } from '../rules/chain.ts';
 import { NONE, note } from '../state/lines.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
@@ -27,15 +27,14 @@ function accepts(session: Session, placement: number, player: number): boolean {
   const { rules, forms } = compiled;
   const form = state.form[placement] as number;
   const phase = phaseFor(session, placement, player);
-  touched.anySide = true;
-  touched.supposed = true;
-  let may = false;
-  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number) && !may; rule += 1) {
-    may = rules.setOffBy[rule] === SET_OFF_BY.arriving && mayAct(session, player, placement, rule, phase, true);
+  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+    if (rules.setOffBy[rule] !== SET_OFF_BY.arriving) continue;
+    const attempt = attempted(session, player, placement, rule, phase);
+    attempt.supposed = true;
+    attempt.quiet = true;
+    if (mayAct(session, attempt)) return true;
   }
-  touched.anySide = false;
-  touched.supposed = false;
-  return may;
+  return false;
 }
 
 /** The nearest player in reach whom the thing would accept, or −1. One it gave up on must have been out of reach since. */

@@ -6,7 +6,7 @@ import { itemThatStops } from './items.ts';
 import { NONE, note, refuse } from '../state/lines.ts';
 import { settleActive } from './modifiers.ts';
 import { becomes, countUse, doesNow, enterPhase, settlePhase, timesUsed } from './phases.ts';
-import type { Session } from '../state/running.ts';
+import type { Attempt, Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { countingSlot, phaseSlot } from '../state/things.ts';
 
@@ -63,19 +63,6 @@ export function phaseReason(session: Session, placement: number, rule: number, p
   return sensing ? NONE : phase === PHASE.ready ? REASON.off : busy;
 }
 
-/**
- * The direction of the contact that set a rule off, seen from the thing; (0, 0) when they overlapped already. `supposed`:
- * only asked. `goesOn`: a rate that has begun, whose items have been given.
- */
-class Touched {
-  x = 0;
-  y = 0;
-  anySide = false;
-  supposed = false;
-  goesOn = false;
-}
-export const touched = new Touched();
-
 /** Whether a rule whose uses count for all of its kind has none left: also things made since have none. */
 export function wornOut(session: Session, placement: number, rule: number, toucher: number): boolean {
   const { rules } = session.compiled;
@@ -83,50 +70,73 @@ export function wornOut(session: Session, placement: number, rule: number, touch
   return most > 0 && rules.scope[rule] === SCOPE.kind && timesUsed(session, placement, rule, toucher) >= most;
 }
 
-/**
- * Tests whether a rule may act now: who, side, phase, then conditions. Writes the refusal, unless `quiet`, and answers
- * whether it may. `phase` is the phase the thing was in when it was touched.
- */
-export function mayAct(session: Session, toucher: number, placement: number, rule: number, phase: number, quiet: boolean): boolean {
+/** An attempt of a rule to act, by whom, at which thing, which is in that phase: without a touch, until its side is stated. */
+export function attempted({ scratch: { attempt } }: Session, toucher: number, placement: number, rule: number, phase: number): Attempt {
+  attempt.toucher = toucher;
+  attempt.placement = placement;
+  attempt.rule = rule;
+  attempt.phase = phase;
+  attempt.anySide = true;
+  attempt.supposed = false;
+  attempt.goesOn = false;
+  attempt.quiet = false;
+  attempt.subject = NONE;
+  attempt.until = NONE;
+  return attempt;
+}
+
+/** Why whoever is there does not set a rule off, from where it came; −1 when it does. */
+function refusedForWho(session: Session, { toucher, placement, rule, anySide, sideX, sideY }: Attempt): number {
   const { compiled, state } = session;
   const { rules } = compiled;
   const isPlayer = toucher >= 0 && toucher < compiled.playerCount;
-  let reason: number = NONE;
-  let subject = NONE;
-  let until = NONE;
-  const form = state.form[placement] as number;
+  if (toucher >= 0 && rules.accepts[rule * compiled.classCount + classOf(session, toucher)] === 0) return REASON.wrongTag;
+  if (isPlayer && compiled.forms.accepted[state.form[placement] as number] === 0) return REASON.notAccepted;
   const faces = rules.faces[rule] as number;
-  if (toucher >= 0 && rules.accepts[rule * compiled.classCount + classOf(session, toucher)] === 0) reason = REASON.wrongTag;
-  else if (isPlayer && compiled.forms.accepted[form] === 0) reason = REASON.notAccepted;
-  else if (
-    faces !== ALL_FACES &&
-    !touched.anySide &&
-    ((touched.x === 0 && touched.y === 0) || (faces & faceOf(touched.x, touched.y)) === 0)
-  ) {
-    reason = REASON.wrongSide;
-  } else {
-    reason = phaseReason(session, placement, rule, phase);
-    if (reason === NONE && wornOut(session, placement, rule, toucher)) reason = REASON.usedUp;
-    if (reason !== NONE) {
-      const slot = countingSlot(session, placement, toucher);
-      const cycled = state.phase[slot] === PHASE.ready && state.cycledOff[placement] === 1;
-      const due = (cycled ? state.cycleDue[placement] : state.phaseDue[slot]) as number;
-      until = due === NEVER || reason === REASON.usedUp ? NONE : due;
-    } else if (isPlayer && state.life[toucher] !== LIFE.alive) reason = REASON.dead;
-    else {
-      subject = failedCondition(session, rule, toucher, placement, !touched.supposed);
-      if (subject !== NONE) reason = compiled.conditions.test[subject] === TEST['below limit'] ? REASON.full : REASON.condition;
-      else if (isPlayer && !touched.goesOn && rules.hitsAll[rule] === 0) {
-        const effect = itemThatStops(session, toucher, rule);
-        if (effect !== NONE) {
-          reason = (compiled.effects.value[effect] as number) > 0 ? REASON.carryLimit : REASON.empty;
-          subject = compiled.effects.subject[effect] as number;
-        }
-      }
-    }
+  if (faces === ALL_FACES || anySide) return NONE;
+  return (sideX === 0 && sideY === 0) || (faces & faceOf(sideX, sideY)) === 0 ? REASON.wrongSide : NONE;
+}
+
+/** Why a rule does not act as the thing is now, and until when; −1 when it does. */
+function refusedForPhase(session: Session, attempt: Attempt): number {
+  const { state } = session;
+  const { toucher, placement, rule, phase } = attempt;
+  let reason = phaseReason(session, placement, rule, phase);
+  if (reason === NONE && wornOut(session, placement, rule, toucher)) reason = REASON.usedUp;
+  if (reason === NONE) return NONE;
+  const slot = countingSlot(session, placement, toucher);
+  const cycled = state.phase[slot] === PHASE.ready && state.cycledOff[placement] === 1;
+  const due = (cycled ? state.cycleDue[placement] : state.phaseDue[slot]) as number;
+  attempt.until = due === NEVER || reason === REASON.usedUp ? NONE : due;
+  return reason;
+}
+
+/** Why the terms of a rule are not met, and by what; −1 when they are. */
+function refusedForTerms(session: Session, attempt: Attempt): number {
+  const { compiled, state } = session;
+  const { toucher, placement, rule } = attempt;
+  const isPlayer = toucher >= 0 && toucher < compiled.playerCount;
+  if (isPlayer && state.life[toucher] !== LIFE.alive) return REASON.dead;
+  const failed = failedCondition(session, rule, toucher, placement, !attempt.supposed);
+  if (failed !== NONE) {
+    attempt.subject = failed;
+    return compiled.conditions.test[failed] === TEST['below limit'] ? REASON.full : REASON.condition;
   }
+  if (!isPlayer || attempt.goesOn || compiled.rules.hitsAll[rule] === 1) return NONE;
+  const effect = itemThatStops(session, toucher, rule);
+  if (effect === NONE) return NONE;
+  attempt.subject = compiled.effects.subject[effect] as number;
+  return (compiled.effects.value[effect] as number) > 0 ? REASON.carryLimit : REASON.empty;
+}
+
+/** Tests whether a rule may act now: who and from which side, the phase, then its terms. Writes the refusal, unless it is quiet. */
+export function mayAct(session: Session, attempt: Attempt): boolean {
+  let reason = refusedForWho(session, attempt);
+  if (reason === NONE) reason = refusedForPhase(session, attempt);
+  if (reason === NONE) reason = refusedForTerms(session, attempt);
   if (reason === NONE) return true;
-  if (!quiet) refuse(session, toucher, placement, rule, reason, subject, until);
+  const { toucher, placement, rule, subject, until } = attempt;
+  if (!attempt.quiet) refuse(session, toucher, placement, rule, reason, subject, until);
   return false;
 }
 
@@ -177,9 +187,7 @@ export function actWoundUp(session: Session, placement: number, slot: number): v
   const did = doesNow(session, placement, slot);
   state.phase[slot] = PHASE.ready;
   // The side was right when it was set off.
-  touched.anySide = true;
-  const may = mayAct(session, toucher, placement, rule, PHASE.ready, false);
-  touched.anySide = false;
+  const may = mayAct(session, attempted(session, toucher, placement, rule, PHASE.ready));
   const before = state.clock[CLOCK.lines] as number;
   if (may) act(session, toucher, placement, rule, NONE);
   session.scratch.windUpSeconds = 0;

@@ -1,11 +1,11 @@
 import { CONCERN, LINE, PHASE, REASON, SET_OFF_BY, TRAVEL, WHOLE } from '../compile/codes.ts';
-import { mayAct, setOff, touched } from './acting.ts';
+import { attempted, mayAct, setOff } from './acting.ts';
 import { addPair } from './spans.ts';
 import { findPair } from '../contact/contacts.ts';
 import { stretches, sweepPair } from '../contact/narrowPhase.ts';
 import { LINK, MOST_LINKS } from '../state/links.ts';
 import { nameSpawned, namedThing } from '../state/naming.ts';
-import { comeToNothing, NONE, note, notePlace } from '../state/lines.ts';
+import { atPlace, comeToNothing, NONE, note, beginLine, writeLine } from '../state/lines.ts';
 import { findClearPlace, findDestination, place } from './places.ts';
 import { refreshSolid } from './phases.ts';
 import { chooseWeighted, draw, drawDegrees } from '../state/random.ts';
@@ -31,10 +31,8 @@ export function setOffWaiting(session: Session, setOffBy: number, notice: number
 
 /** Sets off one rule without a touch. */
 export function setOffUntouched(session: Session, toucher: number, placement: number, rule: number, cause: number): void {
-  touched.anySide = true;
-  const may = mayAct(session, toucher, placement, rule, phaseFor(session, placement, toucher), false);
-  touched.anySide = false;
-  if (may) setOff(session, toucher, placement, rule, cause);
+  const attempt = attempted(session, toucher, placement, rule, phaseFor(session, placement, toucher));
+  if (mayAct(session, attempt)) setOff(session, toucher, placement, rule, cause);
 }
 
 /** Puts a thing that does not follow a path somewhere else. */
@@ -74,7 +72,10 @@ export function relocate(session: Session, placement: number, rule: number, touc
   findClearPlace(session, reach, rules.moveDistance[rule] as number, rules.moveMargin[rule] as number, placement, placement, rule, player);
   const { x, y, crowded } = place;
   putThing(session, placement, x, y);
-  const line = notePlace(session, LINE.relocated, toucher, placement, rule, NONE, x, y, cause, NONE);
+  const about = beginLine(session, LINE.relocated, toucher, placement, rule);
+  atPlace(about, x, y);
+  about.cause = cause;
+  const line = writeLine(session, about);
   if (crowded) note(session, LINE.crowded, NONE, placement, rule, NONE, line, NONE);
 }
 
@@ -137,7 +138,7 @@ function spawn(session: Session, effect: number, placement: number, toucher: num
   }
   const player = toucher >= 0 && toucher < compiled.playerCount ? toucher : NONE;
   if (alive >= (effects.most[effect] as number)) {
-    comeToNothing(session, toucher, placement, rule, REASON.spawnLimit, NONE, 0, NONE, cause);
+    comeToNothing(session, toucher, placement, rule, REASON.spawnLimit, cause);
     return;
   }
   const pool = effects.pool[effect] as number;
@@ -152,10 +153,15 @@ function spawn(session: Session, effect: number, placement: number, toucher: num
   const crowded = destination >= 0 && findSpawnPlace(session, destination, forms.reach[form] as number, placement, rule, player);
   const made = makeThing(session, form, place.x, place.y, key);
   if (made === NONE) {
-    comeToNothing(session, toucher, placement, rule, REASON.spawnLimit, NONE, 0, NONE, cause);
+    comeToNothing(session, toucher, placement, rule, REASON.spawnLimit, cause);
     return;
   }
-  const line = notePlace(session, LINE.spawned, toucher, made, rule, form, place.x, place.y, cause, namedThing(session, placement));
+  const about = beginLine(session, LINE.spawned, toucher, made, rule);
+  about.subject = form;
+  atPlace(about, place.x, place.y);
+  about.cause = cause;
+  about.other = namedThing(session, placement);
+  const line = writeLine(session, about);
   if (crowded) note(session, LINE.crowded, NONE, made, rule, NONE, line, NONE);
 }
 
@@ -225,7 +231,11 @@ export function dropThing(session: Session, player: number, form: number, cause:
   const { compiled, state } = session;
   const made = makeThing(session, form, state.playerX[player] as number, state.playerY[player] as number, NONE);
   if (made === NONE) return false;
-  notePlace(session, LINE.spawned, player, made, NONE, form, state.playerX[player] as number, state.playerY[player] as number, cause, NONE);
+  const about = beginLine(session, LINE.spawned, player, made, NONE);
+  about.subject = form;
+  atPlace(about, state.playerX[player] as number, state.playerY[player] as number);
+  about.cause = cause;
+  writeLine(session, about);
   touchAtOnce(session, player, made, WHOLE);
   const zones = compiled.forms.zones[form] as number;
   for (let zone = 1; zones >> zone > 0; zone += 1) {

@@ -1,5 +1,5 @@
 import { SET_OFF_BY, WHOLE } from '../compile/codes.ts';
-import { mayAct, setOff, touched, dropWindUp } from './acting.ts';
+import { attempted, dropWindUp, mayAct, setOff } from './acting.ts';
 import { ARRIVE, comesBack, findPair, firstPair } from '../contact/contacts.ts';
 import { actForMover, keepTrying } from './inside.ts';
 import { NONE } from '../state/lines.ts';
@@ -8,39 +8,42 @@ import { addPair, removePair, resetSlots } from './spans.ts';
 import { CLOCK } from '../state/state.ts';
 import { phaseFor } from '../state/things.ts';
 import { wakeToucher } from '../state/waking.ts';
-import type { PlayerMotion, Session } from '../state/running.ts';
+import type { Attempt, PlayerMotion, Session } from '../state/running.ts';
 
-/** The crossing that is acted on: the first of those at one moment of the zones of one thing. */
-const meeting = { first: 0 };
+/** No crossing: a leaving is from any side. */
+const ANY_SIDE = -1;
 
-/** Reads from which direction a zone was come to. */
-function readNormal({ scratch: { crossings } }: Session, zone: number): void {
-  let at = meeting.first;
+/** States from which direction a zone was come to, given the first crossing of the meeting. */
+function readSide({ scratch: { crossings } }: Session, attempt: Attempt, zone: number, first: number): void {
+  let at = first;
   while (crossings.zone[at] !== zone) at += 1;
-  touched.x = crossings.normalX[at] as number;
-  touched.y = crossings.normalY[at] as number;
+  attempt.anySide = false;
+  attempt.sideX = crossings.normalX[at] as number;
+  attempt.sideY = crossings.normalY[at] as number;
 }
 
 /**
  * Lets every rule a touch of some zones (bits) sets off act on whoever came in, or went out, in the order of the rules. All of
- * them see the phase the thing was in when touched.
+ * them see the phase the thing was in when touched. `first` is the first crossing of the meeting, or `ANY_SIDE`.
  */
-function actOnTouch(session: Session, toucher: number, placement: number, setOffBy: number, zones: number, cause: number): void {
+function actOnTouch(session: Session, toucher: number, placement: number, first: number, zones: number, cause: number): void {
   const { compiled, state } = session;
   const { forms, rules } = compiled;
   const form = state.form[placement] as number;
   if (form < 0) return;
   const phase = phaseFor(session, placement, toucher);
   const mover = toucher >= compiled.playerCount;
+  const setOffBy = first === ANY_SIDE ? SET_OFF_BY.leaving : SET_OFF_BY.arriving;
   for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
     if (state.form[placement] !== form) return;
     const by = rules.setOffBy[rule] as number;
     const zone = rules.zone[rule] as number;
     if (((zones >> zone) & 1) === 0) continue;
-    if (setOffBy === SET_OFF_BY.arriving) readNormal(session, zone);
     if (mover && by === SET_OFF_BY.inside && setOffBy === SET_OFF_BY.arriving) actForMover(session, toucher, placement, rule);
     if (by !== setOffBy) continue;
-    if (mayAct(session, toucher, placement, rule, phase, false)) setOff(session, toucher, placement, rule, cause);
+    const attempt = attempted(session, toucher, placement, rule, phase);
+    if (first !== ANY_SIDE) readSide(session, attempt, zone, first);
+    if (mayAct(session, attempt)) setOff(session, toucher, placement, rule, cause);
     else if (rules.keepTrying[rule] === 1 && !mover) {
       const pair = findPair(session, toucher, placement, zone);
       if (pair >= 0) keepTrying(session, pair, rule);
@@ -75,9 +78,7 @@ export function endMoved(session: Session, seconds: number): void {
         const placement = state.pairPlacement[pair] as number;
         const zones = leaveAll(session, player, placement, pair, seconds);
         dropWindUp(session, player, placement, zones);
-        touched.anySide = true;
-        actOnTouch(session, player, placement, SET_OFF_BY.leaving, zones, line);
-        touched.anySide = false;
+        actOnTouch(session, player, placement, ANY_SIDE, zones, line);
         for (let zone = WHOLE; zones >> zone > 0; zone += 1) {
           const at = findPair(session, player, placement, zone);
           if (at >= 0) removePair(session, at, line);
@@ -152,7 +153,7 @@ export function actOnCrossings(session: Session): boolean {
     const arrives = crossings.type[k] === ARRIVE;
     const last = compiled.mostZones === 0 ? k : lastOfMeeting(session, k);
     let zones = 0;
-    meeting.first = k;
+    const first = k;
     for (; k <= last; k += 1) {
       const zone = crossings.zone[k] as number;
       const pair = findPair(session, toucher, placement, zone);
@@ -163,18 +164,14 @@ export function actOnCrossings(session: Session): boolean {
     }
     k = last;
     if (zones === 0) continue;
-    if (arrives) actOnTouch(session, toucher, placement, SET_OFF_BY.arriving, zones, NONE);
+    if (arrives) actOnTouch(session, toucher, placement, first, zones, NONE);
     else {
       leaves = true;
       dropWindUp(session, toucher, placement, zones);
-      touched.anySide = true;
-      actOnTouch(session, toucher, placement, SET_OFF_BY.leaving, zones, NONE);
-      touched.anySide = false;
+      actOnTouch(session, toucher, placement, ANY_SIDE, zones, NONE);
     }
     endMoved(session, seconds);
   }
-  touched.x = 0;
-  touched.y = 0;
   scratch.contactShare = 1;
   return leaves;
 }

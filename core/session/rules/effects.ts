@@ -4,7 +4,7 @@ import { findPair } from '../contact/contacts.ts';
 import { changeItems, hold, itemsOf } from './items.ts';
 import { die, noteDisplaced, protect, putPlayer } from './life.ts';
 import { addLink, LINK } from '../state/links.ts';
-import { comeToNothing, NONE, ofMeter, note, notePlace, writeLine } from '../state/lines.ts';
+import { atPlace, comeToNothing, NONE, ofMeter, note, writeLine, beginLine } from '../state/lines.ts';
 import {
   amountOf,
   amounts,
@@ -37,11 +37,23 @@ function runMeter(session: Session, player: number, placement: number, rule: num
   changeMeter(session, player, placement, effect, 1);
   const { asked, wanted, applied, before, after } = amounts;
   if (wanted !== 0 && applied === 0) {
-    comeToNothing(session, player, placement, rule, wanted > 0 ? REASON.full : REASON.empty, ofMeter(meter), asked, NONE, cause);
+    const about = beginLine(session, LINE.nothing, player, placement, rule);
+    about.subject = ofMeter(meter);
+    about.reason = wanted > 0 ? REASON.full : REASON.empty;
+    about.asked = asked;
+    about.cause = cause;
+    writeLine(session, about);
     return;
   }
   session.scratch.happened = true;
-  const line = writeLine(session, LINE.changed, player, placement, rule, meter, NONE, asked, applied, before, after, cause, NONE);
+  const about = beginLine(session, LINE.changed, player, placement, rule);
+  about.subject = meter;
+  about.asked = asked;
+  about.applied = applied;
+  about.before = before;
+  about.after = after;
+  about.cause = cause;
+  const line = writeLine(session, about);
   session.scratch.meterLine[cellOf(session, player, meter)] = line;
   noteLimit(session, player, meter, line);
   if (outOfHealth(session, player)) die(session, player, placement, line, NONE);
@@ -76,7 +88,12 @@ function runLaunch(session: Session, player: number, placement: number, rule: nu
   disturb(session);
   const after = speedOf(session, player);
   session.scratch.happened = true;
-  writeLine(session, LINE.launched, player, placement, rule, NONE, NONE, strength, 0, before, after, cause, NONE);
+  const about = beginLine(session, LINE.launched, player, placement, rule);
+  about.asked = strength;
+  about.before = before;
+  about.after = after;
+  about.cause = cause;
+  writeLine(session, about);
 }
 
 function runMove(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
@@ -90,7 +107,10 @@ function runMove(session: Session, player: number, placement: number, rule: numb
     state.velocityY[player] = 0;
   }
   const [x, y] = [state.playerX[player] as number, state.playerY[player] as number];
-  const line = notePlace(session, LINE.moved, player, placement, rule, NONE, x, y, cause, NONE);
+  const about = beginLine(session, LINE.moved, player, placement, rule);
+  atPlace(about, x, y);
+  about.cause = cause;
+  const line = writeLine(session, about);
   (session.scratch.motions[player] as PlayerMotion).movedBy = line;
   session.scratch.happened = true;
   if (place.crowded) note(session, LINE.crowded, player, placement, rule, NONE, line, NONE);
@@ -118,13 +138,16 @@ function runCheckpoint(session: Session, player: number, placement: number, rule
   const y =
     point >= 0 ? (compiled.points.y[point] as number) : placement < 0 ? (state.playerY[player] as number) : placeY(session, placement);
   if (state.checkpointX[player] === x && state.checkpointY[player] === y) {
-    comeToNothing(session, player, placement, rule, REASON.alreadyPresent, NONE, 0, NONE, cause);
+    comeToNothing(session, player, placement, rule, REASON.alreadyPresent, cause);
     return;
   }
   session.scratch.happened = true;
   state.checkpointX[player] = x;
   state.checkpointY[player] = y;
-  notePlace(session, LINE.checkpoint, player, placement, rule, NONE, x, y, cause, NONE);
+  const about = beginLine(session, LINE.checkpoint, player, placement, rule);
+  atPlace(about, x, y);
+  about.cause = cause;
+  writeLine(session, about);
 }
 
 function runItem(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
@@ -152,7 +175,7 @@ function runShield(session: Session, player: number, placement: number, rule: nu
 function runOnPlayer(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
   const { compiled, state } = session;
   if (state.life[player] !== LIFE.alive) {
-    comeToNothing(session, player, placement, rule, REASON.dead, NONE, 0, NONE, cause);
+    comeToNothing(session, player, placement, rule, REASON.dead, cause);
     return;
   }
   switch (compiled.effects.op[effect]) {
@@ -234,14 +257,14 @@ function runEffect(session: Session, toucher: number, placement: number, rule: n
   if (runOnNobody(session, toucher, placement, rule, effect, cause)) return;
   if (compiled.rules.hitsAll[rule] === 1 && placement >= 0) {
     if (!anybodyInside(session, placement, rule)) {
-      comeToNothing(session, toucher, placement, rule, REASON.nobodyThere, NONE, 0, NONE, cause);
+      comeToNothing(session, toucher, placement, rule, REASON.nobodyThere, cause);
       return;
     }
     for (let player = 0; player < compiled.playerCount; player += 1) {
       if (isInside(session, player, placement, rule)) runOnPlayer(session, player, placement, rule, effect, cause);
     }
   } else if (toucher < 0 || toucher >= compiled.playerCount) {
-    comeToNothing(session, toucher, placement, rule, REASON.noPlayer, NONE, 0, NONE, cause);
+    comeToNothing(session, toucher, placement, rule, REASON.noPlayer, cause);
   } else runOnPlayer(session, toucher, placement, rule, effect, cause);
 }
 

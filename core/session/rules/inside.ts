@@ -1,6 +1,6 @@
 import { CHANGE, EFFECT, LIFE, PHASE, SET_OFF_BY, WHOLE } from '../compile/codes.ts';
 import { firstPair } from '../contact/contacts.ts';
-import { act, mayAct, setOff, touched } from './acting.ts';
+import { act, attempted, mayAct, setOff } from './acting.ts';
 import { runEffects } from './effects.ts';
 import { die } from './life.ts';
 import { NONE } from '../state/lines.ts';
@@ -23,11 +23,10 @@ function mayGoOn(session: Session, pair: number, rule: number): boolean {
   const placement = state.pairPlacement[pair] as number;
   const first = slotOf(session, pair, rule);
   const quiet = ((state.slotRefused[first] as number) & REFUSED_RULE) !== 0;
-  touched.anySide = true;
-  touched.goesOn = session.compiled.rules.pulseEvery[rule] === 0 && state.slotPulses[first] !== 0;
-  const may = mayAct(session, toucher, placement, rule, phaseFor(session, placement, toucher), quiet);
-  touched.anySide = false;
-  touched.goesOn = false;
+  const attempt = attempted(session, toucher, placement, rule, phaseFor(session, placement, toucher));
+  attempt.goesOn = session.compiled.rules.pulseEvery[rule] === 0 && state.slotPulses[first] !== 0;
+  attempt.quiet = quiet;
+  const may = mayAct(session, attempt);
   setFlag(session, first, REFUSED_RULE, !may);
   return may;
 }
@@ -121,10 +120,9 @@ function tryAgain(session: Session, pair: number, rule: number): void {
   if (((state.slotRefused[slot] as number) & TRYING) === 0) return;
   const player = state.pairToucher[pair] as number;
   const placement = state.pairPlacement[pair] as number;
-  touched.anySide = true;
-  const may = mayAct(session, player, placement, rule, phaseFor(session, placement, player), true);
-  touched.anySide = false;
-  if (!may) return;
+  const attempt = attempted(session, player, placement, rule, phaseFor(session, placement, player));
+  attempt.quiet = true;
+  if (!mayAct(session, attempt)) return;
   setFlag(session, slot, TRYING, false);
   setOff(session, player, placement, rule, NONE);
 }
@@ -191,8 +189,6 @@ export function removeLeft(session: Session): void {
 
 /** A mover's inside rules act once, when it arrives: it has nothing that a rate could change. */
 export function actForMover(session: Session, toucher: number, placement: number, rule: number): void {
-  touched.anySide = true;
-  const may = mayAct(session, toucher, placement, rule, phaseFor(session, placement, toucher), false);
-  touched.anySide = false;
-  if (may) act(session, toucher, placement, rule, NONE);
+  const attempt = attempted(session, toucher, placement, rule, phaseFor(session, placement, toucher));
+  if (mayAct(session, attempt)) act(session, toucher, placement, rule, NONE);
 }

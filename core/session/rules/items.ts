@@ -1,6 +1,6 @@
 import { CHANGE, EFFECT, LIFE, LINE, REASON, SET_OFF_BY } from '../compile/codes.ts';
 import { failedCondition } from './conditions.ts';
-import { comeToNothing, NONE, note, writeLine } from '../state/lines.ts';
+import { NONE, note, writeLine, beginLine } from '../state/lines.ts';
 import { amounts, changeMeter, cellOf, noteLimit, noteStopped, stoppedBy } from './meters.ts';
 import { addChange, endWhile } from './modifiers.ts';
 import type { Session } from '../state/running.ts';
@@ -59,11 +59,23 @@ export function changeItems(
   const after = Math.max(0, Math.min(compiled.items.most[item] as number, before + count));
   const fits = after - before === count;
   if (count !== 0 && (after === before || (allOrNone && !fits))) {
-    comeToNothing(session, player, placement, rule, count > 0 ? REASON.carryLimit : REASON.empty, item, count, NONE, cause);
+    const about = beginLine(session, LINE.nothing, player, placement, rule);
+    about.subject = item;
+    about.reason = count > 0 ? REASON.carryLimit : REASON.empty;
+    about.asked = count;
+    about.cause = cause;
+    writeLine(session, about);
     return NONE;
   }
   state.items[at] = after;
-  const line = writeLine(session, LINE.item, player, placement, rule, item, NONE, count, after - before, before, after, cause, NONE);
+  const about = beginLine(session, LINE.item, player, placement, rule);
+  about.subject = item;
+  about.asked = count;
+  about.applied = after - before;
+  about.before = before;
+  about.after = after;
+  about.cause = cause;
+  const line = writeLine(session, about);
   session.scratch.itemLine[at] = line;
   if (after === 0 && state.held[player] === item) hold(session, player, NONE, line);
   refreshItemRules(session, player, line);
@@ -126,7 +138,13 @@ function closeItemSpans(session: Session, player: number, rule: number): number 
     const asked = state.itemAsked[at] as number;
     const applied = state.itemApplied[at] as number;
     const after = state.meter[cellOf(session, player, meter)] as number;
-    const line = writeLine(session, LINE.rate, player, NONE, rule, meter, NONE, asked, applied, 0, after, NONE, from);
+    const about = beginLine(session, LINE.rate, player, NONE, rule);
+    about.subject = meter;
+    about.asked = asked;
+    about.applied = applied;
+    about.after = after;
+    about.other = from;
+    const line = writeLine(session, about);
     if (last === NONE || meter === compiled.meters.health) last = line;
   }
   return last;

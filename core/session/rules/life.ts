@@ -2,7 +2,7 @@ import { floorUnder, pushOut } from '../../geometry/index.ts';
 import { LIFE, LINE, SHARE_KEPT } from '../compile/codes.ts';
 import { firstPair } from '../contact/contacts.ts';
 import { changeItems, closeAllItemSpans, hold, itemsOf, refreshItemRules } from './items.ts';
-import { NONE, note, notePlace } from '../state/lines.ts';
+import { atPlace, NONE, note, beginLine, writeLine } from '../state/lines.ts';
 import { namedThing } from '../state/naming.ts';
 import { cellOf, changePlainly, closeRegenerations, meterOf, outOfHealth, setQuietly } from './meters.ts';
 import { endAllChanges, endAtDeath } from './modifiers.ts';
@@ -39,7 +39,11 @@ export function noteDisplaced(session: Session, player: number, meantX: number, 
   const { width, height } = compiled.level.size;
   const outside = meantX < 0 || meantY < 0 || meantX > width || meantY > height;
   const [x, y] = [state.playerX[player] as number, state.playerY[player] as number];
-  notePlace(session, LINE.displaced, player, NONE, NONE, outside ? 1 : 0, x, y, cause, NONE);
+  const about = beginLine(session, LINE.displaced, player, NONE, NONE);
+  about.subject = outside ? 1 : 0;
+  atPlace(about, x, y);
+  about.cause = cause;
+  writeLine(session, about);
 }
 
 /** Nothing harms a player for so many steps; the keys do nothing for so many. */
@@ -92,7 +96,10 @@ export function die(session: Session, player: number, placement: number, cause: 
   readPlayerSpot(session, player);
   (session.scratch.motions[player] as PlayerMotion).dropped = true;
   const { x, y } = spot;
-  const line = notePlace(session, LINE.died, player, placement, NONE, NONE, x, y, last, NONE);
+  const about = beginLine(session, LINE.died, player, placement, NONE);
+  atPlace(about, x, y);
+  about.cause = last;
+  const line = writeLine(session, about);
   state.deathLine[player] = line;
   logDeath(session, player, placement, x, y);
   closeRegenerations(session, player);
@@ -168,18 +175,10 @@ export function comeBack(session: Session, player: number): void {
   const drop = compiled.side ? death.dropHeight : 0;
   const [toX, toY] = [place.x, place.y + drop];
   const displaced = putPlayer(session, player, toX, toY);
-  const line = notePlace(
-    session,
-    LINE.returned,
-    player,
-    NONE,
-    NONE,
-    NONE,
-    state.playerX[player] as number,
-    state.playerY[player] as number,
-    state.deathLine[player] as number,
-    NONE,
-  );
+  const about = beginLine(session, LINE.returned, player, NONE, NONE);
+  atPlace(about, state.playerX[player] as number, state.playerY[player] as number);
+  about.cause = state.deathLine[player] as number;
+  const line = writeLine(session, about);
   if (place.crowded) note(session, LINE.crowded, player, NONE, NONE, NONE, line, NONE);
   if (displaced) noteDisplaced(session, player, toX, toY, line);
   const missing = death.health - meterOf(session, player, meters.health);

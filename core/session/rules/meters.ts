@@ -2,7 +2,7 @@ import { curveValue } from '../../geometry/index.ts';
 import { AMOUNT, CHANGE, LIFE, LINE, REASON } from '../compile/codes.ts';
 import { findPair } from '../contact/contacts.ts';
 import { addLink, LINK } from '../state/links.ts';
-import { comeToNothing, NONE, writeLine } from '../state/lines.ts';
+import { NONE, writeLine, beginLine } from '../state/lines.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { distanceAtContact } from '../state/things.ts';
@@ -146,7 +146,12 @@ export function noteLimit(session: Session, player: number, meter: number, cause
   if (after === before) return;
   const upper = after === meters.upper[meter];
   if (!upper && after !== meters.lower[meter]) return;
-  const line = writeLine(session, LINE.limit, player, NONE, NONE, meter, NONE, 0, 0, before, after, cause, NONE);
+  const about = beginLine(session, LINE.limit, player, NONE, NONE);
+  about.subject = meter;
+  about.before = before;
+  about.after = after;
+  about.cause = cause;
+  const line = writeLine(session, about);
   const notice = (upper ? meters.atUpper[meter] : meters.atLower[meter]) as number;
   if (notice >= 0) addLink(session, LINK.notice, notice, NONE, player, line);
 }
@@ -157,7 +162,14 @@ export function changePlainly(session: Session, player: number, meter: number, b
   const wanted = session.compiled.meters.whole[meter] === 1 ? Math.round(by) : by;
   moveMeter(session, player, NONE, meter, by, wanted);
   const { asked, applied, before, after } = amounts;
-  const line = writeLine(session, LINE.changed, player, NONE, NONE, meter, NONE, asked, applied, before, after, cause, NONE);
+  const about = beginLine(session, LINE.changed, player, NONE, NONE);
+  about.subject = meter;
+  about.asked = asked;
+  about.applied = applied;
+  about.before = before;
+  about.after = after;
+  about.cause = cause;
+  const line = writeLine(session, about);
   session.scratch.meterLine[cellOf(session, player, meter)] = line;
   noteLimit(session, player, meter, line);
   return line;
@@ -167,7 +179,14 @@ export function changePlainly(session: Session, player: number, meter: number, b
 export function setQuietly(session: Session, player: number, meter: number, by: number, cause: number): void {
   moveMeter(session, player, NONE, meter, by, by);
   const { asked, applied, before, after } = amounts;
-  writeLine(session, LINE.changed, player, NONE, NONE, meter, NONE, asked, applied, before, after, cause, NONE);
+  const about = beginLine(session, LINE.changed, player, NONE, NONE);
+  about.subject = meter;
+  about.asked = asked;
+  about.applied = applied;
+  about.before = before;
+  about.after = after;
+  about.cause = cause;
+  writeLine(session, about);
 }
 
 /** Whether a player's health has come to its lower limit. */
@@ -185,7 +204,14 @@ export function closeRegeneration(session: Session, player: number, meter: numbe
   state.regeneratedFrom[cell] = NONE;
   const applied = state.regenerated[cell] as number;
   const after = state.regeneratedTo[cell] as number;
-  writeLine(session, LINE.rate, player, NONE, NONE, meter, NONE, applied, applied, after - applied, after, NONE, from);
+  const about = beginLine(session, LINE.rate, player, NONE, NONE);
+  about.subject = meter;
+  about.asked = applied;
+  about.applied = applied;
+  about.before = after - applied;
+  about.after = after;
+  about.other = from;
+  writeLine(session, about);
 }
 
 export function closeRegenerations(session: Session, player: number): void {
@@ -240,7 +266,10 @@ function stoppedUntil(session: Session, player: number, reason: number): number 
 /** An effect comes to nothing for grace or a shield. */
 export function noteStopped(session: Session, player: number, placement: number, rule: number, reason: number): void {
   const { state } = session;
-  comeToNothing(session, player, placement, rule, reason, NONE, 0, stoppedUntil(session, player, reason), NONE);
+  const about = beginLine(session, LINE.nothing, player, placement, rule);
+  about.reason = reason;
+  about.other = stoppedUntil(session, player, reason);
+  writeLine(session, about);
   if (reason !== REASON.grace || placement < 0) return;
   const pair = findPair(session, player, placement, session.compiled.rules.zone[rule]);
   if (pair >= 0) state.pairGraced[pair] = 1;

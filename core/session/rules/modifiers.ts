@@ -1,5 +1,5 @@
 import { AGAIN, HOW, LASTS, LINE, MOVEMENT, MOVEMENT_COUNT, PHASE, REASON } from '../compile/codes.ts';
-import { comeToNothing, NONE, writeLine } from '../state/lines.ts';
+import { comeToNothing, NONE, writeLine, beginLine } from '../state/lines.ts';
 import { becomes, dueAt } from './phases.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, MOST_CHANGES, NEVER, TooManyChanges } from '../state/state.ts';
@@ -98,21 +98,12 @@ function endChange(session: Session, player: number, at: number, cause: number):
   for (const column of columnsOf(session)) column.copyWithin(at, at + 1, last);
   state.changes[player] = (state.changes[player] as number) - 1;
   refreshMovement(session, player);
-  const line = writeLine(
-    session,
-    LINE.movement,
-    player,
-    placement,
-    rule,
-    of,
-    NONE,
-    0,
-    0,
-    before,
-    movementOf(session, player, of),
-    cause,
-    NONE,
-  );
+  const about = beginLine(session, LINE.movement, player, placement, rule);
+  about.subject = of;
+  about.before = before;
+  about.after = movementOf(session, player, of);
+  about.cause = cause;
+  const line = writeLine(session, about);
   settleActive(session, placement, rule, line);
 }
 
@@ -144,24 +135,39 @@ export function addChange(session: Session, player: number, placement: number, r
   if (present > 0 && again !== AGAIN.stack) {
     if (again === AGAIN.ignore || !timed) {
       const until = timed ? (state.changeUntil[found] as number) : NONE;
-      comeToNothing(session, player, placement, rule, REASON.alreadyPresent, NONE, 0, until, NONE);
+      const about = beginLine(session, LINE.nothing, player, placement, rule);
+      about.reason = REASON.alreadyPresent;
+      about.other = until;
+      writeLine(session, about);
       if (effects.lasts[effect] === LASTS.while) insertChange(session, player, placement, rule, effect, NEVER);
       return false;
     }
     const until = (again === AGAIN.extend ? (state.changeUntil[found] as number) : step) + steps;
     state.changeUntil[found] = until;
     dueAt(session, until);
-    writeLine(session, LINE.movement, player, placement, rule, of, NONE, 1, 0, before, before, NONE, until);
+    const about = beginLine(session, LINE.movement, player, placement, rule);
+    about.subject = of;
+    about.asked = 1;
+    about.before = before;
+    about.after = before;
+    about.other = until;
+    writeLine(session, about);
     return true;
   }
   if (again === AGAIN.stack && present >= (effects.most[effect] as number)) {
-    comeToNothing(session, player, placement, rule, REASON.alreadyPresent, NONE, 0, NONE, NONE);
+    comeToNothing(session, player, placement, rule, REASON.alreadyPresent, NONE);
     return false;
   }
   const until = timed ? step + steps : NEVER;
   insertChange(session, player, placement, rule, effect, until);
   const after = movementOf(session, player, of);
-  writeLine(session, LINE.movement, player, placement, rule, of, NONE, 1, 0, before, after, NONE, timed ? until : NONE);
+  const about = beginLine(session, LINE.movement, player, placement, rule);
+  about.subject = of;
+  about.asked = 1;
+  about.before = before;
+  about.after = after;
+  about.other = timed ? until : NONE;
+  writeLine(session, about);
   return true;
 }
 

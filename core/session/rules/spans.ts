@@ -1,5 +1,5 @@
 import { EFFECT, SET_OFF_BY, WHOLE } from '../compile/codes.ts';
-import { NONE, writeLine } from '../state/lines.ts';
+import { NONE, writeLine, beginLine } from '../state/lines.ts';
 import { cellOf } from './meters.ts';
 import { endWhile } from './modifiers.ts';
 import { becomes } from './phases.ts';
@@ -91,21 +91,13 @@ export function closeSpan(session: Session, pair: number, rule: number, effect: 
   const after = state.meter[cellOf(session, toucher, meter)] as number;
   const asked = state.slotAsked[slot] as number;
   const applied = state.slotApplied[slot] as number;
-  return writeLine(
-    session,
-    LINE.rate,
-    toucher,
-    state.pairPlacement[pair] as number,
-    rule,
-    meter,
-    NONE,
-    asked,
-    applied,
-    0,
-    after,
-    NONE,
-    from,
-  );
+  const about = beginLine(session, LINE.rate, toucher, state.pairPlacement[pair] as number, rule);
+  about.subject = meter;
+  about.asked = asked;
+  about.applied = applied;
+  about.after = after;
+  about.other = from;
+  return writeLine(session, about);
 }
 
 /** Ends a rate: its spans, its changes of movement while inside; then the thing becomes what the rule states. */

@@ -1,5 +1,5 @@
 import { BUTTON, LIFE, REASON, SET_OFF_BY } from '../compile/codes.ts';
-import { mayAct, setOff, touched } from './acting.ts';
+import { attempted, mayAct, setOff } from './acting.ts';
 import { dropThing } from './chain.ts';
 import { failedCondition } from './conditions.ts';
 import { runEffects } from './effects.ts';
@@ -39,13 +39,11 @@ function use(session: Session, player: number): void {
   const form = state.form[placement] as number;
   const distance = distanceTo(session, player, placement);
   const phase = phaseFor(session, placement, player);
-  touched.anySide = true;
   for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
     if (rules.setOffBy[rule] !== SET_OFF_BY.use || distance > (rules.reach[rule] as number)) continue;
-    if (state.form[placement] === form && mayAct(session, player, placement, rule, phase, false))
+    if (state.form[placement] === form && mayAct(session, attempted(session, player, placement, rule, phase)))
       setOff(session, player, placement, rule, NONE);
   }
-  touched.anySide = false;
 }
 
 function isAlive({ state }: Session, player: number): boolean {

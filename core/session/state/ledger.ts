@@ -20,10 +20,30 @@ export const COLUMN = {
   other: 12,
 } as const;
 
+/** A raw line by its columns: numbers of whom and what it is about; −1 stands for "none". */
+export type Line = Record<keyof typeof COLUMN, number>;
+
+/** A line with nothing in it. */
+export const blankLine = (): Line => ({
+  type: 0,
+  step: 0,
+  toucher: -1,
+  placement: -1,
+  rule: -1,
+  subject: -1,
+  reason: -1,
+  asked: 0,
+  applied: 0,
+  before: 0,
+  after: 0,
+  cause: -1,
+  other: -1,
+});
+
 /** Where a session writes what happened. Without one it only counts. */
 export interface Recorder {
-  /** Takes a copy of the line's `WIDTH` numbers. */
-  line(numbers: Float64Array): void;
+  /** Takes a copy of the line: it is one object for all lines of a session. */
+  line(line: Line): void;
   /** A player was inside a placement from one time to another, in seconds. */
   contact(toucher: number, placement: number, from: number, to: number): void;
 }
@@ -60,9 +80,22 @@ export function createLedger(): Recorder & { readonly lines: Rows; readonly cont
   return {
     lines,
     contacts,
-    line(numbers) {
+    line(line) {
       const at = addRow(lines);
-      lines.values.set(numbers, at);
+      const { values } = lines;
+      values[at + COLUMN.type] = line.type;
+      values[at + COLUMN.step] = line.step;
+      values[at + COLUMN.toucher] = line.toucher;
+      values[at + COLUMN.placement] = line.placement;
+      values[at + COLUMN.rule] = line.rule;
+      values[at + COLUMN.subject] = line.subject;
+      values[at + COLUMN.reason] = line.reason;
+      values[at + COLUMN.asked] = line.asked;
+      values[at + COLUMN.applied] = line.applied;
+      values[at + COLUMN.before] = line.before;
+      values[at + COLUMN.after] = line.after;
+      values[at + COLUMN.cause] = line.cause;
+      values[at + COLUMN.other] = line.other;
     },
     contact(toucher, placement, from, to) {
       const at = addRow(contacts);
@@ -166,6 +199,31 @@ const MOVEMENT_NAMES = Object.keys(MOVEMENT);
 /** Lines by which a player is somewhere else at once. */
 const PUTS: ReadonlySet<number> = new Set([LINE.moved, LINE.returned]);
 
+type Ids = LineNames['ids'];
+type Get = (column: number) => number;
+
+/** What stopped a rule. */
+function refusedBy(ids: Ids, get: Get) {
+  const reason = REASONS[get(COLUMN.reason)] ?? 'condition';
+  const aboutItem = reason === 'empty' || reason === 'carry limit' || reason === 'no item';
+  const subject = get(COLUMN.subject);
+  return {
+    reason,
+    condition: reason === 'full' || reason === 'condition' ? (ids.conditions[subject] ?? null) : null,
+    item: aboutItem ? (ids.items[subject] ?? null) : null,
+  };
+}
+
+/** What brought an effect to nothing, and of which meter or item. */
+function stoppedBy(ids: Ids, get: Get) {
+  const subject = get(COLUMN.subject);
+  return {
+    reason: REASONS[get(COLUMN.reason)] ?? ('full' as const),
+    meter: ids.meters[-2 - subject] ?? null,
+    item: ids.items[subject] ?? null,
+  };
+}
+
 /** Reads line `index` of a recorded ledger. */
 export function readLine(compiled: LineNames, lines: { readonly values: Float64Array }, index: number): LedgerLine {
   const { ids } = compiled;
@@ -183,6 +241,7 @@ export function readLine(compiled: LineNames, lines: { readonly values: Float64A
   const meter = at(ids.meters, COLUMN.subject);
   const other = get(COLUMN.other);
   const untilSeconds = other < 0 ? null : secondsOf(other);
+  const secondsLeft = other < 0 ? null : secondsOf(other - get(COLUMN.step));
   const change = { asked: get(COLUMN.asked), applied: get(COLUMN.applied) };
   const span = { before: get(COLUMN.before), after: get(COLUMN.after) };
   const place: Place = { x: span.before, y: span.after };
@@ -192,33 +251,10 @@ export function readLine(compiled: LineNames, lines: { readonly values: Float64A
       return { ...common, ...thing, type, meter, ...change, ...span };
     case 'rate':
       return { ...common, ...thing, type, meter, fromSeconds: secondsOf(other), ...change, after: span.after };
-    case 'refused': {
-      const reason = REASONS[get(COLUMN.reason)] ?? 'condition';
-      const aboutItem = reason === 'empty' || reason === 'carry limit' || reason === 'no item';
-      return {
-        ...common,
-        ...thing,
-        type,
-        reason,
-        condition: reason === 'full' || reason === 'condition' ? orNull(ids.conditions, COLUMN.subject) : null,
-        item: aboutItem ? orNull(ids.items, COLUMN.subject) : null,
-        secondsLeft: other < 0 ? null : secondsOf(other - get(COLUMN.step)),
-      };
-    }
-    case 'nothing': {
-      const reason = REASONS[get(COLUMN.reason)] ?? 'full';
-      const subject = get(COLUMN.subject);
-      return {
-        ...common,
-        ...thing,
-        type,
-        reason,
-        meter: ids.meters[-2 - subject] ?? null,
-        item: ids.items[subject] ?? null,
-        asked: change.asked,
-        secondsLeft: other < 0 ? null : secondsOf(other - get(COLUMN.step)),
-      };
-    }
+    case 'refused':
+      return { ...common, ...thing, type, ...refusedBy(ids, get), secondsLeft };
+    case 'nothing':
+      return { ...common, ...thing, type, asked: change.asked, ...stoppedBy(ids, get), secondsLeft };
     case 'phase':
       return { ...common, type, placement: placement ?? '', player: toucher, phase: PHASES[get(COLUMN.subject)] ?? 'ready', untilSeconds };
     case 'limit':

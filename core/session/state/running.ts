@@ -1,6 +1,6 @@
 import type { Mobile, ShapeTable, Solids, Track } from '../../geometry/index.ts';
 import type { Compiled } from '../compile/compile.ts';
-import type { Recorder } from './ledger.ts';
+import type { Line, Recorder } from './ledger.ts';
 import type { State } from './state.ts';
 
 /** The crossings of one step, by time, then player, then placement order. */
@@ -96,6 +96,28 @@ export interface Call {
   cause: number;
 }
 
+/** A rule that is tested: may it act? One object for a session, stated anew for each test. */
+export interface Attempt {
+  toucher: number;
+  placement: number;
+  rule: number;
+  /** The phase the thing was in when it was touched. */
+  phase: number;
+  /** Whether the side does not matter; else the direction of the contact, seen from the thing: (0, 0) when they overlapped already. */
+  anySide: boolean;
+  sideX: number;
+  sideY: number;
+  /** Only asked: nothing is drawn for it. */
+  supposed: boolean;
+  /** A rate that has begun: its items have been given. */
+  goesOn: boolean;
+  /** A refusal is not written. */
+  quiet: boolean;
+  /** What it was refused for, the condition or the item, and the step it lasts to; −1 where there is none. */
+  subject: number;
+  until: number;
+}
+
 /** What a step works with; nothing in it outlives the step, or it can be worked out anew. */
 export interface Scratch {
   /** The way of each toucher within the step, and the step it is of. */
@@ -103,7 +125,9 @@ export interface Scratch {
   readonly trackStep: Int32Array;
   readonly crossings: Crossings;
   readonly links: Links;
-  readonly line: Float64Array;
+  readonly attempt: Attempt;
+  /** The ledger line that is being written. */
+  readonly line: Line;
   readonly body: Mobile;
   /** A way that is not looked at. */
   readonly sideTrack: Track;
