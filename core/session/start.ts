@@ -1,11 +1,13 @@
-import { createTrack, Mobile, NearSolids, SLIDE_PIECES, type ShapeTable, type Solids } from '../geometry/index.ts';
+import { createTrack, Mobile, NearSolids, SLIDE_PIECES, Vector, type ShapeTable, type Solids } from '../geometry/index.ts';
 import type { StartingState } from '../level/index.ts';
 import { BECOMES, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './compile/codes.ts';
 import type { Compiled } from './compile/compile.ts';
 import { moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './rules/chain.ts';
 import { createCrossings } from './contact/contacts.ts';
+import { createNarrow } from './contact/narrowPhase.ts';
 import { refreshItemRules } from './rules/items.ts';
 import { dieWithoutHealth, noteDisplaced, putPlayer } from './rules/life.ts';
+import { createSteering } from './motion/bodies.ts';
 import { createLinks } from './state/links.ts';
 import { blankLine, type Recorder } from './state/ledger.ts';
 import { NONE } from './state/lines.ts';
@@ -116,6 +118,14 @@ function createScratch(compiled: Compiled): Scratch {
     crossings: createCrossings(compiled.toucherCount * compiled.placements.form.length),
     links: createLinks(),
     attempt: blankAttempt(),
+    place: { x: 0, y: 0, crowded: false },
+    spot: { x: 0, y: 0 },
+    amounts: { asked: 0, wanted: 0, applied: 0, before: 0, after: 0 },
+    turning: { x: 0, y: 0, cos: 1, sin: 0 },
+    wish: new Vector(),
+    steering: createSteering(),
+    narrow: createNarrow(),
+    crossing: { share: 0, inside: 0, normalX: 0, normalY: 0, zone: 0 },
     line: blankLine(),
     body: new Mobile(),
     sideTrack: createTrack(pieces),

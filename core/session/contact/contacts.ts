@@ -1,5 +1,5 @@
 import { PHASE, WHOLE } from '../compile/codes.ts';
-import { SAME_MOMENT, stretches, sweepPair } from './narrowPhase.ts';
+import { SAME_MOMENT, sweepPair } from './narrowPhase.ts';
 import type { Crossings, Session } from '../state/running.ts';
 import { CLOCK, TooManyContacts } from '../state/state.ts';
 import { phaseSlot } from '../state/things.ts';
@@ -40,11 +40,9 @@ function comesBefore(list: Crossings, a: number, at: number, toucher: number, pl
 const GRAINS = 1073741824;
 const onGrain = (share: number): number => Math.round(share * GRAINS) / GRAINS;
 
-/** A crossing to be added: share of the step, seconds inside within it, and the direction of contact. */
-const crossing = { share: 0, inside: 0, normalX: 0, normalY: 0, zone: 0 };
-
 /** Inserts `crossing` in order. More of them in one step than there is room for are refused with an error, never dropped. */
-function addCrossing(list: Crossings, toucher: number, placement: number, type: number): void {
+function addCrossing({ scratch }: Session, toucher: number, placement: number, type: number): void {
+  const { crossings: list, crossing } = scratch;
   if (list.count === list.at.length) throw new TooManyContacts();
   const { share, inside, normalX, normalY, zone } = crossing;
   const at = onGrain(share);
@@ -106,17 +104,21 @@ export function comesBack(session: Session, toucher: number, placement: number, 
 
 /** Adds a crossing at a stretch's start or end, or, without a stretch, at the start of the step. */
 function cross(session: Session, toucher: number, placement: number, type: number, stretch: number): void {
+  const { crossing, narrow } = session.scratch;
+  const { stretches } = narrow;
   const arrives = stretch >= 0 && type === ARRIVE;
   const met = arrives && (stretches.from[stretch] as number) > 0;
   crossing.share = stretch < 0 ? 0 : ((arrives ? stretches.from[stretch] : stretches.to[stretch]) as number);
   crossing.normalX = met ? (stretches.normalX[stretch] as number) : 0;
   crossing.normalY = met ? (stretches.normalY[stretch] as number) : 0;
-  addCrossing(session.scratch.crossings, toucher, placement, type);
+  addCrossing(session, toucher, placement, type);
 }
 
 /** Turns the stretches of a pair into crossings, given whether it touched when the step began. */
 function crossPair(session: Session, toucher: number, placement: number, pair: number, zone: number): void {
-  const { state } = session;
+  const { state, scratch } = session;
+  const { crossing, narrow } = scratch;
+  const { stretches } = narrow;
   crossing.zone = zone;
   const touched = pair >= 0;
   crossing.inside = 0;
@@ -136,7 +138,7 @@ function crossPair(session: Session, toucher: number, placement: number, pair: n
 export function senseOne(session: Session, toucher: number, placement: number): void {
   session.scratch.sensed[placement] = session.scratch.senseStamp;
   const pair = findPair(session, toucher, placement);
-  sweepPair(session, toucher, placement, WHOLE);
+  const stretches = sweepPair(session, toucher, placement, WHOLE);
   if (stretches.count === 0 && pair < 0) return;
   crossPair(session, toucher, placement, pair, WHOLE);
   const form = session.state.form[placement] as number;
@@ -151,7 +153,7 @@ export function senseOne(session: Session, toucher: number, placement: number): 
 
 /** Ends a contact in this step, whatever the shapes say. */
 export function senseNothing(session: Session, toucher: number, placement: number, pair: number): void {
-  stretches.count = 0;
+  session.scratch.narrow.stretches.count = 0;
   crossPair(session, toucher, placement, pair, session.state.pairZone[pair] as number);
 }
 

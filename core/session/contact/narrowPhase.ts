@@ -11,25 +11,33 @@ import {
   Span,
   type Track,
 } from '../../geometry/index.ts';
-import type { Session } from '../state/running.ts';
+import type { Narrow, Session, Stretches, Turning } from '../state/running.ts';
 import { TooManyContacts } from '../state/state.ts';
-import { readTurn, trackOf, turnDegrees, turning } from '../state/things.ts';
+import { readTurn, trackOf, turnDegrees } from '../state/things.ts';
 
 /** Shares of a step closer than this are one moment: rounding must not end a contact and begin it anew. */
 export const SAME_MOMENT = 1e-9;
 
-/** Separate stretches of one step during which a pair touches, sorted. */
+/** Most separate stretches of one step during which a pair touches; more is refused with `TooManyContacts`. */
 const MOST_STRETCHES = 64;
-export const stretches = {
-  count: 0,
-  from: new Float64Array(MOST_STRETCHES),
-  to: new Float64Array(MOST_STRETCHES),
-  normalX: new Float64Array(MOST_STRETCHES),
-  normalY: new Float64Array(MOST_STRETCHES),
-};
+
+export const createNarrow = (): Narrow => ({
+  stretches: {
+    count: 0,
+    from: new Float64Array(MOST_STRETCHES),
+    to: new Float64Array(MOST_STRETCHES),
+    normalX: new Float64Array(MOST_STRETCHES),
+    normalY: new Float64Array(MOST_STRETCHES),
+  },
+  stretch: { from: 0, to: 0, normalX: 0, normalY: 0 },
+  piece: new Motion(),
+  between: { from: 0, to: 0 },
+  span: new Span(),
+  reach: new DiscMotion(),
+});
 
 /** Moves the stretches from one place on to another. */
-function moveStretches(from: number, to: number): void {
+function moveStretches(stretches: Stretches, from: number, to: number): void {
   if (from === stretches.count) return;
   stretches.from.copyWithin(to, from, stretches.count);
   stretches.to.copyWithin(to, from, stretches.count);
@@ -37,18 +45,15 @@ function moveStretches(from: number, to: number): void {
   stretches.normalY.copyWithin(to, from, stretches.count);
 }
 
-/** A stretch to be added: shares of the step, and the direction of contact at its start. */
-const stretch = { from: 0, to: 0, normalX: 0, normalY: 0 };
-
 /** Adds `stretch`, joined to those it meets. */
-function addStretch(): void {
+function addStretch({ stretches, stretch }: Narrow): void {
   const { count } = stretches;
   const { from, to, normalX, normalY } = stretch;
   let index = 0;
   while (index < count && (stretches.to[index] as number) < from - SAME_MOMENT) index += 1;
   if (index === count || (stretches.from[index] as number) > to + SAME_MOMENT) {
     if (count === MOST_STRETCHES) throw new TooManyContacts();
-    moveStretches(index, index + 1);
+    moveStretches(stretches, index, index + 1);
     stretches.from[index] = from;
     stretches.to[index] = to;
     stretches.normalX[index] = normalX;
@@ -68,18 +73,12 @@ function addStretch(): void {
     next += 1;
   }
   stretches.to[index] = end;
-  if (next > index + 1) moveStretches(next, index + 1);
+  if (next > index + 1) moveStretches(stretches, next, index + 1);
   stretches.count -= next - index - 1;
 }
 
-const span = new Span();
-const reach = new DiscMotion();
-/** Two motions seen from each other over one piece of the step; and which shares of the step it lies between. */
-const piece = new Motion();
-const between = { from: 0, to: 0 };
-
 /** Notes the span of one piece, and the direction at its first moment, unless they overlapped there when the step began. */
-function readSpan(table: ShapeTable, i: number, j: number): void {
+function readSpan({ between, stretch, piece, span }: Narrow, table: ShapeTable, i: number, j: number): void {
   const length = between.to - between.from;
   stretch.from = between.from + length * span.enter;
   stretch.to = between.from + length * span.leave;
@@ -88,8 +87,9 @@ function readSpan(table: ShapeTable, i: number, j: number): void {
   stretch.normalY = contact.y;
 }
 
-/** Puts shape `from` of the table into row `to` of the scratch table, turned about the pivot in `turning`. */
-function turnShape(table: ShapeTable, from: number, turned: ShapeTable, to: number, cos: number, sin: number): void {
+/** Puts shape `from` of the table into row `to` of the scratch table, turned about a pivot. */
+function turnShape(table: ShapeTable, from: number, turned: ShapeTable, to: number, turning: Turning): void {
+  const { cos, sin } = turning;
   const x = (table.x[from] as number) - turning.x;
   const y = (table.y[from] as number) - turning.y;
   turned.type[to] = table.type[from] === BOX ? POLYGON : (table.type[from] as number);
@@ -112,27 +112,25 @@ function turnShape(table: ShapeTable, from: number, turned: ShapeTable, to: numb
   }
 }
 
+const UNTURNED: Turning = { x: 0, y: 0, cos: 1, sin: 0 };
+
 /** Largest turn within which a thing counts as not turning. Degrees. */
 const SMALL_TURN = 2;
 
 /** A piece of motion against a thing that turns: cut fine, with the thing as it stands in the middle of each cut. */
 function sweepTurning(session: Session, placement: number, shape: number, own: number): void {
   const { scratch, compiled } = session;
+  const { narrow } = scratch;
+  const { piece, between, stretch, span } = narrow;
   const { x, y, dx, dy } = piece;
   const { from, to } = between;
   const turned = Math.abs(turnDegrees(session, placement, to) - turnDegrees(session, placement, from));
   const cuts = Math.min(64, Math.max(1, Math.ceil(turned / SMALL_TURN)));
   for (let cut = 0; cut < cuts; cut += 1) {
-    readTurn(session, placement, from + ((to - from) * (cut + 0.5)) / cuts);
+    const turning = readTurn(session, placement, from + ((to - from) * (cut + 0.5)) / cuts);
     const { cos, sin } = turning;
-    turnShape(compiled.shapes, shape, scratch.turned, 1, cos, sin);
-    const pivotX = turning.x;
-    const pivotY = turning.y;
-    turning.x = 0;
-    turning.y = 0;
-    turnShape(compiled.shapes, own, scratch.turned, 0, 1, 0);
-    turning.x = pivotX;
-    turning.y = pivotY;
+    turnShape(compiled.shapes, shape, scratch.turned, 1, turning);
+    turnShape(compiled.shapes, own, scratch.turned, 0, UNTURNED);
     between.from = from + ((to - from) * cut) / cuts;
     between.to = from + ((to - from) * (cut + 1)) / cuts;
     piece.x = x + (dx * cut) / cuts;
@@ -140,11 +138,11 @@ function sweepTurning(session: Session, placement: number, shape: number, own: n
     piece.dx = dx / cuts;
     piece.dy = dy / cuts;
     if (!sweepShapes(scratch.turned, 0, 1, piece, span)) continue;
-    readSpan(scratch.turned, 0, 1);
+    readSpan(narrow, scratch.turned, 0, 1);
     // The face touched is meant in the thing's own frame.
     stretch.normalX = contact.x * cos + contact.y * sin;
     stretch.normalY = contact.y * cos - contact.x * sin;
-    addStretch();
+    addStretch(narrow);
   }
   Object.assign(piece, { x, y, dx, dy });
   Object.assign(between, { from, to });
@@ -152,7 +150,9 @@ function sweepTurning(session: Session, placement: number, shape: number, own: n
 
 /** One piece of motion of a toucher against all shapes of a thing, or the one of a zone. */
 function sweepPiece(session: Session, toucher: number, placement: number, zone: number, pulled: boolean): void {
-  const { compiled, state } = session;
+  const { compiled, state, scratch } = session;
+  const { narrow } = scratch;
+  const { piece, between, stretch, span, reach } = narrow;
   const { forms, shapes } = compiled;
   const form = state.form[placement] as number;
   const takenAt = pulled ? (compiled.magnets.takenAt[form] as number) : -1;
@@ -168,7 +168,7 @@ function sweepPiece(session: Session, toucher: number, placement: number, zone: 
       stretch.to = between.from + length * span.leave;
       stretch.normalX = 0;
       stretch.normalY = 1;
-      addStretch();
+      addStretch(narrow);
     }
     return;
   }
@@ -184,16 +184,17 @@ function sweepPiece(session: Session, toucher: number, placement: number, zone: 
     for (let own = ownStart; own < ownEnd; own += 1) {
       if (turns) sweepTurning(session, placement, shape, own);
       else if (sweepShapes(shapes, own, shape, piece, span)) {
-        readSpan(shapes, own, shape);
-        addStretch();
+        readSpan(narrow, shapes, own, shape);
+        addStretch(narrow);
       }
     }
   }
 }
 
-/** Collects the stretches of this step during which toucher and placement, or a zone of it, touch. */
-export function sweepPair(session: Session, toucher: number, placement: number, zone: number): void {
+/** The stretches of this step during which toucher and placement, or a zone of it, touch: one object for all pairs of a session. */
+export function sweepPair(session: Session, toucher: number, placement: number, zone: number): Stretches {
   const { compiled, state, scratch } = session;
+  const { stretches, piece, between } = scratch.narrow;
   stretches.count = 0;
   const isPlayer = toucher < compiled.playerCount;
   const way = isPlayer ? (scratch.tracks[toucher] as Track) : trackOf(session, toucher - compiled.playerCount);
@@ -213,7 +214,7 @@ export function sweepPair(session: Session, toucher: number, placement: number, 
     piece.dx = wayX + ((way.x[1] as number) - wayX) - stillX - piece.x;
     piece.dy = wayY + ((way.y[1] as number) - wayY) - stillY - piece.y;
     sweepPiece(session, toucher, placement, zone, pulled);
-    return;
+    return stretches;
   }
 
   let i = 0;
@@ -266,4 +267,5 @@ export function sweepPair(session: Session, toucher: number, placement: number, 
     if (wayTo <= to) i += 1;
     if (other !== null && otherTo <= to) j += 1;
   }
+  return stretches;
 }

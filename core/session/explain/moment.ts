@@ -7,7 +7,7 @@ import { movementOf } from '../rules/modifiers.ts';
 import type { Session } from '../state/running.ts';
 import { slotOf } from '../rules/spans.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
-import { countingSlot, exists, phaseFor, placeX, placeY, readTurn, turnDegrees, turning } from '../state/things.ts';
+import { countingSlot, exists, phaseFor, placeX, placeY, readTurn, turnDegrees } from '../state/things.ts';
 import { inReach } from '../rules/uses.ts';
 
 export interface PlacementMoment {
@@ -65,7 +65,7 @@ const UNTURNED = { turnedDegrees: 0, pivotX: 0, pivotY: 0 };
 function turnOf(session: Session, placement: number): Pick<PlacementMoment, 'turnedDegrees' | 'pivotX' | 'pivotY'> {
   const turnedDegrees = turnDegrees(session, placement, 1);
   if (turnedDegrees === 0) return UNTURNED;
-  readTurn(session, placement, 1);
+  const turning = readTurn(session, placement, 1);
   return { turnedDegrees, pivotX: turning.x, pivotY: turning.y };
 }
 

@@ -5,20 +5,23 @@ import { die } from '../rules/life.ts';
 import { atPlace, NONE, beginLine, writeLine } from '../state/lines.ts';
 import { movementOf } from '../rules/modifiers.ts';
 import { isSolidFor, refreshSolid } from '../rules/phases.ts';
-import type { PlayerMotion, Session } from '../state/running.ts';
+import type { PlayerMotion, Session, Steering } from '../state/running.ts';
 import { slotOf } from '../rules/spans.ts';
 import { CLOCK } from '../state/state.ts';
-import { readWish, face, wish } from './walk.ts';
+import { readWish, face } from './walk.ts';
 import { exists, placeX, placeY, trackOf } from '../state/things.ts';
 import { wakeAll } from '../state/waking.ts';
 
-/** What carries a player within this step: by how much. */
-const carried = new Vector();
-/** Steady push of velocity and acceleration on a player within this step. */
-const pushed = { x: 0, y: 0, accelerationX: 0, accelerationY: 0 };
+export const createSteering = (): Steering => ({
+  pushed: { x: 0, y: 0, accelerationX: 0, accelerationY: 0 },
+  carried: new Vector(),
+  reached: { velocity: 0, way: 0 },
+  motion: new Vector(),
+});
 
 /** Sums up the pushes of what a player is inside of. */
 function sumPushes(session: Session, player: number): void {
+  const { pushed } = session.scratch.steering;
   pushed.x = 0;
   pushed.y = 0;
   pushed.accelerationX = 0;
@@ -50,15 +53,17 @@ function addCarry(session: Session, placement: number): void {
   const traveller = session.compiled.placements.traveller[placement] as number;
   if (traveller < 0) return;
   const track = trackOf(session, traveller);
+  const { carried } = session.scratch.steering;
   carried.x += (track.x[track.count - 1] as number) - (track.x[0] as number);
   carried.y += (track.y[track.count - 1] as number) - (track.y[0] as number);
 }
 
 /** What the player stands on carries it: the floor, seen from the side; things that carry, seen from above. */
 function sumCarry(session: Session, player: number): void {
+  const { compiled, state, scratch } = session;
+  const { carried } = scratch.steering;
   carried.x = 0;
   carried.y = 0;
-  const { compiled, state, scratch } = session;
   if (compiled.side) {
     const floor = state.floor[player] as number;
     const owner = floor < 0 ? NONE : (compiled.solids.owner[floor] as number);
@@ -107,7 +112,7 @@ function standsOn(session: Session, player: number, placement: number, form: num
   return false;
 }
 
-/** Moves a player out of the way of boxes that travel, and settles being squeezed. Returns how far, in `carried`. */
+/** Moves a player out of the way of boxes that travel, and settles being squeezed. */
 function giveWay(session: Session, player: number): void {
   const { compiled, scratch } = session;
   const { solids, body, sideTrack } = scratch;
@@ -186,10 +191,8 @@ function solidsFor(session: Session, player: number): void {
   }
 }
 
-const reached = { velocity: 0, way: 0 };
-
 /** Even acceleration from one velocity towards another along a line, for so long: velocity and way gone. */
-function approach(from: number, to: number, acceleration: number, seconds: number): void {
+function approach({ reached }: Steering, from: number, to: number, acceleration: number, seconds: number): void {
   const change = to - from;
   const turning = acceleration > 0 ? Math.min(seconds, Math.abs(change) / acceleration) : change === 0 ? 0 : seconds;
   const gained = acceleration > 0 ? Math.sign(change) * acceleration * turning : 0;
@@ -197,12 +200,11 @@ function approach(from: number, to: number, acceleration: number, seconds: numbe
   reached.way = ((from + reached.velocity) / 2) * turning + reached.velocity * (seconds - turning);
 }
 
-const motion = new Vector();
-
 /** Seen from above: velocity goes towards what is asked for, the same in all directions. */
 function steerTop(session: Session, player: number, acceleration: number, speed: number): void {
   const { state, scratch, compiled } = session;
-  const { body } = scratch;
+  const { body, wish } = scratch;
+  const { pushed, motion } = scratch.steering;
   const seconds = compiled.stepSeconds;
   const fromX = (state.velocityX[player] as number) + pushed.accelerationX * seconds;
   const fromY = (state.velocityY[player] as number) + pushed.accelerationY * seconds;
@@ -218,7 +220,7 @@ function steerTop(session: Session, player: number, acceleration: number, speed:
 }
 
 /** Falling for so long under gravity, no faster than the limit: velocity and way gone. Position is v·t + ½·a·t². */
-function fall(from: number, gravity: number, limit: number, seconds: number): void {
+function fall({ reached }: Steering, from: number, gravity: number, limit: number, seconds: number): void {
   const start = Math.max(from, -limit);
   const until = gravity > 0 ? Math.min(seconds, (start + limit) / gravity) : seconds;
   reached.velocity = start - gravity * until;
@@ -228,13 +230,14 @@ function fall(from: number, gravity: number, limit: number, seconds: number): vo
 /** Seen from the side: walking, jumping, falling. */
 function steerSide(session: Session, player: number, acceleration: number, speed: number, held: number, pressed: number): void {
   const { state, scratch, compiled } = session;
-  const { body } = scratch;
+  const { body, wish, steering } = scratch;
+  const { pushed, motion, reached } = steering;
   const feel = compiled.level.body;
   const seconds = compiled.stepSeconds;
   const step = state.clock[CLOCK.step] as number;
   const grounded = (state.floor[player] as number) >= 0;
   const grip = grounded ? 1 : feel.airControl;
-  approach((state.velocityX[player] as number) + pushed.accelerationX * seconds, wish.x * speed, acceleration * grip, seconds);
+  approach(steering, (state.velocityX[player] as number) + pushed.accelerationX * seconds, wish.x * speed, acceleration * grip, seconds);
   body.velocityX = reached.velocity;
   motion.x = reached.way;
   let rise = state.velocityY[player] as number;
@@ -255,7 +258,7 @@ function steerSide(session: Session, player: number, acceleration: number, speed
     state.jumping[player] = 0;
   }
   const gravity = movementOf(session, player, MOVEMENT.gravity);
-  fall(rise + pushed.accelerationY * seconds, gravity, feel.fallLimit, seconds);
+  fall(steering, rise + pushed.accelerationY * seconds, gravity, feel.fallLimit, seconds);
   body.velocityY = reached.velocity;
   // Standing, one keeps in touch with the ground also without gravity.
   motion.y = grounded && !jumps && reached.way <= 0 ? Math.min(reached.way, -4e-7) : reached.way;
@@ -274,12 +277,13 @@ function spreadCarry(track: Track, x: number, y: number): void {
 export function movePlayer(session: Session, player: number, moveX: number, moveY: number, held: number, pressed: number): void {
   const { compiled, state, scratch } = session;
   const { body, solids } = scratch;
+  const { pushed, motion, carried } = scratch.steering;
   const track = scratch.tracks[player] as Track;
   const feel = compiled.level.body;
   const fromX = state.playerX[player] as number;
   const fromY = state.playerY[player] as number;
   solidsFor(session, player);
-  readWish(session, player, moveX, moveY);
+  const wish = readWish(session, player, moveX, moveY);
   const asks = wish.x !== 0 || wish.y !== 0;
   face(session, player);
   sumPushes(session, player);

@@ -8,23 +8,24 @@ import { CLOCK } from '../state/state.ts';
 
 /** A key held in full. */
 const FULL = 127;
-export const wish = new Vector();
 
-/** What the keys ask for, as a direction no longer than 1. */
-export function readWish(session: Session, player: number, moveX: number, moveY: number): void {
+/** What the keys ask for, as a direction no longer than 1. Answers with one object for all wishes of a session. */
+export function readWish(session: Session, player: number, moveX: number, moveY: number): Vector {
   const { compiled, state } = session;
+  const { wish } = session.scratch;
   const locked = (state.clock[CLOCK.step] as number) <= (state.lockUntil[player] as number);
   const control = locked ? 0 : Math.min(1, movementOf(session, player, MOVEMENT.control));
   wish.x = (moveX / FULL) * control;
   wish.y = compiled.side ? 0 : (moveY / FULL) * control;
   const length = Math.sqrt(wish.x * wish.x + wish.y * wish.y);
-  if (length <= 1) return;
+  if (length <= 1) return wish;
   wish.x /= length;
   wish.y /= length;
+  return wish;
 }
 
 /** A player faces the way it is asked to go. */
-export function face({ state }: Session, player: number): void {
+export function face({ state, scratch: { wish } }: Session, player: number): void {
   if (wish.x === 0 && wish.y === 0) return;
   const length = Math.sqrt(wish.x * wish.x + wish.y * wish.y);
   state.facingX[player] = wish.x / length;
@@ -33,7 +34,7 @@ export function face({ state }: Session, player: number): void {
 
 /** Works out what the keys ask for, once for as long as they stay the same. */
 function keepWish(session: Session, player: number, motion: PlayerMotion, moveX: number, moveY: number, control: number): void {
-  readWish(session, player, moveX, moveY);
+  const wish = readWish(session, player, moveX, moveY);
   motion.wishFor.x = moveX;
   motion.wishFor.y = moveY;
   motion.wishFor.control = control;

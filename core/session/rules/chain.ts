@@ -2,15 +2,15 @@ import { CONCERN, LINE, PHASE, REASON, SET_OFF_BY, TRAVEL, WHOLE } from '../comp
 import { attempted, mayAct, setOff } from './acting.ts';
 import { addPair } from './spans.ts';
 import { findPair } from '../contact/contacts.ts';
-import { stretches, sweepPair } from '../contact/narrowPhase.ts';
+import { sweepPair } from '../contact/narrowPhase.ts';
 import { LINK, MOST_LINKS } from '../state/links.ts';
 import { nameSpawned, namedThing } from '../state/naming.ts';
 import { atPlace, comeToNothing, NONE, note, beginLine, writeLine } from '../state/lines.ts';
-import { findClearPlace, findDestination, place } from './places.ts';
+import { findClearPlace, findDestination } from './places.ts';
 import { refreshSolid } from './phases.ts';
 import { chooseWeighted, draw, drawDegrees } from '../state/random.ts';
 import { emptyRooms, isAlive } from './spawnedThings.ts';
-import type { Session } from '../state/running.ts';
+import type { Place, Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { exists, phaseFor, placeX, placeY } from '../state/things.ts';
 import { wakeAll } from '../state/waking.ts';
@@ -69,8 +69,8 @@ export function relocate(session: Session, placement: number, rule: number, touc
   const { rules, forms } = compiled;
   const reach = forms.reach[state.form[placement] as number] as number;
   const player = NONE;
-  findClearPlace(session, reach, rules.moveDistance[rule] as number, rules.moveMargin[rule] as number, placement, placement, rule, player);
-  const { x, y, crowded } = place;
+  const [distance, margin] = [rules.moveDistance[rule] as number, rules.moveMargin[rule] as number];
+  const { x, y, crowded } = findClearPlace(session, reach, distance, margin, placement, placement, rule, player);
   putThing(session, placement, x, y);
   const about = beginLine(session, LINE.relocated, toucher, placement, rule);
   atPlace(about, x, y);
@@ -147,15 +147,18 @@ function spawn(session: Session, effect: number, placement: number, toucher: num
   const to = pools.start[pool + 1] as number;
   const chosen = chooseWeighted(pools.weight, from, to, drawFor(session, concern, placement, rule, player));
   const form = pools.kind[chosen] as number;
+  const { place } = session.scratch;
+  place.crowded = false;
   place.x = placement >= 0 ? placeX(session, placement) : player >= 0 ? (state.playerX[player] as number) : 0;
   place.y = placement >= 0 ? placeY(session, placement) : player >= 0 ? (state.playerY[player] as number) : 0;
   const destination = effects.destination[effect] as number;
-  const crowded = destination >= 0 && findSpawnPlace(session, destination, forms.reach[form] as number, placement, rule, player);
+  if (destination >= 0) findSpawnPlace(session, destination, forms.reach[form] as number, placement, rule, player);
   const made = makeThing(session, form, place.x, place.y, key);
   if (made === NONE) {
     comeToNothing(session, toucher, placement, rule, REASON.spawnLimit, cause);
     return;
   }
+  const { crowded } = place;
   const about = beginLine(session, LINE.spawned, toucher, made, rule);
   about.subject = form;
   atPlace(about, place.x, place.y);
@@ -169,12 +172,12 @@ function drawFor(session: Session, concern: number, placement: number, rule: num
   return draw(session, concern, placement, rule, placement < 0 && player < 0 ? 0 : player);
 }
 
-/** Where a spawned thing goes; the result is left in `place`. Answers whether it is crowded there. */
-function findSpawnPlace(session: Session, destination: number, reach: number, placement: number, rule: number, player: number): boolean {
+/** Where a spawned thing goes. */
+function findSpawnPlace(session: Session, destination: number, reach: number, placement: number, rule: number, player: number): Place {
   const { destinations } = session.compiled;
   if (destinations.start[destination] === destinations.start[destination + 1]) {
     const distance = destinations.distance[destination] as number;
-    findClearPlace(
+    return findClearPlace(
       session,
       reach,
       distance,
@@ -184,10 +187,8 @@ function findSpawnPlace(session: Session, destination: number, reach: number, pl
       rule,
       Math.max(player, placement < 0 ? 0 : NONE),
     );
-    return place.crowded;
   }
-  findDestination(session, destination, Math.max(0, player), placement, rule);
-  return place.crowded;
+  return findDestination(session, destination, Math.max(0, player), placement, rule);
 }
 
 /** The rule an effect belongs to. */
@@ -240,7 +241,7 @@ export function dropThing(session: Session, player: number, form: number, cause:
   const zones = compiled.forms.zones[form] as number;
   for (let zone = 1; zones >> zone > 0; zone += 1) {
     if (((zones >> zone) & 1) === 0) continue;
-    sweepPair(session, player, made, zone);
+    const stretches = sweepPair(session, player, made, zone);
     if (stretches.count > 0 && stretches.to[stretches.count - 1] === 1) touchAtOnce(session, player, made, zone);
   }
   return true;

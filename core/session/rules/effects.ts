@@ -7,7 +7,6 @@ import { addLink, LINK } from '../state/links.ts';
 import { atPlace, comeToNothing, NONE, ofMeter, note, writeLine, beginLine } from '../state/lines.ts';
 import {
   amountOf,
-  amounts,
   cellOf,
   changeMeter,
   closeRegeneration,
@@ -20,10 +19,10 @@ import {
 } from './meters.ts';
 import { addChange } from './modifiers.ts';
 import { dueAt } from './phases.ts';
-import { findDestination, place } from './places.ts';
+import { findDestination } from './places.ts';
 import type { Call, PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
-import { placeX, placeY, readPlayerSpot, readThingSpot, spot } from '../state/things.ts';
+import { placeX, placeY, readPlayerSpot, readThingSpot } from '../state/things.ts';
 import { disturb } from '../state/waking.ts';
 
 function runMeter(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
@@ -34,8 +33,7 @@ function runMeter(session: Session, player: number, placement: number, rule: num
   }
   const meter = session.compiled.effects.subject[effect] as number;
   closeRegeneration(session, player, meter);
-  changeMeter(session, player, placement, effect, 1);
-  const { asked, wanted, applied, before, after } = amounts;
+  const { asked, wanted, applied, before, after } = changeMeter(session, player, placement, effect, 1);
   if (wanted !== 0 && applied === 0) {
     const about = beginLine(session, LINE.nothing, player, placement, rule);
     about.subject = ofMeter(meter);
@@ -65,11 +63,12 @@ function runLaunch(session: Session, player: number, placement: number, rule: nu
   let x = effects.x[effect] as number;
   let y = effects.y[effect] as number;
   if (effects.lasts[effect] === DIRECTION.away) {
-    readPlayerSpot(session, player);
-    let [fromX, fromY] = [spot.x, spot.y];
-    if (placement >= 0) readThingSpot(session, placement);
-    fromX = placement < 0 ? 0 : fromX - spot.x;
-    fromY = placement < 0 ? 1 : fromY - spot.y;
+    const { x: atX, y: atY } = readPlayerSpot(session, player);
+    let [fromX, fromY] = [0, 1];
+    if (placement >= 0) {
+      const { x: thingX, y: thingY } = readThingSpot(session, placement);
+      [fromX, fromY] = [atX - thingX, atY - thingY];
+    }
     const length = Math.sqrt(fromX * fromX + fromY * fromY);
     x = length > 0 ? fromX / length : 0;
     y = length > 0 ? fromY / length : 1;
@@ -99,7 +98,7 @@ function runLaunch(session: Session, player: number, placement: number, rule: nu
 function runMove(session: Session, player: number, placement: number, rule: number, effect: number, cause: number): void {
   const { compiled, state } = session;
   const { effects } = compiled;
-  findDestination(session, effects.destination[effect] as number, player, placement, rule);
+  const place = findDestination(session, effects.destination[effect] as number, player, placement, rule);
   const [toX, toY] = [place.x, place.y + (compiled.side ? (effects.value[effect] as number) : 0)];
   const displaced = putPlayer(session, player, toX, toY);
   if (effects.mode[effect] === 0) {

@@ -4,7 +4,7 @@ import { act, attempted, mayAct, setOff } from './acting.ts';
 import { runEffects } from './effects.ts';
 import { die } from './life.ts';
 import { NONE } from '../state/lines.ts';
-import { amounts, changeMeter, noteLimit, outOfHealth, noteStopped, stoppedBy } from './meters.ts';
+import { changeMeter, noteLimit, outOfHealth, noteStopped, stoppedBy } from './meters.ts';
 import { countUse } from './phases.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { closeRule, closeSpan, REFUSED_EFFECT, REFUSED_RULE, removePair, slotOf, TRYING } from './spans.ts';
@@ -50,7 +50,13 @@ function runRate(session: Session, pair: number, rule: number, effect: number, s
     state.slotApplied[slot] = 0;
   }
   const change = compiled.effects.mode[effect] as number;
-  changeMeter(session, player, placement, effect, change === CHANGE.add || change === CHANGE.take ? (state.pairInside[pair] as number) : 1);
+  const amounts = changeMeter(
+    session,
+    player,
+    placement,
+    effect,
+    change === CHANGE.add || change === CHANGE.take ? (state.pairInside[pair] as number) : 1,
+  );
   state.slotAsked[slot] = (state.slotAsked[slot] as number) + amounts.asked;
   state.slotApplied[slot] = (state.slotApplied[slot] as number) + amounts.applied;
   noteLimit(session, player, compiled.effects.subject[effect] as number, NONE);

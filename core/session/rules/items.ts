@@ -1,7 +1,7 @@
 import { CHANGE, EFFECT, LIFE, LINE, REASON, SET_OFF_BY } from '../compile/codes.ts';
 import { failedCondition } from './conditions.ts';
 import { NONE, note, writeLine, beginLine } from '../state/lines.ts';
-import { amounts, changeMeter, cellOf, noteLimit, noteStopped, stoppedBy } from './meters.ts';
+import { changeMeter, cellOf, noteLimit, noteStopped, stoppedBy } from './meters.ts';
 import { addChange, endWhile } from './modifiers.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
@@ -176,7 +176,7 @@ function runItemMeter(session: Session, player: number, rule: number, effect: nu
     state.itemApplied[at] = 0;
   }
   const rate = compiled.effects.mode[effect] === CHANGE.add || compiled.effects.mode[effect] === CHANGE.take;
-  changeMeter(session, player, NONE, effect, rate ? compiled.stepSeconds : 1);
+  const amounts = changeMeter(session, player, NONE, effect, rate ? compiled.stepSeconds : 1);
   state.itemAsked[at] = (state.itemAsked[at] as number) + amounts.asked;
   state.itemApplied[at] = (state.itemApplied[at] as number) + amounts.applied;
   noteLimit(session, player, compiled.effects.subject[effect] as number, NONE);

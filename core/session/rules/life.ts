@@ -7,11 +7,11 @@ import { namedThing } from '../state/naming.ts';
 import { cellOf, changePlainly, closeRegenerations, meterOf, outOfHealth, setQuietly } from './meters.ts';
 import { endAllChanges, endAtDeath } from './modifiers.ts';
 import { dueAt, resetForPlayer, resetThing } from './phases.ts';
-import { findDestination, place } from './places.ts';
+import { findDestination } from './places.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { closeSpans, removePair } from './spans.ts';
 import { CLOCK, DEATH_WIDTH, MOST_DEATHS, NEVER } from '../state/state.ts';
-import { exists, readPlayerSpot, spot } from '../state/things.ts';
+import { exists, readPlayerSpot } from '../state/things.ts';
 import { disturb, wakeAll } from '../state/waking.ts';
 
 /** A body keeps so far off faces, with a margin: being moved by less is not said. Units. */
@@ -93,9 +93,8 @@ export function die(session: Session, player: number, placement: number, cause: 
   state.velocityX[player] = 0;
   state.velocityY[player] = 0;
   state.returnTo[player] = returnTo;
-  readPlayerSpot(session, player);
+  const { x, y } = readPlayerSpot(session, player);
   (session.scratch.motions[player] as PlayerMotion).dropped = true;
-  const { x, y } = spot;
   const about = beginLine(session, LINE.died, player, placement, NONE);
   atPlace(about, x, y);
   about.cause = last;
@@ -169,7 +168,7 @@ export function comeBack(session: Session, player: number): void {
   const { compiled, state } = session;
   const { death, meters } = compiled;
   const own = state.returnTo[player] as number;
-  findDestination(session, own >= 0 ? own : death.destination, player, NONE, NONE);
+  const place = findDestination(session, own >= 0 ? own : death.destination, player, NONE, NONE);
   state.dueReturn[player] = NEVER;
   state.life[player] = LIFE.alive;
   const drop = compiled.side ? death.dropHeight : 0;

@@ -3,12 +3,11 @@ import { AMOUNT, CHANGE, LIFE, LINE, REASON } from '../compile/codes.ts';
 import { findPair } from '../contact/contacts.ts';
 import { addLink, LINK } from '../state/links.ts';
 import { NONE, writeLine, beginLine } from '../state/lines.ts';
-import type { Session } from '../state/running.ts';
+import type { Amounts, Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { distanceAtContact } from '../state/things.ts';
 
 /** What a change of a meter asked for, as it is worth in the meter's numbers, and what came of it. */
-export const amounts = { asked: 0, wanted: 0, applied: 0, before: 0, after: 0 };
 
 /** Where a player's meter stands among all. */
 export function cellOf(session: Session, player: number, meter: number): number {
@@ -81,9 +80,10 @@ export function stoppedBy(session: Session, player: number, placement: number, e
   return shield ? REASON.blocked : NONE;
 }
 
-/** Moves a meter by an amount, within its limits, and books what was asked and applied. Figures are left in `amounts`. */
-function moveMeter(session: Session, player: number, placement: number, meter: number, asked: number, wanted: number): void {
-  const { compiled, state } = session;
+/** Moves a meter by an amount, within its limits, and books what was asked and applied. Answers with one object for all figures of a session. */
+function moveMeter(session: Session, player: number, placement: number, meter: number, asked: number, wanted: number): Amounts {
+  const { compiled, state, scratch } = session;
+  const { amounts } = scratch;
   const cell = cellOf(session, player, meter);
   const before = state.meter[cell] as number;
   const after = Math.min(compiled.meters.upper[meter] as number, Math.max(compiled.meters.lower[meter] as number, before + wanted));
@@ -98,19 +98,20 @@ function moveMeter(session: Session, player: number, placement: number, meter: n
   if (meter === compiled.meters.health) {
     state.lowestHealth[player] = Math.min(state.lowestHealth[player] as number, after);
   }
-  if (placement < 0) return;
+  if (placement < 0) return amounts;
   if (meter === compiled.meters.score) state.scored[placement] = (state.scored[placement] as number) + amounts.applied;
-  if (meter !== compiled.meters.health) return;
+  if (meter !== compiled.meters.health) return amounts;
   if (wanted > 0) {
     state.healed[placement] = (state.healed[placement] as number) + amounts.applied;
     state.wasted[placement] = (state.wasted[placement] as number) + wanted - amounts.applied;
   } else {
     state.hurt[placement] = (state.hurt[placement] as number) - amounts.applied;
     const form = state.form[placement] as number;
-    if (form < 0) return;
+    if (form < 0) return amounts;
     const slot = player * compiled.kindCount + (compiled.forms.kind[form] as number);
     state.damageByKind[slot] = (state.damageByKind[slot] as number) - amounts.applied;
   }
+  return amounts;
 }
 
 /** Parts of a whole meter's changes are kept for each cause until they make a whole one. The margin undoes rounding. */
@@ -123,8 +124,8 @@ function wholePart(session: Session, player: number, effect: number, asked: numb
   return wanted;
 }
 
-/** Changes a meter by a meter effect, `factor` times. Figures are left in `amounts`. */
-export function changeMeter(session: Session, player: number, placement: number, effect: number, factor: number): void {
+/** Changes a meter by a meter effect, `factor` times. Answers with one object for all figures of a session. */
+export function changeMeter(session: Session, player: number, placement: number, effect: number, factor: number): Amounts {
   const { compiled } = session;
   const meter = compiled.effects.subject[effect] as number;
   const asked = askedBy(session, player, placement, effect, factor);
@@ -136,13 +137,13 @@ export function changeMeter(session: Session, player: number, placement: number,
       ? Math.round(meterOf(session, player, meter) + asked) - meterOf(session, player, meter)
       : wholePart(session, player, effect, asked);
   }
-  moveMeter(session, player, placement, meter, asked, wanted);
+  return moveMeter(session, player, placement, meter, asked, wanted);
 }
 
 /** Notes that a meter has just come to one of its limits, and posts its notice. */
 export function noteLimit(session: Session, player: number, meter: number, cause: number): void {
   const { meters } = session.compiled;
-  const { before, after } = amounts;
+  const { before, after } = session.scratch.amounts;
   if (after === before) return;
   const upper = after === meters.upper[meter];
   if (!upper && after !== meters.lower[meter]) return;
@@ -160,8 +161,7 @@ export function noteLimit(session: Session, player: number, meter: number, cause
 export function changePlainly(session: Session, player: number, meter: number, by: number, cause: number): number {
   closeRegeneration(session, player, meter);
   const wanted = session.compiled.meters.whole[meter] === 1 ? Math.round(by) : by;
-  moveMeter(session, player, NONE, meter, by, wanted);
-  const { asked, applied, before, after } = amounts;
+  const { asked, applied, before, after } = moveMeter(session, player, NONE, meter, by, wanted);
   const about = beginLine(session, LINE.changed, player, NONE, NONE);
   about.subject = meter;
   about.asked = asked;
@@ -177,8 +177,7 @@ export function changePlainly(session: Session, player: number, meter: number, b
 
 /** Changes a meter as part of beginning anew: a line, and nothing that its limits would set off. */
 export function setQuietly(session: Session, player: number, meter: number, by: number, cause: number): void {
-  moveMeter(session, player, NONE, meter, by, by);
-  const { asked, applied, before, after } = amounts;
+  const { asked, applied, before, after } = moveMeter(session, player, NONE, meter, by, by);
   const about = beginLine(session, LINE.changed, player, NONE, NONE);
   about.subject = meter;
   about.asked = asked;
@@ -245,7 +244,7 @@ export function regenerate(session: Session, player: number): void {
       const due = Math.floor(perSecond * (step - (state.regeneratedFrom[cell] as number)) * compiled.stepSeconds + 1e-9);
       wanted = due - (state.regenerated[cell] as number);
     }
-    moveMeter(session, player, NONE, meter, wanted, wanted);
+    const amounts = moveMeter(session, player, NONE, meter, wanted, wanted);
     state.regenerated[cell] = (state.regenerated[cell] as number) + amounts.applied;
     state.regeneratedTo[cell] = amounts.after;
     if (amounts.after === meters.upper[meter]) {

@@ -1,11 +1,10 @@
 import { depthIn, gathered, gatherSolids, regionAround, type Hull } from '../../geometry/index.ts';
 import { CONCERN, DESTINATION, LIFE, PHASE } from '../compile/codes.ts';
 import { chooseWeighted, draw } from '../state/random.ts';
-import type { Session } from '../state/running.ts';
+import type { Place, Session } from '../state/running.ts';
 import { exists, placeX, placeY } from '../state/things.ts';
 
 /** A place found; `crowded` when it is only the clearest of those tried. */
-export const place = { x: 0, y: 0, crowded: false };
 
 const MOST_TRIES = 64;
 
@@ -42,7 +41,7 @@ function clearance(session: Session, x: number, y: number, reach: number, distan
 
 /**
  * A random place clear of players, things, solids and edges: the first of at most 64 that is, else the clearest of them.
- * `self` is the thing to be placed, or −2 − player. The result is left in `place`.
+ * `self` is the thing to be placed, or −2 − player. Answers with one object for all places of a session.
  */
 export function findClearPlace(
   session: Session,
@@ -53,7 +52,8 @@ export function findClearPlace(
   placement: number,
   rule: number,
   player: number,
-): void {
+): Place {
+  const { place } = session.scratch;
   const { width, height } = session.compiled.level.size;
   const inset = reach + margin;
   const spanX = Math.max(0, width - 2 * inset);
@@ -74,18 +74,20 @@ export function findClearPlace(
   place.x = bestX;
   place.y = bestY;
   place.crowded = best < 0;
+  return place;
 }
 
-/** Where a destination leads a player: the result is left in `place`. */
-export function findDestination(session: Session, destination: number, player: number, placement: number, rule: number): void {
-  const { compiled, state } = session;
+/** Where a destination leads a player. Answers with one object for all places of a session. */
+export function findDestination(session: Session, destination: number, player: number, placement: number, rule: number): Place {
+  const { compiled, state, scratch } = session;
   const { destinations, points } = compiled;
+  const { place } = scratch;
   place.crowded = false;
   const type = destinations.type[destination] as number;
   if (type === DESTINATION.clear) {
     const distance = destinations.distance[destination] as number;
-    findClearPlace(session, compiled.bodyReach, distance, destinations.margin[destination] as number, -2 - player, placement, rule, player);
-    return;
+    const margin = destinations.margin[destination] as number;
+    return findClearPlace(session, compiled.bodyReach, distance, margin, -2 - player, placement, rule, player);
   }
   const start = compiled.starts[player] ?? compiled.level.start;
   place.x = start.x;
@@ -96,7 +98,7 @@ export function findDestination(session: Session, destination: number, player: n
   }
   const from = destinations.start[destination] as number;
   const to = destinations.start[destination + 1] as number;
-  if (from === to) return;
+  if (from === to) return place;
   let chosen = from;
   if (type === DESTINATION.nearest) {
     let nearest = Infinity;
@@ -113,4 +115,5 @@ export function findDestination(session: Session, destination: number, player: n
   }
   place.x = points.x[destinations.point[chosen] as number] as number;
   place.y = points.y[destinations.point[chosen] as number] as number;
+  return place;
 }

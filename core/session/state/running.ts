@@ -1,4 +1,4 @@
-import type { Mobile, ShapeTable, Solids, Track } from '../../geometry/index.ts';
+import type { DiscMotion, Mobile, Motion, ShapeTable, Solids, Span, Track, Vector } from '../../geometry/index.ts';
 import type { Compiled } from '../compile/compile.ts';
 import type { Line, Recorder } from './ledger.ts';
 import type { State } from './state.ts';
@@ -118,6 +118,66 @@ export interface Attempt {
   until: number;
 }
 
+/** A place within the step at hand. Units. */
+export interface Spot {
+  x: number;
+  y: number;
+}
+
+/** Where somebody or something is put, and whether that was as clear as asked. Units. */
+export interface Place extends Spot {
+  crowded: boolean;
+}
+
+/** What a change of a meter came to: asked; asked within its whole steps; applied within its limits; before and after. */
+export interface Amounts {
+  asked: number;
+  wanted: number;
+  applied: number;
+  before: number;
+  after: number;
+}
+
+/** A turned thing's pivot, and the cosine and sine of its turn. */
+export interface Turning extends Spot {
+  cos: number;
+  sin: number;
+}
+
+/** Separate stretches of one step during which a pair touches, sorted: shares of the step, and the direction of contact. */
+export interface Stretches {
+  count: number;
+  readonly from: Float64Array;
+  readonly to: Float64Array;
+  readonly normalX: Float64Array;
+  readonly normalY: Float64Array;
+}
+
+/** What the narrow phase works with while it looks at one pair. */
+export interface Narrow {
+  readonly stretches: Stretches;
+  /** A stretch to be added: shares of the step, and the direction of contact at its start. */
+  readonly stretch: { from: number; to: number; normalX: number; normalY: number };
+  /** Two motions seen from each other over one piece of the step; and which shares of the step it lies between. */
+  readonly piece: Motion;
+  readonly between: { from: number; to: number };
+  readonly span: Span;
+  /** A player within the reach of a magnet that has drawn a thing to it. */
+  readonly reach: DiscMotion;
+}
+
+/** What goes into a player's motion within a step. */
+export interface Steering {
+  /** Steady push of velocity and acceleration. */
+  readonly pushed: { x: number; y: number; accelerationX: number; accelerationY: number };
+  /** By how much it is carried. Units. */
+  readonly carried: Vector;
+  /** The velocity come to along a line, and the way gone. */
+  readonly reached: { velocity: number; way: number };
+  /** The way it would go, before solids. Units. */
+  readonly motion: Vector;
+}
+
 /** What a step works with; nothing in it outlives the step, or it can be worked out anew. */
 export interface Scratch {
   /** The way of each toucher within the step, and the step it is of. */
@@ -126,6 +186,16 @@ export interface Scratch {
   readonly crossings: Crossings;
   readonly links: Links;
   readonly attempt: Attempt;
+  readonly place: Place;
+  readonly spot: Spot;
+  readonly amounts: Amounts;
+  readonly turning: Turning;
+  /** What the keys ask for, as a direction no longer than 1. */
+  readonly wish: Vector;
+  readonly steering: Steering;
+  readonly narrow: Narrow;
+  /** A crossing to be added: share of the step, seconds inside within it, the direction of contact, and the zone. */
+  readonly crossing: { share: number; inside: number; normalX: number; normalY: number; zone: number };
   /** The ledger line that is being written. */
   readonly line: Line;
   readonly body: Mobile;

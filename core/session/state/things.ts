@@ -1,7 +1,7 @@
 import { beginTrack, extendTrack, turn, type Track } from '../../geometry/index.ts';
 import { PHASE, TRAVEL } from '../compile/codes.ts';
 import { moverTrack } from '../compile/kinematics.ts';
-import type { PlayerMotion, Session } from './running.ts';
+import type { PlayerMotion, Session, Spot, Turning } from './running.ts';
 import { CLOCK } from './state.ts';
 
 /** The present step, in seconds. */
@@ -50,11 +50,8 @@ export function distanceTo(session: Session, player: number, placement: number):
   return Math.sqrt(dx * dx + dy * dy);
 }
 
-/** A place within the step at hand. */
-export const spot = { x: 0, y: 0 };
-
 /** Reads where something is that takes a way, after a share of the step. */
-function readTrack(track: Track, share: number): void {
+function readTrack(spot: Spot, track: Track, share: number): Spot {
   let piece = 0;
   while (piece < track.count - 2 && (track.at[piece + 1] as number) < share) piece += 1;
   const from = track.at[piece] as number;
@@ -63,37 +60,38 @@ function readTrack(track: Track, share: number): void {
   const next = Math.min(piece + 1, track.count - 1);
   spot.x = (track.x[piece] as number) + ((track.x[next] as number) - (track.x[piece] as number)) * part;
   spot.y = (track.y[piece] as number) + ((track.y[next] as number) - (track.y[piece] as number)) * part;
+  return spot;
 }
 
-/** Reads where a player is at the contact that is acted on, else at the end of the step; left in `spot`. */
-export function readPlayerSpot({ state, scratch }: Session, player: number): void {
-  const { contactShare } = scratch;
+/** Reads where a player is at the contact that is acted on, else at the end of the step. Answers with one object for all places of a session. */
+export function readPlayerSpot({ state, scratch }: Session, player: number): Spot {
+  const { contactShare, spot } = scratch;
   // Whoever was put elsewhere since is there.
   if (contactShare < 1 && !(scratch.motions[player] as PlayerMotion).dropped) {
-    readTrack(scratch.tracks[player] as Track, contactShare);
-    return;
+    return readTrack(spot, scratch.tracks[player] as Track, contactShare);
   }
   spot.x = state.playerX[player] as number;
   spot.y = state.playerY[player] as number;
+  return spot;
 }
 
-/** Reads where a thing is at the contact that is acted on, else at the end of the step; left in `spot`. */
-export function readThingSpot(session: Session, placement: number): void {
+/** Reads where a thing is at the contact that is acted on, else at the end of the step. Answers with one object for all places of a session. */
+export function readThingSpot(session: Session, placement: number): Spot {
   const { compiled, scratch } = session;
+  const { spot } = scratch;
   const traveller = compiled.placements.traveller[placement] as number;
   if (scratch.contactShare < 1 && traveller >= 0 && compiled.travellers.how[traveller] === TRAVEL.path) {
-    readTrack(trackOf(session, traveller), scratch.contactShare);
-    return;
+    return readTrack(spot, trackOf(session, traveller), scratch.contactShare);
   }
   spot.x = placeX(session, placement);
   spot.y = placeY(session, placement);
+  return spot;
 }
 
 /** Distance between a player and a point of a thing where they are at the contact that is acted on. Units. */
 export function distanceAtContact(session: Session, player: number, placement: number, ofX: number, ofY: number): number {
-  readPlayerSpot(session, player);
-  const { x, y } = spot;
-  readThingSpot(session, placement);
+  const { x, y } = readPlayerSpot(session, player);
+  const spot = readThingSpot(session, placement);
   const dx = x - spot.x - ofX;
   const dy = y - spot.y - ofY;
   return Math.sqrt(dx * dx + dy * dy);
@@ -139,13 +137,14 @@ export function turnDegrees(session: Session, placement: number, share: number):
   return degrees * Math.max(0, Math.min(1, since / steps));
 }
 
-/** A turned thing's pivot, and the cosine and sine of its turn; left in `turning`. */
-export const turning = { x: 0, y: 0, cos: 1, sin: 0 };
-export function readTurn(session: Session, placement: number, share: number): void {
+/** A turned thing's pivot, and the cosine and sine of its turn. Answers with one object for all turns of a session. */
+export function readTurn(session: Session, placement: number, share: number): Turning {
+  const { turning } = session.scratch;
   const rule = session.state.phaseRule[placement * session.compiled.phaseSlots] as number;
   const { cos, sin } = turn(turnDegrees(session, placement, share));
   turning.cos = cos;
   turning.sin = sin;
   turning.x = rule < 0 ? 0 : (session.compiled.rules.turnX[rule] as number);
   turning.y = rule < 0 ? 0 : (session.compiled.rules.turnY[rule] as number);
+  return turning;
 }
