@@ -1,3 +1,4 @@
+import jsxA11y from 'eslint-plugin-jsx-a11y-x';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
@@ -44,6 +45,10 @@ export default tseslint.config(
       // Plugins and handlers are async by contract, whether or not they wait for anything.
       '@typescript-eslint/require-await': 'off',
       eqeqeq: ['error', 'always', { null: 'ignore' }],
+      // A switch over the cases of one type is one branch: it is read as a table.
+      complexity: ['error', { max: 25, variant: 'modified' }],
+      'max-params': ['error', 8],
+      'max-lines-per-function': ['error', { max: 115, skipBlankLines: true, skipComments: true }],
     },
   },
   {
@@ -89,10 +94,33 @@ export default tseslint.config(
     ignores: ['web/controls/**'],
     rules: { 'no-restricted-imports': ['error', { name: 'radix-ui', message: 'use its wrapper in web/controls' }] },
   },
+  {
+    files: ['web/**/*.tsx'],
+    ...jsxA11y.configs.strict,
+    rules: {
+      ...jsxA11y.configs.strict.rules,
+      // What scrolls has to be reached by key.
+      'jsx-a11y-x/no-noninteractive-tabindex': 'off',
+      'jsx-a11y-x/label-has-associated-control': ['error', { controlComponents: ['Select', 'Slider', 'Check', 'SeedField'], depth: 3 }],
+      // A grid is a table by its roles, a list that is chosen from a list.
+      'jsx-a11y-x/no-redundant-roles': ['error', { thead: ['rowgroup'], tbody: ['rowgroup'] }],
+      'jsx-a11y-x/no-interactive-element-to-noninteractive-role': [
+        'error',
+        { tr: ['row', 'presentation'], th: ['columnheader', 'presentation'] },
+      ],
+      'jsx-a11y-x/no-noninteractive-element-to-interactive-role': ['error', { ul: ['listbox'], li: ['option'] }],
+      // A divider that is moved is a separator; the Plan is a picture with a list beside it.
+      'jsx-a11y-x/no-noninteractive-element-interactions': ['error', { handlers: ['onClick'] }],
+      // Pointing at a dial, or coming to it, is told to its group; nothing is done by it.
+      'jsx-a11y-x/no-static-element-interactions': ['error', { handlers: ['onClick', 'onMouseDown', 'onKeyDown'] }],
+    },
+  },
   { files: ['web/**/*.tsx', 'web/**/*.ts'], ...reactHooks.configs.flat['recommended-latest'] },
   {
-    files: ['**/*.test.ts', '**/testing/**/*.ts', 'e2e/**/*.ts'],
+    files: ['**/*.test.ts', '**/testing/**/*.ts', 'e2e/**/*.ts', 'bench/**/*.ts'],
     rules: {
+      complexity: 'off',
+      'max-lines-per-function': 'off',
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/no-unnecessary-condition': 'off',
       'no-restricted-globals': 'off',

@@ -93,45 +93,54 @@ export function differenceWords(was: Level, now: Level): readonly (Difference & 
     const number = field?.type === 'maybe' ? field.of : field;
     return number?.type === 'number' ? number.quantity.unit : '';
   };
+  const numberUnit = (kind: string, within: string): string => numbers(kind).find(({ path }) => path.endsWith(within))?.range.unit ?? '';
+  /** An own value of a placement, or of a variant, which otherwise follows its kind. */
+  const ownWords = (kind: string, within: string, old: unknown, here: unknown): string =>
+    `${labelWithin(numbers(kind), within)} ${change(old, here, numberUnit(kind, within))}`;
+  const placementWords = (id: string, [field, within]: readonly string[], before: unknown, after: unknown): string | null => {
+    if (field === 'x' || field === 'y') {
+      const [old, here] = [was.placements[id], now.placements[id]];
+      // Both coordinates are one move: said once, with the first of them that differs.
+      if (field === 'y' && old?.x !== here?.x) return null;
+      const place = (at: typeof old): string => `${plainNumber(at?.x ?? 0)}, ${plainNumber(at?.y ?? 0)}`;
+      return `${placementName(now, id)}: moved ${place(old)} → ${place(here)}`;
+    }
+    if (field !== 'own' || within === undefined) return '';
+    const kind = now.placements[id]?.kind ?? '';
+    if (after === undefined) return `${placementName(now, id)}: own ${labelWithin(numbers(kind), within)} back to its kind’s`;
+    return `${placementName(now, id)}: own ${ownWords(kind, within, before ?? valueAt(kindOf(was, kind), within), after)}`;
+  };
+  const kindWords = ({ path, was: before, now: after }: Difference, id: string): string => {
+    const number = numbers(id).find(({ path: known }) => known === path);
+    const label = labelWithin(numbers(id), path.slice(`/kinds/${id}`.length));
+    return `${label} ${change(before, after, number?.range.unit ?? unitAt(path))}`;
+  };
+  /** A value in no map. */
+  const settingWords = ({ path, was: before, now: after }: Difference): string => {
+    const [map = '', ...rest] = segmentsOf(path);
+    const words = [map, ...rest].filter((word) => word !== '').map(spaced);
+    const subject = map === 'body' ? 'the player' : words.length > 1 ? words[0] : 'the level';
+    return `${subject ?? ''}: ${(words.length > 1 ? words.slice(1) : words).join(' ')} ${change(before, after, unitAt(path))}`;
+  };
   const one = (difference: Difference): string[] => {
     const { path, was: before, now: after } = difference;
     const [map = '', id = '', ...rest] = segmentsOf(path);
     const sort = entry(THINGS, map);
     if (rest.at(-1) === 'order') return [];
-    if (sort !== undefined && rest.length === 0) {
-      if (before === undefined) return [`new ${sort}: ${nameOf(now, map, id)}`];
-      if (after === undefined) return [`${sort} deleted: ${nameOf(was, map, id)}`];
+    if (sort === undefined) return [settingWords(difference)];
+    if (rest.length === 0 && before === undefined) return [`new ${sort}: ${nameOf(now, map, id)}`];
+    if (rest.length === 0 && after === undefined) return [`${sort} deleted: ${nameOf(was, map, id)}`];
+    if (map === 'placements') {
+      const words = placementWords(id, rest, before, after);
+      if (words !== '') return words === null ? [] : [words];
     }
-    if (map === 'placements' && (rest[0] === 'x' || rest[0] === 'y')) {
-      const [old, here] = [was.placements[id], now.placements[id]];
-      // Both coordinates are one move: said once, with the first of them that differs.
-      if (rest[0] === 'y' && old?.x !== here?.x) return [];
-      const place = (at: typeof old): string => `${plainNumber(at?.x ?? 0)}, ${plainNumber(at?.y ?? 0)}`;
-      return [`${placementName(now, id)}: moved ${place(old)} → ${place(here)}`];
+    const name = nameOf(now, map, id);
+    const within = rest[1];
+    if (map === 'variants' && rest[0] === 'changes' && within !== undefined) {
+      return [`${name}: ${ownWords(id, within, before ?? valueAt(kindOf(was, id), within), after ?? valueAt(kindOf(now, id), within))}`];
     }
-    if (map === 'placements' && rest[0] === 'own' && rest[1] !== undefined) {
-      const kind = now.placements[id]?.kind ?? '';
-      const number = numbers(kind).find(({ path: known }) => known.endsWith(rest[1] ?? ''));
-      const followed = before ?? valueAt(kindOf(was, kind), rest[1]);
-      const word = after === undefined ? 'back to its kind’s' : change(followed, after, number?.range.unit ?? '');
-      return [`${placementName(now, id)}: own ${labelWithin(numbers(kind), rest[1])} ${word}`];
-    }
-    if (map === 'variants' && rest[0] === 'changes' && rest[1] !== undefined) {
-      const number = numbers(id).find(({ path: known }) => known.endsWith(rest[1] ?? ''));
-      const [old, here] = [before ?? valueAt(kindOf(was, id), rest[1]), after ?? valueAt(kindOf(now, id), rest[1])];
-      return [`${nameOf(now, map, id)}: ${labelWithin(numbers(id), rest[1])} ${change(old, here, number?.range.unit ?? '')}`];
-    }
-    if (map === 'kinds') {
-      const within = path.slice(`/kinds/${id}`.length);
-      const number = numbers(id).find(({ path: known }) => known === path);
-      return [`${nameOf(now, map, id)}: ${labelWithin(numbers(id), within)} ${change(before, after, number?.range.unit ?? unitAt(path))}`];
-    }
-    if (sort !== undefined) {
-      return [`${nameOf(now, map, id)}: ${rest.map(spaced).join(' ')} ${change(before, after, unitAt(path))}`];
-    }
-    const words = [map, id, ...rest].filter((word) => word !== '').map(spaced);
-    const subject = map === 'body' ? 'the player' : words.length > 1 ? words[0] : 'the level';
-    return [`${subject ?? ''}: ${(words.length > 1 ? words.slice(1) : words).join(' ')} ${change(before, after, unitAt(path))}`];
+    if (map === 'kinds') return [`${name}: ${kindWords(difference, id)}`];
+    return [`${name}: ${rest.map(spaced).join(' ')} ${change(before, after, unitAt(path))}`];
   };
   return differences.flatMap((difference) => one(difference).map((words) => ({ ...difference, words })));
 }

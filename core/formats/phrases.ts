@@ -77,139 +77,152 @@ function flightWords({ velocity, dropHeight, grace, lock }: Extract<Effect, { ty
   ].join('');
 }
 
+/** What things of a level are called. */
+function namesOf(level: Level) {
+  return {
+    meter: (id: string): string => entry(level.meters, id)?.name ?? id,
+    item: (id: string): string => entry(level.items, id)?.name ?? id,
+    point: (id: string): string => entry(level.points, id)?.name ?? id,
+    kind: (id: string): string => kindOf(level, id)?.name ?? id,
+    flourish: (id: string): string => entry(level.flourishes, id)?.name ?? id,
+  };
+}
+type Names = ReturnType<typeof namesOf>;
+
+function conditionParts({ meter, item }: Names, one: Condition, path: string): Part[] {
+  const value = `${path}/value`;
+  switch (one.type) {
+    case 'below limit':
+      return [says(`${meter(one.meter)} is below its limit`)];
+    case 'meter':
+      return [says(`${meter(one.meter)} is ${one.is} `), number(one.value, value)];
+    case 'share':
+      return [says(`${meter(one.meter)} is ${one.is} `), number(one.value, value), says(' of its limit')];
+    case 'item':
+      return [says(`${one.is} `), number(one.value, value), says(` ${item(one.item)} carried`)];
+    case 'held':
+      return [says(`${item(one.item)} is held`)];
+    case 'movement':
+      return [says(`${MOVEMENT_NAMES[one.of]} is ${one.present ? '' : 'not '}changed`)];
+    case 'speed':
+      return [says(`speed is ${one.is} `), number(one.value, value, ' u/s')];
+    case 'ground':
+      return [says('on the ground')];
+    case 'chance':
+      return [says('by a chance of '), number(one.value, value)];
+    case 'times used':
+      return [says(`it has acted ${one.is} `), number(one.value, value), says(' times')];
+    case 'time':
+      return [says(`session time is ${one.is} `), number(one.value, value, ' s')];
+    case 'notice':
+      return [says(`${one.notice} has ${one.posted ? '' : 'not '}been posted`)];
+  }
+}
+
+function destinationWords({ point }: Names, to: Destination): string {
+  switch (to.type) {
+    case 'start':
+      return 'the start';
+    case 'checkpoint':
+      return 'the last checkpoint';
+    case 'point':
+      return point(to.point);
+    case 'nearest':
+      return `the nearest of ${to.points.map(point).join(', ')}`;
+    case 'weighted':
+      return `one of ${weighted(to.points, point)}`;
+    case 'clear':
+      return clearWords(to);
+  }
+}
+
+function amountParts(one: Extract<Effect, { type: 'meter' }>, path: string): Part[] {
+  const sign = one.change === 'add' ? '+' : one.change === 'take' ? '−' : '= ';
+  if (one.change === 'fill') return [says('filled')];
+  if (typeof one.amount === 'number') return [number(one.amount, `${path}/amount`, '', sign)];
+  if ('share' in one.amount) return [number(one.amount.share, `${path}/amount/share`, '', sign), says(' of its limit')];
+  return [says(`${sign}${curveWords(one.amount)}`)];
+}
+
+const strengthParts = (value: Extract<Effect, { type: 'launch' }>['strength'], path: string): Part[] =>
+  typeof value === 'number' ? [number(value, `${path}/strength`, ' u/s')] : [says(`a speed ${curveWords(value)}`)];
+
+function effectParts(names: Names, one: Effect, rate: boolean, path: string): Part[] {
+  const { meter, item, point, kind, flourish } = names;
+  switch (one.type) {
+    case 'meter':
+      return [
+        says(`${meter(one.meter)} `),
+        ...amountParts(one, path),
+        ...(rate ? [says(' a second')] : []),
+        ...(one.blockable ? [] : [says(' even when shielded')]),
+      ];
+    case 'item':
+      return [
+        says(one.count < 0 ? 'takes ' : 'gives '),
+        number(Math.abs(one.count), `${path}/count`),
+        says(` ${item(one.item)}${one.hold ? ', held at once' : ''}${one.atLimit === 'refuse' ? ', or is refused at the limit' : ''}`),
+      ];
+    case 'movement': {
+      const sign = one.change === 'multiply' ? '×' : one.change === 'add' ? '+' : '= ';
+      const lasts: Part[] =
+        one.lasts.type === 'for'
+          ? [says(' for '), number(one.lasts.seconds, `${path}/lasts/seconds`, ' s')]
+          : [says(one.lasts.type === 'while' ? ' for as long as this lasts' : ' until death')];
+      return [says(`${MOVEMENT_NAMES[one.of]} `), number(one.value, `${path}/value`, '', sign), ...lasts, says(againWords(one))];
+    }
+    case 'launch': {
+      const way: Part[] =
+        one.direction.type === 'fixed'
+          ? [says('at '), number(one.direction.degrees, `${path}/direction/degrees`, '°')]
+          : [says(one.direction.type === 'away' ? 'away from its centre' : 'along the way one goes')];
+      const added = one.change === 'add' ? ' more than one has' : '';
+      return [says('launches '), ...way, says(' with '), ...strengthParts(one.strength, path), says(added)];
+    }
+    case 'push':
+      return [
+        says('pushes at '),
+        number(one.degrees, `${path}/degrees`, '°'),
+        says(' with '),
+        number(one.strength, `${path}/strength`, one.as === 'velocity' ? ' u/s' : ' u/s²'),
+      ];
+    case 'move':
+      return [says(`puts one at ${destinationWords(names, one.to)}${flightWords(one)}`)];
+    case 'kill':
+      return [
+        says(
+          `kills${one.blockable ? ' whoever is not shielded' : ''}${one.returnTo === null ? '' : `, and one comes back at ${destinationWords(names, one.returnTo)}`}`,
+        ),
+      ];
+    case 'checkpoint':
+      return [says(`sets the checkpoint ${one.point === null ? 'here' : `at ${point(one.point)}`}`)];
+    case 'lives':
+      return [says('lives '), number(one.count, `${path}/count`, '', one.count > 0 ? '+' : '')];
+    case 'shield':
+      return [says('shields for '), number(one.seconds, `${path}/seconds`, ' s')];
+    case 'notice':
+      return [says(`posts ${one.notice}`)];
+    case 'end':
+      return [says(`the session is ${one.how}`)];
+    case 'flourish':
+      return [says(`flourish ${flourish(one.flourish)}`)];
+    case 'spawn': {
+      const place = one.at.type === 'here' ? 'here' : `at ${destinationWords(names, one.at)}`;
+      return [says(`${weighted(one.pool, kind)} appears ${place}, at most `), number(one.most, `${path}/most`), says(' at a time')];
+    }
+  }
+}
+
 /** Writes the conditions and effects of one level. */
 export function writer(level: Level) {
-  const meter = (id: string): string => entry(level.meters, id)?.name ?? id;
-  const item = (id: string): string => entry(level.items, id)?.name ?? id;
-  const point = (id: string): string => entry(level.points, id)?.name ?? id;
-  const kind = (id: string): string => kindOf(level, id)?.name ?? id;
-
-  const condition = (one: Condition, path: string): Part[] => {
-    const value = `${path}/value`;
-    switch (one.type) {
-      case 'below limit':
-        return [says(`${meter(one.meter)} is below its limit`)];
-      case 'meter':
-        return [says(`${meter(one.meter)} is ${one.is} `), number(one.value, value)];
-      case 'share':
-        return [says(`${meter(one.meter)} is ${one.is} `), number(one.value, value), says(' of its limit')];
-      case 'item':
-        return [says(`${one.is} `), number(one.value, value), says(` ${item(one.item)} carried`)];
-      case 'held':
-        return [says(`${item(one.item)} is held`)];
-      case 'movement':
-        return [says(`${MOVEMENT_NAMES[one.of]} is ${one.present ? '' : 'not '}changed`)];
-      case 'speed':
-        return [says(`speed is ${one.is} `), number(one.value, value, ' u/s')];
-      case 'ground':
-        return [says('on the ground')];
-      case 'chance':
-        return [says('by a chance of '), number(one.value, value)];
-      case 'times used':
-        return [says(`it has acted ${one.is} `), number(one.value, value), says(' times')];
-      case 'time':
-        return [says(`session time is ${one.is} `), number(one.value, value, ' s')];
-      case 'notice':
-        return [says(`${one.notice} has ${one.posted ? '' : 'not '}been posted`)];
-    }
-  };
-
-  const destination = (to: Destination): string => {
-    switch (to.type) {
-      case 'start':
-        return 'the start';
-      case 'checkpoint':
-        return 'the last checkpoint';
-      case 'point':
-        return point(to.point);
-      case 'nearest':
-        return `the nearest of ${to.points.map(point).join(', ')}`;
-      case 'weighted':
-        return `one of ${weighted(to.points, point)}`;
-      case 'clear':
-        return clearWords(to);
-    }
-  };
-
-  const amount = (one: Extract<Effect, { type: 'meter' }>, path: string): Part[] => {
-    const sign = one.change === 'add' ? '+' : one.change === 'take' ? '−' : '= ';
-    if (one.change === 'fill') return [says('filled')];
-    if (typeof one.amount === 'number') return [number(one.amount, `${path}/amount`, '', sign)];
-    if ('share' in one.amount) return [number(one.amount.share, `${path}/amount/share`, '', sign), says(' of its limit')];
-    return [says(`${sign}${curveWords(one.amount)}`)];
-  };
-
-  const strength = (value: Extract<Effect, { type: 'launch' }>['strength'], path: string): Part[] =>
-    typeof value === 'number' ? [number(value, `${path}/strength`, ' u/s')] : [says(`a speed ${curveWords(value)}`)];
-
-  const effect = (one: Effect, rate: boolean, path: string): Part[] => {
-    switch (one.type) {
-      case 'meter':
-        return [
-          says(`${meter(one.meter)} `),
-          ...amount(one, path),
-          ...(rate ? [says(' a second')] : []),
-          ...(one.blockable ? [] : [says(' even when shielded')]),
-        ];
-      case 'item':
-        return [
-          says(one.count < 0 ? 'takes ' : 'gives '),
-          number(Math.abs(one.count), `${path}/count`),
-          says(` ${item(one.item)}${one.hold ? ', held at once' : ''}${one.atLimit === 'refuse' ? ', or is refused at the limit' : ''}`),
-        ];
-      case 'movement': {
-        const sign = one.change === 'multiply' ? '×' : one.change === 'add' ? '+' : '= ';
-        const lasts: Part[] =
-          one.lasts.type === 'for'
-            ? [says(' for '), number(one.lasts.seconds, `${path}/lasts/seconds`, ' s')]
-            : [says(one.lasts.type === 'while' ? ' for as long as this lasts' : ' until death')];
-        return [says(`${MOVEMENT_NAMES[one.of]} `), number(one.value, `${path}/value`, '', sign), ...lasts, says(againWords(one))];
-      }
-      case 'launch': {
-        const way: Part[] =
-          one.direction.type === 'fixed'
-            ? [says('at '), number(one.direction.degrees, `${path}/direction/degrees`, '°')]
-            : [says(one.direction.type === 'away' ? 'away from its centre' : 'along the way one goes')];
-        const added = one.change === 'add' ? ' more than one has' : '';
-        return [says('launches '), ...way, says(' with '), ...strength(one.strength, path), says(added)];
-      }
-      case 'push':
-        return [
-          says('pushes at '),
-          number(one.degrees, `${path}/degrees`, '°'),
-          says(' with '),
-          number(one.strength, `${path}/strength`, one.as === 'velocity' ? ' u/s' : ' u/s²'),
-        ];
-      case 'move':
-        return [says(`puts one at ${destination(one.to)}${flightWords(one)}`)];
-      case 'kill':
-        return [
-          says(
-            `kills${one.blockable ? ' whoever is not shielded' : ''}${one.returnTo === null ? '' : `, and one comes back at ${destination(one.returnTo)}`}`,
-          ),
-        ];
-      case 'checkpoint':
-        return [says(`sets the checkpoint ${one.point === null ? 'here' : `at ${point(one.point)}`}`)];
-      case 'lives':
-        return [says('lives '), number(one.count, `${path}/count`, '', one.count > 0 ? '+' : '')];
-      case 'shield':
-        return [says('shields for '), number(one.seconds, `${path}/seconds`, ' s')];
-      case 'notice':
-        return [says(`posts ${one.notice}`)];
-      case 'end':
-        return [says(`the session is ${one.how}`)];
-      case 'flourish':
-        return [says(`flourish ${entry(level.flourishes, one.flourish)?.name ?? one.flourish}`)];
-      case 'spawn': {
-        const place = one.at.type === 'here' ? 'here' : `at ${destination(one.at)}`;
-        return [says(`${weighted(one.pool, kind)} appears ${place}, at most `), number(one.most, `${path}/most`), says(' at a time')];
-      }
-    }
-  };
-
+  const names = namesOf(level);
   const judged = (rule: Pick<Rule, 'provided' | 'needs' | 'effects'>, rate: boolean, at: string): Part[] => {
-    const conditions = inOrder(rule.provided).map(([id, one]) => phrase(`${at}/provided/${id}`, ...condition(one, `${at}/provided/${id}`)));
-    const effects = inOrder(rule.effects).map(([id, one]) => phrase(`${at}/effects/${id}`, ...effect(one, rate, `${at}/effects/${id}`)));
+    const conditions = inOrder(rule.provided).map(([id, one]) =>
+      phrase(`${at}/provided/${id}`, ...conditionParts(names, one, `${at}/provided/${id}`)),
+    );
+    const effects = inOrder(rule.effects).map(([id, one]) =>
+      phrase(`${at}/effects/${id}`, ...effectParts(names, one, rate, `${at}/effects/${id}`)),
+    );
     return [
       ...(conditions.length === 0 ? [] : [says(', provided '), ...list(conditions, rule.needs === 'any' ? ' or ' : ' and ')]),
       says(': '),
@@ -217,5 +230,5 @@ export function writer(level: Level) {
       says('.'),
     ];
   };
-  return { judged, condition };
+  return { judged, condition: (one: Condition, path: string): Part[] => conditionParts(names, one, path) };
 }

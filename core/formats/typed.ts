@@ -20,6 +20,26 @@ type Typed = { readonly ok: true; readonly value: number; readonly doubt: string
 /** A product without the last digits that binary fractions leave: 0.4 × 0.05 is 0.02. */
 const clean = (value: number): number => Number(value.toPrecision(12));
 
+/** What a number of a unit may be typed in, where that is more than the unit. */
+const WAYS: Readonly<Record<string, string>> = { u: 'u or px', s: 's or f (frames)' };
+
+/** A number typed with a suffix, in the unit of the dial; null when the suffix means nothing there. */
+function inUnit(number: number, suffix: string, unit: string, scale: Level['scale'] | null): number | null {
+  if (suffix === '' || suffix === unit.toLowerCase()) return number;
+  if (scale === null) return null;
+  const lengths: Readonly<Record<string, string>> = { px: 'u', 'px/s': 'u/s' };
+  if (lengths[suffix] === unit) return clean(number * scale.unitsPerPixel);
+  return suffix === 'f' && unit === 's' ? clean(number / scale.framesPerSecond) : null;
+}
+
+/** Why a number is not within what a dial may have; null when it is. */
+function outside(value: number, { min, max, integer }: Allowed): string | null {
+  if (!Number.isFinite(value)) return 'not a number';
+  if (value < min) return `at least ${dialText(min)}`;
+  if (integer === true && !Number.isInteger(value)) return 'only whole numbers';
+  return value > max ? `at most ${dialText(max)}` : null;
+}
+
 /**
  * Reads what was typed into a dial: a number, with or without its unit, or as `32px` or `90f` where that means something.
  * The sign the dial writes before its number may be left standing: −14 typed over −12 is fourteen to take.
@@ -31,19 +51,13 @@ export function readTyped(typed: string, range: Allowed, scale: Level['scale'] |
   if (match === null) return { ok: false, why: 'not a number' };
   const number = Number((match[1] ?? '').replace(/\s/g, '').replace('−', '-').replace(',', '.'));
   const suffix = (match[2] ?? '').toLowerCase();
-  const known = new Set(['', range.unit.toLowerCase()]);
-  let value = number;
-  if (scale !== null && suffix === 'px' && range.unit === 'u') value = clean(number * scale.unitsPerPixel);
-  else if (scale !== null && suffix === 'px/s' && range.unit === 'u/s') value = clean(number * scale.unitsPerPixel);
-  else if (scale !== null && suffix === 'f' && range.unit === 's') value = clean(number / scale.framesPerSecond);
-  else if (!known.has(suffix)) {
-    const ways = range.unit === 'u' ? 'u or px' : range.unit === 's' ? 's or f (frames)' : range.unit === '' ? 'no unit' : range.unit;
+  const value = inUnit(number, suffix, range.unit, scale);
+  if (value === null) {
+    const ways = WAYS[range.unit] ?? (range.unit === '' ? 'no unit' : range.unit);
     return { ok: false, why: `“${match[2] ?? ''}” is not a unit of this number; it takes ${ways}` };
   }
-  if (!Number.isFinite(value)) return { ok: false, why: 'not a number' };
-  if (value < range.min) return { ok: false, why: `at least ${dialText(range.min)}` };
-  if (range.integer === true && !Number.isInteger(value)) return { ok: false, why: 'only whole numbers' };
-  if (value > range.max) return { ok: false, why: `at most ${dialText(range.max)}` };
+  const why = outside(value, range);
+  if (why !== null) return { ok: false, why };
   const part = value !== number && number !== 0 && Math.abs(number) < 1;
   const doubt = part ? `${dialText(number)} ${suffix} is ${dialText(value)} ${range.unit}, less than one` : null;
   return { ok: true, value, doubt };

@@ -20,6 +20,20 @@ const SET_OFF: Readonly<Record<RuleTests['setOffBy'], string>> = {
   every: 'from time to time',
 };
 
+/** What stops an effect. */
+const STOPPED = {
+  'no player': 'nobody sets it off, and it hits only whoever does',
+  'not inside': 'it hits those who are inside, and the player is not',
+  grace: 'nothing harms just after a return',
+  shield: 'a shield stops it',
+  'carry limit': 'no more can be carried',
+  empty: 'there is not enough to take',
+  full: 'full: it would be wasted',
+} as const;
+
+const seenWords = (saw: number | boolean | null): string =>
+  saw === null ? 'by chance' : typeof saw === 'boolean' ? (saw ? 'yes' : 'no') : plainNumber(saw);
+
 function words(level: Level, placement: string, rule: string, one: RuleTest): Omit<TestWords, 'passed'> {
   const left = (seconds: number | null): string => (seconds === null ? '' : `, ${plainNumber(seconds, 1)} s left`);
   const document = entry(kindOfPlacement(level, placement)?.rules ?? {}, rule);
@@ -46,7 +60,7 @@ function words(level: Level, placement: string, rule: string, one: RuleTest): Om
     case 'phase':
       return { asks: 'it is ready and sensing', saw: one.phase + left(one.secondsLeft) };
     case 'condition': {
-      const saw = one.saw === null ? 'by chance' : typeof one.saw === 'boolean' ? (one.saw ? 'yes' : 'no') : plainNumber(one.saw);
+      const saw = seenWords(one.saw);
       const name = 'meter' in one.condition ? `${entry(level.meters, one.condition.meter)?.name ?? one.condition.meter} ` : '';
       return { asks: conditionWords(level, one.condition), saw: name + saw };
     }
@@ -57,21 +71,11 @@ function words(level: Level, placement: string, rule: string, one: RuleTest): Om
           : `enough ${entry(level.items, one.item)?.name ?? one.item} is carried`,
         saw: one.gives ? 'no more can be carried' : 'there is not enough to take',
       };
-    case 'effect': {
-      const why = {
-        'no player': 'nobody sets it off, and it hits only whoever does',
-        'not inside': 'it hits those who are inside, and the player is not',
-        grace: `nothing harms just after a return${left(one.secondsLeft)}`,
-        shield: `a shield stops it${left(one.secondsLeft)}`,
-        'carry limit': 'no more can be carried',
-        empty: 'there is not enough to take',
-        full: 'full: it would be wasted',
-      }[one.stopped];
+    case 'effect':
       return {
         asks: `its effect on ${one.effect.type === 'meter' ? (entry(level.meters, one.effect.meter)?.name ?? '') : one.effect.type}`,
-        saw: why,
+        saw: STOPPED[one.stopped] + left(one.secondsLeft),
       };
-    }
   }
 }
 

@@ -12,6 +12,7 @@ import {
   slide,
   SLIDE_PIECES,
   sweepBoxBox,
+  TurnedBox,
   sweepCircle,
   sweepDiscBox,
   sweepShapes,
@@ -63,21 +64,7 @@ test('turned boxes swept against each other agree with the corners of their sum'
   fc.assert(
     fc.property(motion, size, size, ({ x, y, dx, dy }, a, b) => {
       const [turnA, turnB] = [turn(a.degrees), turn(b.degrees)];
-      const found = sweepBoxBox(
-        x,
-        y,
-        dx,
-        dy,
-        a.halfWidth,
-        a.halfHeight,
-        turnA.cos,
-        turnA.sin,
-        b.halfWidth,
-        b.halfHeight,
-        turnB.cos,
-        turnB.sin,
-        span,
-      );
+      const found = sweepBoxBox(x, y, dx, dy, Object.assign(new TurnedBox(), a, turnA), Object.assign(new TurnedBox(), b, turnB), span);
       const corners = (one: typeof a, { cos, sin }: typeof turnA) =>
         [-1, 1].flatMap((u) =>
           [-1, 1].map((v) => ({

@@ -1,4 +1,4 @@
-import { DiscMotion, sweepBoxBox, sweepCircle, sweepDiscBox, Span } from './sweep.ts';
+import { DiscMotion, sweepBoxBox, sweepCircle, sweepDiscBox, Span, TurnedBox } from './sweep.ts';
 import { Vector } from './vector.ts';
 import { turn } from './angles.ts';
 
@@ -182,17 +182,7 @@ function edgeNormal(table: ShapeTable, j: number, corner: number): void {
 }
 
 /** Convex outlines overlap exactly while their shadows do on every edge normal of both. */
-function sweepPolygons(
-  table: ShapeTable,
-  i: number,
-  j: number,
-  x: number,
-  y: number,
-  dx: number,
-  dy: number,
-  grow: number,
-  out: Span,
-): boolean {
+function sweepPolygons(table: ShapeTable, i: number, j: number, x: number, y: number, { dx, dy, grow }: Motion, out: Span): boolean {
   out.enter = 0;
   out.leave = 1;
   for (let side = 0; side < 2; side += 1) {
@@ -226,6 +216,16 @@ export class Motion {
 }
 
 const discMotion = new DiscMotion();
+const moving = new TurnedBox();
+const resting = new TurnedBox();
+
+/** Reads a box of the table, grown to each side. */
+function readBox(table: ShapeTable, shape: number, grow: number, into: TurnedBox): void {
+  into.halfWidth = (table.a[shape] as number) + grow;
+  into.halfHeight = (table.b[shape] as number) + grow;
+  into.cos = table.cos[shape] as number;
+  into.sin = table.sin[shape] as number;
+}
 
 /** During which part of a motion does shape `i`, of the thing that moves, touch shape `j`? */
 export function sweepShapes(table: ShapeTable, i: number, j: number, motion: Motion, out: Span): boolean {
@@ -245,13 +245,11 @@ export function sweepShapes(table: ShapeTable, i: number, j: number, motion: Mot
     return sweepCircle(discMotion, out);
   }
   if (typeI === BOX && typeJ === BOX) {
-    const half = grow / 2;
-    const [bI, bJ] = [table.b[i] as number, table.b[j] as number];
-    const [cosI, sinI] = [table.cos[i] as number, table.sin[i] as number];
-    const [cosJ, sinJ] = [table.cos[j] as number, table.sin[j] as number];
-    return sweepBoxBox(fromX, fromY, dx, dy, aI + half, bI + half, cosI, sinI, aJ + half, bJ + half, cosJ, sinJ, out);
+    readBox(table, i, grow / 2, moving);
+    readBox(table, j, grow / 2, resting);
+    return sweepBoxBox(fromX, fromY, dx, dy, moving, resting, out);
   }
-  if (typeI !== CIRCLE && typeJ !== CIRCLE) return sweepPolygons(table, i, j, fromX, fromY, dx, dy, grow, out);
+  if (typeI !== CIRCLE && typeJ !== CIRCLE) return sweepPolygons(table, i, j, fromX, fromY, motion, out);
   // A disc and something with corners: seen from the latter.
   const sign = typeI === CIRCLE ? 1 : -1;
   const disc = typeI === CIRCLE ? i : j;

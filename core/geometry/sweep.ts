@@ -114,24 +114,26 @@ export function sweepDiscBox(motion: DiscMotion, out: Span): boolean {
   return hull.enter <= hull.leave;
 }
 
+/** Half the sides of a box, and the cosine and sine of its turn. Units. */
+export class TurnedBox {
+  halfWidth = 0;
+  halfHeight = 0;
+  cos = 1;
+  sin = 0;
+}
+
 /**
  * A box moving against a box, either turned: two convex shapes overlap exactly while their shadows overlap on every
  * face normal of both (separating axes), so the span is the intersection of the four shadow spans.
- * (x, y) is the moving box's centre seen from the other's; cosines and sines are of their turns.
+ * (x, y) is the moving box's centre seen from the other's.
  */
 export function sweepBoxBox(
   x: number,
   y: number,
   dx: number,
   dy: number,
-  halfWidthA: number,
-  halfHeightA: number,
-  cosA: number,
-  sinA: number,
-  halfWidthB: number,
-  halfHeightB: number,
-  cosB: number,
-  sinB: number,
+  { halfWidth: halfWidthA, halfHeight: halfHeightA, cos: cosA, sin: sinA }: TurnedBox,
+  { halfWidth: halfWidthB, halfHeight: halfHeightB, cos: cosB, sin: sinB }: TurnedBox,
   out: Span,
 ): boolean {
   out.enter = 0;

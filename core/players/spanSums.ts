@@ -18,6 +18,29 @@ export interface SpanSums {
   readonly distance: number;
 }
 
+/** What a line changed from one time to another: of a rate, the share that lies within. */
+function appliedWithin(line: Extract<LedgerLine, { type: 'changed' | 'rate' }>, from: number, to: number): number {
+  if (line.type === 'changed' || line.seconds <= line.fromSeconds) return line.applied;
+  const within = Math.min(to, line.seconds) - Math.max(from, line.fromSeconds);
+  return (line.applied * within) / (line.seconds - line.fromSeconds);
+}
+
+/** The use a line is part of, or nothing: the lines that one rule writes in one step are one. */
+const useOf = (line: LedgerLine): string =>
+  'rule' in line && line.rule !== null && line.type !== 'refused' && line.type !== 'ended'
+    ? `${String(line.step)} ${line.placement ?? ''} ${line.rule}`
+    : '';
+
+/** The way gone over some steps. Units. */
+function wayBetween({ x, y }: Pick<Lanes, 'x' | 'y'>, first: number, last: number): number {
+  let way = 0;
+  for (let step = first; step <= last; step += 1) {
+    const [dx, dy] = [(x[step] as number) - (x[step - 1] as number), (y[step] as number) - (y[step - 1] as number)];
+    way += Math.sqrt(dx * dx + dy * dy);
+  }
+  return way;
+}
+
 /** Sums over the lines of a run from one time to another, in seconds; of a rate the share that lies within. Refusals are those of players. */
 export function spanSums(
   level: Level,
@@ -32,12 +55,10 @@ export function spanSums(
   const add = (sums: Record<string, number>, id: string, by: number): void => void (sums[id] = (sums[id] ?? 0) + by);
   let lastUse = '';
   for (const line of lines) {
-    if (line.type === 'rate' ? line.fromSeconds > to || line.seconds < from : line.seconds < from || line.seconds > to) continue;
+    if (line.seconds < from || (line.type === 'rate' ? line.fromSeconds : line.seconds) > to) continue;
     const isPlayer = 'toucher' in line && line.toucher !== null && line.toucher.startsWith('player ');
     if (line.type === 'changed' || line.type === 'rate') {
-      const length = line.type === 'rate' ? line.seconds - line.fromSeconds : 0;
-      const within = line.type === 'rate' ? Math.min(to, line.seconds) - Math.max(from, line.fromSeconds) : 0;
-      const applied = length > 0 ? (line.applied * within) / length : line.applied;
+      const applied = appliedWithin(line, from, to);
       add(meters, line.meter, applied);
       if (line.meter === 'health' && applied < 0) {
         const kind = entry(level.placements, line.placement ?? '')?.kind ?? '';
@@ -46,21 +67,12 @@ export function spanSums(
     } else if (line.type === 'item') add(items, line.item, line.applied);
     else if (line.type === 'refused' && isPlayer) refusals += 1;
     else if (line.type === 'died') deaths += 1;
-    // The lines that one rule writes in one step are one use.
-    const use =
-      'rule' in line && line.rule !== null && line.type !== 'refused' && line.type !== 'ended'
-        ? `${String(line.step)} ${line.placement ?? ''} ${line.rule}`
-        : '';
+    const use = useOf(line);
     if (isPlayer && use !== '' && use !== lastUse) {
       lastUse = use;
       uses += 1;
     }
   }
-  let distance = 0;
-  const [first, last] = [Math.floor(from * rate) + 1, Math.min(lanes.x.length - 1, Math.floor(to * rate))];
-  for (let step = first; step <= last; step += 1) {
-    const [dx, dy] = [(lanes.x[step] as number) - (lanes.x[step - 1] as number), (lanes.y[step] as number) - (lanes.y[step - 1] as number)];
-    distance += Math.sqrt(dx * dx + dy * dy);
-  }
+  const distance = wayBetween(lanes, Math.floor(from * rate) + 1, Math.min(lanes.x.length - 1, Math.floor(to * rate)));
   return { seconds: to - from, damage, healed, meters, items, uses, refusals, deaths, distance };
 }

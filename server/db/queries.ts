@@ -29,9 +29,15 @@ export type Stored = (typeof STORED)[number];
 const versionColumns = 'id, name, created_at as "createdAt"';
 const runColumns = 'id, name, starred, steps::float8 / rate as seconds, created_at as "createdAt"';
 
-export function createQueries(database: Database) {
-  const one = async <Row>(schema: z.ZodType<Row>, sql: string, params: unknown[]): Promise<Row | undefined> =>
+/** The first row of a query, or undefined. */
+const oneOf =
+  (database: Database) =>
+  async <Row>(schema: z.ZodType<Row>, sql: string, params: unknown[]): Promise<Row | undefined> =>
     (await database.query(schema, sql, params))[0];
+
+/** The database as a whole: whether it answers, what is known of it, what is cleared away. */
+function serviceQueries(database: Database) {
+  const one = oneOf(database);
   return {
     /** Whether the database answers at all. */
     ping: () => database.query(Nothing, 'select 1'),
@@ -58,6 +64,28 @@ export function createQueries(database: Database) {
       await database.query(Nothing, sql, [name, value]);
     },
 
+    /** Clears what is kept no longer: deleted levels, versions and runs after `days`, and all but the newest patches of each level. */
+    async clear({ days, patches }: { readonly days: number; readonly patches: number }): Promise<void> {
+      const past = `deleted_at < now() - make_interval(days => ${String(days)})`;
+      for (const table of ['levels', 'versions', 'runs']) await database.query(Nothing, `delete from ${table} where ${past}`);
+      // The log is cut only when twice as much has come together, since its base is then a whole document anew.
+      await database.query(Nothing, 'update levels set base = document, base_revision = revision where revision - base_revision > $1', [
+        2 * patches,
+      ]);
+      await database.query(
+        Nothing,
+        `delete from patches using levels where levels.id = level_id
+            and patches.revision <= least(levels.base_revision, levels.revision - $1)`,
+        [patches],
+      );
+    },
+  };
+}
+
+/** Levels and the log of their patches. */
+function levelQueries(database: Database) {
+  const one = oneOf(database);
+  return {
     async hasLevels(): Promise<boolean> {
       return (await one(Nothing, 'select 1 from levels limit 1', [])) !== undefined;
     },
@@ -130,6 +158,32 @@ export function createQueries(database: Database) {
       return (await one(RevisionRow, sql, [levelId, revision, key, document, operations]))?.revision;
     },
 
+    /** A level with the base of its log, the next by id after one. */
+    nextLogged: (after: string) =>
+      one(
+        LoggedLevel,
+        `select id, base::text as base, base_revision as "baseRevision", document::text as document, revision
+           from levels where id > $1 order by id limit 1`,
+        [after],
+      ),
+
+    /** The logged patches of a level after its base, in order. */
+    async loggedPatches(id: string): Promise<string[]> {
+      const rows = await database.query(
+        z.object({ operations: z.string() }),
+        `select operations::text as operations from patches
+          where level_id = $1 and revision > (select base_revision from levels where id = $1) order by revision`,
+        [id],
+      );
+      return rows.map(({ operations }) => operations);
+    },
+  };
+}
+
+/** Named states of levels. */
+function versionQueries(database: Database) {
+  const one = oneOf(database);
+  return {
     listVersions: (levelId: string) =>
       database.query(VersionEntryRow, `select ${versionColumns} from versions where level_id = $1 and deleted_at is null order by id`, [
         levelId,
@@ -164,7 +218,13 @@ export function createQueries(database: Database) {
     async addVersion(levelId: string, name: string, document: string): Promise<void> {
       await database.query(Nothing, 'insert into versions (level_id, name, document) values ($1, $2, $3)', [levelId, name, document]);
     },
+  };
+}
 
+/** Runs, and pictures. */
+function runQueries(database: Database) {
+  const one = oneOf(database);
+  return {
     /** Runs that are not deleted: starred ones first, then the newest. */
     listRuns: (levelId: string) =>
       database.query(
@@ -230,43 +290,15 @@ export function createQueries(database: Database) {
     },
 
     findPicture: (hash: string) => one(PictureRow, 'select type, bytes from pictures where hash = $1', [hash]),
-
-    /** A level with the base of its log, the next by id after one. */
-    nextLogged: (after: string) =>
-      one(
-        LoggedLevel,
-        `select id, base::text as base, base_revision as "baseRevision", document::text as document, revision
-           from levels where id > $1 order by id limit 1`,
-        [after],
-      ),
-
-    /** The logged patches of a level after its base, in order. */
-    async loggedPatches(id: string): Promise<string[]> {
-      const rows = await database.query(
-        z.object({ operations: z.string() }),
-        `select operations::text as operations from patches
-          where level_id = $1 and revision > (select base_revision from levels where id = $1) order by revision`,
-        [id],
-      );
-      return rows.map(({ operations }) => operations);
-    },
-
-    /** Clears what is kept no longer: deleted levels, versions and runs after `days`, and all but the newest patches of each level. */
-    async clear({ days, patches }: { readonly days: number; readonly patches: number }): Promise<void> {
-      const past = `deleted_at < now() - make_interval(days => ${String(days)})`;
-      for (const table of ['levels', 'versions', 'runs']) await database.query(Nothing, `delete from ${table} where ${past}`);
-      // The log is cut only when twice as much has come together, since its base is then a whole document anew.
-      await database.query(Nothing, 'update levels set base = document, base_revision = revision where revision - base_revision > $1', [
-        2 * patches,
-      ]);
-      await database.query(
-        Nothing,
-        `delete from patches using levels where levels.id = level_id
-            and patches.revision <= least(levels.base_revision, levels.revision - $1)`,
-        [patches],
-      );
-    },
   };
 }
+
+/** Every question that is put to the database. */
+export const createQueries = (database: Database) => ({
+  ...serviceQueries(database),
+  ...levelQueries(database),
+  ...versionQueries(database),
+  ...runQueries(database),
+});
 
 export type Queries = ReturnType<typeof createQueries>;

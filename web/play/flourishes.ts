@@ -39,6 +39,12 @@ function freeRow(level: Level, shown: readonly ShownFlourish[], x: number, y: nu
   return row;
 }
 
+/** What was changed at a thing, as a number with its sign; nothing where nothing was. */
+function changeAt(lines: readonly LedgerLine[], placement: string): string {
+  const change = lines.find((one) => one.type === 'changed' && one.placement === placement);
+  return change?.type === 'changed' ? signed(change.applied, 1) : '';
+}
+
 /**
  * What of new ledger lines is seen and heard. A thing that states no flourish shows a rising number and a short tone of its
  * role, where the thing was `before`, when it was touched: it may be elsewhere by now. `before` has what is still shown, too.
@@ -66,14 +72,13 @@ export function flourishesOf(
     if (line.type === 'flourish') {
       const flourish = entry(level.flourishes, line.flourish);
       if (flourish === undefined) continue;
-      const change = lines.find((one) => one.type === 'changed' && one.placement === placement);
-      const text = change?.type === 'changed' ? signed(change.applied, 1) : '';
-      if (flourish.shape !== 'none') show({ ...common, shape: flourish.shape, text, seconds: Math.max(flourish.seconds, SHORT) });
-      if (flourish.tone !== null) tones.push({ pitch: flourish.tone, seconds: flourish.seconds, volume: flourish.volume });
+      const { shape, tone, seconds, volume } = flourish;
+      if (shape !== 'none') show({ ...common, shape, text: changeAt(lines, placement), seconds: Math.max(seconds, SHORT) });
+      if (tone !== null) tones.push({ pitch: tone, seconds, volume });
     } else if ((line.type === 'changed' || line.type === 'item') && !stated.has(placement)) {
       show({ ...common, shape: 'rising number', text: signed(line.applied, 1), seconds: NUMBER_SECONDS });
       tones.push({ pitch: PITCHES[role], seconds: SHORT, volume: QUIET });
-    } else if ((line.type === 'movement' && line.begun) || line.type === 'launched') {
+    } else if (line.type === 'launched' || (line.type === 'movement' && line.begun)) {
       if (stated.has(placement)) continue;
       show({ ...common, shape: 'ring', text: plainNumber(line.after), seconds: 0.4 });
       tones.push({ pitch: PITCHES[role], seconds: SHORT, volume: QUIET });

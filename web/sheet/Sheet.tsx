@@ -120,6 +120,32 @@ function NotTaken({ refused, onClose }: { readonly refused: readonly string[]; r
   );
 }
 
+interface ActiveDialProps {
+  readonly level: Level;
+  readonly active: Place;
+  readonly was: number | null;
+  readonly onSet: (value: number) => string | null;
+}
+
+/** The dial of the active cell. */
+function ActiveDial({ level, active, was, onSet }: ActiveDialProps) {
+  const store = useAppStore();
+  return (
+    <TapeDial
+      label={`${active.row.name}: ${active.column.name}`}
+      value={active.cell.value}
+      was={was}
+      range={active.column.range}
+      scale={level.scale}
+      onTurn={(value) => {
+        if (value === null) store.dispatch(documentActions.turned(null));
+        else turnDial(store, [active.cell.path], value);
+      }}
+      onSet={onSet}
+    />
+  );
+}
+
 /** The table as it is arranged, and the values of the compared version by row; null: not shown beside. */
 function useTable(level: Level, table: Table, arrangement: Arrangement, compared: Level | null) {
   const whole = useMemo(() => sheetOf(level, table), [level, table]);
@@ -211,17 +237,11 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
           {active === undefined ? (
             <p className="pt-3 text-xs text-soft">{hereWords(sheet, block.to)}</p>
           ) : (
-            <TapeDial
+            <ActiveDial
               key={active.cell.path}
-              label={`${active.row.name}: ${active.column.name}`}
-              value={active.cell.value}
+              level={level}
+              active={active}
               was={wasActive ?? null}
-              range={active.column.range}
-              scale={level.scale}
-              onTurn={(value) => {
-                if (value === null) store.dispatch(documentActions.turned(null));
-                else turnDial(store, [active.cell.path], value);
-              }}
               onSet={(value) => setPlace(active, value)}
             />
           )}

@@ -1,15 +1,6 @@
 import { dialText, type Sheet, type SheetCell, type SheetRow } from '@dial/core/formats';
 import { kindOf, type Kind, type Level } from '@dial/core/level';
-import {
-  useEffect,
-  useId,
-  useRef,
-  useState,
-  type ClipboardEvent,
-  type KeyboardEvent,
-  type PointerEvent,
-  type ReactNode,
-} from 'react';
+import { useEffect, useId, useRef, useState, type ClipboardEvent, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { Mark } from '../drawing/Mark.tsx';
 import { useWindowed } from '../controls/useWindowed.ts';
 import { boundsOf, movedBy, type Block, type Spot } from './block.ts';

@@ -16,10 +16,10 @@ export const lacking = (what: string, id: string): string => `there is no ${what
 /** The rules of a kind that do not sit on a tag. */
 const ownRules = ({ rules }: Kind): Kind['rules'] => Object.fromEntries(Object.entries(rules).filter(([id]) => !id.includes(':')));
 
-/** Ids that point nowhere, and the meters every level has. */
-export function checkReferences(level: Level): Problem[] {
-  const problems: Problem[] = [...variantProblems(level)];
-  const wrong = (path: readonly PropertyKey[], message: string): void => void problems.push({ path: pointer(path), message });
+type Wrong = (path: readonly PropertyKey[], message: string) => void;
+
+/** Checks of single ids. */
+function idChecks(level: Level, wrong: Wrong) {
   const needs = (map: Maps, id: string | null, path: readonly PropertyKey[]): void => {
     if (id !== null && entry<unknown>(level[map], id) === undefined) wrong(path, lacking(NAMES[map], id));
   };
@@ -38,46 +38,59 @@ export function checkReferences(level: Level): Problem[] {
     if ('meter' in one) needs('meters', one.meter, [...path, 'meter']);
     if ('item' in one) needs('items', one.item, [...path, 'item']);
   };
-  const effect = (one: Effect, path: readonly PropertyKey[]): void => {
-    switch (one.type) {
-      case 'meter':
-        needs('meters', one.meter, [...path, 'meter']);
-        if (one.change === 'fill' && entry(level.meters, one.meter)?.upper === null) {
-          wrong([...path, 'meter'], 'a meter without an upper limit cannot be filled');
-        }
-        if (typeof one.amount === 'object' && 'share' in one.amount && entry(level.meters, one.meter)?.upper === null) {
-          wrong([...path, 'amount'], 'a meter without an upper limit has no share of it');
-        }
-        break;
-      case 'item':
-        needs('items', one.item, [...path, 'item']);
-        break;
-      case 'move':
-        destination(one.to, [...path, 'to']);
-        break;
-      case 'kill':
-        destination(one.returnTo, [...path, 'returnTo']);
-        break;
-      case 'checkpoint':
-        needs('points', one.point, [...path, 'point']);
-        break;
-      case 'lives':
-        if (entry(level.meters, 'lives') === undefined) wrong(path, lacking('meter', 'lives'));
-        break;
-      case 'flourish':
-        needs('flourishes', one.flourish, [...path, 'flourish']);
-        break;
-      case 'spawn':
-        for (const id of Object.keys(one.pool)) needsKind(id, [...path, 'pool', id]);
-        if (!Object.values(one.pool).some((weight) => weight > 0)) wrong([...path, 'pool'], 'one of the weights must be above 0');
-        if (one.at.type === 'point') needs('points', one.at.point, [...path, 'at', 'point']);
-        break;
-      default:
-    }
-  };
+  return { needs, needsKind, destination, condition };
+}
+type IdChecks = ReturnType<typeof idChecks>;
+
+function checkEffect(
+  level: Level,
+  wrong: Wrong,
+  { needs, needsKind, destination }: IdChecks,
+  one: Effect,
+  path: readonly PropertyKey[],
+): void {
+  switch (one.type) {
+    case 'meter':
+      needs('meters', one.meter, [...path, 'meter']);
+      if (one.change === 'fill' && entry(level.meters, one.meter)?.upper === null) {
+        wrong([...path, 'meter'], 'a meter without an upper limit cannot be filled');
+      }
+      if (typeof one.amount === 'object' && 'share' in one.amount && entry(level.meters, one.meter)?.upper === null) {
+        wrong([...path, 'amount'], 'a meter without an upper limit has no share of it');
+      }
+      break;
+    case 'item':
+      needs('items', one.item, [...path, 'item']);
+      break;
+    case 'move':
+      destination(one.to, [...path, 'to']);
+      break;
+    case 'kill':
+      destination(one.returnTo, [...path, 'returnTo']);
+      break;
+    case 'checkpoint':
+      needs('points', one.point, [...path, 'point']);
+      break;
+    case 'lives':
+      if (entry(level.meters, 'lives') === undefined) wrong(path, lacking('meter', 'lives'));
+      break;
+    case 'flourish':
+      needs('flourishes', one.flourish, [...path, 'flourish']);
+      break;
+    case 'spawn':
+      for (const id of Object.keys(one.pool)) needsKind(id, [...path, 'pool', id]);
+      if (!Object.values(one.pool).some((weight) => weight > 0)) wrong([...path, 'pool'], 'one of the weights must be above 0');
+      if (one.at.type === 'point') needs('points', one.at.point, [...path, 'at', 'point']);
+      break;
+    default:
+  }
+}
+
+/** Checks of rules, their conditions and effects. */
+function ruleChecks(level: Level, wrong: Wrong, ids: IdChecks) {
   const judged = (rule: Pick<Rule, 'provided' | 'effects'>, path: readonly PropertyKey[]): void => {
-    for (const [id, one] of Object.entries(rule.provided)) condition(one, [...path, 'provided', id]);
-    for (const [id, one] of Object.entries(rule.effects)) effect(one, [...path, 'effects', id]);
+    for (const [id, one] of Object.entries(rule.provided)) ids.condition(one, [...path, 'provided', id]);
+    for (const [id, one] of Object.entries(rule.effects)) checkEffect(level, wrong, ids, one, [...path, 'effects', id]);
   };
   const noChance = (provided: Rule['provided'], path: readonly PropertyKey[]): void => {
     for (const [id, one] of Object.entries(provided)) {
@@ -107,8 +120,11 @@ export function checkReferences(level: Level): Problem[] {
       }
     }
   };
+  return { judged, noChance, rules };
+}
+type RuleChecks = ReturnType<typeof ruleChecks>;
 
-  for (const always of ['health', 'score']) needs('meters', always, ['meters']);
+function checkKinds(level: Level, wrong: Wrong, { needs }: IdChecks, { rules }: RuleChecks): void {
   for (const [id, kind] of Object.entries(level.kinds)) {
     rules(kind.rules, ['kinds', id, 'rules'], kind.shapes);
     for (const [phase, { flourish }] of Object.entries(kind.phases))
@@ -124,6 +140,9 @@ export function checkReferences(level: Level): Problem[] {
     if (count > RULES_PER_KIND) wrong(path, `has ${String(count)} rules with those of its tags; at most ${String(RULES_PER_KIND)}`);
   }
   for (const [id, { rules: own }] of Object.entries(level.tagRules)) rules(own, ['tagRules', id, 'rules']);
+}
+
+function checkItems(level: Level, wrong: Wrong, { needsKind }: IdChecks, { judged, noChance }: RuleChecks): void {
   for (const [id, item] of Object.entries(level.items)) {
     needsKind(item.dropsAs, ['items', id, 'dropsAs']);
     for (const [ruleId, rule] of Object.entries(item.rules)) {
@@ -136,6 +155,9 @@ export function checkReferences(level: Level): Problem[] {
       }
     }
   }
+}
+
+function checkPlacements(level: Level, { needs, needsKind }: IdChecks, { rules }: RuleChecks): void {
   const seen = new Set<unknown>();
   for (const [id, placement] of Object.entries(level.placements)) {
     needsKind(placement.kind, ['placements', id, 'kind']);
@@ -144,6 +166,10 @@ export function checkReferences(level: Level): Problem[] {
     if (own !== undefined) seen.add(own);
     needs('paths', placement.travel?.path ?? null, ['placements', id, 'travel', 'path']);
   }
+}
+
+/** What is neither a thing nor a rule: paths, death, ends, routes, readouts. */
+function checkSession(level: Level, wrong: Wrong, { needs, needsKind, destination }: IdChecks): void {
   for (const [id, path] of Object.entries(level.paths)) {
     if (roundSeconds(path) * level.rate < 1) wrong(['paths', id], 'a round of this path takes less than one step');
   }
@@ -167,6 +193,19 @@ export function checkReferences(level: Level): Problem[] {
     if (readout.type === 'meter') needs('meters', readout.meter, ['readouts', id, 'meter']);
     if (readout.type === 'item') needs('items', readout.item, ['readouts', id, 'item']);
   }
+}
+
+/** Ids that point nowhere, and the meters every level has. */
+export function checkReferences(level: Level): Problem[] {
+  const problems: Problem[] = [...variantProblems(level)];
+  const wrong: Wrong = (path, message) => void problems.push({ path: pointer(path), message });
+  const ids = idChecks(level, wrong);
+  const rules = ruleChecks(level, wrong, ids);
+  for (const always of ['health', 'score']) ids.needs('meters', always, ['meters']);
+  checkKinds(level, wrong, ids, rules);
+  checkItems(level, wrong, ids, rules);
+  checkPlacements(level, ids, rules);
+  checkSession(level, wrong, ids);
   for (const [id, state] of Object.entries(level.tries)) {
     for (const { path, message } of startingProblems(level, state)) problems.push({ path: pointer(['tries', id]) + path, message });
   }

@@ -133,6 +133,25 @@ function fitting(session: Session, player: number, rule: number): RuleTest[] {
 /** Effects that happen whoever is there. */
 const NEEDS_NOBODY: ReadonlySet<Effect['type']> = new Set<Effect['type']>(['notice', 'spawn', 'end', 'flourish']);
 
+type Stopped = Extract<RuleTest, { test: 'effect' }>['stopped'];
+
+/** Which limit keeps an effect from doing anything to a player now; null when none does. */
+function atLimit(session: Session, effect: Effect, player: number): Stopped | null {
+  const { compiled, state } = session;
+  const { level, ids } = compiled;
+  if (effect.type === 'meter' && (effect.change === 'add' || effect.change === 'fill')) {
+    const upper = entry(level.meters, effect.meter)?.upper ?? null;
+    const value = state.meter[cellOf(session, player, ids.meters.indexOf(effect.meter))] as number;
+    return upper !== null && value >= upper ? 'full' : null;
+  }
+  // One that refuses what does not fit stops the whole rule, which is a test of its own.
+  if (effect.type !== 'item' || effect.atLimit !== 'take what fits') return null;
+  const carried = state.items[player * ids.items.length + ids.items.indexOf(effect.item)] as number;
+  const most = entry(level.items, effect.item)?.most ?? null;
+  if (effect.count > 0 && most !== null && carried >= most) return 'carry limit';
+  return effect.count < 0 && carried === 0 ? 'empty' : null;
+}
+
 /** What would keep the effects of a rule from doing anything to a player now; `unmet`: it would not hit the player at all. */
 function stoppedEffects(
   session: Session,
@@ -141,32 +160,19 @@ function stoppedEffects(
   unmet: 'no player' | 'not inside' | null,
 ): RuleTest[] {
   const { compiled, state } = session;
-  const { level, ids } = compiled;
   const now = state.clock[CLOCK.step] as number;
   const left = (until: number): number => (until - now) / compiled.rate;
   const [grace, shield] = [left(state.graceUntil[player] as number), left(state.shieldUntil[player] as number)];
   return effects.flatMap((effect): RuleTest[] => {
-    const stopped = (why: Extract<RuleTest, { test: 'effect' }>['stopped'], secondsLeft: number | null = null): RuleTest[] => [
+    const stopped = (why: Stopped, secondsLeft: number | null = null): RuleTest[] => [
       { test: 'effect', passed: false, effect, stopped: why, secondsLeft },
     ];
     if (unmet !== null && !NEEDS_NOBODY.has(effect.type)) return stopped(unmet);
     const harms = effect.type === 'kill' || (effect.type === 'meter' && effect.change === 'take' && effect.meter === 'health');
     if (harms && grace > 0) return stopped('grace', grace);
     if ((effect.type === 'kill' || effect.type === 'meter') && harms && effect.blockable && shield > 0) return stopped('shield', shield);
-    if (effect.type === 'meter' && (effect.change === 'add' || effect.change === 'fill')) {
-      const upper = entry(level.meters, effect.meter)?.upper ?? null;
-      const value = state.meter[cellOf(session, player, ids.meters.indexOf(effect.meter))] as number;
-      if (upper !== null && value >= upper) return stopped('full');
-    }
-    if (effect.type === 'item') {
-      const carried = state.items[player * ids.items.length + ids.items.indexOf(effect.item)] as number;
-      const most = entry(level.items, effect.item)?.most ?? null;
-      // One that refuses what does not fit stops the whole rule, which is a test of its own.
-      const alone = effect.atLimit === 'take what fits';
-      if (alone && effect.count > 0 && most !== null && carried >= most) return stopped('carry limit');
-      if (alone && effect.count < 0 && carried === 0) return stopped('empty');
-    }
-    return [];
+    const limit = atLimit(session, effect, player);
+    return limit === null ? [] : stopped(limit);
   });
 }
 

@@ -147,12 +147,9 @@ function spawn(session: Session, effect: number, placement: number, toucher: num
   const to = pools.start[pool + 1] as number;
   const chosen = chooseWeighted(pools.weight, from, to, drawFor(session, concern, placement, rule, player));
   const form = pools.kind[chosen] as number;
-  const { place } = session.scratch;
-  place.crowded = false;
-  place.x = placement >= 0 ? placeX(session, placement) : player >= 0 ? (state.playerX[player] as number) : 0;
-  place.y = placement >= 0 ? placeY(session, placement) : player >= 0 ? (state.playerY[player] as number) : 0;
   const destination = effects.destination[effect] as number;
-  if (destination >= 0) findSpawnPlace(session, destination, forms.reach[form] as number, placement, rule, player);
+  const reach = forms.reach[form] as number;
+  const place = destination < 0 ? here(session, placement, player) : findSpawnPlace(session, destination, reach, placement, rule, player);
   const made = makeThing(session, form, place.x, place.y, key);
   if (made === NONE) {
     comeToNothing(session, toucher, placement, rule, REASON.spawnLimit, cause);
@@ -170,6 +167,16 @@ function spawn(session: Session, effect: number, placement: number, toucher: num
 
 function drawFor(session: Session, concern: number, placement: number, rule: number, player: number): number {
   return draw(session, concern, placement, rule, placement < 0 && player < 0 ? 0 : player);
+}
+
+/** The place of whatever spawns: a thing, else the player whose item does. */
+function here(session: Session, placement: number, player: number): Place {
+  const { state, scratch } = session;
+  const { place } = scratch;
+  place.x = placement >= 0 ? placeX(session, placement) : player >= 0 ? (state.playerX[player] as number) : 0;
+  place.y = placement >= 0 ? placeY(session, placement) : player >= 0 ? (state.playerY[player] as number) : 0;
+  place.crowded = false;
+  return place;
 }
 
 /** Where a spawned thing goes. */
