@@ -1,4 +1,4 @@
-import { createTrack, Mobile, NearSolids, SLIDE_PIECES, Vector, type ShapeTable, type Solids } from '../geometry/index.ts';
+import { createTrack, Mobile, NearSolids, SLIDE_PIECES, Vector, type ShapeTable, type Solids, valueIn } from '../geometry/index.ts';
 import type { StartingState } from '../level/index.ts';
 import { BECOMES, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './compile/codes.ts';
 import type { Compiled } from './compile/compile.ts';
@@ -168,7 +168,7 @@ export function refreshScratch(session: Session): void {
   scratch.boundsStep.fill(NONE);
   for (const motion of scratch.motions) motion.wishFor.control = NaN;
   for (let placement = 0; placement < compiled.placements.form.length; placement += 1) {
-    if ((compiled.placements.solid[placement] as number) < 0) continue;
+    if (valueIn(compiled.placements.solid, placement) < 0) continue;
     if (exists(session, placement)) moveSolid(session, placement);
     refreshSolid(session, placement);
   }
@@ -180,7 +180,7 @@ export function refreshScratch(session: Session): void {
 function startPlayer(session: Session, player: number, at: { readonly x: number; readonly y: number }): void {
   const { compiled, state } = session;
   const meters = compiled.ids.meters.length;
-  for (let meter = 0; meter < meters; meter += 1) state.meter[cellOf(session, player, meter)] = compiled.meters.start[meter] as number;
+  for (let meter = 0; meter < meters; meter += 1) state.meter[cellOf(session, player, meter)] = valueIn(compiled.meters.start, meter);
   state.items.set(compiled.items.start, player * compiled.items.start.length);
   state.held[player] = NONE;
   state.returnTo[player] = NONE;
@@ -214,29 +214,29 @@ function startFrom(session: Session, start: StartingState): void {
 function startThing(session: Session, placement: number): void {
   const { compiled, state } = session;
   const { forms, placements, rules } = compiled;
-  const form = state.form[placement] as number;
+  const form = valueIn(state.form, placement);
   const slot = placement * compiled.phaseSlots;
-  state.phase[slot] = placements.startPhase[placement] as number;
+  state.phase[slot] = valueIn(placements.startPhase, placement);
   if (state.phase[slot] === PHASE.resting) {
-    const steps = placements.startSteps[placement] as number;
+    const steps = valueIn(placements.startSteps, placement);
     if (steps === 0) state.phase[slot] = PHASE.ready;
     else {
       state.phaseDue[slot] = steps;
       dueAt(session, steps);
     }
   }
-  const on = forms.cycleOn[form] as number;
-  const off = forms.cycleOff[form] as number;
+  const on = valueIn(forms.cycleOn, form);
+  const off = valueIn(forms.cycleOff, form);
   if (on > 0) {
-    const within = (forms.cycleOffset[form] as number) % (on + off);
+    const within = valueIn(forms.cycleOffset, form) % (on + off);
     state.cycledOff[placement] = within >= on ? 1 : 0;
     state.cycleDue[placement] = within >= on ? on + off - within : on - within;
     dueAt(session, state.cycleDue[placement]);
   }
-  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+  for (let rule = valueIn(forms.ruleStart, form); rule < valueIn(forms.ruleStart, form + 1); rule += 1) {
     if (rules.setOffBy[rule] !== SET_OFF_BY.every) continue;
-    const due = rules.everySteps[rule] as number;
-    state.everyDue[(placements.ruleSlot[placement] as number) + rule - (forms.ruleStart[form] as number)] = due;
+    const due = valueIn(rules.everySteps, rule);
+    state.everyDue[valueIn(placements.ruleSlot, placement) + rule - valueIn(forms.ruleStart, form)] = due;
     dueAt(session, due);
   }
   startDrift(session, placement);
@@ -270,12 +270,12 @@ export function createSession(compiled: Compiled, recorder: Recorder | null = nu
   const { travellers, placements } = compiled;
   for (let traveller = 0; traveller < travellers.count; traveller += 1) {
     if (travellers.how[traveller] === TRAVEL.path) continue;
-    state.travelX[traveller] = placements.x[travellers.placement[traveller] as number] as number;
-    state.travelY[traveller] = placements.y[travellers.placement[traveller] as number] as number;
+    state.travelX[traveller] = valueIn(placements.x, valueIn(travellers.placement, traveller));
+    state.travelY[traveller] = valueIn(placements.y, valueIn(travellers.placement, traveller));
   }
   for (let placement = 0; placement < compiled.placedCount; placement += 1) {
-    const kind = compiled.forms.kind[state.form[placement] as number] as number;
-    state.kindSerial[kind] = (state.kindSerial[kind] as number) + 1;
+    const kind = valueIn(compiled.forms.kind, valueIn(state.form, placement));
+    state.kindSerial[kind] = valueIn(state.kindSerial, kind) + 1;
     startThing(session, placement);
   }
   refreshScratch(session);
@@ -297,8 +297,8 @@ export function createSession(compiled: Compiled, recorder: Recorder | null = nu
 
 function relocateAtStart(session: Session, placement: number): void {
   const { forms, rules } = session.compiled;
-  const form = session.state.form[placement] as number;
-  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+  const form = valueIn(session.state.form, placement);
+  for (let rule = valueIn(forms.ruleStart, form); rule < valueIn(forms.ruleStart, form + 1); rule += 1) {
     if (rules.becomes[rule] === BECOMES.moves && rules.moveAtStart[rule] === 1) relocate(session, placement, rule, NONE, NONE);
   }
 }

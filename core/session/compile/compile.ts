@@ -1,15 +1,16 @@
-import { turn } from '../../geometry/index.ts';
+import { turn, valueIn } from '../../geometry/index.ts';
 import { inOrder, whoMatches, type Level, type Placement } from '../../level/index.ts';
 import * as codes from './codes.ts';
 import { compileHas, compileWho, numberNames, placedRules } from './compilePlacedRules.ts';
 import { compilePlaces } from './compilePlaces.ts';
-import { compileRules, stepsOf } from './compileRules.ts';
+import { compileRules } from './compileRules.ts';
+import { stepsOf } from './laying.ts';
 import { compileDeath, compileGoals, compileItems, compileMeters, meterCells } from './compileSettings.ts';
 import { compileFormRules, compilePairSlots, compilePlacementSlots } from './compileSlots.ts';
 import { compileSolids } from './compileSolids.ts';
 import { compileForms, formsOf, idHash, spawnRoom } from './compileThings.ts';
 
-export { stepsOf } from './compileRules.ts';
+export { stepsOf } from './laying.ts';
 
 /**
  * A level turned into flat arrays, ready to be stepped. Nothing in it is looked up by name; the id lists lead back to
@@ -85,7 +86,7 @@ export function compile(level: Level, rate = level.rate) {
   const { travellers, traveller, ...places } = compilePlaces(level, { placements, formOf, count, columns, shapes });
   const { solids, solidOf } = compileSolids(level, {
     columns,
-    places: placements.map(({ x, y }, index) => ({ form: formOf[index] as number, x, y, moves: (traveller[index] as number) >= 0 })),
+    places: placements.map(({ x, y }, index) => ({ form: valueIn(formOf, index), x, y, moves: valueIn(traveller, index) >= 0 })),
     room,
     spawnable: [...pools.kind, ...inOrder(level.items).map(([, { dropsAs }]) => names.kinds.of(dropsAs))],
   });
@@ -110,7 +111,7 @@ export function compile(level: Level, rate = level.rate) {
     toucherCount: playerCount + travellers.count,
     /** Body of the player as something that slides. Its shape is the first of `shapes`. */
     hull,
-    bodyReach: shapes.reach[0] as number,
+    bodyReach: valueIn(shapes.reach, 0),
     ids: {
       meters: names.meters.ids,
       items: names.items.ids,
@@ -161,8 +162,8 @@ export function compile(level: Level, rate = level.rate) {
     /** Classes of touchers: each player, then each kind. */
     classCount: playerCount + kindCount,
     /** Rules of items come after those of forms. */
-    firstItemRule: formStart[forms.length] as number,
-    itemRuleCount: placed.length - (formStart[forms.length] as number),
+    firstItemRule: valueIn(formStart, forms.length),
+    itemRuleCount: placed.length - valueIn(formStart, forms.length),
     conditions,
     effects,
     keyCount,
@@ -188,7 +189,7 @@ export function compile(level: Level, rate = level.rate) {
     phaseSlots: perPlayer ? 1 + playerCount : 1,
     /** Whether anything has to be moved in each step: all but what follows a path and is not solid. */
     movesThings: travellers.how.some(
-      (how, index) => how !== codes.TRAVEL.path || (solidOf[travellers.placement[index] as number] as number) >= 0,
+      (how, index) => how !== codes.TRAVEL.path || valueIn(solidOf, valueIn(travellers.placement, index)) >= 0,
     ),
     hasSolidThings,
     braking: body.braking,

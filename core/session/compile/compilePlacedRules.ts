@@ -1,6 +1,8 @@
+import { valueIn } from '../../geometry/index.ts';
 import { byId, inOrder, whoMatches, type Kind, type Level, type Rule } from '../../level/index.ts';
 import * as codes from './codes.ts';
-import { numbering, type Names, type PlacedRule } from './compileRules.ts';
+import type { PlacedRule } from './compileRules.ts';
+import { numbering, type Names } from './laying.ts';
 import type { Form } from './compileThings.ts';
 
 /** All notices that rules, meters and goals speak of. */
@@ -31,7 +33,7 @@ export function placedRules(level: Level, forms: readonly Form[]) {
     inOrder(rules).map(([id, rule]) => ({ kind: null, item, id, rule, zone: codes.WHOLE })),
   );
   const starts = new Int32Array(forms.length + items.length + 1);
-  [...lists, ...items].forEach((list, index) => (starts[index + 1] = (starts[index] as number) + list.length));
+  [...lists, ...items].forEach((list, index) => (starts[index + 1] = valueIn(starts, index) + list.length));
   return { rules: [...lists, ...items].flat(), formStart: starts.slice(0, forms.length + 1), itemStart: starts.slice(forms.length) };
 }
 

@@ -1,4 +1,4 @@
-import { createGrid, type Grid, type ShapeTable } from '../../geometry/index.ts';
+import { createGrid, type Grid, type ShapeTable, valueIn } from '../../geometry/index.ts';
 import type { Level, Placement } from '../../level/index.ts';
 import * as codes from './codes.ts';
 import type { FormColumns } from './compileThings.ts';
@@ -7,8 +7,8 @@ import { compileMeetings, compileSchedule, type Still } from './schedule.ts';
 
 /** Shapes of a form by number. */
 function shapesOf(shapeStart: Int32Array, form: number): number[] {
-  const from = shapeStart[form] as number;
-  return Array.from({ length: (shapeStart[form + 1] as number) - from }, (_, index) => from + index);
+  const from = valueIn(shapeStart, form);
+  return Array.from({ length: valueIn(shapeStart, form + 1) - from }, (_, index) => from + index);
 }
 
 /** A turning thing may reach further than its shapes. Units. */
@@ -29,7 +29,7 @@ function travelsOf(placements: readonly Placement[], formOf: readonly number[], 
     const form = formOf[placement];
     if (form === undefined) travels.push({ placement, how: codes.TRAVEL.drift, path: -1 });
     else if (placements[placement]?.travel != null) travels.push({ placement, how: codes.TRAVEL.path, path: paths++ });
-    else if ((columns.driftSpeed[form] as number) >= 0) travels.push({ placement, how: codes.TRAVEL.drift, path: -1 });
+    else if (valueIn(columns.driftSpeed, form) >= 0) travels.push({ placement, how: codes.TRAVEL.drift, path: -1 });
     else if (columns.roves[form] === 1 || columns.turns[form] === 1) travels.push({ placement, how: codes.TRAVEL.roving, path: -1 });
   }
   return travels;
@@ -62,11 +62,11 @@ export function compilePlaces(level: Level, { placements, formOf, count, columns
   const onPaths = travels.flatMap(({ placement, path }) => (path < 0 ? [] : [placement]));
   const movers = compileMovers(level, placements, onPaths);
 
-  const form = (placement: number): number => formOf[placement] as number;
-  const reachOf = (placement: number): number => columns.reach[form(placement)] as number;
+  const form = (placement: number): number => valueIn(formOf, placement);
+  const reachOf = (placement: number): number => valueIn(columns.reach, form(placement));
   const stills = placements.flatMap(({ x, y }, placement): Still[] => {
-    if ((traveller[placement] as number) >= 0) return [];
-    return [{ placement, x, y, shapes: shapesOf(columns.shapeStart, form(placement)), grow: columns.grow[form(placement)] as number }];
+    if (valueIn(traveller, placement) >= 0) return [];
+    return [{ placement, x, y, shapes: shapesOf(columns.shapeStart, form(placement)), grow: valueIn(columns.grow, form(placement)) }];
   });
   // Movers take no notice of things without rules.
   const sensing = stills.filter(({ placement }) => columns.senses[form(placement)] === 1);
@@ -98,7 +98,7 @@ export function compilePlaces(level: Level, { placements, formOf, count, columns
       travels.map(({ path }) => path),
       travels.map(({ placement }) => {
         const of = formOf[placement];
-        return of === undefined || columns.turns[of] === 1 ? FAR : (columns.reach[of] as number);
+        return of === undefined || columns.turns[of] === 1 ? FAR : valueIn(columns.reach, of);
       }),
     ),
   };

@@ -1,6 +1,6 @@
 import { inOrder, type Level } from '../../level/index.ts';
 import * as codes from './codes.ts';
-import { stepsOf, type Names } from './compileRules.ts';
+import { stepsOf, type Names } from './laying.ts';
 
 /** The goals that end a session. */
 export function compileGoals(level: Level, names: Names) {

@@ -1,3 +1,4 @@
+import { valueIn } from '../../geometry/index.ts';
 import * as codes from './codes.ts';
 import type { FormColumns } from './compileThings.ts';
 
@@ -11,7 +12,7 @@ interface Ruled {
 }
 
 /** The rules of a form: from, and up to but not with. */
-const rulesOf = (ruleStart: Int32Array, form: number): [number, number] => [ruleStart[form] as number, ruleStart[form + 1] as number];
+const rulesOf = (ruleStart: Int32Array, form: number): [number, number] => [valueIn(ruleStart, form), valueIn(ruleStart, form + 1)];
 
 /** By form: which zones rules are tied to, as bits, and which ways of being set off it has. */
 export function compileFormRules({ ruleStart, setOffBy, zone }: Ruled) {
@@ -43,7 +44,7 @@ export function compilePairSlots({ ruleStart, setOffBy, keepTrying, effectStart 
     for (let rule = from; rule < to; rule += 1) {
       slot[rule] = next;
       if (setOffBy[rule] !== codes.SET_OFF_BY.inside && keepTrying[rule] !== 1) continue;
-      next += Math.max(1, (effectStart[rule + 1] as number) - (effectStart[rule] as number));
+      next += Math.max(1, valueIn(effectStart, rule + 1) - valueIn(effectStart, rule));
     }
     slotsPerPair = Math.max(slotsPerPair, next);
   }
@@ -52,15 +53,15 @@ export function compilePairSlots({ ruleStart, setOffBy, keepTrying, effectStart 
 
 /** Where each placement keeps what is counted by rule, and what it draws by chance. Room for a spawned thing takes as much as any form needs. */
 export function compilePlacementSlots(formOf: readonly number[], count: number, ruleStart: Int32Array, { draws }: FormColumns) {
-  const rulesIn = (form: number): number => (ruleStart[form + 1] as number) - (ruleStart[form] as number);
+  const rulesIn = (form: number): number => valueIn(ruleStart, form + 1) - valueIn(ruleStart, form);
   const most = Array.from({ length: ruleStart.length - 1 }, (_, form) => rulesIn(form)).reduce((a, b) => Math.max(a, b), 0);
   const ruleSlot = new Int32Array(count + 1);
   const drawSlot = new Int32Array(count + 1);
   for (let index = 0; index < count; index += 1) {
     const form = formOf[index];
     const own = form === undefined ? most : rulesIn(form);
-    ruleSlot[index + 1] = (ruleSlot[index] as number) + own;
-    drawSlot[index + 1] = (drawSlot[index] as number) + (form === undefined || draws[form] === 1 ? own : 0);
+    ruleSlot[index + 1] = valueIn(ruleSlot, index) + own;
+    drawSlot[index + 1] = valueIn(drawSlot, index) + (form === undefined || draws[form] === 1 ? own : 0);
   }
   return { ruleSlot, drawSlot };
 }

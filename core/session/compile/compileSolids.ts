@@ -1,6 +1,6 @@
-import { ALL_FACES, createGrid } from '../../geometry/index.ts';
+import { ALL_FACES, createGrid, valueIn } from '../../geometry/index.ts';
 import { inOrder, type Level } from '../../level/index.ts';
-import { facesOf } from './compileRules.ts';
+import { facesOf } from './laying.ts';
 import type { FormColumns } from './compileThings.ts';
 
 interface Box {
@@ -61,10 +61,10 @@ const NOWHERE = { x: -5000, y: -5000, width: 1, height: 1, faces: ALL_FACES, mov
 export function compileSolids(level: Level, { columns, places, room, spawnable }: Things) {
   const things = places.flatMap(({ form, x, y, moves }, placement): ThingBox[] => {
     if (columns.hasSolid[form] !== 1) return [];
-    const [halfWidth, halfHeight] = [columns.solidHalfWidth[form] as number, columns.solidHalfHeight[form] as number];
-    const left = x + (columns.solidX[form] as number) - halfWidth;
-    const lower = y + (columns.solidY[form] as number) - halfHeight;
-    const faces = columns.solidFaces[form] as number;
+    const [halfWidth, halfHeight] = [valueIn(columns.solidHalfWidth, form), valueIn(columns.solidHalfHeight, form)];
+    const left = x + valueIn(columns.solidX, form) - halfWidth;
+    const lower = y + valueIn(columns.solidY, form) - halfHeight;
+    const faces = valueIn(columns.solidFaces, form);
     return [{ x: left, y: lower, width: 2 * halfWidth, height: 2 * halfHeight, faces, owner: placement, moves }];
   });
   // Room for spawned things takes boxes only where something that can be spawned has one.

@@ -1,7 +1,7 @@
-import { createShapeTable, type CurveTable, createCurveTable, type ShapeSource, type ShapeTable } from '../../geometry/index.ts';
+import { createShapeTable, type CurveTable, createCurveTable, type ShapeSource, type ShapeTable, valueIn } from '../../geometry/index.ts';
 import { allKinds, byId, createDigest, inOrder, kindOfPlacement, type Kind, type Level, type Placement } from '../../level/index.ts';
 import * as codes from './codes.ts';
-import { facesOf, flatten, stepsOf } from './compileRules.ts';
+import { facesOf, flatten, stepsOf } from './laying.ts';
 
 /** A kind as some placements have it: the kind itself, or with own values. */
 export interface Form {
@@ -51,9 +51,9 @@ export function compileForms(
   const table: ShapeTable = createShapeTable([body, ...shapes.values.map(([, shape]) => shape)]);
   const reach = Float64Array.from(list, (kind, form) => {
     let most = 0;
-    for (let at = (shapes.starts[form] as number) + 1; at <= (shapes.starts[form + 1] as number); at += 1) {
-      const [x, y] = [table.x[at] as number, table.y[at] as number];
-      most = Math.max(most, Math.sqrt(x * x + y * y) + (table.reach[at] as number));
+    for (let at = valueIn(shapes.starts, form) + 1; at <= valueIn(shapes.starts, form + 1); at += 1) {
+      const [x, y] = [valueIn(table.x, at), valueIn(table.y, at)];
+      most = Math.max(most, Math.sqrt(x * x + y * y) + valueIn(table.reach, at));
     }
     return kind.solid === null ? most : most + NEAR_FACE;
   });

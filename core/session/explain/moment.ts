@@ -1,3 +1,4 @@
+import { valueIn } from '../../geometry/index.ts';
 import { EFFECT, LIFE, LIVES_STATES, MOVEMENT, PHASE, PHASES, SET_OFF_BY, type PhaseName } from '../compile/codes.ts';
 import { firstPair } from '../contact/contacts.ts';
 import { NONE } from '../state/lines.ts';
@@ -71,13 +72,13 @@ function turnOf(session: Session, placement: number): Pick<PlacementMoment, 'tur
 
 function placementMoment(session: Session, placement: number): PlacementMoment {
   const { compiled, state } = session;
-  const now = state.clock[CLOCK.step] as number;
+  const now = valueIn(state.clock, CLOCK.step);
   const slot = countingSlot(session, placement, 0);
   const phase = phaseFor(session, placement, 0);
   const cycled = state.phase[slot] === PHASE.ready && compiled.has.cycles;
   const due = (cycled ? state.cycleDue[placement] : state.phaseDue[slot]) as number;
   return {
-    kind: compiled.ids.kinds[compiled.forms.kind[state.form[placement] as number] as number] ?? '',
+    kind: compiled.ids.kinds[valueIn(compiled.forms.kind, valueIn(state.form, placement))] ?? '',
     x: placeX(session, placement),
     y: placeY(session, placement),
     phase: PHASES[phase] ?? 'ready',
@@ -89,26 +90,26 @@ function placementMoment(session: Session, placement: number): PlacementMoment {
 function changesUnderWay(session: Session, player: number): ChangeUnderWay[] {
   const { compiled, state } = session;
   const { rules, effects, forms, ids, rate } = compiled;
-  const now = state.clock[CLOCK.step] as number;
+  const now = valueIn(state.clock, CLOCK.step);
   const found: ChangeUnderWay[] = [];
-  const end = state.clock[CLOCK.pairs] as number;
+  const end = valueIn(state.clock, CLOCK.pairs);
   for (let pair = firstPair(session, player); pair < end && state.pairToucher[pair] === player; pair += 1) {
-    const placement = state.pairPlacement[pair] as number;
-    const form = state.form[placement] as number;
+    const placement = valueIn(state.pairPlacement, pair);
+    const form = valueIn(state.form, placement);
     if (form < 0 || forms.inside[form] === 0) continue;
-    for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
-      if (rules.setOffBy[rule] !== SET_OFF_BY.inside || (rules.pulseEvery[rule] as number) > 0) continue;
-      const start = rules.effectStart[rule] as number;
-      for (let effect = start; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
+    for (let rule = valueIn(forms.ruleStart, form); rule < valueIn(forms.ruleStart, form + 1); rule += 1) {
+      if (rules.setOffBy[rule] !== SET_OFF_BY.inside || valueIn(rules.pulseEvery, rule) > 0) continue;
+      const start = valueIn(rules.effectStart, rule);
+      for (let effect = start; effect < valueIn(rules.effectStart, rule + 1); effect += 1) {
         const slot = slotOf(session, pair, rule) + effect - start;
         const id = idOf(session, placement);
         if (effects.op[effect] !== EFFECT.meter || state.slotFrom[slot] === NONE || id === null) continue;
-        const meter = ids.meters[effects.subject[effect] as number] ?? '';
+        const meter = ids.meters[valueIn(effects.subject, effect)] ?? '';
         found.push({
           placement: id,
           meter,
-          applied: state.slotApplied[slot] as number,
-          seconds: (now - (state.slotFrom[slot] as number)) / rate,
+          applied: valueIn(state.slotApplied, slot),
+          seconds: (now - valueIn(state.slotFrom, slot)) / rate,
         });
       }
     }
@@ -119,19 +120,19 @@ function changesUnderWay(session: Session, player: number): ChangeUnderWay[] {
 function playerMoment(session: Session, player: number): PlayerMoment {
   const { compiled, state } = session;
   const { ids } = compiled;
-  const now = state.clock[CLOCK.step] as number;
+  const now = valueIn(state.clock, CLOCK.step);
   const left = (until: number): number => Math.max(0, until - now) / compiled.rate;
   const reached = state.life[player] === LIFE.alive ? inReach(session, player) : -1;
   return {
-    x: state.playerX[player] as number,
-    y: state.playerY[player] as number,
-    velocityX: state.velocityX[player] as number,
-    velocityY: state.velocityY[player] as number,
-    life: LIVES_STATES[state.life[player] as number] ?? 'absent',
+    x: valueIn(state.playerX, player),
+    y: valueIn(state.playerY, player),
+    velocityX: valueIn(state.velocityX, player),
+    velocityY: valueIn(state.velocityY, player),
+    life: LIVES_STATES[valueIn(state.life, player)] ?? 'absent',
     dead: state.life[player] !== LIFE.alive,
-    meters: Object.fromEntries(ids.meters.map((id, meter) => [id, state.meter[cellOf(session, player, meter)] as number])),
-    items: Object.fromEntries(ids.items.map((id, item) => [id, state.items[player * ids.items.length + item] as number])),
-    held: ids.items[state.held[player] as number] ?? null,
+    meters: Object.fromEntries(ids.meters.map((id, meter) => [id, valueIn(state.meter, cellOf(session, player, meter))])),
+    items: Object.fromEntries(ids.items.map((id, item) => [id, valueIn(state.items, player * ids.items.length + item)])),
+    held: ids.items[valueIn(state.held, player)] ?? null,
     movement: {
       speed: movementOf(session, player, MOVEMENT.speed),
       jump: movementOf(session, player, MOVEMENT.jump),
@@ -139,8 +140,8 @@ function playerMoment(session: Session, player: number): PlayerMoment {
       acceleration: movementOf(session, player, MOVEMENT.acceleration),
       control: movementOf(session, player, MOVEMENT.control),
     },
-    shieldSeconds: left(state.shieldUntil[player] as number),
-    graceSeconds: left(state.graceUntil[player] as number),
+    shieldSeconds: left(valueIn(state.shieldUntil, player)),
+    graceSeconds: left(valueIn(state.graceUntil, player)),
     inReach: idOf(session, reached),
     changing: changesUnderWay(session, player),
   };
@@ -153,7 +154,7 @@ export function momentOf(session: Session): Moment {
     const id = idOf(session, index);
     if (id !== null && exists(session, index)) placements[id] = placementMoment(session, index);
   });
-  const step = state.clock[CLOCK.step] as number;
+  const step = valueIn(state.clock, CLOCK.step);
   return {
     step,
     seconds: step / compiled.rate,

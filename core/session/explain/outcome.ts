@@ -1,3 +1,4 @@
+import { valueIn } from '../../geometry/index.ts';
 import { spawnedOf } from '../../level/index.ts';
 import { ENDING, ENDINGS } from '../compile/codes.ts';
 import { cellOf } from '../rules/meters.ts';
@@ -79,7 +80,7 @@ function fromStats(stats: readonly number[], rate: number): PlacementOutcome {
 }
 
 function deathsOf({ compiled, state }: Session): Death[] {
-  const count = Math.min(MOST_DEATHS, state.clock[CLOCK.deaths] as number);
+  const count = Math.min(MOST_DEATHS, valueIn(state.clock, CLOCK.deaths));
   return Array.from({ length: count }, (_, index): Death => {
     const [step = 0, player = 0, placement = -1, x = 0, y = 0] = state.deathLog.subarray(index * DEATH_WIDTH, (index + 1) * DEATH_WIDTH);
     const id = thingId(compiled, placement);
@@ -99,7 +100,7 @@ export function outcomeOf(session: Session): Outcome {
     if (id === null || !exists(session, index)) return;
     const one = fromStats(statsOf(session, index), rate);
     perPlacement[id] = one;
-    const kind = ids.kinds[compiled.forms.kind[state.form[index] as number] as number] as string;
+    const kind = ids.kinds[valueIn(compiled.forms.kind, valueIn(state.form, index))] as string;
     perKind[kind] = sum(perKind[kind], one);
   });
   ids.kinds.forEach((id, kind) => {
@@ -107,21 +108,21 @@ export function outcomeOf(session: Session): Outcome {
     if (gone.uses + gone.refusals > 0) perKind[id] = sum(perKind[id], gone);
   });
   const players = Array.from({ length: compiled.playerCount }, (_, player): PlayerOutcome => {
-    const damage = ids.kinds.map((id, kind): [string, number] => [id, state.damageByKind[player * ids.kinds.length + kind] as number]);
+    const damage = ids.kinds.map((id, kind): [string, number] => [id, valueIn(state.damageByKind, player * ids.kinds.length + kind)]);
     return {
-      meters: Object.fromEntries(ids.meters.map((id, meter) => [id, state.meter[cellOf(session, player, meter)] as number])),
-      items: Object.fromEntries(ids.items.map((id, item) => [id, state.items[player * ids.items.length + item] as number])),
-      lowestHealth: state.lowestHealth[player] as number,
-      died: (state.deaths[player] as number) > 0,
-      deaths: state.deaths[player] as number,
-      distance: state.distance[player] as number,
-      changedSeconds: state.changedSeconds[player] as number,
+      meters: Object.fromEntries(ids.meters.map((id, meter) => [id, valueIn(state.meter, cellOf(session, player, meter))])),
+      items: Object.fromEntries(ids.items.map((id, item) => [id, valueIn(state.items, player * ids.items.length + item)])),
+      lowestHealth: valueIn(state.lowestHealth, player),
+      died: valueIn(state.deaths, player) > 0,
+      deaths: valueIn(state.deaths, player),
+      distance: valueIn(state.distance, player),
+      changedSeconds: valueIn(state.changedSeconds, player),
       damageByKind: Object.fromEntries(damage.filter(([, lost]) => lost > 0)),
     };
   });
-  const ending = state.clock[CLOCK.ending] as number;
+  const ending = valueIn(state.clock, CLOCK.ending);
   const name = ENDINGS[ending];
   const how = ending === ENDING.running || name === undefined || name === 'running' ? 'inputs ended' : name;
-  const endStep = hasEnded(session) ? (state.clock[CLOCK.endStep] as number) : (state.clock[CLOCK.step] as number);
+  const endStep = hasEnded(session) ? valueIn(state.clock, CLOCK.endStep) : valueIn(state.clock, CLOCK.step);
   return { ended: { how, seconds: endStep / rate }, players, perPlacement, perKind, deaths: deathsOf(session) };
 }

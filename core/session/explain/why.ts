@@ -1,4 +1,4 @@
-import { outlineDistance, turn, type Corner } from '../../geometry/index.ts';
+import { outlineDistance, turn, type Corner, valueIn } from '../../geometry/index.ts';
 import { entry, inOrder, kindOfPlacement, type Condition, type Effect, type Kind, type Rule, type Shape } from '../../level/index.ts';
 import { phaseReason, wornOut } from '../rules/acting.ts';
 import { holds, speedOf } from '../rules/conditions.ts';
@@ -66,7 +66,7 @@ const kindAt = (session: Session, placement: number): Kind | undefined => {
 export function distanceToTouch(session: Session, player: number, placement: number, only: string | null = null): number {
   const { compiled, state } = session;
   if (!exists(session, placement)) return Infinity;
-  const [x, y] = [state.playerX[player] as number, state.playerY[player] as number];
+  const [x, y] = [valueIn(state.playerX, player), valueIn(state.playerY, player)];
   const { body, view } = compiled.level;
   const own =
     view === 'top'
@@ -87,7 +87,7 @@ export function distanceToTouch(session: Session, player: number, placement: num
 export function leastDistanceToTouch(session: Session, player: number, placement: number): number {
   const { compiled, state } = session;
   if (!exists(session, placement)) return Infinity;
-  return distanceTo(session, player, placement) - compiled.bodyReach - (compiled.forms.reach[state.form[placement] as number] as number);
+  return distanceTo(session, player, placement) - compiled.bodyReach - valueIn(compiled.forms.reach, valueIn(state.form, placement));
 }
 
 /** The value a condition is about, as it is now; null for chance. */
@@ -98,9 +98,9 @@ function seen(session: Session, condition: Condition, rule: number, player: numb
     case 'below limit':
     case 'meter':
     case 'share':
-      return state.meter[cellOf(session, player, ids.meters.indexOf(condition.meter))] as number;
+      return valueIn(state.meter, cellOf(session, player, ids.meters.indexOf(condition.meter)));
     case 'item':
-      return state.items[player * ids.items.length + ids.items.indexOf(condition.item)] as number;
+      return valueIn(state.items, player * ids.items.length + ids.items.indexOf(condition.item));
     case 'held':
       return state.held[player] === ids.items.indexOf(condition.item);
     case 'movement':
@@ -108,15 +108,15 @@ function seen(session: Session, condition: Condition, rule: number, player: numb
     case 'speed':
       return speedOf(session, player);
     case 'ground':
-      return (state.floor[player] as number) >= 0;
+      return valueIn(state.floor, player) >= 0;
     case 'chance':
       return null;
     case 'times used':
       return timesUsed(session, placement, rule, player);
     case 'time':
-      return (state.clock[CLOCK.step] as number) * compiled.stepSeconds;
+      return valueIn(state.clock, CLOCK.step) * compiled.stepSeconds;
     case 'notice':
-      return (state.noticed[ids.notices.indexOf(condition.notice)] as number) > 0;
+      return valueIn(state.noticed, ids.notices.indexOf(condition.notice)) > 0;
   }
 }
 
@@ -126,7 +126,7 @@ function fitting(session: Session, player: number, rule: number): RuleTest[] {
   const effect = rules.hitsAll[rule] === 1 ? NONE : itemThatStops(session, player, rule);
   if (effect === NONE) return [];
   return [
-    { test: 'fits', passed: false, item: ids.items[effects.subject[effect] as number] ?? '', gives: (effects.value[effect] as number) > 0 },
+    { test: 'fits', passed: false, item: ids.items[valueIn(effects.subject, effect)] ?? '', gives: valueIn(effects.value, effect) > 0 },
   ];
 }
 
@@ -141,12 +141,12 @@ function atLimit(session: Session, effect: Effect, player: number): Stopped | nu
   const { level, ids } = compiled;
   if (effect.type === 'meter' && (effect.change === 'add' || effect.change === 'fill')) {
     const upper = entry(level.meters, effect.meter)?.upper ?? null;
-    const value = state.meter[cellOf(session, player, ids.meters.indexOf(effect.meter))] as number;
+    const value = valueIn(state.meter, cellOf(session, player, ids.meters.indexOf(effect.meter)));
     return upper !== null && value >= upper ? 'full' : null;
   }
   // One that refuses what does not fit stops the whole rule, which is a test of its own.
   if (effect.type !== 'item' || effect.atLimit !== 'take what fits') return null;
-  const carried = state.items[player * ids.items.length + ids.items.indexOf(effect.item)] as number;
+  const carried = valueIn(state.items, player * ids.items.length + ids.items.indexOf(effect.item));
   const most = entry(level.items, effect.item)?.most ?? null;
   if (effect.count > 0 && most !== null && carried >= most) return 'carry limit';
   return effect.count < 0 && carried === 0 ? 'empty' : null;
@@ -160,9 +160,9 @@ function stoppedEffects(
   unmet: 'no player' | 'not inside' | null,
 ): RuleTest[] {
   const { compiled, state } = session;
-  const now = state.clock[CLOCK.step] as number;
+  const now = valueIn(state.clock, CLOCK.step);
   const left = (until: number): number => (until - now) / compiled.rate;
-  const [grace, shield] = [left(state.graceUntil[player] as number), left(state.shieldUntil[player] as number)];
+  const [grace, shield] = [left(valueIn(state.graceUntil, player)), left(valueIn(state.shieldUntil, player))];
   return effects.flatMap((effect): RuleTest[] => {
     const stopped = (why: Stopped, secondsLeft: number | null = null): RuleTest[] => [
       { test: 'effect', passed: false, effect, stopped: why, secondsLeft },
@@ -186,19 +186,16 @@ export function whyNot(session: Session, player: number, placementId: string): r
   const kind = kindOfPlacement(compiled.level, placementId);
   if (kind === undefined) throw new RangeError(`there is no placement "${placementId}"`);
   if (placement < 0) return [{ rule: '', setOffBy: 'arriving', tests: [{ test: 'there', passed: false }] }];
-  const form = state.form[placement] as number;
+  const form = valueIn(state.form, placement);
   const phase = phaseFor(session, placement, player);
   const slot = countingSlot(session, placement, player);
   const cycled = state.cycledOff[placement] === 1;
   const due = (cycled ? state.cycleDue[placement] : state.phaseDue[slot]) as number;
-  const secondsLeft = due === NEVER ? null : (due - (state.clock[CLOCK.step] as number)) / compiled.rate;
+  const secondsLeft = due === NEVER ? null : (due - valueIn(state.clock, CLOCK.step)) / compiled.rate;
   const gap = distanceToTouch(session, player, placement);
   const tags = [...compiled.level.body.tags, ...(compiled.level.players.tags[player] ?? [])];
   const { ruleStart } = compiled.forms;
-  const numbers = Array.from(
-    { length: (ruleStart[form + 1] as number) - (ruleStart[form] as number) },
-    (_, at) => (ruleStart[form] as number) + at,
-  );
+  const numbers = Array.from({ length: valueIn(ruleStart, form + 1) - valueIn(ruleStart, form) }, (_, at) => valueIn(ruleStart, form) + at);
   return numbers.map((rule): RuleTests => {
     const id = compiled.ids.rules[rule]?.rule ?? '';
     const document = entry(kind.rules, id);
@@ -206,14 +203,14 @@ export function whyNot(session: Session, player: number, placementId: string): r
     const byContact = setOffBy === 'arriving' || setOffBy === 'inside' || setOffBy === 'leaving';
     const reach = document?.setOffBy.type === 'use' ? document.setOffBy.reach : null;
     const [x, y] = [
-      (state.playerX[player] as number) - placeX(session, placement),
-      (state.playerY[player] as number) - placeY(session, placement),
+      valueIn(state.playerX, player) - placeX(session, placement),
+      valueIn(state.playerY, player) - placeY(session, placement),
     ];
     const own = document?.touching == null ? gap : distanceToTouch(session, player, placement, document.touching);
     const byNobody = setOffBy === 'every' || setOffBy === 'start';
     const unmet = document?.hits === 'all inside' ? (own > 0 ? 'not inside' : null) : byNobody ? 'no player' : null;
     const distance = reach === null ? own : Math.max(0, Math.sqrt(x * x + y * y) - reach);
-    const conditionStart = compiled.rules.conditionStart[rule] as number;
+    const conditionStart = valueIn(compiled.rules.conditionStart, rule);
     const conditions = document === undefined ? [] : inOrder(document.provided);
     const refusedBy = phaseReason(session, placement, rule, phase);
     return {

@@ -1,0 +1,5 @@
+/**
+ * The number at an index of a column that is known to be there. For what is done once, as compiling and reading: where a
+ * step is made, the column is read in place, since one function for all sorts of arrays runs several times slower.
+ */
+export const valueIn = (column: ArrayLike<number>, index: number): number => column[index] as number;
