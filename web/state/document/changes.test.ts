@@ -1,7 +1,8 @@
 import { patchTooLarge } from '@dial/core/api';
-import { setAt, valueAt } from '@dial/core/level';
+import { differencesOf, setAt, valueAt, type Level } from '@dial/core/level';
 import { basin, level, shard } from '../../../core/testing/levels.ts';
-import { applyGuarded, edit } from './changes.ts';
+import { applyGuarded, edit, previewed, writeTo } from './changes.ts';
+import { knownChanges } from './origins.ts';
 
 const document = level({ kinds: { shard, basin }, placements: { one: { kind: 'shard', x: 3, y: 3 } } });
 const REST = '/kinds/basin/rules/act/becomes/seconds';
@@ -57,4 +58,26 @@ test('what the schema fills in and trims is part of the edit, so that page and s
 test('an edit that would not be a valid level is refused with its place', () => {
   expect(edit(document, 'rests for', (draft) => setAt(draft, REST, -1))).toMatchObject({ ok: false, problem: { path: REST } });
   expect(() => setAt(structuredClone(document), '/kinds/none/name', 1)).toThrow('nothing at');
+});
+
+test('what was changed is known of levels made of one another, and comes to the same as comparing them', () => {
+  const base = level({ kinds: { basin: { ...basin } }, placements: { one: { kind: 'basin', x: 3, y: 3 } } });
+  const turn = (of: Level, path: string, value: unknown): Level => previewed(of, (draft) => writeTo(draft, path, value));
+  const [left, right] = [turn(base, '/placements/one/x', 4), turn(base, '/placements/one/y', 9)];
+  const edited = edit(base, 'a name', (draft) => writeTo(draft, '/name', 'other'));
+  const known = (was: Level, now: Level) =>
+    knownChanges(was, now) && [...knownChanges(was, now)!].sort((a, b) => (a.path < b.path ? -1 : 1));
+  for (const [was, now] of [
+    [base, left],
+    [left, right],
+    [left, base],
+    [right, edited.ok ? edited.level : base],
+    [turn(base, '/placements/two', { ...base.placements['one']! }), left],
+    [turn(base, '/placements/one', undefined), turn(base, '/name', 'x')],
+  ] as const)
+    expect(known(was, now)).toEqual(differencesOf(was, now).map(({ path, now: then }) => ({ path, now: then })));
+  // Made of a preview, of a stranger, or where the place itself is gone: to be compared.
+  expect(knownChanges(base, turn(left, '/name', 'y'))).toBeNull();
+  expect(knownChanges(left, level({}))).toBeNull();
+  expect(knownChanges(left, turn(base, '/placements/one', undefined))).toBeNull();
 });

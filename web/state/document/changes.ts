@@ -2,8 +2,16 @@ import { patchTooLarge } from '@dial/core/api';
 import { differencesOf, parseLevel, pointer, setAt, writeAt, type Level, type Problem } from '@dial/core/level';
 import { enablePatches, original, produceWithPatches, type Patch } from 'immer';
 import { applyPatch, type Operation } from 'rfc6902';
+import { noteOrigin } from './origins.ts';
 
 enablePatches();
+
+/** Shows a level as a change would make it. */
+export function previewed(level: Level, recipe: (draft: Level) => void): Level {
+  const [next, steps] = produceWithPatches(level, recipe);
+  noteOrigin(next, level, steps);
+  return next;
+}
 
 /** One edit: what it is called, the guarded patch that makes it and the guarded patch that takes it back. */
 export interface Change {
@@ -50,6 +58,7 @@ export function edit(level: Level, label: string, recipe: (draft: Level) => void
       for (const { path, now } of filled) setAt(draft, path, now);
     });
   }
+  noteOrigin(next, level, steps);
   const forward = guarded(steps, back);
   const backward = guarded([...back].reverse(), steps);
   const large = patchTooLarge(forward) ?? patchTooLarge(backward);

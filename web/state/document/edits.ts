@@ -1,11 +1,10 @@
 import { writeAll, type Write } from '@dial/core/formats';
 import { broughtBy, entry, forgetAt, pathsOf, segmentsOf, type Level } from '@dial/core/level';
-import { produce } from 'immer';
 import { newId } from '../../browser/ids.ts';
 import { questionAbout } from '../../browser/asking.ts';
 import { documentActions, type Direction } from '../slices/document.ts';
 import { viewActions } from '../slices/view.ts';
-import { applyGuarded, edit, writeTo } from './changes.ts';
+import { applyGuarded, edit, previewed, writeTo } from './changes.ts';
 import type { AppStore } from '../store.ts';
 
 /** Changes a draft of the level. */
@@ -14,7 +13,7 @@ export type Recipe = (draft: Level) => void;
 /** Shows the level as a change under way would make it, not yet an edit. */
 export function preview(store: AppStore, recipe: Recipe): void {
   const { open } = store.getState().document;
-  if (open !== null) store.dispatch(documentActions.turned(produce(open.level, recipe)));
+  if (open !== null) store.dispatch(documentActions.turned(previewed(open.level, recipe)));
 }
 
 /** Makes an edit of the level. Answers why not, when it is refused; then nothing is changed. */

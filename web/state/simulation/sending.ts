@@ -2,6 +2,7 @@ import { differencesOf, setAt, type Level } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import { produce } from 'immer';
 import { z } from 'zod';
+import { knownChanges } from '../document/origins.ts';
 
 // Levels and runs have been through their schemas on the way into the page; here only their presence is checked.
 const level = z.custom<Level>((value) => typeof value === 'object' && value !== null && 'placements' in value);
@@ -42,7 +43,9 @@ export function createSending(): Lean & { forget(): void } {
     message += 1;
     last = { level: request.level, run: request.run, message };
     if (before === null) return { ...request, message, base: null };
-    const changes = differencesOf(before.level, request.level).map(({ path, now }) => ({ path, now }));
+    // A turned dial says what it turned; two levels of which that is not known are compared.
+    const changes =
+      knownChanges(before.level, request.level) ?? differencesOf(before.level, request.level).map(({ path, now }) => ({ path, now }));
     return { ...request, message, base: before.message, level: changes, run: before.run === request.run ? null : request.run };
   };
   return Object.assign(lean, {
