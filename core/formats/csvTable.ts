@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { plainNumber } from './words.ts';
+import { plainNumber } from './numerals.ts';
 
 /** Files larger than this are refused, in characters. */
 const MOST_TEXT = 5_000_000;

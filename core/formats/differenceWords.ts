@@ -11,7 +11,8 @@ import {
   type Level,
   type LevelNumber,
 } from '../level/index.ts';
-import { placementName, plainNumber } from './words.ts';
+import { placementName } from './words.ts';
+import { pairText, plainNumber } from './numerals.ts';
 
 /** `startOffset` → `start offset`. */
 const spaced = (name: string): string => name.replaceAll(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
@@ -58,7 +59,7 @@ function nameOf(level: Level, map: string, id: string): string {
   if (map === 'kinds' || map === 'variants') return kindOf(level, id)?.name ?? id;
   const one = (entry(level as unknown as Readonly<Record<string, unknown>>, map) ?? {}) as Readonly<Record<string, object>>;
   const found = entry(one, id) as { readonly name?: string; readonly tag?: string; readonly x?: number; readonly y?: number } | undefined;
-  if (map === 'solids') return `solid at ${plainNumber(found?.x ?? 0)}, ${plainNumber(found?.y ?? 0)}`;
+  if (map === 'solids') return `solid at ${pairText(found?.x ?? 0, found?.y ?? 0)}`;
   return found?.name ?? found?.tag ?? spaced(id.replaceAll('-', ' '));
 }
 
@@ -102,7 +103,7 @@ export function differenceWords(was: Level, now: Level): readonly (Difference & 
       const [old, here] = [was.placements[id], now.placements[id]];
       // Both coordinates are one move: said once, with the first of them that differs.
       if (field === 'y' && old?.x !== here?.x) return null;
-      const place = (at: typeof old): string => `${plainNumber(at?.x ?? 0)}, ${plainNumber(at?.y ?? 0)}`;
+      const place = (at: typeof old): string => pairText(at?.x ?? 0, at?.y ?? 0);
       return `${placementName(now, id)}: moved ${place(old)} → ${place(here)}`;
     }
     if (field !== 'own' || within === undefined) return '';

@@ -1,7 +1,7 @@
 import { inOrder, kindOf, type Level } from '../level/index.ts';
 import type { Outcome, PlacementOutcome } from '../session/index.ts';
 import { csvText } from './csvTable.ts';
-import { clockTime, plainNumber } from './words.ts';
+import { clockTime, plainNumber } from './numerals.ts';
 
 /** One figure of an outcome, as a table has it. */
 export interface OutcomeRow {

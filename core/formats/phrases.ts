@@ -9,7 +9,7 @@ import {
   type Level,
   type Rule,
 } from '../level/index.ts';
-import { plainNumber } from './words.ts';
+import { pairText, plainNumber } from './numerals.ts';
 
 /** A stretch of a sentence; one with a path is a number that leads to its dial, one with a phrase a part of the rule to be chosen anew. */
 export interface Part {
@@ -63,7 +63,7 @@ function againWords({ lasts, again, most }: MovementChange): string {
 }
 
 function curveWords({ by, from }: Curve): string {
-  const point = by === 'distance' && from !== null ? ` from ${plainNumber(from.x)}, ${plainNumber(from.y)} of it` : '';
+  const point = by === 'distance' && from !== null ? ` from ${pairText(from.x, from.y)} of it` : '';
   return `by a curve of ${by}${point}`;
 }
 

@@ -14,7 +14,8 @@ import { csvText, meant, parted, readTable, withUnit } from './csvTable.ts';
 import { byColumn, placementSheet, placeNumbers } from './sheet.ts';
 import { gathering, kindCalled, nothingRead, type SheetReading } from './sheetReading.ts';
 import { readNumber } from './typed.ts';
-import { placementName, plainNumber } from './words.ts';
+import { placementName } from './words.ts';
+import { pairText } from './numerals.ts';
 
 /** All placements as CSV: where they stand, and their own values; what follows the kind is left empty. */
 export function placementSheetText(level: Level): string {
@@ -113,7 +114,7 @@ export function readPlacements(level: Level, text: string, { yDown }: PlacementF
       else added[number.label === 'x' ? 'x' : 'y'] = read.value;
     }
     taken[id] = added;
-    const words = `new: ${name} at ${plainNumber(added.x)}, ${plainNumber(added.y)}`;
+    const words = `new: ${name} at ${pairText(added.x, added.y)}`;
     found.write({ line, words, path: pointer(['placements', id]), value: added });
   };
 

@@ -1,6 +1,6 @@
 import type { Condition, ItemRule, Level, Rule } from '../level/index.ts';
 import { clearWords, number, phrase, says, whoWords, writer, type Part } from './phrases.ts';
-import { plainNumber } from './words.ts';
+import { pairText, plainNumber } from './numerals.ts';
 
 export type { Part };
 
@@ -53,7 +53,7 @@ function course({ windUp, active, hits }: Rule, at: string): Part[] {
   if (windUp !== null) {
     const { turn } = windUp;
     wound.push(says(' It winds up for '), number(windUp.seconds, `${at}/windUp/seconds`, ' s'));
-    if (turn !== null) wound.push(says(`, turning ${plainNumber(turn.degrees)}° about ${plainNumber(turn.x)}, ${plainNumber(turn.y)}`));
+    if (turn !== null) wound.push(says(`, turning ${plainNumber(turn.degrees)}° about ${pairText(turn.x, turn.y)}`));
     wound.push(says(windUp.ifLeft === 'dropped' ? ', unless it is left.' : ' first.'));
   }
   const lasting: Part[] =

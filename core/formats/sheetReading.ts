@@ -1,7 +1,7 @@
 import { allKinds, type Level, type LevelNumber } from '../level/index.ts';
 import { writeAll, type Write } from './sheet.ts';
 import { readNumber } from './typed.ts';
-import { plainNumber } from './words.ts';
+import { plainNumber } from './numerals.ts';
 
 /** Part of a file that was not taken: its line, counted from 1, what stands there, and why. */
 export interface RefusedCell {

@@ -1,7 +1,7 @@
 import { inOrder, type Level } from '../level/index.ts';
 import type { Lanes } from '../players/index.ts';
 import type { LedgerLine } from '../session/index.ts';
-import { clockTime, plainNumber } from './words.ts';
+import { clockTime, plainNumber } from './numerals.ts';
 
 const WIDTH = 960;
 const LABELS = 96;

@@ -2,7 +2,7 @@ import { allKinds, freeId, kindOf, lastOrder, pointer, type Level, type Placemen
 import { outlined } from './outline.ts';
 import { gathering, type SheetReading } from './sheetReading.ts';
 import type { SvgShape } from './svgShapes.ts';
-import { plainNumber } from './words.ts';
+import { pairText, plainNumber } from './numerals.ts';
 
 /** What shapes of one name become: a kind by its id, solids, or nothing. */
 export type BecomesOf = { readonly type: 'kind'; readonly kind: string } | { readonly type: 'solid' } | { readonly type: 'nothing' };
@@ -58,7 +58,7 @@ export function placeSvg(level: Level, shapes: readonly SvgShape[], { by, meanin
     const own = same ? {} : { [`/shapes/${shapeId}`]: shape };
     taken[id] = { kind: kindId, order: lastOrder(taken), x, y, travel: null, own, starts: { type: 'ready' } };
     const hull = filled ? ' (its outline is not convex; its hull is taken)' : '';
-    const words = `new: ${name} at ${plainNumber(x)}, ${plainNumber(y)}${hull}`;
+    const words = `new: ${name} at ${pairText(x, y)}${hull}`;
     found.write({ line, words, path: pointer(['placements', id]), value: taken[id] });
   };
 
@@ -90,7 +90,7 @@ export function placeSvg(level: Level, shapes: readonly SvgShape[], { by, meanin
     const left = Number((made.x - width / 2).toFixed(3));
     const low = Number((made.y - height / 2).toFixed(3));
     solids[id] = { order: lastOrder(solids), x: left, y: low, width, height, sides: ['top', 'bottom', 'left', 'right'] };
-    const words = `new: solid of ${plainNumber(width)} × ${plainNumber(height)} at ${plainNumber(left)}, ${plainNumber(low)}`;
+    const words = `new: solid of ${plainNumber(width)} × ${plainNumber(height)} at ${pairText(left, low)}`;
     found.write({ line, words, path: pointer(['solids', id]), value: solids[id] });
   }
   return found.reading();

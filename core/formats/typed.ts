@@ -1,7 +1,5 @@
 import type { Level, Quantity } from '../level/index.ts';
-
-/** A number for a dial's field: at most four decimals, none that say nothing. */
-export const dialText = (value: number): string => String(Number(value.toFixed(4))).replace('-', '−');
+import { dialText } from './numerals.ts';
 
 /** Why what was typed is not taken, and what stands there still. An emptied field says what it wants. */
 export function refusedWords(typed: string, why: string, value: number): string {

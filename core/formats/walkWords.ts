@@ -1,6 +1,7 @@
 import type { Level } from '../level/index.ts';
 import type { Stuck } from '../players/index.ts';
-import { clockTime, placementName, plainNumber } from './words.ts';
+import { placementName } from './words.ts';
+import { clockTime, pairText } from './numerals.ts';
 
 /** Where a walker gave up and why, in words: `stuck on the way to way-point 3 at 4.2, 5 after 0:12.0: sent away three times by slip pit`. */
 export function stuckWords(level: Level, { wayPoint, x, y, seconds, because, by }: Stuck): string {
@@ -11,6 +12,6 @@ export function stuckWords(level: Level, { wayPoint, x, y, seconds, because, by 
     slowed: `slowed${name}`,
     'no way': 'it came no nearer for three seconds',
   }[because];
-  const place = `${plainNumber(x)}, ${plainNumber(y)}`;
+  const place = pairText(x, y);
   return `stuck on the way to way-point ${String(wayPoint + 1)} at ${place} after ${clockTime(seconds)}: ${cause}`;
 }

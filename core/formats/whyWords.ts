@@ -1,7 +1,7 @@
 import { entry, kindOfPlacement, type Level } from '../level/index.ts';
 import type { RuleTest, RuleTests } from '../session/index.ts';
 import { conditionWords } from './sentence.ts';
-import { plainNumber } from './words.ts';
+import { plainNumber } from './numerals.ts';
 
 /** A test as one reads it: what is asked, and what was seen. */
 export interface TestWords {

@@ -1,6 +1,6 @@
 import { play, runOf } from '../testing/levels.ts';
 import { arriving, circle, kind, meter, scene } from '../testing/scenes.ts';
-import { axisTime, lineWords } from './index.ts';
+import { axisTime, clockTime, dialText, lineWords, pairText, plainNumber, readTyped, signed, writeNumbersWith } from './index.ts';
 
 test('with several players each line that is about one names it; what is left by being moved says so', () => {
   const points = { away: { name: 'away', x: 40, y: 10 } };
@@ -43,4 +43,17 @@ test('no two labels of an axis read the same, however near they are', () => {
     expect(new Set(labels).size).toBe(40);
   }
   expect([axisTime(61.5, 0.5), axisTime(61.15, 0.05), axisTime(65, 5)]).toEqual(['1:01.5', '1:01.15', '1:05']);
+});
+
+test('where decimals have a comma, numbers are written with it and read back, and pairs are told apart', () => {
+  writeNumbersWith(',');
+  try {
+    const range = { unit: 's', min: 0, max: 100 };
+    expect([plainNumber(-6.5), dialText(0.125), signed(18.25), clockTime(38.34)]).toEqual(['−6,5', '0,125', '+18,25', '0:38,3']);
+    expect([pairText(3.5, 7), axisTime(1.25, 0.05)]).toEqual(['3,5; 7', '0:01,25']);
+    expect(readTyped(dialText(6.25), range, null)).toMatchObject({ ok: true, value: 6.25 });
+  } finally {
+    writeNumbersWith('.');
+  }
+  expect(pairText(3.5, 7)).toBe('3.5, 7');
 });

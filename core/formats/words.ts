@@ -11,32 +11,7 @@ import {
   type Rule,
 } from '../level/index.ts';
 import type { LedgerLine } from '../session/index.ts';
-
-/** A number as people read it: at most `places` decimals, no trailing noughts, a true minus sign. */
-export function plainNumber(value: number, places = 2): string {
-  const rounded = Number(value.toFixed(places));
-  return (rounded === 0 ? 0 : rounded).toString().replace('-', '−');
-}
-
-/** A change with its sign: `+18`, `−12`. */
-export function signed(value: number, places = 2): string {
-  return (value > 0 ? '+' : '') + plainNumber(value, places);
-}
-
-/** A moment of a session as `0:38.3`. */
-export function clockTime(seconds: number, places: 0 | 1 = 1): string {
-  const scale = places === 0 ? 1 : 10;
-  const ticks = Math.round(seconds * scale);
-  const minutes = Math.floor(ticks / (60 * scale));
-  const rest = ((ticks - minutes * 60 * scale) / scale).toFixed(places);
-  return `${String(minutes)}:${rest.padStart(places === 0 ? 2 : 3 + places, '0')}`;
-}
-
-/** A moment as the label of an axis with one label every so many seconds: no two of them read the same. */
-export function axisTime(seconds: number, every: number): string {
-  if (every >= 1) return clockTime(seconds, 0);
-  return every >= 0.1 ? clockTime(seconds) : `${clockTime(Math.floor(seconds + 1e-9), 0)}${(seconds % 1).toFixed(2).slice(1)}`;
-}
+import { clockTime, pairText, plainNumber, signed } from './numerals.ts';
 
 const known = new WeakMap<Level, ReadonlyMap<string, string>>();
 
@@ -217,7 +192,7 @@ function eventWords(level: Level, line: LedgerLine): string {
   const meter = (id: string): string => entry(level.meters, id)?.name ?? id;
   const item = (id: string): string => entry(level.items, id)?.name ?? id;
   const span = ({ before, after }: { before: number; after: number }): string => `${plainNumber(before)} → ${plainNumber(after)}`;
-  const place = ({ x, y }: { x: number; y: number }): string => `${plainNumber(x, 1)}, ${plainNumber(y, 1)}`;
+  const place = ({ x, y }: { x: number; y: number }): string => pairText(x, y, 1);
   const asked = (change: { asked: number; applied: number }): string =>
     Math.abs(change.asked - change.applied) > 1e-9 ? ` (asked ${signed(change.asked)})` : '';
   const who = (toucher: string | null): string => toucherWords(level, toucher);

@@ -1,3 +1,4 @@
+import { writeNumbersWith } from '@dial/core/formats';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
@@ -28,6 +29,9 @@ const SignInPage = later(() => import('./SignInPage.tsx').then((module) => modul
 const PlayPage = later(() => import('../play/PlayPage.tsx').then((module) => module.PlayPage), opening);
 
 passNonceOn();
+// Numbers and dates are the reader's; of the signs only the decimal one, which is also how they are typed.
+const signs = new Intl.NumberFormat().formatToParts(1.5);
+if (signs.some(({ type, value }) => type === 'decimal' && value === ',')) writeNumbersWith(',');
 applyTheme();
 const store = createStore();
 startKeeping(store);

@@ -1,4 +1,4 @@
-import { placementName, plainNumber } from '@dial/core/formats';
+import { placementName, pairText } from '@dial/core/formats';
 import { inOrder, kindOf, pointer, type Kind, type Level } from '@dial/core/level';
 import type { Selection } from '../state/slices/view.ts';
 
@@ -13,7 +13,7 @@ export interface Placed {
   readonly kind: Kind | null;
 }
 
-const at = ({ x, y }: { readonly x: number; readonly y: number }): string => `${plainNumber(x, 1)}, ${plainNumber(y, 1)}`;
+const at = ({ x, y }: { readonly x: number; readonly y: number }): string => pairText(x, y, 1);
 
 /** Everything that is on the Plan: things, solids, the start, points, paths and routes. */
 export function placedOn(level: Level): Placed[] {

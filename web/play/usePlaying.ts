@@ -15,7 +15,7 @@ import { usePlayLoop } from './usePlayLoop.ts';
 import { useStageKeys } from './useStageKeys.ts';
 
 function runName(from: string | null, at: number): string {
-  const stamp = new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', second: '2-digit' });
+  const stamp = new Date().toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', second: '2-digit' });
   return from === null ? `played at ${stamp}` : `${from.slice(0, 40)} from ${clockTime(at, 0)}, at ${stamp}`;
 }
 

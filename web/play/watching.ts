@@ -1,4 +1,4 @@
-import { placementName, plainNumber } from '@dial/core/formats';
+import { pairText, placementName, plainNumber } from '@dial/core/formats';
 import { entry, inOrder, type Level } from '@dial/core/level';
 import type { Moment, PlacementMoment, PlayerMoment } from '@dial/core/session';
 
@@ -13,7 +13,7 @@ const PLAYER_VALUES: Readonly<Record<string, (player: PlayerMoment) => string>> 
   'walk speed': ({ movement }) => `${plainNumber(movement.speed)} u/s`,
   'jump speed': ({ movement }) => `${plainNumber(movement.jump)} u/s`,
   control: ({ movement }) => plainNumber(movement.control),
-  place: ({ x, y }) => `${plainNumber(x, 1)}, ${plainNumber(y, 1)}`,
+  place: ({ x, y }) => pairText(x, y, 1),
   shield: ({ shieldSeconds }) => `${plainNumber(shieldSeconds, 1)} s`,
   grace: ({ graceSeconds }) => `${plainNumber(graceSeconds, 1)} s`,
 };

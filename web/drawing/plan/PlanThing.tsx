@@ -1,3 +1,4 @@
+import { plainNumber } from '@dial/core/formats';
 import type { Kind } from '@dial/core/level';
 import type { PlacementMoment } from '@dial/core/session';
 import type Konva from 'konva';
@@ -146,7 +147,7 @@ export const Timer = memo(function Timer({ kind, x, y, phase, secondsLeft, scale
         fill={palette.ink}
       />
       <Text
-        text={`${secondsLeft.toFixed(1)} s`}
+        text={`${plainNumber(secondsLeft, 1)} s`}
         fontFamily={FONT}
         fontSize={11}
         fontStyle="600"
