@@ -14,7 +14,7 @@ import { GOAL } from '../compile/codes.ts';
 import { findPair } from '../contact/contacts.ts';
 import { moverTrack } from '../compile/kinematics.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
-import { nearestBoundary, travelSpeed } from '../contact/broadPhase.ts';
+import { nearestBoundary, travelSpeed } from '../contact/sensing.ts';
 import { CLOCK } from '../state/state.ts';
 
 /** How far ahead is looked, in units and in steps. */

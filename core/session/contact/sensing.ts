@@ -1,0 +1,78 @@
+import { lowerToBoundary, Motion, nearest, region } from '../../geometry/index.ts';
+import type { Session } from '../state/running.ts';
+import { CLOCK } from '../state/state.ts';
+import { placeX, placeY } from '../state/things.ts';
+import { boundsMeet, rangeMeets } from './bounds.ts';
+import { firstPair, senseNothing, senseOne } from './contacts.ts';
+
+/** A margin for rounding in "nothing can change before". Units. */
+export const HAIR = 1e-6;
+
+/** All that travels and may meet the toucher in this step. */
+export function senseTravellers(session: Session, toucher: number): void {
+  const { compiled, state } = session;
+  const { start, other: others } = compiled.meetings;
+  const isPlayer = toucher < compiled.playerCount;
+  for (let at = start[toucher] as number; at < (start[toucher + 1] as number); at += 1) {
+    const other = others[at] as number;
+    if (other >= session.scratch.travelling) return;
+    const placement = compiled.travellers.placement[other] as number;
+    const form = state.form[placement] as number;
+    if (form < 0 || (!isPlayer && compiled.forms.senses[form] === 0)) continue;
+    if (!rangeMeets(session, toucher, other)) continue;
+    if (boundsMeet(session, toucher, compiled.playerCount + other)) senseOne(session, toucher, placement);
+  }
+}
+
+/** Contacts of a toucher with things of the sort looked at that were not met: they are no longer anywhere near. */
+export function senseRest(session: Session, toucher: number, stills: boolean, travellers: boolean): void {
+  const { compiled, state, scratch } = session;
+  const pairs = state.clock[CLOCK.pairs] as number;
+  for (let own = firstPair(session, toucher); own < pairs && state.pairToucher[own] === toucher; own += 1) {
+    const placement = state.pairPlacement[own] as number;
+    const looked = (compiled.placements.traveller[placement] as number) >= 0 ? travellers : stills;
+    if (looked && scratch.sensed[placement] !== scratch.senseStamp) senseNothing(session, toucher, placement, own);
+  }
+}
+
+export function senseStills(session: Session, toucher: number): void {
+  const { compiled, scratch, state } = session;
+  const { bounds } = scratch;
+  const isPlayer = toucher < compiled.playerCount;
+  const at = toucher * 4;
+  region.left = bounds[at] as number;
+  region.bottom = bounds[at + 1] as number;
+  region.right = bounds[at + 2] as number;
+  region.top = bounds[at + 3] as number;
+  const found = compiled.stillGrid.query(region);
+  for (let k = 0; k < found; k += 1) {
+    const placement = compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number;
+    if (isPlayer || compiled.forms.senses[state.form[placement] as number] === 1) senseOne(session, toucher, placement);
+  }
+}
+
+const still = new Motion();
+
+/** How far the nearest boundary of contact between a player and one thing is, from where they are now; left in `nearest`. */
+export function nearestBoundary(session: Session, player: number, placement: number): void {
+  const { compiled, state } = session;
+  const form = state.form[placement] as number;
+  nearest.distance = compiled.forms.turns[form] === 1 ? 0 : Infinity;
+  if (nearest.distance === 0) return;
+  still.x = (state.playerX[player] as number) - placeX(session, placement);
+  still.y = (state.playerY[player] as number) - placeY(session, placement);
+  still.grow = compiled.forms.grow[form] as number;
+  const end = compiled.forms.shapeStart[form + 1] as number;
+  for (let shape = compiled.forms.shapeStart[form] as number; shape < end; shape += 1) {
+    lowerToBoundary(compiled.shapes, 0, shape, still);
+  }
+}
+
+/** How fast a traveller goes by itself. Units a second. */
+export function travelSpeed(session: Session, traveller: number): number {
+  const { compiled, state } = session;
+  const path = compiled.travellers.path[traveller] as number;
+  if (path >= 0) return compiled.movers.speed[path] as number;
+  const form = state.form[compiled.travellers.placement[traveller] as number] as number;
+  return form < 0 ? 0 : Math.max(0, compiled.forms.driftSpeed[form] as number);
+}
