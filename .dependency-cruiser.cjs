@@ -81,7 +81,7 @@ module.exports = {
       to: { path: `^web/(${SHOWN.join('|')}|${ABOVE})/` },
     },
     ...before('web', SHOWN),
-    ...inOrder('web/state', ['slices', 'own', 'view', 'document', 'sync', 'simulation']),
+    ...inOrder('web/state', ['server', 'slices', 'own', 'view', 'document', 'sync', 'simulation']),
     ...inOrder('web/drawing', ['own', 'plan', 'lanes']),
   ],
   options: {

@@ -10,6 +10,7 @@ import {
   type Level,
   type Parsed,
   type Problem,
+  reasonOf,
 } from '@dial/core/level';
 import { runProblems, walkRoute, type Run } from '@dial/core/players';
 import { compile, SIMULATION_VERSION } from '@dial/core/session';
@@ -21,7 +22,7 @@ async function text(file: string): Promise<string> {
   try {
     return await readFile(file, 'utf8');
   } catch (error) {
-    throw new BadInput(`${file}: cannot be read (${error instanceof Error ? error.message : String(error)})`);
+    throw new BadInput(`${file}: cannot be read (${reasonOf(error)})`);
   }
 }
 
@@ -43,7 +44,7 @@ export async function write(file: string, content: string): Promise<void> {
   try {
     await writeFile(file, content);
   } catch (error) {
-    throw new BadInput(`${file}: cannot be written (${error instanceof Error ? error.message : String(error)})`);
+    throw new BadInput(`${file}: cannot be written (${reasonOf(error)})`);
   }
 }
 

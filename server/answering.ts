@@ -1,3 +1,4 @@
+import { reasonOf } from '@dial/core/level';
 import { existsSync, readFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { buildApp } from './app.ts';
@@ -10,7 +11,6 @@ import { backupsOf, DOCUMENTS, type OpenFolder } from './opening.ts';
 import { seedDemo } from './seed.ts';
 import { at, type Settings } from './settings.ts';
 import { bringUpToDate } from './upToDate.ts';
-import { reasonOf } from './reason.ts';
 
 /** Longest wait for requests under way when the server is asked to stop, in milliseconds. */
 const STOP_MILLISECONDS = 5000;

@@ -1,3 +1,4 @@
+import { reasonOf } from '@dial/core/level';
 import { existsSync } from 'node:fs';
 import { readdir, writeFile } from 'node:fs/promises';
 import { createChecker, UNHURRIED } from './checking/checker.ts';
@@ -5,7 +6,6 @@ import { createQueries } from './db/queries.ts';
 import { FolderInUse } from './folder/lock.ts';
 import { writeBackup } from './keeping.ts';
 import { openFolder } from './opening.ts';
-import { reasonOf } from './reason.ts';
 import type { Settings } from './settings.ts';
 
 /** Patches of a log played in one go: far less than what the time for one check is enough for. */

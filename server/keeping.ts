@@ -1,9 +1,9 @@
+import { reasonOf } from '@dial/core/level';
 import { mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Database } from './db/database.ts';
 import { createQueries } from './db/queries.ts';
 import { freeBytes, SCARCE_BYTES } from './routes/service.ts';
-import { reasonOf } from './reason.ts';
 
 /** Days after which what was deleted is gone for good, and patches of a level that are kept in its log. */
 const KEPT = { days: 30, patches: 2000 };

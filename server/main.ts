@@ -1,7 +1,7 @@
 #!/usr/bin/env node
+import { reasonOf } from '@dial/core/level';
 import { serve } from './serving.ts';
 import { readSettings, type Settings } from './settings.ts';
-import { reasonOf } from './reason.ts';
 
 const USAGE = `dial-server                 answers at DIAL_HOST and DIAL_PORT, with what is in DIAL_DATA
 dial-server backup FILE     writes all that is kept into one file, also while the server runs

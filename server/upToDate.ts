@@ -1,6 +1,6 @@
+import { reasonOf } from '@dial/core/level';
 import type { Checker } from './checking/checker.ts';
 import { STORED, type Queries } from './db/queries.ts';
-import { reasonOf } from './reason.ts';
 
 const FACT = 'documents';
 

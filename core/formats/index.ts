@@ -2,6 +2,7 @@ export { blockCells } from './csvTable.ts';
 export * from './differenceWords.ts';
 export * from './files.ts';
 export * from './ledgerFile.ts';
+export * from './movementNames.ts';
 export * from './numerals.ts';
 export * from './outcomeRows.ts';
 export * from './phaseNotes.ts';

@@ -43,3 +43,6 @@ export function axisTime(seconds: number, every: number): string {
   if (every >= 0.1) return clockTime(seconds);
   return clockTime(Math.floor(seconds + 1e-9), 0) + written((seconds % 1).toFixed(2).slice(1));
 }
+
+/** Where a session is no longer the one that was recorded: digests are kept for each second, so it is told to a second. */
+export const partingWords = (seconds: number): string => `parts from the recording at ${clockTime(seconds, 0)}`;

@@ -1,3 +1,4 @@
+import { MOVEMENT_NAMES } from './movementNames.ts';
 import {
   entry,
   inOrder,
@@ -27,8 +28,6 @@ export const number = (value: number, path: string, unit = '', sign = ''): Part 
 function list(parts: readonly Part[][], between: string): Part[] {
   return parts.flatMap((part, index) => (index === 0 ? part : [says(between), ...part]));
 }
-
-const MOVEMENT_NAMES = { speed: 'walk speed', jump: 'jump speed', gravity: 'gravity', acceleration: 'acceleration', control: 'control' };
 
 /** Whom a rule listens to, by tags. */
 export function whoWords({ any, none }: Rule['who']): string {

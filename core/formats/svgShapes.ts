@@ -1,3 +1,4 @@
+import { reasonOf } from '../level/index.ts';
 import { XMLParser } from 'fast-xml-parser';
 import svgpath from 'svgpath';
 import type { Corner } from './outline.ts';
@@ -128,7 +129,7 @@ export function readSvg(source: string): SvgReading | { readonly ok: false; read
   try {
     nodes = parser.parse(source) as Node[];
   } catch (error) {
-    return { ok: false, why: `it is not XML: ${error instanceof Error ? error.message : String(error)}` };
+    return { ok: false, why: `it is not XML: ${reasonOf(error)}` };
   }
   const shapes: SvgShape[] = [];
   const refused: string[] = [];

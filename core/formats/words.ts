@@ -1,3 +1,4 @@
+import { movementName } from './movementNames.ts';
 import {
   entry,
   inOrder,
@@ -61,14 +62,6 @@ function ruleOf(level: Level, { placement, rule, ofItem }: At): Rule | ItemRule 
   return placement === null ? undefined : kindOfPlacement(level, placement)?.rules[rule];
 }
 
-const MOVEMENT_NAMES: Readonly<Record<string, string>> = {
-  speed: 'walk speed',
-  jump: 'jump speed',
-  gravity: 'gravity',
-  acceleration: 'acceleration',
-  control: 'control',
-};
-
 /** A condition that does not hold, in words: `health is not below 50`. */
 function failedWords(level: Level, condition: Condition | undefined): string {
   const item = (id: string): string => entry(level.items, id)?.name ?? id;
@@ -83,7 +76,7 @@ function failedWords(level: Level, condition: Condition | undefined): string {
     case 'held':
       return `${item(condition.item)} is not held`;
     case 'movement':
-      return `${MOVEMENT_NAMES[condition.of] ?? condition.of} is ${condition.present ? 'not changed' : 'changed'}`;
+      return `${movementName(condition.of)} is ${condition.present ? 'not changed' : 'changed'}`;
     case 'speed':
       return `speed is not ${condition.is} ${plainNumber(condition.value)} u/s`;
     case 'ground':
@@ -216,7 +209,7 @@ function eventWords(level: Level, line: LedgerLine): string {
     case 'died':
       return `${who(line.toucher)} died${line.placement === null ? '' : ` of ${placementName(level, line.placement)}`} at ${place(line)}`;
     case 'movement': {
-      const name = MOVEMENT_NAMES[line.of] ?? line.of;
+      const name = movementName(line.of);
       if (!line.begun) return `${source(level, line)}: its change of ${whose}${name} ends, ${span(line)}`;
       return `${source(level, line)}: ${whose}${name} ${span(line)}${until(line.untilSeconds)}`;
     }

@@ -1,3 +1,4 @@
+import { reasonOf } from '@dial/core/level';
 import { once } from 'node:events';
 import { Worker } from 'node:worker_threads';
 import { createBreakage } from '@dial/core/api';
@@ -7,7 +8,6 @@ import type { z } from 'zod';
 import { within } from './deadline.ts';
 import { Unreadable } from '../folder/state.ts';
 import type { Answer, DatabaseApi, DatabaseOptions, Started } from './worker.ts';
-import { reasonOf } from '../reason.ts';
 
 /** Longest wait for one statement, in milliseconds. */
 const DEADLINE = 20_000;

@@ -7,7 +7,7 @@ import type { Database } from './database.ts';
 const time = z.date().transform((date) => date.toISOString());
 const LevelEntryRow = LevelEntry.extend({ updatedAt: time });
 const LevelRow = z.object({ id: z.string(), revision: z.int(), document: z.string(), updatedAt: time });
-export type LevelRow = z.infer<typeof LevelRow>;
+type LevelRow = z.infer<typeof LevelRow>;
 const RevisionRow = z.object({ revision: z.int() });
 const VersionEntryRow = VersionEntry.extend({ id: z.coerce.number(), createdAt: time });
 const VersionRow = VersionEntryRow.extend({ document: z.string() });
@@ -24,7 +24,7 @@ export const STORED = [
   { table: 'levels', key: 'id' },
   { table: 'versions', key: 'id::text' },
 ] as const;
-export type Stored = (typeof STORED)[number];
+type Stored = (typeof STORED)[number];
 
 const versionColumns = 'id, name, created_at as "createdAt"';
 const runColumns = 'id, name, starred, steps::float8 / rate as seconds, created_at as "createdAt"';

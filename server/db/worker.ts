@@ -1,3 +1,4 @@
+import { reasonOf } from '@dial/core/level';
 import { existsSync } from 'node:fs';
 import { cp, mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -6,7 +7,6 @@ import { PGlite } from '@electric-sql/pglite';
 import { expose } from 'comlink';
 import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
 import { z } from 'zod';
-import { reasonOf } from '../reason.ts';
 
 /**
  * The database, in a thread of its own so that a slow query does not stop the server. It owns the one PGlite handle.

@@ -1,6 +1,6 @@
+import { reasonOf } from '@dial/core/level';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { reasonOf } from '../reason.ts';
 
 /** The version of PostgreSQL's files that this Dial reads. */
 const FILES_VERSION = '18';

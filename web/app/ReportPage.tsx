@@ -1,5 +1,5 @@
 import { askedBy } from '../state/slices/simulated.ts';
-import { outcomeRows, planSvgText, plainNumber, clockTime, stripSvgText, placementName } from '@dial/core/formats';
+import { outcomeRows, planSvgText, plainNumber, clockTime, stripSvgText, placementName, partingWords } from '@dial/core/formats';
 import { allKinds, documentHash, type Level } from '@dial/core/level';
 import { SIMULATION_VERSION, type Outcome } from '@dial/core/session';
 import { useEffect } from 'react';
@@ -121,7 +121,7 @@ function Report({ run }: { readonly run: ShownRun }) {
         level <span className="font-mono">{documentHash(level)}</span> · {run.rate} steps a second · digest{' '}
         <span className="font-mono">{run.digest}</span> by simulation {SIMULATION_VERSION}
         {drawn?.run.branched != null && ` · taken over from “${drawn.run.branched.name}”`}
-        {run.partsAtSeconds !== null && ` · parts from the recording at ${clockTime(run.partsAtSeconds, 0)}`}
+        {run.partsAtSeconds !== null && ` · ${partingWords(run.partsAtSeconds)}`}
       </p>
       <div className="mt-2 grid grid-cols-2 gap-4 print:grid-cols-[220px_1fr]">
         <img

@@ -6,7 +6,7 @@ import { Fragment, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { askedBy, walkOf, simulatedActions } from '../state/slices/simulated.ts';
 import { playbackActions } from '../state/slices/playback.ts';
-import { useRunsQuery } from '../state/sync/lists.ts';
+import { useRunsQuery } from '../state/server/lists.ts';
 import type { Evidence } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Select } from '../controls/Select.tsx';

@@ -1,9 +1,9 @@
+import { reasonOf } from '@dial/core/level';
 import { differenceWords, fileName, levelText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import type { ClashedValue } from '../state/slices/savingMachine.ts';
 import { bringBack, settleClash, takeBackRejected } from '../state/sync/saving.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
-import { reasonOf } from '../state/sync/api.ts';
 import { viewActions } from '../state/slices/view.ts';
 import { AlertDialog } from '../controls/AlertDialog.tsx';
 import { Button, Notice, Pill } from '../controls/controls.tsx';

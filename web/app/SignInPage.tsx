@@ -1,6 +1,7 @@
+import { reasonOf } from '@dial/core/level';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, reasonOf } from '../state/sync/api.ts';
+import { api } from '../state/server/api.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
 import { Button } from '../controls/controls.tsx';
 import { useOnce } from '../controls/useOnce.ts';

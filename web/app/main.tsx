@@ -4,7 +4,7 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { LevelsPage } from '../levels/LevelsPage.tsx';
-import { SIGN_IN } from '../state/sync/api.ts';
+import { SIGN_IN } from '../state/server/api.ts';
 import { startFollowing } from '../state/sync/following.ts';
 import { startKeeping } from '../state/sync/keeping.ts';
 import { sendPlays } from '../state/sync/plays.ts';

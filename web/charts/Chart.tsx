@@ -1,6 +1,6 @@
 import { fileName } from '@dial/core/formats';
 import { useEffect, useRef, useState } from 'react';
-import { Button } from '../controls/controls.tsx';
+import { Button, Refused } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { useSize } from '../controls/useSize.ts';
 import { readPalette, usePalette } from '../drawing/palette.ts';
@@ -96,7 +96,7 @@ export function Chart({ spec, height }: ChartProps) {
         style={{ height }}
         className={read ? 'hidden' : ''}
       />
-      {trouble !== null && <p role="alert">{trouble}</p>}
+      <Refused why={trouble} />
       {read && <Table spec={spec} />}
       <div className="flex gap-1.5 py-1">
         <Button kind="quiet" className="px-1.5! py-0!" aria-pressed={read} onClick={() => setRead(!read)}>
@@ -127,7 +127,7 @@ export function ChartPicture({ spec, height }: ChartProps) {
       wanted = false;
     };
   }, [spec, height]);
-  if (trouble !== null) return <p role="alert">{trouble}</p>;
+  if (trouble !== null) return <Refused why={trouble} />;
   return (
     <div ref={sheet}>
       {svg === '' ? (

@@ -1,3 +1,4 @@
+import { Refused } from './controls.tsx';
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
@@ -223,11 +224,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
       >
         <Tape value={value} was={was} range={range} curve={curve} />
       </div>
-      {refusal !== null && (
-        <p id={`${id}-refusal`} role="alert" className="mt-0.5 text-[11.5px] text-harm">
-          {refusal}
-        </p>
-      )}
+      <Refused id={`${id}-refusal`} why={refusal} />
     </div>
   );
 }

@@ -50,3 +50,14 @@ export function Notice({ children }: { readonly children: ReactNode }) {
     </div>
   );
 }
+
+/** Why something that was typed, chosen or done is refused, beneath it. */
+export function Refused({ why, id }: { readonly why: string | null; readonly id?: string }) {
+  return (
+    why !== null && (
+      <p id={id} role="alert" className="mt-0.5 text-[11.5px] font-normal text-harm">
+        {why}
+      </p>
+    )
+  );
+}

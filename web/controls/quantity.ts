@@ -1,3 +1,4 @@
+import { onGrain } from '@dial/core/level';
 /** What a dial needs to know of its number. */
 export interface DialRange {
   readonly unit: string;
@@ -17,7 +18,7 @@ export function decimals(step: number): number {
 
 /** Rounds to a multiple of the step, without the tails of binary fractions. */
 export function snap(value: number, step: number): number {
-  return Number((Math.round(value / step) * step).toFixed(decimals(step)));
+  return onGrain(value, step, decimals(step));
 }
 
 export const clamp = (value: number, range: DialRange): number => Math.max(range.min, Math.min(range.max, value));

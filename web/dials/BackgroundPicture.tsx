@@ -1,6 +1,8 @@
+import { Refused } from '../controls/controls.tsx';
+import { reasonOf } from '@dial/core/level';
 import type { Level } from '@dial/core/level';
 import { useState } from 'react';
-import { api, reasonOf } from '../state/sync/api.ts';
+import { api } from '../state/server/api.ts';
 import { setValue } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { usePicture } from '../state/sync/usePicture.ts';
@@ -35,11 +37,7 @@ export function BackgroundPicture({ level }: { readonly level: Level }) {
         {level.background === null ? 'Choose a picture …' : 'Another picture …'}
       </FileButton>
       {missing && <p className="mt-1 text-xs">The picture is not kept here: a level file states only where it lies. Choose it again.</p>}
-      {trouble !== null && (
-        <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
-          {trouble}
-        </p>
-      )}
+      <Refused why={trouble} />
     </>
   );
 }

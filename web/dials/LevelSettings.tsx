@@ -23,7 +23,7 @@ import { produce } from 'immer';
 import { useState, type ReactNode } from 'react';
 import { makeEdit, setValue, tryEdit } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { Button } from '../controls/controls.tsx';
+import { Button, Refused } from '../controls/controls.tsx';
 import { BackgroundPicture } from './BackgroundPicture.tsx';
 import { ItemRules, TagRules } from './OtherRules.tsx';
 import { PlayersFields } from './PlayersFields.tsx';
@@ -148,11 +148,7 @@ function Entries({ level, map, extra }: { readonly level: Level; readonly map: N
           </SortedEntry>
         ))}
       </Sortable>
-      {refusal !== null && (
-        <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
-          Not done: {refusal}. The level is as it was.
-        </p>
-      )}
+      <Refused why={refusal === null ? null : `Not done: ${refusal}. The level is as it was.`} />
       <Button kind="quiet" className="mt-1.5 text-xs" onClick={add}>
         New {one}
       </Button>
@@ -189,7 +185,7 @@ function Rescale({ level, meter }: { readonly level: Level; readonly meter: stri
           onChange={({ target }) => setTyped(target.value)}
         />
       </label>
-      {typed.trim() !== '' && !asked && upper !== now && <p role="alert">The new upper limit is a number above 0.</p>}
+      <Refused why={typed.trim() !== '' && !asked && upper !== now ? 'The new upper limit is a number above 0.' : null} />
       {asked && (
         <>
           <ul

@@ -18,7 +18,7 @@ import { useState, type ReactNode } from 'react';
 import { writeTo } from '../state/document/changes.ts';
 import { sayRefused, setValue, tryEdit } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
-import { Button } from '../controls/controls.tsx';
+import { Button, Refused } from '../controls/controls.tsx';
 import { Menu, MenuItem } from '../controls/Menu.tsx';
 import { FieldEditor, GroupFields } from '../fields/FieldEditor.tsx';
 import { Choice, spaced } from '../fields/fieldInputs.tsx';
@@ -268,11 +268,7 @@ export function RuleSentence(props: RuleProps) {
           </Hint>
         )}
       </div>
-      {edits.nothing !== null && (
-        <p role="alert" className="mt-0.5 text-[11.5px] text-harm">
-          The level has nothing for “{edits.nothing}” yet: make a kind first.
-        </p>
-      )}
+      <Refused why={edits.nothing === null ? null : `The level has nothing for “${edits.nothing}” yet: make a kind first.`} />
       {asking !== null &&
         ask?.(
           () => {

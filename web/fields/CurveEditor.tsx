@@ -1,6 +1,7 @@
+import { rounded } from '@dial/core/level';
+import { Refused } from '../controls/controls.tsx';
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import { useRef, useState } from 'react';
-import { Refused } from './fieldInputs.tsx';
 import { hold } from '../controls/keyboard.ts';
 import { useTyped } from '../controls/useTyped.ts';
 
@@ -49,7 +50,7 @@ interface CurveEditorProps {
 }
 
 const plain = { unit: '', low: 0, high: 10, step: 0.1 };
-const rounded = (value: number): number => Number(value.toFixed(2));
+const onHundredth = (value: number): number => rounded(value, 2);
 
 interface PointFieldProps {
   readonly label: string;
@@ -96,7 +97,7 @@ function axesOf(points: Points): Axes {
       const across = ((event.clientX - (box?.left ?? 0)) / (box?.width ?? WIDTH)) * WIDTH;
       const up = ((event.clientY - (box?.top ?? 0)) / (box?.height ?? HEIGHT)) * HEIGHT;
       const at = ((across - LEFT) / (WIDTH - LEFT - AIR)) * farthest;
-      return [rounded(Math.max(0, at)), rounded(least + ((HEIGHT - BOTTOM - up) / (HEIGHT - BOTTOM - AIR)) * (most - least))];
+      return [onHundredth(Math.max(0, at)), onHundredth(least + ((HEIGHT - BOTTOM - up) / (HEIGHT - BOTTOM - AIR)) * (most - least))];
     },
   };
 }
@@ -144,7 +145,7 @@ export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
   const moved = (index: number, [along, value]: readonly [number, number]): Points => {
     const from = (points[index - 1]?.[0] ?? -0.01) + 0.01;
     const to = (points[index + 1]?.[0] ?? Infinity) - 0.01;
-    return points.map((one, k) => (k === index ? ([rounded(Math.max(from, Math.min(to, along))), value] as const) : one));
+    return points.map((one, k) => (k === index ? ([onHundredth(Math.max(from, Math.min(to, along))), value] as const) : one));
   };
   const drag = (index: number, event: React.PointerEvent<SVGCircleElement>): void => {
     const circle = event.currentTarget;
@@ -174,13 +175,13 @@ export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
         <path d={`M${String(LEFT)} ${String(AIR)}V${String(HEIGHT - BOTTOM)}H${String(WIDTH - AIR)}`} fill="none" stroke="var(--line)" />
         <g fontSize="9" fill="var(--soft)" fontFamily="IBM Plex Mono">
           <text x={LEFT - 4} y={y(most) + 8} textAnchor="end">
-            {dialText(rounded(most))}
+            {dialText(onHundredth(most))}
           </text>
           <text x={LEFT - 4} y={y(least)} textAnchor="end">
-            {dialText(rounded(least))}
+            {dialText(onHundredth(least))}
           </text>
           <text x={WIDTH - AIR} y={HEIGHT - 4} textAnchor="end">
-            {dialText(rounded(farthest))}
+            {dialText(onHundredth(farthest))}
           </text>
         </g>
         <polyline
@@ -224,7 +225,7 @@ export function CurveEditor({ label, points, onSet }: CurveEditorProps) {
             className="cursor-pointer rounded-sm border border-line bg-card px-1.5 hover:border-ink"
             onClick={() => {
               const [far, high] = [points.at(-1)?.[0] ?? 1, Math.max(...points.map(([, value]) => value))];
-              set(shape.map(([at, value]) => [rounded(at * (far > 0 ? far : 1)), rounded(value * high)] as const));
+              set(shape.map(([at, value]) => [onHundredth(at * (far > 0 ? far : 1)), onHundredth(value * high)] as const));
             }}
           >
             {name}

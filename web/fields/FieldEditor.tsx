@@ -1,6 +1,6 @@
 import { blank, blankCase, fits, freeId, inOrder, movedBefore, named, newOrders, type Field } from '@dial/core/level';
 import { useState } from 'react';
-import { Button } from '../controls/controls.tsx';
+import { Button, Refused } from '../controls/controls.tsx';
 import { Hint } from '../controls/Hint.tsx';
 import { Sortable, SortedEntry, sortHint } from '../controls/Sortable.tsx';
 import { Choice, Row, spaced, Ticks } from './fieldInputs.tsx';
@@ -115,7 +115,7 @@ function EntriesField({ field, value, label, level, onSet }: FieldProps<Field & 
       <Button kind="quiet" className="mt-1 text-xs" onClick={add}>
         Add to {label}
       </Button>
-      {nothing && <p role="alert">The level has nothing for this yet: make one first.</p>}
+      <Refused why={nothing ? 'The level has nothing for this yet: make one first.' : null} />
     </fieldset>
   );
 }

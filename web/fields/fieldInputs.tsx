@@ -1,3 +1,4 @@
+import { Refused } from '../controls/controls.tsx';
 import { isBringable, named, nextId, type Level, type Refers } from '@dial/core/level';
 import { useId, type ReactNode } from 'react';
 import { Check } from '../controls/Check.tsx';
@@ -82,17 +83,6 @@ export function Typed({
       )}
       <Refused why={refusal} />
     </>
-  );
-}
-
-/** Why what was typed or chosen is refused, beneath its field. */
-export function Refused({ why }: { readonly why: string | null }) {
-  return (
-    why !== null && (
-      <p role="alert" className="mt-0.5 text-[11.5px] font-normal text-harm">
-        {why}
-      </p>
-    )
   );
 }
 

@@ -1,10 +1,11 @@
+import { Refused } from '../controls/controls.tsx';
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import { named, type Field, type Level } from '@dial/core/level';
 import { useState } from 'react';
 import { questionAbout } from '../browser/asking.ts';
 import { Check } from '../controls/Check.tsx';
 import { CurveEditor } from './CurveEditor.tsx';
-import { Choice, entriesOf, Refused, Row, Ticks, Typed } from './fieldInputs.tsx';
+import { Choice, entriesOf, Row, Ticks, Typed } from './fieldInputs.tsx';
 
 /** A field of the level with its value. */
 export interface FieldProps<Of extends Field = Field> {

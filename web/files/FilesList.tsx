@@ -1,3 +1,4 @@
+import { reasonOf } from '@dial/core/level';
 import { fileName, ledgerCsv, ledgerNdjson, levelText, planSvgText, stripSvgText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { viewActions } from '../state/slices/view.ts';
@@ -23,7 +24,7 @@ export function FilesList({ level, onDrawing, onClose }: FilesListProps) {
   const runName = useAppSelector((state) => state.simulated.run?.run.name ?? 'run');
   const picture = (name: string, svg: string): void => {
     downloadPicture(fileName(name, 'png'), svg).catch((error: unknown) => {
-      store.dispatch(viewActions.troubled(`No picture was made: ${error instanceof Error ? error.message : String(error)}`));
+      store.dispatch(viewActions.troubled(`No picture was made: ${reasonOf(error)}`));
     });
   };
   const exports: readonly (readonly [name: string, act: () => void])[] = [

@@ -7,7 +7,7 @@ import { Chart } from '../charts/Chart.tsx';
 import type { BarsSpec } from '../charts/spec.ts';
 import { Progress } from '../controls/Progress.tsx';
 import { Select } from '../controls/Select.tsx';
-import { Button } from '../controls/controls.tsx';
+import { Button, Refused } from '../controls/controls.tsx';
 import { contributionsOf, type Contribution } from '../state/simulation/contributions.ts';
 import { runTried } from '../state/simulation/startFrom.ts';
 import { useAppSelector } from '../state/store.ts';
@@ -171,7 +171,7 @@ export function Contributions({ level, was, compared }: { readonly level: Level;
           </Button>
         )}
         {changes.length > MOST_CHANGES && <span className="text-soft">The first {MOST_CHANGES} changes.</span>}
-        {trouble !== null && <span role="alert">{trouble}</span>}
+        <Refused why={trouble} />
       </div>
       {spec !== null && shown !== undefined && !busy && (
         <section className="border-y border-line px-2 py-1" aria-label="Chart of changes">

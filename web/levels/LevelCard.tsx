@@ -1,9 +1,9 @@
 import { clockTime, fileName, levelText, plainNumber } from '@dial/core/formats';
-import { allKinds, type Level } from '@dial/core/level';
+import { allKinds, type Level, reasonOf } from '@dial/core/level';
 import type { Outcome } from '@dial/core/session';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { api, reasonOf, type LevelEntry } from '../state/sync/api.ts';
+import { api, type LevelEntry } from '../state/server/api.ts';
 import { outcomeOnce } from '../state/simulation/simulation.ts';
 import { Button } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
@@ -48,7 +48,7 @@ function useLastOutcome({ id, latestRun }: LevelEntry, document: Level | null): 
           if (wanted) setWords(`last run: ${outcomeWords(outcome)}`);
         },
         (error: unknown) => {
-          if (wanted) setWords(`last run: ${error instanceof Error ? error.message : 'cannot be simulated'}`);
+          if (wanted) setWords(`last run: ${reasonOf(error)}`);
         },
       );
     return () => {

@@ -10,7 +10,7 @@ import { Button, Notice } from '../controls/controls.tsx';
 import { FileButton } from '../controls/FileButton.tsx';
 import { SearchField } from '../controls/SearchField.tsx';
 import { Select, type Option } from '../controls/Select.tsx';
-import { api, type LevelEntry } from '../state/sync/api.ts';
+import { api, type LevelEntry } from '../state/server/api.ts';
 import { Introduction } from './Introduction.tsx';
 import { LevelCard } from './LevelCard.tsx';
 import { NewLevel } from './NewLevel.tsx';

@@ -1,3 +1,4 @@
+import { reasonOf } from '@dial/core/level';
 import { levelText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useState } from 'react';
@@ -5,8 +6,9 @@ import { useNavigate } from 'react-router';
 import { newId } from '../browser/ids.ts';
 import { useOnce, useOnceEach } from '../controls/useOnce.ts';
 import { useAppStore } from '../state/store.ts';
-import { api, ApiError, reasonOf, type LevelEntry } from '../state/sync/api.ts';
-import { listChanged, lists, useLevelsQuery } from '../state/sync/lists.ts';
+import { api, ApiError, type LevelEntry } from '../state/server/api.ts';
+import { lists, useLevelsQuery } from '../state/server/lists.ts';
+import { listChanged } from '../state/sync/listing.ts';
 
 /** What is wrong with a file, place by place. */
 function problemsOf(error: unknown): string {

@@ -1,3 +1,4 @@
+import { onGrain } from '@dial/core/level';
 import type { PlanBox } from '../state/document/authoring.ts';
 import type { PlanSpot } from '../state/document/spots.ts';
 import { hold } from '../controls/keyboard.ts';
@@ -10,7 +11,7 @@ const STILL = 3;
 
 export const snapped = (value: number, freely: boolean): number => {
   const grain = freely ? 0.01 : SNAP;
-  return Number((Math.round(value / grain) * grain).toFixed(4));
+  return onGrain(value, grain);
 };
 
 /** The place of a pointer on the level. */

@@ -2,10 +2,9 @@ import { readTyped } from '@dial/core/formats';
 import { quantities, type Level } from '@dial/core/level';
 import { useEffect, useRef, useState } from 'react';
 import { Select } from '../controls/Select.tsx';
-import { Button } from '../controls/controls.tsx';
+import { Button, Refused } from '../controls/controls.tsx';
 import { outsideChoices, outsideOf, outsideWords } from '../fields/eventWords.ts';
 import { hasAmount, OutsideFields, type Stated } from '../fields/OutsideFields.tsx';
-import { Refused } from '../fields/fieldInputs.tsx';
 import { Popover } from '../controls/Popover.tsx';
 import { ACTIONS, actions, keyName, MOST_EVENT_KEYS, ownerOf, USUAL_KEYS, withKey, type EventKey, type PlayKeys } from './playKeys.ts';
 

@@ -1,5 +1,5 @@
+import { reasonOf } from '@dial/core/level';
 import { useCallback, useEffect, useRef } from 'react';
-import { reasonOf } from '../state/sync/api.ts';
 import { sendPlay, writePlay, type Play } from '../state/sync/plays.ts';
 import type { Game } from './game.ts';
 

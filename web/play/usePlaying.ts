@@ -1,3 +1,4 @@
+import { reasonOf } from '@dial/core/level';
 import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useCallback, useState, type RefObject } from 'react';
@@ -5,7 +6,6 @@ import { useNavigate } from 'react-router';
 import { newId } from '../browser/ids.ts';
 import { useOnce } from '../controls/useOnce.ts';
 import { outsideOf } from '../fields/eventWords.ts';
-import { reasonOf } from '../state/sync/api.ts';
 import { startGame, type Beginning, type Game, type Picture } from './game.ts';
 import { SPEEDS } from './PlayControls.tsx';
 import { keepEventKeys, keepPlayKeys, readEventKeys, readPlayKeys, type EventKey, type PlayKeys } from './playKeys.ts';

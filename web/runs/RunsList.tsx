@@ -1,12 +1,12 @@
-import { clockTime, fileName, outcomesBeside, outcomesCsv } from '@dial/core/formats';
+import { clockTime, fileName, outcomesBeside, outcomesCsv, partingWords } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { Check } from '../controls/Check.tsx';
 import type { OpenLevel } from '../state/slices/document.ts';
-import type { RunEntry } from '../state/sync/api.ts';
-import { useRunsQuery } from '../state/sync/lists.ts';
-import { Button, buttonClass } from '../controls/controls.tsx';
+import type { RunEntry } from '../state/server/api.ts';
+import { useRunsQuery } from '../state/server/lists.ts';
+import { Button, buttonClass, Refused } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { NameField } from '../fields/fieldInputs.tsx';
 import { FileButton } from '../controls/FileButton.tsx';
@@ -121,7 +121,7 @@ function RunRow({ at, run, shown, ticked, full, onTick, does: { change, remove, 
           </span>
         )}
         {shown?.shown.partsAtSeconds != null && (
-          <span className="block pl-[5px] text-soft">parts from the recording at {clockTime(shown.shown.partsAtSeconds, 0)}</span>
+          <span className="block pl-[5px] text-soft">{partingWords(shown.shown.partsAtSeconds)}</span>
         )}
       </td>
       <td className={`${cellClass} text-right font-mono`}>{clockTime(run.seconds)}</td>
@@ -182,7 +182,7 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
           )}
         </p>
       )}
-      {trouble !== null && <p role="alert">{trouble}</p>}
+      <Refused why={trouble} />
       {kept.length === 0 && (
         <p className="mt-3 text-soft">No runs yet. Play the level, draw a route for the walker (R on the Bench), or import a run.</p>
       )}

@@ -1,10 +1,11 @@
+import { reasonOf } from '@dial/core/level';
 import { fileName, parseRunText, runText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { runProblems, type Run } from '@dial/core/players';
 import { useEffect, useState } from 'react';
 import { newId } from '../browser/ids.ts';
-import { api, reasonOf, type RunEntry } from '../state/sync/api.ts';
-import { listChanged } from '../state/sync/lists.ts';
+import { api, type RunEntry } from '../state/server/api.ts';
+import { listChanged } from '../state/sync/listing.ts';
 import type { ShownRun } from '../state/simulation/protocol.ts';
 import { simulateOnce } from '../state/simulation/simulation.ts';
 import { useAppStore } from '../state/store.ts';

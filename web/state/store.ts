@@ -1,6 +1,6 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector, useStore } from 'react-redux';
-import { lists } from './sync/lists.ts';
+import { lists } from './server/lists.ts';
 import { documentReducer } from './slices/document.ts';
 import { playbackReducer } from './slices/playback.ts';
 import { savingReducer } from './slices/saving.ts';

@@ -1,4 +1,4 @@
-import { axisTime, clockTime } from '@dial/core/formats';
+import { axisTime, partingWords } from '@dial/core/formats';
 import type { PointerEvent } from 'react';
 import { Button } from '../controls/controls.tsx';
 import { Hint } from '../controls/Hint.tsx';
@@ -57,7 +57,7 @@ interface PartingProps {
   readonly rate: number;
 }
 
-/** Where the session is no longer the one that was recorded, since the level has changed. Digests are kept for each second, so it is told to a second. */
+/** Where the session is no longer the one that was recorded, since the level has changed. */
 export function Parting({ seconds, view, width, rate }: PartingProps) {
   const dispatch = useAppDispatch();
   const share = (seconds - view.from) / (view.to - view.from);
@@ -72,7 +72,7 @@ export function Parting({ seconds, view, width, rate }: PartingProps) {
         style={{ left: at }}
         onClick={() => dispatch(playbackActions.needleMoved(seconds * rate))}
       >
-        parts from the recording at {clockTime(seconds, 0)}
+        {partingWords(seconds)}
       </button>
     </Hint>
   );

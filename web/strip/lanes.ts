@@ -1,3 +1,4 @@
+import { MOVEMENT_NAMES } from '@dial/core/formats';
 import { inOrder } from '@dial/core/level';
 import { sameNumbers, type Lanes } from '@dial/core/players';
 import { ledgerOf } from '../state/simulation/lines.ts';
@@ -17,14 +18,6 @@ export interface Arrangement {
   readonly hidden: readonly string[];
   readonly folded: readonly string[];
 }
-
-const MOVEMENT_NAMES: Readonly<Record<string, string>> = {
-  speed: 'walk speed',
-  jump: 'jump speed',
-  gravity: 'gravity',
-  acceleration: 'acceleration',
-  control: 'control',
-};
 
 /** A lane of one player. */
 export interface PlayerLane extends Lane {

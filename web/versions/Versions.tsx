@@ -6,7 +6,7 @@ import type { Compared } from '../state/slices/opening.ts';
 import { documentActions, type OpenLevel } from '../state/slices/document.ts';
 import { viewActions } from '../state/slices/view.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
-import { Button } from '../controls/controls.tsx';
+import { Button, Refused } from '../controls/controls.tsx';
 import { Popover } from '../controls/Popover.tsx';
 import { useOnce, useOnceEach } from '../controls/useOnce.ts';
 import { Hint } from '../controls/Hint.tsx';
@@ -104,11 +104,7 @@ function Panel({ open, level }: PanelProps) {
   return (
     <>
       <KeepForm busy={busy} onKeep={keep} />
-      {trouble !== null && (
-        <p role="alert" className="mt-1.5 text-xs text-harm">
-          {trouble}
-        </p>
-      )}
+      <Refused why={trouble} />
       {compared !== null && <Since compared={compared} level={level} />}
       {deleted !== null && (
         <p role="status" className="mt-1.5 flex items-center gap-2 text-xs">

@@ -1,3 +1,4 @@
+import { reasonOf } from '@dial/core/level';
 import { levelText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useState } from 'react';
@@ -6,8 +7,9 @@ import { newId } from '../browser/ids.ts';
 import { tryEdit } from '../state/document/edits.ts';
 import { documentActions, type OpenLevel } from '../state/slices/document.ts';
 import { useAppStore } from '../state/store.ts';
-import { api, reasonOf, type VersionEntry } from '../state/sync/api.ts';
-import { listChanged, useVersionsQuery } from '../state/sync/lists.ts';
+import { api, type VersionEntry } from '../state/server/api.ts';
+import { useVersionsQuery } from '../state/server/lists.ts';
+import { listChanged } from '../state/sync/listing.ts';
 import { whenAllSent } from '../state/sync/saving.ts';
 
 /** The named states of a level, and what can be done with them. */

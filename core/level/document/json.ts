@@ -1,3 +1,4 @@
+import { reasonOf } from './problems.ts';
 import { z } from 'zod';
 import { pointer } from './pointers.ts';
 import type { Parsed, Problem } from './problems.ts';
@@ -103,7 +104,7 @@ export function parseJson(text: string, mostEntries: number = MOST_ENTRIES): Par
   try {
     value = JSON.parse(body);
   } catch (error) {
-    return { ok: false, problems: [{ path: '', message: `not JSON: ${error instanceof Error ? error.message : String(error)}` }] };
+    return { ok: false, problems: [{ path: '', message: `not JSON: ${reasonOf(error)}` }] };
   }
   const problem = formProblem(body, mostEntries);
   return problem === null ? { ok: true, value } : { ok: false, problems: [problem] };

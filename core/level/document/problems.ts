@@ -84,3 +84,6 @@ function optionWords(issues: readonly z.core.$ZodIssue[]): string {
 export function problemsOf(error: z.ZodError, under = ''): Problem[] {
   return error.issues.slice(0, MOST_PROBLEMS).map((issue) => ({ path: under + pointer(issue.path), message: words(issue) }));
 }
+
+/** Why something failed, fit to be said. */
+export const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

@@ -12,6 +12,7 @@ import {
   newOrders,
   type KindBeginningId,
   valueAt,
+  rounded,
 } from '@dial/core/level';
 import { idsIn } from '../view/aside.ts';
 import { viewActions, type Selection } from '../slices/view.ts';
@@ -28,7 +29,6 @@ export interface PlanBox {
 }
 
 /** Places by hand are exact to a ten-thousandth: adding leaves no tail of digits in the document. */
-const rounded = (value: number): number => Number(value.toFixed(4));
 
 const nameOf = (level: Level, kind: string): string => kindOf(level, kind)?.name ?? kind;
 const openLevel = (store: AppStore): Level | null => store.getState().document.open?.level ?? null;

@@ -1,4 +1,16 @@
-import { extentOf, kindOfPlacement, keptAt, pointer, rulePath, type Kind, type Level, type Owner, type Shape } from '@dial/core/level';
+import {
+  extentOf,
+  kindOfPlacement,
+  keptAt,
+  pointer,
+  rulePath,
+  type Kind,
+  type Level,
+  type Owner,
+  type Shape,
+  rounded,
+  onGrain,
+} from '@dial/core/level';
 import { writeTo } from './changes.ts';
 import type { Recipe } from './edits.ts';
 import type { Selection } from '../slices/view.ts';
@@ -28,9 +40,8 @@ const LENGTH_GRAIN = 0.05;
 const ANGLE_GRAIN = 5;
 const LEAST = 0.05;
 
-const rounded = (value: number, grain: number): number => Number((Math.round(value / grain) * grain).toFixed(4));
-const length = (value: number, finely: boolean): number => Math.max(LEAST, rounded(value, finely ? 0.01 : LENGTH_GRAIN));
-const degrees = (radians: number, finely: boolean): number => rounded((radians * 180) / Math.PI, finely ? 1 : ANGLE_GRAIN);
+const length = (value: number, finely: boolean): number => Math.max(LEAST, onGrain(value, finely ? 0.01 : LENGTH_GRAIN));
+const degrees = (radians: number, finely: boolean): number => onGrain((radians * 180) / Math.PI, finely ? 1 : ANGLE_GRAIN);
 const plus = (a: PlanSpot, b: PlanSpot): PlanSpot => ({ x: a.x + b.x, y: a.y + b.y });
 const distance = (a: PlanSpot, b: PlanSpot): number => Math.hypot(a.x - b.x, a.y - b.y);
 
@@ -60,11 +71,11 @@ function solidHandles(level: Level, id: string): Handle[] {
       const place = { x: x + ((h + 1) / 2) * width, y: y + ((v + 1) / 2) * height };
       const along = (side: number, from: number, size: number, to: number, finely: boolean): readonly [number, number] => {
         const grain = finely ? 0.01 : 0.25;
-        const edge = rounded(to, grain);
-        if (side > 0) return [from, Math.max(LEAST, Number((edge - from).toFixed(4)))];
+        const edge = onGrain(to, grain);
+        if (side > 0) return [from, Math.max(LEAST, rounded(edge - from))];
         const far = from + size;
         const near = Math.min(edge, far - LEAST);
-        return [Number(near.toFixed(4)), Number((far - near).toFixed(4))];
+        return [rounded(near), rounded(far - near)];
       };
       return [
         {
@@ -145,8 +156,8 @@ function shapeHandles(id: string, shape: Shape, place: PlanSpot, several: boolea
     at: centre,
     guide: { type: 'line', from: place },
     dragged: (to, finely) => [
-      { paths: kept(`${at}/x`), value: rounded(to.x - place.x, finely ? 0.01 : LENGTH_GRAIN) },
-      { paths: kept(`${at}/y`), value: rounded(to.y - place.y, finely ? 0.01 : LENGTH_GRAIN) },
+      { paths: kept(`${at}/x`), value: onGrain(to.x - place.x, finely ? 0.01 : LENGTH_GRAIN) },
+      { paths: kept(`${at}/y`), value: onGrain(to.y - place.y, finely ? 0.01 : LENGTH_GRAIN) },
     ],
   };
   const apart = several || shape.x !== 0 || shape.y !== 0 ? [shift] : [];
@@ -175,7 +186,7 @@ function shapeHandles(id: string, shape: Shape, place: PlanSpot, several: boolea
         dragged: (to, finely) => {
           const way = turned({ x: to.x - centre.x, y: to.y - centre.y }, -shape.rotation);
           const grain = finely ? 0.01 : LENGTH_GRAIN;
-          const moved = [rounded(way.x, grain), rounded(way.y, grain)];
+          const moved = [onGrain(way.x, grain), onGrain(way.y, grain)];
           return [{ paths: kept(`${at}/points`), value: shape.points.map((point, other) => (other === index ? moved : [...point])) }];
         },
       }));
@@ -239,8 +250,8 @@ function ruleHandles(kindId: string, kind: Kind, place: PlanSpot, kept: (path: s
               at: plus(place, turn),
               guide: { type: 'line' as const, from: place },
               dragged: (to: PlanSpot, finely: boolean): Value[] => [
-                { paths: kept(`${at}/windUp/turn/x`), value: rounded(to.x - place.x, finely ? 0.01 : LENGTH_GRAIN) },
-                { paths: kept(`${at}/windUp/turn/y`), value: rounded(to.y - place.y, finely ? 0.01 : LENGTH_GRAIN) },
+                { paths: kept(`${at}/windUp/turn/x`), value: onGrain(to.x - place.x, finely ? 0.01 : LENGTH_GRAIN) },
+                { paths: kept(`${at}/windUp/turn/y`), value: onGrain(to.y - place.y, finely ? 0.01 : LENGTH_GRAIN) },
               ],
             },
           ]),

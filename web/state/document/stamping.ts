@@ -1,4 +1,4 @@
-import { addPlacement, extentOf, kindOf, type Level } from '@dial/core/level';
+import { addPlacement, extentOf, kindOf, type Level, rounded } from '@dial/core/level';
 import type { PlanBox } from './authoring.ts';
 import { viewActions } from '../slices/view.ts';
 import { preview, tryEdit, type Recipe } from './edits.ts';
@@ -7,8 +7,6 @@ import type { AppStore } from '../store.ts';
 
 /** More than this are not stamped at once. */
 export const MOST_STAMPED = 500;
-
-const rounded = (value: number): number => Number(value.toFixed(4));
 
 /** Places along a straight line, so far apart; the first where it begins. */
 export function rowSpots(from: PlanSpot, to: PlanSpot, gap: number): PlanSpot[] {

@@ -1,3 +1,4 @@
+import { reasonOf } from '@dial/core/level';
 import type { Level, Route } from '@dial/core/level';
 import { shareLanes, type Run } from '@dial/core/players';
 import isEqual from 'fast-deep-equal';
@@ -16,7 +17,7 @@ type Request = Omit<Whole<SimulateRequest>, 'side'>;
  */
 export function startSimulating(store: AppStore): void {
   const fail = (error: unknown): void => {
-    const reason = error instanceof Error ? error.message : String(error);
+    const reason = reasonOf(error);
     store.dispatch(viewActions.troubled(`The run could not be simulated: ${reason}. The level is kept; undo the last change or reload.`));
   };
 

@@ -1,3 +1,4 @@
+import { reasonOf } from '@dial/core/level';
 import type { Unsent } from '../slices/opening.ts';
 import type { Level } from '@dial/core/level';
 import { applyPatch } from 'rfc6902';
@@ -107,7 +108,7 @@ export function startKeeping(store: AppStore): void {
     } catch (error) {
       if (said) return;
       said = true;
-      const why = error instanceof Error ? error.message : String(error);
+      const why = reasonOf(error);
       store.dispatch(
         viewActions.troubled(
           `This browser cannot keep edits while they are on their way (${why}); leave this page open until they are saved. Undo steps are lost on leaving too.`,

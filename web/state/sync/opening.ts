@@ -1,7 +1,7 @@
 import type { DrawnRun } from '../slices/opening.ts';
 import { inOrder, parseLevel, type Level } from '@dial/core/level';
-import { api, type RunEntry } from './api.ts';
-import { fetchRuns } from './lists.ts';
+import { api, type RunEntry } from '../server/api.ts';
+import { fetchRuns } from './listing.ts';
 import { readAside } from '../view/aside.ts';
 import { documentActions } from '../slices/document.ts';
 import { askedBy, simulatedActions, toBeWalked, WALKED, walkOf } from '../slices/simulated.ts';

@@ -1,7 +1,8 @@
+import { reasonOf } from '@dial/core/level';
 import { withEvents, type Outside, type Run } from '@dial/core/players';
 import { newId } from '../../browser/ids.ts';
-import { api, reasonOf } from './api.ts';
-import { listChanged } from './lists.ts';
+import { api } from '../server/api.ts';
+import { listChanged } from './listing.ts';
 import { WALKED, simulatedActions } from '../slices/simulated.ts';
 import { viewActions } from '../slices/view.ts';
 import type { AppStore } from '../store.ts';

@@ -2,7 +2,7 @@ import { Run } from '@dial/core/players';
 import { z } from 'zod';
 import { newId } from '../../browser/ids.ts';
 import { lasting, ofThisTab } from '../../browser/storage.ts';
-import { api, ApiError } from './api.ts';
+import { api, ApiError } from '../server/api.ts';
 import { readText } from '../../browser/reading.ts';
 
 /*

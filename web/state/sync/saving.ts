@@ -1,8 +1,8 @@
 import type { Unsent } from '../slices/opening.ts';
-import { parseLevel, valueAt, type Level } from '@dial/core/level';
+import { parseLevel, valueAt, type Level, reasonOf } from '@dial/core/level';
 import { applyPatch, type Operation } from 'rfc6902';
 import { newId } from '../../browser/ids.ts';
-import { ApiError, api, reasonOf } from './api.ts';
+import { ApiError, api } from '../server/api.ts';
 import { documentActions } from '../slices/document.ts';
 import { savingActions } from '../slices/saving.ts';
 import { viewActions } from '../slices/view.ts';

@@ -1,3 +1,4 @@
+import { reasonOf } from '@dial/core/level';
 import { useEffect, useState } from 'react';
 import type { OpenLevel } from '../slices/document.ts';
 import { isShown, openLevel } from './opening.ts';
@@ -14,7 +15,7 @@ export function useOpenLevel(id: string, run: string | null): { readonly open: O
   useEffect(() => {
     if (isOpen) return;
     openLevel(store, id, run).catch((error: unknown) => {
-      setFailed({ wanted, why: `This level cannot be opened. ${error instanceof Error ? error.message : String(error)}` });
+      setFailed({ wanted, why: `This level cannot be opened. ${reasonOf(error)}` });
     });
   }, [store, id, run, isOpen, wanted]);
   return { open: isOpen ? open : null, trouble: !isOpen && failed?.wanted === wanted ? failed.why : null };

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { pictureUrl } from './api.ts';
+import { pictureUrl } from '../server/api.ts';
 
 /** A picture fetched by its hash: null until it is there, `missing` when the server does not have it. */
 export function usePicture(hash: string | null): HTMLImageElement | null | 'missing' {

@@ -1,6 +1,5 @@
 import { createApi, fakeBaseQuery } from '@reduxjs/toolkit/query/react';
 import { api, type LevelEntry, type RunEntry, type VersionEntry } from './api.ts';
-import type { AppStore } from '../store.ts';
 
 /** What a question to the server came to: its answer, or the error it failed with. */
 type Answer<Value> = { readonly data: Value } | { readonly error: unknown };
@@ -30,11 +29,3 @@ export const lists = createApi({
 });
 
 export const { useLevelsQuery, useRunsQuery, useVersionsQuery } = lists;
-
-/** The runs kept of a level, fetched anew. Throws `ApiError`. */
-export const fetchRuns = (store: AppStore, level: string): Promise<readonly RunEntry[]> =>
-  store.dispatch(lists.endpoints.runs.initiate(level, { forceRefetch: true, subscribe: false })).unwrap();
-
-/** What a list holds has been changed: it is fetched anew where it is shown. */
-export const listChanged = (store: AppStore, list: 'levels' | 'runs' | 'versions'): void =>
-  void store.dispatch(lists.util.invalidateTags([list]));

@@ -40,9 +40,6 @@ function signIn(): void {
   if (location.pathname !== SIGN_IN) location.assign(`${SIGN_IN}?to=${encodeURIComponent(location.pathname + location.search)}`);
 }
 
-/** Why something failed, fit to be shown. */
-export const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
-
 async function call<Value>(schema: z.ZodType<Value>, path: string, init: RequestInit = {}): Promise<Value> {
   let response: Response;
   try {
