@@ -37,8 +37,8 @@ export function parted(head: string): { readonly name: string; readonly unit: st
 
 /** The number a heading means among those a row has: by its whole name, else by its name when its unit is left out or another. */
 export function meant<One>(head: string, numbers: ReadonlyMap<string, One>): One | undefined {
-  const whole = [...numbers].find(([name]) => name.toLowerCase() === head);
-  if (whole !== undefined) return whole[1];
+  const named = [...numbers].find(([name]) => name.toLowerCase() === head);
+  if (named !== undefined) return named[1];
   const { name, unit } = parted(head);
   const alike = [...numbers].filter(([one]) => parted(one.toLowerCase()).name === name);
   return alike.length === 1 && (unit === '' || unit === 'px' || unit === 'px/s' || unit === 'f') ? alike[0]?.[1] : undefined;

@@ -43,9 +43,9 @@ export function clearWords({ distance, margin }: { readonly distance: number; re
 /** Names to choose from by chance; where one is likelier than another, how likely. */
 function weighted(pool: Readonly<Record<string, number>>, name: (id: string) => string): string {
   const entries = Object.entries(pool);
-  const whole = entries.reduce((sum, [, weight]) => sum + weight, 0);
+  const total = entries.reduce((sum, [, weight]) => sum + weight, 0);
   const even = entries.every(([, weight]) => weight === entries[0]?.[1]);
-  return entries.map(([id, weight]) => name(id) + (even ? '' : ` (${plainNumber((weight / whole) * 100, 0)} %)`)).join(' or ');
+  return entries.map(([id, weight]) => name(id) + (even ? '' : ` (${plainNumber((weight / total) * 100, 0)} %)`)).join(' or ');
 }
 
 const AGAIN = {

@@ -27,11 +27,11 @@ const RADIANS = 3.141592653589793 / 180;
 
 /** Cosine and sine of an angle in degrees, the same bits in every engine; exact at quarter turns. */
 export function turn(degrees: number): { cos: number; sin: number } {
-  const whole = Math.round(degrees / QUARTER);
-  const rest = (degrees - whole * QUARTER) * RADIANS;
+  const quarters = Math.round(degrees / QUARTER);
+  const rest = (degrees - quarters * QUARTER) * RADIANS;
   const cos = cosineSeries(rest);
   const sin = sineSeries(rest);
-  switch (((whole % 4) + 4) % 4) {
+  switch (((quarters % 4) + 4) % 4) {
     case 1:
       return { cos: -sin, sin: cos };
     case 2:

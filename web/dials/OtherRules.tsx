@@ -32,7 +32,7 @@ export function ItemRules({ level, id }: { readonly level: Level; readonly id: s
             parts={itemSentence(level, item.name, rule, at)}
             at={at}
             like="/items/any/rules/any"
-            kept={itself}
+            placesOf={itself}
             sorted={null}
           />
         );
@@ -82,7 +82,7 @@ export function TagRules({ level }: { readonly level: Level }) {
                 parts={ruleSentence(level, 'thing', one, at)}
                 at={at}
                 like="/kinds/any/rules/any"
-                kept={itself}
+                placesOf={itself}
                 sorted={null}
               />
             );

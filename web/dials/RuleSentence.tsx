@@ -44,7 +44,7 @@ interface RuleProps {
   /** A pointer to a rule of this sort, for its fields. */
   readonly like: '/kinds/any/rules/any' | '/items/any/rules/any';
   /** Where what is known by a pointer is kept. */
-  readonly kept: (path: string) => readonly string[];
+  readonly placesOf: (path: string) => readonly string[];
   /** The shapes it may be tied to. */
   readonly shapes?: readonly string[];
   /** What the rule needs to be put elsewhere among others; null where it is the only one. */
@@ -82,12 +82,12 @@ function Adder({ label, options, onAdd }: AdderProps) {
 }
 
 /** Edits of one rule. `open`: opens the phrase at a pointer, or none. */
-function useRuleEdits({ level, name, rule, at, like, kept }: RuleProps, open: (phrase: string | null) => void) {
+function useRuleEdits({ level, name, rule, at, like, placesOf }: RuleProps, open: (phrase: string | null) => void) {
   const store = useAppStore();
   const [nothing, setNothing] = useState<string | null>(null);
   const field = fieldAt(levelFields(), level, like) as Field & { type: 'group' };
   const set = (path: string, value: unknown): string | null =>
-    setValue(store, kept(path), `${name}: ${spaced(path.slice(at.length + 1).split('/')[0] ?? 'rule')}`, value);
+    setValue(store, placesOf(path), `${name}: ${spaced(path.slice(at.length + 1).split('/')[0] ?? 'rule')}`, value);
   return {
     field,
     set,
@@ -105,7 +105,7 @@ function useRuleEdits({ level, name, rule, at, like, kept }: RuleProps, open: (p
       const added =
         made !== undefined &&
         tryEdit(store, `${name}: ${type}`, (draft) => {
-          for (const path of kept(`${at}/${map}/${id}`)) writeTo(draft, path, { ...made, order: lastOrder(rule[map]) });
+          for (const path of placesOf(`${at}/${map}/${id}`)) writeTo(draft, path, { ...made, order: lastOrder(rule[map]) });
         });
       setNothing(made === undefined ? type : null);
       if (added) open(`${at}/${map}/${id}`);
@@ -123,7 +123,7 @@ function useRuleEdits({ level, name, rule, at, like, kept }: RuleProps, open: (p
       const to = beforePart === part ? beforeId : part === 'provided' ? null : (ids[0] ?? null);
       const orders = to === id ? [] : newOrders(movedBefore(ids, id, to), id, (one) => entries[one]?.order ?? 0);
       tryEdit(store, `${name}: another order`, (draft) => {
-        for (const [one, order] of orders) for (const path of kept(`${at}/${part}/${one}/order`)) writeTo(draft, path, order);
+        for (const [one, order] of orders) for (const path of placesOf(`${at}/${part}/${one}/order`)) writeTo(draft, path, order);
       });
     },
   };

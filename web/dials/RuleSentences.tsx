@@ -84,7 +84,7 @@ function TagRuleSentence({ level, owner, kind, ruleId, rule }: KindRules & { rea
         parts={ruleSentence(level, kind.name, rule, at)}
         at={at}
         like="/kinds/any/rules/any"
-        kept={(path) => [path]}
+        placesOf={(path) => [path]}
         shapes={Object.keys(kind.shapes)}
         sorted={null}
         onDelete={() => setDeleting(true)}
@@ -151,7 +151,7 @@ export function RuleSentences({ level, owner, kind }: KindRules) {
         parts={ruleSentence(level, kind.name, rule, at)}
         at={at}
         like="/kinds/any/rules/any"
-        kept={(path) => keptAt(level, owner, path)}
+        placesOf={(path) => keptAt(level, owner, path)}
         shapes={Object.keys(kind.shapes)}
         sorted={sorted}
         more={(rule.touching === null ? withOuter(kind.tags) : []).map((tag) => (

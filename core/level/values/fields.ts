@@ -84,11 +84,11 @@ function fieldOf(schema: JsonSchema): Field {
   return { ...about, type: 'reference', to: refers };
 }
 
-let whole: Field | null = null;
+let wholeLevel: Field | null = null;
 /** The fields of a whole level. */
 export function levelFields(): Field {
-  whole ??= fieldOf(z.toJSONSchema(Level) as JsonSchema);
-  return whole;
+  wholeLevel ??= fieldOf(z.toJSONSchema(Level) as JsonSchema);
+  return wholeLevel;
 }
 
 /** Whether a value is of the sort a field takes; no more is asked than tells the options of an `either` apart. */

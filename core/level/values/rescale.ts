@@ -12,16 +12,16 @@ export interface Rescaled {
 }
 
 /** Where something within a kind, an item or the like is kept, by a pointer into it; null where it only follows another. */
-type Kept = (within: string) => string | null;
+type PlaceOf = (within: string) => string | null;
 
 const under =
-  (...path: readonly PropertyKey[]): Kept =>
+  (...path: readonly PropertyKey[]): PlaceOf =>
   (within) =>
     pointer(path) + within;
 
 /** What a map of changes keeps: itself, or within a larger change. */
 const changedIn =
-  (path: readonly PropertyKey[], changes: Readonly<Record<string, unknown>>): Kept =>
+  (path: readonly PropertyKey[], changes: Readonly<Record<string, unknown>>): PlaceOf =>
   (within) => {
     const key = Object.keys(changes).find((one) => one === within || within.startsWith(`${one}/`));
     return key === undefined ? null : pointer([...path, key]) + within.slice(key.length);
@@ -49,18 +49,18 @@ export function rescaleMeter(level: Level, id: string, upper: number): readonly 
     const now = meter.whole ? Math.max(least, Math.round(exact)) : Number(exact.toFixed(4));
     if (now !== was) rescaled.push({ path, was, now });
   };
-  const amount = (kept: Kept, at: string, of: Amount): void => {
-    if (typeof of === 'number') change(kept(at), of, 1);
-    else if ('points' in of) of.points.forEach(([, value], index) => change(kept(`${at}/points/${String(index)}/1`), value));
+  const amount = (placeOf: PlaceOf, at: string, of: Amount): void => {
+    if (typeof of === 'number') change(placeOf(at), of, 1);
+    else if ('points' in of) of.points.forEach(([, value], index) => change(placeOf(`${at}/points/${String(index)}/1`), value));
   };
-  const rules = (kept: Kept, map: Readonly<Record<string, Judged>>): void => {
+  const rules = (placeOf: PlaceOf, map: Readonly<Record<string, Judged>>): void => {
     for (const [rule, { effects, provided }] of Object.entries(map)) {
       for (const [name, one] of Object.entries(effects)) {
         if (one.type !== 'meter' || one.meter !== id || one.change === 'fill') continue;
-        amount(kept, pointer(['rules', rule, 'effects', name, 'amount']), one.amount);
+        amount(placeOf, pointer(['rules', rule, 'effects', name, 'amount']), one.amount);
       }
       for (const [name, one] of Object.entries(provided)) {
-        if (one.type === 'meter' && one.meter === id) change(kept(pointer(['rules', rule, 'provided', name, 'value'])), one.value);
+        if (one.type === 'meter' && one.meter === id) change(placeOf(pointer(['rules', rule, 'provided', name, 'value'])), one.value);
       }
     }
   };

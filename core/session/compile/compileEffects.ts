@@ -148,28 +148,28 @@ export function effectRow(effect: Effect, names: Names, tables: Tables, rate: nu
 }
 
 export function effectColumns(rows: readonly EffectRow[]) {
-  const whole = (column: keyof EffectRow): Int32Array => Int32Array.from(rows, (row) => row[column]);
-  const number = (column: keyof EffectRow): Float64Array => Float64Array.from(rows, (row) => row[column]);
+  const integers = (column: keyof EffectRow): Int32Array => Int32Array.from(rows, (row) => row[column]);
+  const numbers = (column: keyof EffectRow): Float64Array => Float64Array.from(rows, (row) => row[column]);
   return {
-    op: whole('op'),
-    subject: whole('subject'),
-    mode: whole('mode'),
-    amountOf: whole('amountOf'),
-    value: number('value'),
-    curve: whole('curve'),
-    curveBy: whole('curveBy'),
-    fromX: number('fromX'),
-    fromY: number('fromY'),
-    x: number('x'),
-    y: number('y'),
-    steps: whole('steps'),
-    moreSteps: whole('moreSteps'),
-    lasts: whole('lasts'),
-    again: whole('again'),
-    most: whole('most'),
-    blockable: whole('blockable'),
-    destination: whole('destination'),
-    pool: whole('pool'),
+    op: integers('op'),
+    subject: integers('subject'),
+    mode: integers('mode'),
+    amountOf: integers('amountOf'),
+    value: numbers('value'),
+    curve: integers('curve'),
+    curveBy: integers('curveBy'),
+    fromX: numbers('fromX'),
+    fromY: numbers('fromY'),
+    x: numbers('x'),
+    y: numbers('y'),
+    steps: integers('steps'),
+    moreSteps: integers('moreSteps'),
+    lasts: integers('lasts'),
+    again: integers('again'),
+    most: integers('most'),
+    blockable: integers('blockable'),
+    destination: integers('destination'),
+    pool: integers('pool'),
   };
 }
 

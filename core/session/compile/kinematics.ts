@@ -101,7 +101,7 @@ export function moverTrack(movers: Movers, mover: number, { from, to }: { from: 
   const rounds = Math.floor(start / round);
   let inRound = start - rounds * round;
   let left = to - from;
-  const whole = left;
+  const total = left;
 
   // The last leg that has begun.
   let low = first;
@@ -134,6 +134,6 @@ export function moverTrack(movers: Movers, mover: number, { from, to }: { from: 
       leg = first;
       inRound = 0;
     }
-    extendTrack(track, 1 - left / whole, x[leg] as number, y[leg] as number);
+    extendTrack(track, 1 - left / total, x[leg] as number, y[leg] as number);
   }
 }

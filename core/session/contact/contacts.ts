@@ -1,5 +1,5 @@
 import { PHASE, WHOLE } from '../compile/codes.ts';
-import { SAME_MOMENT, sweepPair } from './narrowPhase.ts';
+import { SAME_SHARE, sweepPair } from './narrowPhase.ts';
 import type { Crossings, Session } from '../state/running.ts';
 import { CLOCK, TooManyContacts } from '../state/state.ts';
 import { phaseSlot } from '../state/things.ts';
@@ -125,12 +125,12 @@ function crossPair(session: Session, toucher: number, placement: number, pair: n
   for (let k = 0; k < stretches.count; k += 1) crossing.inside += (stretches.to[k] as number) - (stretches.from[k] as number);
   crossing.inside *= session.compiled.stepSeconds;
   if (touched) state.pairInside[pair] = crossing.inside;
-  const goesOn = touched && stretches.count > 0 && (stretches.from[0] as number) <= SAME_MOMENT;
+  const goesOn = touched && stretches.count > 0 && (stretches.from[0] as number) <= SAME_SHARE;
   if (touched && !goesOn) cross(session, toucher, placement, LEAVE, -1);
   if (goesOn && comesBack(session, toucher, placement, state.clock[CLOCK.step] as number)) cross(session, toucher, placement, ARRIVE, -1);
   for (let k = 0; k < stretches.count; k += 1) {
     if (k > 0 || !goesOn) cross(session, toucher, placement, ARRIVE, k);
-    if ((stretches.to[k] as number) < 1 - SAME_MOMENT) cross(session, toucher, placement, LEAVE, k);
+    if ((stretches.to[k] as number) < 1 - SAME_SHARE) cross(session, toucher, placement, LEAVE, k);
   }
 }
 

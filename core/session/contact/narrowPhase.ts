@@ -16,7 +16,7 @@ import { TooManyContacts } from '../state/state.ts';
 import { readTurn, trackOf, turnDegrees } from '../state/things.ts';
 
 /** Shares of a step closer than this are one moment: rounding must not end a contact and begin it anew. */
-export const SAME_MOMENT = 1e-9;
+export const SAME_SHARE = 1e-9;
 
 /** Most separate stretches of one step during which a pair touches; more is refused with `TooManyContacts`. */
 const MOST_STRETCHES = 64;
@@ -50,8 +50,8 @@ function addStretch({ stretches, stretch }: Narrow): void {
   const { count } = stretches;
   const { from, to, normalX, normalY } = stretch;
   let index = 0;
-  while (index < count && (stretches.to[index] as number) < from - SAME_MOMENT) index += 1;
-  if (index === count || (stretches.from[index] as number) > to + SAME_MOMENT) {
+  while (index < count && (stretches.to[index] as number) < from - SAME_SHARE) index += 1;
+  if (index === count || (stretches.from[index] as number) > to + SAME_SHARE) {
     if (count === MOST_STRETCHES) throw new TooManyContacts();
     moveStretches(stretches, index, index + 1);
     stretches.from[index] = from;
@@ -68,7 +68,7 @@ function addStretch({ stretches, stretch }: Narrow): void {
   }
   let end = Math.max(stretches.to[index] as number, to);
   let next = index + 1;
-  while (next < count && (stretches.from[next] as number) <= end + SAME_MOMENT) {
+  while (next < count && (stretches.from[next] as number) <= end + SAME_SHARE) {
     end = Math.max(end, stretches.to[next] as number);
     next += 1;
   }

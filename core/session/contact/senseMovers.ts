@@ -9,7 +9,7 @@ import { senseOne, touches } from './contacts.ts';
 import { HAIR, senseRest, senseStills, senseTravellers, travelSpeed } from './sensing.ts';
 
 /** A margin for rounding in times of a round. Seconds. */
-const MOMENT = 1e-7;
+const TIME_HAIR = 1e-7;
 
 /** Times of a mover's round: a stretch of it, and when a window is looked for. Seconds. */
 const times = { from: 0, to: 0, search: 0 };
@@ -46,15 +46,15 @@ function stepsToWindow(session: Session, path: number): number {
   if (first === end) return NEVER;
   const round = movers.round[path] as number;
   const from = times.to;
-  times.search = from - MOMENT;
+  times.search = from - TIME_HAIR;
   const next = windowAfter(session, path);
   // Windows that opened earlier may still be open; so may those at the turn of the round.
-  for (let at = next - 1; at >= first && (schedule.from[at] as number) >= from - LONGEST_WINDOW - MOMENT; at -= 1) {
-    if ((schedule.to[at] as number) >= from - MOMENT) return 1;
+  for (let at = next - 1; at >= first && (schedule.from[at] as number) >= from - LONGEST_WINDOW - TIME_HAIR; at -= 1) {
+    if ((schedule.to[at] as number) >= from - TIME_HAIR) return 1;
   }
-  if (from <= MOMENT && (schedule.lastTo[path] as number) >= round - 2 * MOMENT) return 1;
+  if (from <= TIME_HAIR && (schedule.lastTo[path] as number) >= round - 2 * TIME_HAIR) return 1;
   const wait = next < end ? (schedule.from[next] as number) - from : round - from + (schedule.from[first] as number);
-  return 1 + Math.floor(Math.max(0, wait - MOMENT) / stepSeconds);
+  return 1 + Math.floor(Math.max(0, wait - TIME_HAIR) / stepSeconds);
 }
 
 /** Looks at all a mover could ever meet that stays, where it is now. */
@@ -77,17 +77,17 @@ function senseNear(session: Session, toucher: number, path: number): void {
 function senseScheduled(session: Session, toucher: number, path: number, inRound: number): void {
   const seconds = session.compiled.stepSeconds;
   const round = session.compiled.movers.round[path] as number;
-  times.from = inRound - MOMENT;
-  times.to = inRound + seconds + MOMENT;
+  times.from = inRound - TIME_HAIR;
+  times.to = inRound + seconds + TIME_HAIR;
   senseWindows(session, toucher, path);
-  if (inRound < MOMENT) {
-    times.from = inRound - MOMENT + round;
+  if (inRound < TIME_HAIR) {
+    times.from = inRound - TIME_HAIR + round;
     times.to = round;
     senseWindows(session, toucher, path);
   }
-  if (inRound + seconds + MOMENT > round) {
+  if (inRound + seconds + TIME_HAIR > round) {
     times.from = 0;
-    times.to = inRound + seconds + MOMENT - round;
+    times.to = inRound + seconds + TIME_HAIR - round;
     senseWindows(session, toucher, path);
   }
 }

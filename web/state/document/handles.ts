@@ -99,14 +99,14 @@ function solidHandles(level: Level, id: string): Handle[] {
   );
 }
 
-type Kept = (within: string) => readonly string[];
+type PlacesOf = (within: string) => readonly string[];
 
 /** The sides of a box about a centre, turned with it: half a side is dragged, the whole changes. */
 function boxHandles(
   id: string,
   centre: PlanSpot,
   box: { width: number; height: number; rotation?: number },
-  kept: Kept,
+  placesOf: PlacesOf,
   at: string,
 ): Handle[] {
   const { width, height, rotation = 0 } = box;
@@ -117,14 +117,14 @@ function boxHandles(
       name: 'width',
       at: plus(centre, turned({ x: width / 2, y: 0 }, rotation)),
       guide: null,
-      dragged: (to, finely) => [{ paths: kept(`${at}/width`), value: length(2 * Math.abs(half(to).x), finely) }],
+      dragged: (to, finely) => [{ paths: placesOf(`${at}/width`), value: length(2 * Math.abs(half(to).x), finely) }],
     },
     {
       id: `${id} height`,
       name: 'height',
       at: plus(centre, turned({ x: 0, y: height / 2 }, rotation)),
       guide: null,
-      dragged: (to, finely) => [{ paths: kept(`${at}/height`), value: length(2 * Math.abs(half(to).y), finely) }],
+      dragged: (to, finely) => [{ paths: placesOf(`${at}/height`), value: length(2 * Math.abs(half(to).y), finely) }],
     },
   ];
 }
@@ -132,7 +132,7 @@ function boxHandles(
 /** How far beyond a shape the handle that turns it stands. Units. */
 const TURN_REACH = 0.6;
 
-function turnHandle(id: string, centre: PlanSpot, reach: number, rotation: number, kept: Kept, at: string): Handle {
+function turnHandle(id: string, centre: PlanSpot, reach: number, rotation: number, placesOf: PlacesOf, at: string): Handle {
   // It stands at an angle to the handles of the sides, so that all can be got hold of.
   const lead = 45;
   return {
@@ -142,12 +142,12 @@ function turnHandle(id: string, centre: PlanSpot, reach: number, rotation: numbe
     guide: { type: 'line', from: centre },
     dragged: (to, finely) => {
       const angle = degrees(Math.atan2(to.y - centre.y, to.x - centre.x), finely) - lead;
-      return [{ paths: kept(`${at}/rotation`), value: angle <= -180 ? angle + 360 : angle }];
+      return [{ paths: placesOf(`${at}/rotation`), value: angle <= -180 ? angle + 360 : angle }];
     },
   };
 }
 
-function shapeHandles(id: string, shape: Shape, place: PlanSpot, several: boolean, kept: Kept): Handle[] {
+function shapeHandles(id: string, shape: Shape, place: PlanSpot, several: boolean, placesOf: PlacesOf): Handle[] {
   const at = `/shapes/${id}`;
   const centre = plus(place, shape);
   const shift: Handle = {
@@ -156,8 +156,8 @@ function shapeHandles(id: string, shape: Shape, place: PlanSpot, several: boolea
     at: centre,
     guide: { type: 'line', from: place },
     dragged: (to, finely) => [
-      { paths: kept(`${at}/x`), value: onGrain(to.x - place.x, finely ? 0.01 : LENGTH_GRAIN) },
-      { paths: kept(`${at}/y`), value: onGrain(to.y - place.y, finely ? 0.01 : LENGTH_GRAIN) },
+      { paths: placesOf(`${at}/x`), value: onGrain(to.x - place.x, finely ? 0.01 : LENGTH_GRAIN) },
+      { paths: placesOf(`${at}/y`), value: onGrain(to.y - place.y, finely ? 0.01 : LENGTH_GRAIN) },
     ],
   };
   const apart = several || shape.x !== 0 || shape.y !== 0 ? [shift] : [];
@@ -170,12 +170,12 @@ function shapeHandles(id: string, shape: Shape, place: PlanSpot, several: boolea
           name: 'radius',
           at: plus(centre, { x: shape.radius, y: 0 }),
           guide: null,
-          dragged: (to, finely) => [{ paths: kept(`${at}/radius`), value: length(distance(to, centre), finely) }],
+          dragged: (to, finely) => [{ paths: placesOf(`${at}/radius`), value: length(distance(to, centre), finely) }],
         },
       ];
     case 'box': {
       const reach = Math.hypot(shape.width, shape.height) / 2;
-      return [...apart, ...boxHandles(id, centre, shape, kept, at), turnHandle(id, centre, reach, shape.rotation, kept, at)];
+      return [...apart, ...boxHandles(id, centre, shape, placesOf, at), turnHandle(id, centre, reach, shape.rotation, placesOf, at)];
     }
     case 'polygon': {
       const corners = shape.points.map(([x, y], index): Handle => ({
@@ -187,10 +187,10 @@ function shapeHandles(id: string, shape: Shape, place: PlanSpot, several: boolea
           const way = turned({ x: to.x - centre.x, y: to.y - centre.y }, -shape.rotation);
           const grain = finely ? 0.01 : LENGTH_GRAIN;
           const moved = [onGrain(way.x, grain), onGrain(way.y, grain)];
-          return [{ paths: kept(`${at}/points`), value: shape.points.map((point, other) => (other === index ? moved : [...point])) }];
+          return [{ paths: placesOf(`${at}/points`), value: shape.points.map((point, other) => (other === index ? moved : [...point])) }];
         },
       }));
-      return [...apart, ...corners, turnHandle(id, centre, extentOf(shape).most, shape.rotation, kept, at)];
+      return [...apart, ...corners, turnHandle(id, centre, extentOf(shape).most, shape.rotation, placesOf, at)];
     }
   }
 }
@@ -226,19 +226,28 @@ function directionHandle(id: string, name: string, centre: PlanSpot, angle: numb
 }
 
 /** What of the rules is spatial: how far a use reaches, where a launch or a push goes, the pivot of a wind-up. */
-function ruleHandles(kindId: string, kind: Kind, place: PlanSpot, kept: (path: string) => readonly string[]): Handle[] {
+function ruleHandles(kindId: string, kind: Kind, place: PlanSpot, placesOf: (path: string) => readonly string[]): Handle[] {
   return Object.entries(kind.rules).flatMap(([id, rule]) => {
     const at = pointer(rulePath(kindId, id));
     const turn = rule.windUp?.turn ?? null;
     return [
-      ...(rule.setOffBy.type === 'use' ? [ringHandle('use within', place, rule.setOffBy.reach, 225, kept(`${at}/setOffBy/reach`))] : []),
+      ...(rule.setOffBy.type === 'use'
+        ? [ringHandle('use within', place, rule.setOffBy.reach, 225, placesOf(`${at}/setOffBy/reach`))]
+        : []),
       ...Object.entries(rule.effects).flatMap(([effectId, effect]): Handle[] => {
         const of = `${at}/effects/${effectId}`;
         if (effect.type === 'push')
-          return [directionHandle(of, 'direction of the push', place, effect.degrees, reachOf(kind), kept(`${of}/degrees`))];
+          return [directionHandle(of, 'direction of the push', place, effect.degrees, reachOf(kind), placesOf(`${of}/degrees`))];
         if (effect.type !== 'launch' || effect.direction.type !== 'fixed') return [];
         return [
-          directionHandle(of, 'direction of the launch', place, effect.direction.degrees, reachOf(kind), kept(`${of}/direction/degrees`)),
+          directionHandle(
+            of,
+            'direction of the launch',
+            place,
+            effect.direction.degrees,
+            reachOf(kind),
+            placesOf(`${of}/direction/degrees`),
+          ),
         ];
       }),
       ...(turn === null
@@ -250,8 +259,8 @@ function ruleHandles(kindId: string, kind: Kind, place: PlanSpot, kept: (path: s
               at: plus(place, turn),
               guide: { type: 'line' as const, from: place },
               dragged: (to: PlanSpot, finely: boolean): Value[] => [
-                { paths: kept(`${at}/windUp/turn/x`), value: onGrain(to.x - place.x, finely ? 0.01 : LENGTH_GRAIN) },
-                { paths: kept(`${at}/windUp/turn/y`), value: onGrain(to.y - place.y, finely ? 0.01 : LENGTH_GRAIN) },
+                { paths: placesOf(`${at}/windUp/turn/x`), value: onGrain(to.x - place.x, finely ? 0.01 : LENGTH_GRAIN) },
+                { paths: placesOf(`${at}/windUp/turn/y`), value: onGrain(to.y - place.y, finely ? 0.01 : LENGTH_GRAIN) },
               ],
             },
           ]),
@@ -271,21 +280,21 @@ export function handlesOf(level: Level, { placements, solid }: Selection, place:
   if (placements.length !== 1 || id === undefined || placement === undefined || kind === undefined || place === null) return [];
   const owner: Owner = { kind: placement.kind, placements: only ? [id] : [] };
   const base = pointer(['kinds', placement.kind]);
-  const kept: Kept = (within) => keptAt(level, owner, base + within);
+  const placesOf: PlacesOf = (within) => keptAt(level, owner, base + within);
   const shapes = Object.entries(kind.shapes);
   const { magnet, drift, solid: box } = kind;
   return [
-    ...shapes.flatMap(([shapeId, shape]) => shapeHandles(shapeId, shape, place, shapes.length > 1, kept)),
-    ...(box === null ? [] : boxHandles('solid box', plus(place, box), box, kept, '/solid')),
+    ...shapes.flatMap(([shapeId, shape]) => shapeHandles(shapeId, shape, place, shapes.length > 1, placesOf)),
+    ...(box === null ? [] : boxHandles('solid box', plus(place, box), box, placesOf, '/solid')),
     ...(magnet === null
       ? []
       : [
-          ringHandle('drawn from', place, magnet.reach, 135, kept('/magnet/reach')),
-          ringHandle('gives up at', place, magnet.giveUp, 120, kept('/magnet/giveUp')),
+          ringHandle('drawn from', place, magnet.reach, 135, placesOf('/magnet/reach')),
+          ringHandle('gives up at', place, magnet.giveUp, 120, placesOf('/magnet/giveUp')),
         ]),
     ...(drift?.degrees == null
       ? []
-      : [directionHandle('drift', 'direction of the drift', place, drift.degrees, reachOf(kind), kept('/drift/degrees'))]),
+      : [directionHandle('drift', 'direction of the drift', place, drift.degrees, reachOf(kind), placesOf('/drift/degrees'))]),
     ...ruleHandles(placement.kind, kind, place, (path) => keptAt(level, owner, path)),
   ];
 }

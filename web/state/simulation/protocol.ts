@@ -60,7 +60,7 @@ export interface SimulationApi {
    * Simulates the beginning of what is on screen again and again while nothing is asked, until its code is compiled to
    * the last: the first turned dial is then as quick as the hundredth.
    */
-  practise(): void;
+  warmUp(): void;
   /** What the rules of a thing would test at a step of the run shown; null when none is, or the level has no such thing. */
   why(request: WhyRequest): Why | null;
   /** What comes of a run, and nothing else of it; quicker than `simulate`, and what is on screen stays. */

@@ -76,7 +76,7 @@ function pretendWorkers(mishap: (question: number) => 'break' | 'forget' | null)
   };
   let restarts = 0;
   const client = createWorkerClient(start, createSending, () => (restarts += 1));
-  const ask = (level: typeof turned) => client.ask((api, lean) => api.ask(lean({ level, run })));
+  const ask = (level: typeof turned) => client.ask((api, asChanges) => api.ask(asChanges({ level, run })));
   return { ask, counts: () => ({ started, questions, restarts }) };
 }
 

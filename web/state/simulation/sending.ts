@@ -29,16 +29,16 @@ export interface LevelAndRun {
   readonly run: Run;
 }
 
-type Lean = <Request extends LevelAndRun>(request: Request) => Omit<Request, keyof Sent> & Sent;
+type AsChanges = <Request extends LevelAndRun>(request: Request) => Omit<Request, keyof Sent> & Sent;
 
 /**
  * The sending side, one for each worker: makes what is sent of a request as little as the other side needs. After
  * `forget` the next is sent whole.
  */
-export function createSending(): Lean & { forget(): void } {
+export function createSending(): AsChanges & { forget(): void } {
   let last: (LevelAndRun & { readonly message: number }) | null = null;
   let message = 0;
-  const lean: Lean = (request) => {
+  const asChanges: AsChanges = (request) => {
     const before = last;
     message += 1;
     last = { level: request.level, run: request.run, message };
@@ -48,7 +48,7 @@ export function createSending(): Lean & { forget(): void } {
       knownChanges(before.level, request.level) ?? differencesOf(before.level, request.level).map(({ path, now }) => ({ path, now }));
     return { ...request, message, base: before.message, level: changes, run: before.run === request.run ? null : request.run };
   };
-  return Object.assign(lean, {
+  return Object.assign(asChanges, {
     forget: () => {
       last = null;
     },

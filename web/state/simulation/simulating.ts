@@ -35,7 +35,7 @@ export function startSimulating(store: AppStore): void {
         const others = run.others.map((lanes, index) => shareLanes(past?.others[index], lanes));
         const shown = { ...run, ...shareLanes(past, run), others, level: request.level };
         store.dispatch(simulatedActions.simulatedRun({ side, run: shown }));
-        if (side === 'now' && past === null) await simulation.practise();
+        if (side === 'now' && past === null) await simulation.warmUp();
       } catch (error) {
         fail(error);
       } finally {

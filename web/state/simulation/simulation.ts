@@ -30,14 +30,14 @@ const restarts = new Set<() => void>();
 const main = createWorkerClient(startWorker, createSending, () => {
   for (const listener of restarts) listener();
 });
-const aside = createWorkerClient(startWorker, createSending);
+const background = createWorkerClient(startWorker, createSending);
 main.ready();
 
 /** What is on screen: simulates it, and answers what is asked about it. */
 export const simulation = {
-  simulate: (request: Whole<SimulateRequest>): Promise<SimulatedRun> => main.ask((api, lean) => api.simulate(lean(request))),
+  simulate: (request: Whole<SimulateRequest>): Promise<SimulatedRun> => main.ask((api, asChanges) => api.simulate(asChanges(request))),
   momentAt: (request: MomentRequest): Promise<Moment | null> => main.ask((api) => api.momentAt(request)),
-  practise: (): Promise<void> => main.ask((api) => api.practise()),
+  warmUp: (): Promise<void> => main.ask((api) => api.warmUp()),
   why: (request: WhyRequest): Promise<Why | null> => main.ask((api) => api.why(request)),
 };
 
@@ -46,19 +46,19 @@ export function onWorkerRestart(listener: () => void): void {
   restarts.add(listener);
 }
 
-/** Simulates a run on a level aside, without putting it on screen. */
+/** Simulates a run on a level background, without putting it on screen. */
 export function simulateOnce(level: Level, run: Run): Promise<SimulatedRun> {
-  return aside.ask((api, lean) => api.simulate(lean({ side: null, level, run, route: null })));
+  return background.ask((api, asChanges) => api.simulate(asChanges({ side: null, level, run, route: null })));
 }
 
-/** What comes of a run on a level, simulated aside. */
+/** What comes of a run on a level, simulated background. */
 export function outcomeOnce(level: Level, run: Run, route: Route | null = null): Promise<Outcome> {
-  return aside.ask((api, lean) => api.outcome(lean({ level, run, route })));
+  return background.ask((api, asChanges) => api.outcome(asChanges({ level, run, route })));
 }
 
 /** Closing values of a meter along a dial, computed in the second worker. */
 export function curveAlong(request: Whole<CurveRequest>): Promise<(number | null)[]> {
-  return aside.ask((api, lean) => api.curve(lean(request)));
+  return background.ask((api, asChanges) => api.curve(asChanges(request)));
 }
 
 /**

@@ -27,18 +27,18 @@ import {
 } from './protocol.ts';
 import { createReceiving } from './sending.ts';
 
-interface Kept {
+interface Simulated {
   readonly compiled: Compiled;
   readonly run: Run;
   readonly recording: Recording;
 }
 
-const kept = new Map<Side, Kept>();
+const simulated = new Map<Side, Simulated>();
 
-const knownNearest = new WeakMap<Kept, Map<string, Nearest | null>>();
+const knownNearest = new WeakMap<Simulated, Map<string, Nearest | null>>();
 
-/** When anybody came nearest to a thing in a run that is kept, worked out once. */
-function nearestOf(found: Kept, placement: string): Nearest | null {
+/** When anybody came nearest to a thing in a run that is simulated, worked out once. */
+function nearestOf(found: Simulated, placement: string): Nearest | null {
   const known = knownNearest.get(found) ?? new Map<string, Nearest | null>();
   knownNearest.set(found, known);
   if (!known.has(placement)) known.set(placement, nearestInRun(found.compiled, found.run, placement));
@@ -62,7 +62,7 @@ function practiseSoon(): void {
   if (practicesLeft === 0) return;
   nextPractice = setTimeout(() => {
     practicesLeft -= 1;
-    const shown = kept.get('now');
+    const shown = simulated.get('now');
     if (shown === undefined) return;
     const { compiled, run } = shown;
     simulate(compile(compiled.level), { ...run, steps: Math.min(run.steps, PRACTISED_SECONDS * run.rate) });
@@ -95,7 +95,7 @@ const api: SimulationApi = {
     const { compiled, walk, run } = prepare(parsed);
     const recording = simulate(compiled, run);
     const took = performance.now() - began;
-    if (side !== null) kept.set(side, { compiled, run, recording });
+    if (side !== null) simulated.set(side, { compiled, run, recording });
     practiseSoon();
     const { rate, steps, x, y, speed, meters, others, outcome, digest, marks, partsAtSeconds } = recording;
     const lines = used(recording.lines);
@@ -109,19 +109,19 @@ const api: SimulationApi = {
 
   momentAt(request) {
     const { side, step } = MomentRequest.parse(request);
-    const found = kept.get(side);
+    const found = simulated.get(side);
     practiseSoon();
     return found === undefined ? null : momentAt(found.compiled, found.run, found.recording, step);
   },
 
-  practise() {
+  warmUp() {
     practicesLeft = PRACTICES;
     practiseSoon();
   },
 
   why(request) {
     const { side, step, placement, player } = WhyRequest.parse(request);
-    const found = kept.get(side);
+    const found = simulated.get(side);
     if (found === undefined || player >= found.compiled.playerCount || kindOfPlacement(found.compiled.level, placement) === undefined) {
       return null;
     }

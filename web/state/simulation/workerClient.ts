@@ -9,11 +9,11 @@ export interface Started<Api> {
   readonly end: () => void;
 }
 
-type Lean = ReturnType<typeof createSending>;
+type AsChanges = ReturnType<typeof createSending>;
 
 interface Running<Api> {
   readonly api: Api;
-  readonly lean: Lean;
+  readonly asChanges: AsChanges;
   readonly breakage: Breakage;
   isBroken: boolean;
   readonly end: () => void;
@@ -32,7 +32,7 @@ const MOST_BREAKS = 2;
 
 export interface WorkerClient<Api> {
   /** Asks the worker something. Every question is answered or rejected, also when the worker breaks down. */
-  ask<Answer>(question: (api: Api, lean: Lean) => PromiseLike<Answer>): Promise<Answer>;
+  ask<Answer>(question: (api: Api, asChanges: AsChanges) => PromiseLike<Answer>): Promise<Answer>;
   /** Starts the worker if it is not running, so that it is ready when it is asked. */
   ready(): void;
 }
@@ -49,7 +49,7 @@ export function createWorkerClient<Api>(
   let running: Running<Api> | null = null;
   const begin = (): Running<Api> => {
     const started = start();
-    const one: Running<Api> = { api: started.api, lean: sending(), breakage: createBreakage(), isBroken: false, end: started.end };
+    const one: Running<Api> = { api: started.api, asChanges: sending(), breakage: createBreakage(), isBroken: false, end: started.end };
     started.onBreak((why) => {
       one.isBroken = true;
       one.end();
@@ -65,7 +65,7 @@ export function createWorkerClient<Api>(
       for (let breaks = 0, sentWhole = false; ;) {
         const one = now();
         try {
-          return await one.breakage.orElse(question(one.api, one.lean));
+          return await one.breakage.orElse(question(one.api, one.asChanges));
         } catch (error) {
           if (one.isBroken) {
             breaks += 1;
@@ -73,7 +73,7 @@ export function createWorkerClient<Api>(
             onRestart();
           } else if (error instanceof Error && error.name === BASE_MISSING && !sentWhole) {
             sentWhole = true;
-            one.lean.forget();
+            one.asChanges.forget();
           } else throw error;
         }
       }
