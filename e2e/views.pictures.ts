@@ -59,6 +59,8 @@ test('evidence', async ({ page }) => {
 });
 
 test('runs and their report', async ({ page }) => {
+  // Charts are drawn at once.
+  await page.emulateMedia({ reducedMotion: 'reduce' });
   await page.goto('/levels/night-firing/runs');
   await expect(page.getByRole('region', { name: 'Outcomes' })).toContainText('lowest health');
   await expect(page.getByRole('columnheader', { name: 'careful walk' })).toBeVisible();

@@ -103,7 +103,7 @@ export function Tray({ level }: { readonly level: Level }) {
     <div className="flex h-[54px] items-center border-b border-line bg-panel">
       {all.length > FEW && (
         <span className="ml-3.5 shrink-0 text-xs">
-          <SearchField label="Find in the Tray" hint="name, role, tag" width="w-[104px]" value={search} onChange={setSearch} />
+          <SearchField label="Find in the Tray" hint="name, role, tag" width="w-[118px]" value={search} onChange={setSearch} />
         </span>
       )}
       <SortOrder
