@@ -83,6 +83,8 @@ module.exports = {
     ...before('web', SHOWN),
     ...inOrder('web/state', ['server', 'slices', 'own', 'view', 'document', 'sync', 'simulation']),
     ...inOrder('web/drawing', ['own', 'plan', 'lanes']),
+    ...inOrder('web/controls', ['hooks', 'own', 'tape']),
+    ...inOrder('web/plan', ['tools', 'own']),
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Divider, useDivided } from '../controls/Divider.tsx';
-import { useWide } from '../controls/useWide.ts';
+import { useWide } from '../controls/hooks/useWide.ts';
 import { ContextMenu } from '../controls/ContextMenu.tsx';
 import { later } from '../controls/later.tsx';
 import { TabPage, Tabs } from '../controls/Tabs.tsx';

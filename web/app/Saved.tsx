@@ -8,7 +8,7 @@ import { viewActions } from '../state/slices/view.ts';
 import { AlertDialog } from '../controls/AlertDialog.tsx';
 import { Button, Notice, Pill } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
-import { useOnce } from '../controls/useOnce.ts';
+import { useOnce } from '../controls/hooks/useOnce.ts';
 import { Hint } from '../controls/Hint.tsx';
 
 /** Whether the edits are on the server, honestly. */

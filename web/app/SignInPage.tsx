@@ -4,7 +4,7 @@ import { useSearchParams } from 'react-router';
 import { api } from '../state/server/api.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
 import { Button } from '../controls/controls.tsx';
-import { useOnce } from '../controls/useOnce.ts';
+import { useOnce } from '../controls/hooks/useOnce.ts';
 
 /** A path of this very page's own; anything else leads to the levels. */
 const ownPath = (to: string | null): string => (to !== null && /^\/(?![/\\])/.test(to) ? to : '/');

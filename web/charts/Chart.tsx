@@ -2,7 +2,7 @@ import { fileName } from '@dial/core/formats';
 import { useEffect, useRef, useState } from 'react';
 import { Button, Refused } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
-import { useSize } from '../controls/useSize.ts';
+import { useSize } from '../controls/hooks/useSize.ts';
 import { readPalette, usePalette } from '../drawing/palette.ts';
 import type { Drawn } from './engine.ts';
 import { tableOf, type ChartSpec } from './spec.ts';

@@ -4,7 +4,7 @@ import { documentActions } from '../state/slices/document.ts';
 import { setValue, turnDial } from '../state/document/edits.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import type { DialSpec } from '../state/document/dialList.ts';
-import { TapeDial } from '../controls/TapeDial.tsx';
+import { TapeDial } from '../controls/tape/TapeDial.tsx';
 import { OwnMark } from './OwnMark.tsx';
 import { useOutcomeCurve } from './useOutcomeCurve.ts';
 

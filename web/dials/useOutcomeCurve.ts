@@ -2,8 +2,8 @@ import { useEffect, useState } from 'react';
 import { curveAlong } from '../state/simulation/simulation.ts';
 import { runTried } from '../state/simulation/startFrom.ts';
 import { useAppSelector } from '../state/store.ts';
-import { snap } from '../controls/quantity.ts';
-import type { OutcomeCurve } from '../controls/Tape.tsx';
+import { snap } from '../controls/tape/quantity.ts';
+import type { OutcomeCurve } from '../controls/tape/Tape.tsx';
 import type { DialSpec } from '../state/document/dialList.ts';
 
 const SAMPLES = 21;

@@ -3,7 +3,7 @@ import { Refused } from '../controls/controls.tsx';
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import { useRef, useState } from 'react';
 import { hold } from '../controls/keyboard.ts';
-import { useTyped } from '../controls/useTyped.ts';
+import { useTyped } from '../controls/hooks/useTyped.ts';
 
 type Points = readonly (readonly [at: number, value: number])[];
 

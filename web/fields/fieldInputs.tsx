@@ -3,7 +3,7 @@ import { isBringable, named, nextId, type Level, type Refers } from '@dial/core/
 import { useId, type ReactNode } from 'react';
 import { Check } from '../controls/Check.tsx';
 import { Select, type Option } from '../controls/Select.tsx';
-import { useTyped } from '../controls/useTyped.ts';
+import { useTyped } from '../controls/hooks/useTyped.ts';
 import { Hint } from '../controls/Hint.tsx';
 
 const inputClass = 'min-w-0 rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs focus:border-ink aria-invalid:border-harm';

@@ -10,7 +10,7 @@ import type { ShownRun } from '../state/simulation/protocol.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Select } from '../controls/Select.tsx';
 import { SearchField } from '../controls/SearchField.tsx';
-import { useWindowed } from '../controls/useWindowed.ts';
+import { useWindowed } from '../controls/hooks/useWindowed.ts';
 import { Chain } from './Chain.tsx';
 import { WhyNot } from './WhyNot.tsx';
 

@@ -4,7 +4,7 @@ import type { Level } from '@dial/core/level';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { newId } from '../browser/ids.ts';
-import { useOnce, useOnceEach } from '../controls/useOnce.ts';
+import { useOnce, useOnceEach } from '../controls/hooks/useOnce.ts';
 import { useAppStore } from '../state/store.ts';
 import { api, ApiError, type LevelEntry } from '../state/server/api.ts';
 import { lists, useLevelsQuery } from '../state/server/lists.ts';

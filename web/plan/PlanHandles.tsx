@@ -7,7 +7,7 @@ import type { PlanSpot } from '../state/document/spots.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Hint } from '../controls/Hint.tsx';
 import type { PlanScale } from '../drawing/plan/planScale.ts';
-import { follow, placeOf } from './planPointer.ts';
+import { follow, placeOf } from './tools/planPointer.ts';
 
 interface HandlesProps {
   readonly level: Level;

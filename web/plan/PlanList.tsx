@@ -7,7 +7,7 @@ import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button } from '../controls/controls.tsx';
 import { Mark } from '../drawing/Mark.tsx';
 import { SearchField } from '../controls/SearchField.tsx';
-import { useWindowed } from '../controls/useWindowed.ts';
+import { useWindowed } from '../controls/hooks/useWindowed.ts';
 import { isChosen, placedOn, type Placed } from './placed.ts';
 import { Hint } from '../controls/Hint.tsx';
 

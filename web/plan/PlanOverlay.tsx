@@ -1,12 +1,8 @@
 import { plainNumber } from '@dial/core/formats';
 import type { PlanBox } from '../state/document/authoring.ts';
 import type { PlanSpot } from '../state/document/spots.ts';
+import type { Measured } from './tools/tool.ts';
 import type { PlanScale } from '../drawing/plan/planScale.ts';
-
-export interface Measured {
-  readonly from: PlanSpot;
-  readonly to: PlanSpot;
-}
 
 /** A distance in words, and how long it takes at walk speed. */
 export function measuredWords({ from, to }: Measured, pace: number): string {

@@ -2,7 +2,7 @@ import type { Level } from '@dial/core/level';
 import type { KeyboardEvent } from 'react';
 import { moveSelection } from '../state/document/authoring.ts';
 import type { PlanTool, Selection } from '../state/slices/view.ts';
-import { SNAP, snapped } from './planPointer.ts';
+import { SNAP, snapped } from './tools/planPointer.ts';
 import type { Hand } from './tools/tool.ts';
 import { TOOLS, wayOf } from './tools/tools.ts';
 import { wayKey } from './tools/way.ts';

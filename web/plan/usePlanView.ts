@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { fitPlan, WHOLE, zoomed, type PlanScale, type PlanView } from '../drawing/plan/planScale.ts';
-import { follow } from './planPointer.ts';
+import { follow } from './tools/planPointer.ts';
 
 /** What is drawn is shifted and stretched while the view changes, and drawn anew once it has come to rest. */
 const SETTLE_MILLISECONDS = 140;

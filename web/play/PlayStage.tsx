@@ -9,7 +9,7 @@ import { PlanDrawing, type PlanLabel } from '../drawing/plan/PlanDrawing.tsx';
 import type { ShownFlourish } from '../drawing/plan/PlanFlourishes.tsx';
 import type { Pressed } from '../drawing/plan/PlanThing.tsx';
 import { reachOf } from '../drawing/plan/thingPicture.ts';
-import { useSize } from '../controls/useSize.ts';
+import { useSize } from '../controls/hooks/useSize.ts';
 
 interface PlayStageProps {
   readonly ref: Ref<HTMLDivElement>;

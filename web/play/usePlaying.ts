@@ -4,7 +4,7 @@ import type { Level } from '@dial/core/level';
 import { useCallback, useState, type RefObject } from 'react';
 import { useNavigate } from 'react-router';
 import { newId } from '../browser/ids.ts';
-import { useOnce } from '../controls/useOnce.ts';
+import { useOnce } from '../controls/hooks/useOnce.ts';
 import { outsideOf } from '../fields/eventWords.ts';
 import { startGame, type Beginning, type Game, type Picture } from './game.ts';
 import { SPEEDS } from './PlayControls.tsx';

@@ -10,7 +10,7 @@ import type { ShownRun } from '../state/simulation/protocol.ts';
 import { simulateOnce } from '../state/simulation/simulation.ts';
 import { useAppStore } from '../state/store.ts';
 import { download } from '../controls/download.ts';
-import { useOnceEach } from '../controls/useOnce.ts';
+import { useOnceEach } from '../controls/hooks/useOnce.ts';
 
 /** What was done last and can be undone, or what went wrong. */
 interface Told {

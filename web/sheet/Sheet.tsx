@@ -20,7 +20,7 @@ import { questionAbout } from '../browser/asking.ts';
 import { Button, Notice } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { SearchField } from '../controls/SearchField.tsx';
-import { TapeDial } from '../controls/TapeDial.tsx';
+import { TapeDial } from '../controls/tape/TapeDial.tsx';
 import type { Block, Spot } from './block.ts';
 import { BlockTools } from './BlockTools.tsx';
 import { arranged, copied, fillDown, operateOn, pasteInto, placesIn, type Arrangement, type Gathered, type Place } from './cells.ts';

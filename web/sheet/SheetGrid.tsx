@@ -2,7 +2,7 @@ import { dialText, type Sheet, type SheetCell, type SheetRow } from '@dial/core/
 import { kindOf, type Kind, type Level } from '@dial/core/level';
 import { useEffect, useId, useRef, useState, type ClipboardEvent, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { Mark } from '../drawing/Mark.tsx';
-import { useWindowed } from '../controls/useWindowed.ts';
+import { useWindowed } from '../controls/hooks/useWindowed.ts';
 import { boundsOf, movedBy, type Block, type Spot } from './block.ts';
 import { CellEditor } from './CellEditor.tsx';
 import { Headings } from './Headings.tsx';

@@ -9,7 +9,7 @@ import { Button } from '../controls/controls.tsx';
 import type { TimeView } from '../drawing/lanes/laneDrawing.ts';
 import { Typed } from '../fields/fieldInputs.tsx';
 import { hasAmount, OutsideFields, type Stated } from '../fields/OutsideFields.tsx';
-import { useOnce } from '../controls/useOnce.ts';
+import { useOnce } from '../controls/hooks/useOnce.ts';
 import { AxisPopover } from './AxisPopover.tsx';
 import { outsideChoices, outsideOf, outsideWords } from '../fields/eventWords.ts';
 import { Hint } from '../controls/Hint.tsx';

@@ -8,7 +8,7 @@ import { Pick, PickBar } from '../controls/Toolbar.tsx';
 import { SortOrder, useSorted } from '../controls/Sortable.tsx';
 import { memo, useRef, useState } from 'react';
 import { SearchField } from '../controls/SearchField.tsx';
-import { useBeyond } from '../controls/useBeyond.ts';
+import { useBeyond } from '../controls/hooks/useBeyond.ts';
 import { NewKind } from './NewKind.tsx';
 import { Hint } from '../controls/Hint.tsx';
 

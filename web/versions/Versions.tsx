@@ -8,7 +8,7 @@ import { viewActions } from '../state/slices/view.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { Button, Refused } from '../controls/controls.tsx';
 import { Popover } from '../controls/Popover.tsx';
-import { useOnce, useOnceEach } from '../controls/useOnce.ts';
+import { useOnce, useOnceEach } from '../controls/hooks/useOnce.ts';
 import { Hint } from '../controls/Hint.tsx';
 import { useVersions } from './useVersions.ts';
 

@@ -1,4 +1,4 @@
-import { follow } from '../planPointer.ts';
+import { follow } from './planPointer.ts';
 import { snappedSpot, type Tool } from './tool.ts';
 
 export const measureTool: Tool = {

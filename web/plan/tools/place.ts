@@ -2,7 +2,7 @@ import { placeThing } from '../../state/document/authoring.ts';
 import { documentActions } from '../../state/slices/document.ts';
 import type { PlanSpot } from '../../state/document/spots.ts';
 import { areaSpots, evenArea, evenRow, previewStamps, rowSpots, stamp } from '../../state/document/stamping.ts';
-import { boxBetween, follow } from '../planPointer.ts';
+import { boxBetween, follow } from './planPointer.ts';
 import { snappedSpot, type Hand, type Tool } from './tool.ts';
 
 /** Places one thing; drawn out, a row of them, or with Shift an area full. */

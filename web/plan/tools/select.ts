@@ -2,7 +2,7 @@ import { canBeMoved, chosenThings, moveSelection, previewMove, type PlanBox } fr
 import { documentActions } from '../../state/slices/document.ts';
 import { viewActions } from '../../state/slices/view.ts';
 import type { PlanSpot } from '../../state/document/spots.ts';
-import { follow, snapped } from '../planPointer.ts';
+import { follow, snapped } from './planPointer.ts';
 import { drawBox, spotOf, type Hand, type Press, type Tool } from './tool.ts';
 
 /** Moves what is chosen along with the pointer; `pressed` is told when it was only pressed. */

@@ -6,8 +6,13 @@ import type { Selection } from '../../state/slices/view.ts';
 import type { AppStore } from '../../state/store.ts';
 import type { PlanScale } from '../../drawing/plan/planScale.ts';
 import type { Pile, Pressed } from '../../drawing/plan/PlanThing.tsx';
-import type { Measured } from '../PlanOverlay.tsx';
-import { boxBetween, follow, placeOf, snapped } from '../planPointer.ts';
+import { boxBetween, follow, placeOf, snapped } from './planPointer.ts';
+
+/** A line that was measured. */
+export interface Measured {
+  readonly from: PlanSpot;
+  readonly to: PlanSpot;
+}
 
 /** What the hand with the tool has before it: the Plan as it is shown, and what is being drawn on it. */
 export interface Hand {

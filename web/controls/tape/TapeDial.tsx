@@ -1,12 +1,12 @@
-import { Refused } from './controls.tsx';
+import { Refused } from '../controls.tsx';
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { questionAbout } from '../browser/asking.ts';
-import { hold } from './keyboard.ts';
+import { questionAbout } from '../../browser/asking.ts';
+import { hold } from '../keyboard.ts';
 import { clamp, decimals, snap, type DialRange } from './quantity.ts';
 import { STEP_WIDTH, Tape, TAPE_WIDTH, type OutcomeCurve } from './Tape.tsx';
-import { Hint } from './Hint.tsx';
+import { Hint } from '../Hint.tsx';
 
 export interface TapeDialProps {
   readonly label: string;

@@ -1,8 +1,8 @@
 import { onGrain } from '@dial/core/level';
-import type { PlanBox } from '../state/document/authoring.ts';
-import type { PlanSpot } from '../state/document/spots.ts';
-import { hold } from '../controls/keyboard.ts';
-import type { PlanScale } from '../drawing/plan/planScale.ts';
+import type { PlanBox } from '../../state/document/authoring.ts';
+import type { PlanSpot } from '../../state/document/spots.ts';
+import { hold } from '../../controls/keyboard.ts';
+import type { PlanScale } from '../../drawing/plan/planScale.ts';
 
 /** Places snap to this, unless Alt is held. Units. */
 export const SNAP = 0.25;
