@@ -1,18 +1,26 @@
 import { savingFigures } from './saving.ts';
+import { printGrowth } from './growth.ts';
 import { steppingFigures } from './stepping.ts';
 import { turningFigures } from './turning.ts';
 import type { Figure } from './figures.ts';
 
 /**
- * `npm run bench [-- --json] [-- --core] [-- --saving [SERVER]]`: prints one table; `--core` leaves the browser out, `--saving`
- * measures the server alone, this one or that of another build.
+ * `npm run bench [-- --json] [-- --core] [-- --saving [SERVER]] [-- --growth]`: prints one table; `--core` leaves the browser out,
+ * `--saving` measures the server alone, this one or that of another build, `--growth` what a step costs as levels grow.
  */
 const saving = process.argv.indexOf('--saving');
-const figures: Figure[] = saving >= 0 ? await savingFigures(process.argv[saving + 1]) : await steppingFigures();
-if (saving < 0 && !process.argv.includes('--core')) figures.push(...(await turningFigures()));
-
-if (process.argv.includes('--json')) console.log(JSON.stringify(figures));
+if (process.argv.includes('--growth')) await printGrowth();
 else {
+  const figures: Figure[] = saving >= 0 ? await savingFigures(process.argv[saving + 1]) : await steppingFigures();
+  if (saving < 0 && !process.argv.includes('--core')) figures.push(...(await turningFigures()));
+  print(figures);
+}
+
+function print(figures: readonly Figure[]): void {
+  if (process.argv.includes('--json')) {
+    console.log(JSON.stringify(figures));
+    return;
+  }
   const width = Math.max(...figures.map(({ name }) => name.length));
   for (const { name, value, unit } of figures) {
     const digits = value >= 100 ? 0 : value >= 10 ? 1 : 2;

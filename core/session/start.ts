@@ -115,6 +115,14 @@ function createScratch(compiled: Compiled): Scratch {
   return {
     tracks: Array.from({ length: compiled.toucherCount }, () => createTrack(pieces)),
     trackStep: new Int32Array(travellers).fill(NONE),
+    moving: new Int32Array(travellers),
+    movingCount: 0,
+    freeUntil: new Int32Array(travellers),
+    flewStep: new Int32Array(travellers).fill(NONE),
+    flewFromX: new Float64Array(travellers),
+    flewFromY: new Float64Array(travellers),
+    flewToX: new Float64Array(travellers),
+    flewToY: new Float64Array(travellers),
     crossings: createCrossings(compiled.toucherCount * compiled.placements.form.length),
     links: createLinks(),
     attempt: blankAttempt(),
@@ -165,6 +173,7 @@ function createScratch(compiled: Compiled): Scratch {
 export function refreshScratch(session: Session): void {
   const { scratch, compiled } = session;
   scratch.trackStep.fill(NONE);
+  scratch.flewStep.fill(NONE);
   scratch.boundsStep.fill(NONE);
   for (const motion of scratch.motions) motion.wishFor.control = NaN;
   for (let placement = 0; placement < compiled.placements.form.length; placement += 1) {

@@ -1,4 +1,4 @@
-import { lowerToBoundary, Motion, nearest } from '../../geometry/index.ts';
+import { lowerToBoundary, Motion, nearest, region, regionAround } from '../../geometry/index.ts';
 import { TRAVEL } from '../compile/codes.ts';
 import { LONGEST_WINDOW } from '../compile/schedule.ts';
 import type { Session } from '../state/running.ts';
@@ -175,7 +175,41 @@ function stepsToTravellers(session: Session, traveller: number): number {
   return least === Infinity ? NEVER >> 1 : Math.max(1, Math.floor(least / compiled.stepSeconds));
 }
 
-/** Something that drifts: all around it in every step. */
+/** How far around something that drifts things that stay are looked for, to learn how long it meets none. Units. */
+const LOOK_AROUND = 3;
+
+/** Steps within which something that drifts cannot come to, or from, touching what stays. */
+function stepsToStills(session: Session, traveller: number): number {
+  const { compiled, state } = session;
+  const { forms, shapes, stillGrid, placements } = compiled;
+  const own = compiled.travellers.placement[traveller] as number;
+  const ownForm = state.form[own] as number;
+  if (forms.turns[ownForm] === 1) return 1;
+  const speed = travelSpeed(session, traveller);
+  if (speed <= 0) return 1;
+  const x = placeX(session, own);
+  const y = placeY(session, own);
+  const around = (forms.reach[ownForm] as number) + LOOK_AROUND;
+  regionAround(x, y, around, around);
+  const found = stillGrid.query(region);
+  nearest.distance = LOOK_AROUND;
+  for (let k = 0; k < found; k += 1) {
+    const placement = compiled.stillPlacement[stillGrid.found[k] as number] as number;
+    const form = state.form[placement] as number;
+    if (forms.senses[form] === 0) continue;
+    still.x = x - (placements.x[placement] as number);
+    still.y = y - (placements.y[placement] as number);
+    still.grow = forms.grow[form] as number;
+    for (let shape = forms.shapeStart[form] as number; shape < (forms.shapeStart[form + 1] as number); shape += 1) {
+      for (let at = forms.shapeStart[ownForm] as number; at < (forms.shapeStart[ownForm + 1] as number); at += 1) {
+        lowerToBoundary(shapes, at, shape, still);
+      }
+    }
+  }
+  return Math.max(1, Math.floor((nearest.distance - HAIR) / (speed * compiled.stepSeconds)));
+}
+
+/** Something that drifts: all around it. */
 function senseDrifting(session: Session, traveller: number): void {
   const toucher = session.compiled.playerCount + traveller;
   session.scratch.senseStamp += 1;
@@ -203,7 +237,8 @@ function senseTraveller(session: Session, traveller: number): void {
   }
   if ((compiled.forms.driftSpeed[state.form[placement] as number] as number) < 0) return;
   senseDrifting(session, traveller);
-  scratch.wake[traveller] = now + 1;
+  const rests = state.drawnBy[traveller] === -1 ? Math.min(stepsToStills(session, traveller), stepsToTravellers(session, traveller)) : 1;
+  scratch.wake[traveller] = now + rests;
 }
 
 /** Lists the crossings of all travellers that have to be looked at in this step. */

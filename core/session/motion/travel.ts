@@ -1,4 +1,15 @@
-import { beginTrack, curveArea, extendTrack, rebound, slide, type Hull, type Track } from '../../geometry/index.ts';
+import {
+  beginTrack,
+  curveArea,
+  extendTrack,
+  gathered,
+  gatherSolids,
+  rebound,
+  regionAround,
+  slide,
+  type Hull,
+  type Track,
+} from '../../geometry/index.ts';
 import { GLIDING, LIFE, LINE, PHASE, SET_OFF_BY, TRAVEL } from '../compile/codes.ts';
 import { attempted, mayAct, phaseReason } from '../rules/acting.ts';
 import { moveSolid } from '../rules/chain.ts';
@@ -129,19 +140,64 @@ function pull(session: Session, traveller: number, placement: number): void {
   }
 }
 
+/** How far around something that drifts solids are looked for, to learn how long it flies freely. Units. */
+const LOOK_AROUND = 6;
+
+/** Steps for which something that drifts cannot meet a solid; 0 where solids move. */
+function freeSteps(session: Session, traveller: number, form: number): number {
+  const { compiled, state, scratch } = session;
+  const { solids } = scratch;
+  if (solids.firstMoving < solids.x.length || session.exhaustive) return 0;
+  const radius = compiled.forms.reach[form] as number;
+  const x = state.travelX[traveller] as number;
+  const y = state.travelY[traveller] as number;
+  regionAround(x, y, radius + LOOK_AROUND, radius + LOOK_AROUND);
+  const count = gatherSolids(solids);
+  let gap = LOOK_AROUND;
+  for (let k = 0; k < count; k += 1) {
+    const item = gathered[k] as number;
+    const awayX = Math.max(0, Math.abs(x - (solids.x[item] as number)) - (solids.halfWidth[item] as number));
+    const awayY = Math.max(0, Math.abs(y - (solids.y[item] as number)) - (solids.halfHeight[item] as number));
+    gap = Math.min(gap, Math.sqrt(awayX * awayX + awayY * awayY) - radius);
+  }
+  // The hair kept from walls, and one more for rounding.
+  return Math.max(0, Math.floor((gap - 2 * HAIR) / ((compiled.forms.driftSpeed[form] as number) * compiled.stepSeconds)));
+}
+
+/** A step of free flight: what `rebound` comes to where nothing is met. */
+function fly({ compiled, state, scratch }: Session, traveller: number, now: number): void {
+  const x = state.travelX[traveller] as number;
+  const y = state.travelY[traveller] as number;
+  const toX = x + (state.travelVelocityX[traveller] as number) * compiled.stepSeconds;
+  const toY = y + (state.travelVelocityY[traveller] as number) * compiled.stepSeconds;
+  scratch.flewStep[traveller] = now;
+  scratch.flewFromX[traveller] = x;
+  scratch.flewFromY[traveller] = y;
+  scratch.flewToX[traveller] = toX;
+  scratch.flewToY[traveller] = toY;
+  state.travelX[traveller] = toX;
+  state.travelY[traveller] = toY;
+}
+
 function drift(session: Session, traveller: number, form: number): void {
   const { compiled, state, scratch } = session;
   const { body } = scratch;
+  const now = state.clock[CLOCK.step] as number;
+  if (now <= (scratch.freeUntil[traveller] as number)) {
+    fly(session, traveller, now);
+    return;
+  }
   body.x = state.travelX[traveller] as number;
   body.y = state.travelY[traveller] as number;
   body.velocityX = state.travelVelocityX[traveller] as number;
   body.velocityY = state.travelVelocityY[traveller] as number;
   rebound(scratch.solids, hullOf(session, form), body, compiled.stepSeconds, scratch.tracks[compiled.playerCount + traveller] as Track);
-  scratch.trackStep[traveller] = state.clock[CLOCK.step] as number;
+  scratch.trackStep[traveller] = now;
   state.travelX[traveller] = body.x;
   state.travelY[traveller] = body.y;
   state.travelVelocityX[traveller] = body.velocityX;
   state.travelVelocityY[traveller] = body.velocityY;
+  scratch.freeUntil[traveller] = now + freeSteps(session, traveller, form);
 }
 
 /** How far a player goes in each step of a glide, at most. */
@@ -189,44 +245,57 @@ function isIdle(session: Session, placement: number, player: number): boolean {
   return true;
 }
 
-/** Works out how far each player can go before it may come into reach of a magnet that draws nobody. */
+/** Works out how far each player can go before it may come into reach of a magnet that rests and draws nobody. */
 function lookAtMagnets(session: Session): void {
   const { compiled, state, scratch } = session;
+  const { magnets, forms, travellers } = compiled;
   for (const motion of scratch.motions) motion.magnetSlack = Infinity;
   for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
-    const placement = compiled.travellers.placement[traveller] as number;
+    const placement = travellers.placement[traveller] as number;
     const form = state.form[placement] as number;
-    if (form < 0 || compiled.magnets.has[form] === 0) continue;
+    if (form < 0 || magnets.has[form] === 0 || state.drawnBy[traveller] !== NONE || (forms.driftSpeed[form] as number) > 0) continue;
     for (let player = 0; player < compiled.playerCount; player += 1) {
-      if (isIdle(session, placement, player)) continue;
       const motion = scratch.motions[player] as PlayerMotion;
-      const slack = distanceTo(session, player, placement) - (compiled.magnets.reach[form] as number) - HAIR;
-      motion.magnetSlack = Math.min(motion.magnetSlack, slack);
+      const slack = distanceTo(session, player, placement) - (magnets.reach[form] as number) - HAIR;
+      if (slack < motion.magnetSlack && !isIdle(session, placement, player)) motion.magnetSlack = slack;
     }
   }
 }
 
-/** 3 movers and magnets: where things go within this step. Those along paths are worked out when asked for. */
-export function moveTravellers(session: Session): void {
-  const { compiled, state, scratch } = session;
+/** Where one traveller goes within this step. Those along paths are worked out when asked for, unless they are solid. */
+function moveTraveller(session: Session, traveller: number): void {
+  const { compiled, state } = session;
   const { travellers, forms, magnets, placements } = compiled;
-  if (!scratch.stirs && magnetsFar(session) && !session.exhaustive) return;
-  for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
-    const placement = travellers.placement[traveller] as number;
-    const form = state.form[placement] as number;
-    const solid = (placements.solid[placement] as number) >= 0;
-    if (travellers.how[traveller] === TRAVEL.path) {
-      if (solid) {
-        trackOf(session, traveller);
-        moveSolid(session, placement);
-      }
-      continue;
+  const placement = travellers.placement[traveller] as number;
+  const solid = (placements.solid[placement] as number) >= 0;
+  if (travellers.how[traveller] === TRAVEL.path) {
+    if (solid) {
+      trackOf(session, traveller);
+      moveSolid(session, placement);
     }
-    if (!exists(session, placement)) continue;
-    if (magnets.has[form] === 1) chooseTarget(session, traveller, placement);
-    if (state.drawnBy[traveller] !== NONE) pull(session, traveller, placement);
-    else if ((forms.driftSpeed[form] as number) > 0) drift(session, traveller, form);
-    if (solid) moveSolid(session, placement);
+    return;
   }
-  if (!scratch.stirs) lookAtMagnets(session);
+  if (!exists(session, placement)) return;
+  const form = state.form[placement] as number;
+  if (magnets.has[form] === 1) chooseTarget(session, traveller, placement);
+  if (state.drawnBy[traveller] !== NONE) pull(session, traveller, placement);
+  else if ((forms.driftSpeed[form] as number) > 0) drift(session, traveller, form);
+  if (solid) moveSolid(session, placement);
+}
+
+/** 3 movers and magnets: where things go within this step. Magnets at rest are looked at when a player may have come into their reach. */
+export function moveTravellers(session: Session): void {
+  const { scratch } = session;
+  const far = magnetsFar(session);
+  if (!far || session.exhaustive) {
+    for (let traveller = 0; traveller < scratch.travelling; traveller += 1) moveTraveller(session, traveller);
+    lookAtMagnets(session);
+    return;
+  }
+  // A thing that is drawn no longer leaves the list as it is gone through.
+  for (let at = 0; at < scratch.movingCount;) {
+    const traveller = scratch.moving[at] as number;
+    moveTraveller(session, traveller);
+    if (scratch.moving[at] === traveller && at < scratch.movingCount) at += 1;
+  }
 }

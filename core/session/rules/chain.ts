@@ -45,6 +45,7 @@ function putThing(session: Session, placement: number, x: number, y: number): vo
   state.drawnBy[traveller] = NONE;
   state.gaveUp.fill(0, traveller * compiled.playerCount, (traveller + 1) * compiled.playerCount);
   session.scratch.trackStep[traveller] = NONE;
+  session.scratch.flewStep[traveller] = NONE;
   moveSolid(session, placement);
   wakeAll(session);
 }

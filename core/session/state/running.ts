@@ -183,6 +183,14 @@ export interface Scratch {
   /** The way of each toucher within the step, and the step it is of. */
   readonly tracks: readonly Track[];
   readonly trackStep: Int32Array;
+  /** The last step in which a thing that drifts flies freely: nothing solid is near enough to be met. */
+  readonly freeUntil: Int32Array;
+  /** The last step it flew freely, and from where to where. Units. */
+  readonly flewStep: Int32Array;
+  readonly flewFromX: Float64Array;
+  readonly flewFromY: Float64Array;
+  readonly flewToX: Float64Array;
+  readonly flewToY: Float64Array;
   readonly crossings: Crossings;
   readonly links: Links;
   readonly attempt: Attempt;
@@ -225,6 +233,9 @@ export interface Scratch {
   stirred: boolean;
   /** Whether a spawned thing may be spent whose room is not yet given up. */
   roomsToEmpty: boolean;
+  /** Travellers that are moved in each step: drawn, drifting, solid, or a magnet that gave somebody up; in order. */
+  readonly moving: Int32Array;
+  movingCount: number;
   /** Whether anything is drawn, drifts, or is solid and travels, so that it has to be moved in each step. */
   stirs: boolean;
   /** The step at which each traveller has to be looked at again, and whether all around it has to be. */

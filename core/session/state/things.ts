@@ -19,6 +19,9 @@ export function trackOf(session: Session, traveller: number): Track {
     present.from = Math.max(0, now - 1) * compiled.stepSeconds;
     present.to = now * compiled.stepSeconds;
     moverTrack(compiled.movers, path, present, track);
+  } else if (scratch.flewStep[traveller] === now) {
+    beginTrack(track, scratch.flewFromX[traveller] as number, scratch.flewFromY[traveller] as number);
+    extendTrack(track, 1, scratch.flewToX[traveller] as number, scratch.flewToY[traveller] as number);
   } else {
     beginTrack(track, state.travelX[traveller] as number, state.travelY[traveller] as number);
     extendTrack(track, 1, state.travelX[traveller] as number, state.travelY[traveller] as number);

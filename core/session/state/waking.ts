@@ -1,7 +1,7 @@
 /**
  * What may be skipped, and who takes that back: the one place for both. Each toucher carries how far it may go before it can
- * meet anything (its *slack*: of things that stay, of those that travel, of solids, of what lies beside it, of magnets), and a
- * player whose velocity is steady *glides* until `glideUntil`.
+ * meet anything (its *slack*: of things that stay, of those that travel, of solids, of what lies beside it, of magnets), what drifts until
+ * which step it flies freely (`freeUntil`) and at which it may meet anything (`wake`), and a player whose velocity is steady *glides* until `glideUntil`.
  *
  * | what happened | who calls | what is looked at again |
  * | --- | --- | --- |
@@ -26,18 +26,31 @@ function countTravelling(session: Session): void {
   scratch.travelling = last;
 }
 
-/** Notes where each traveller is at rest, and whether any moves otherwise than along a path. */
-function lookForRest({ compiled, state, scratch }: Session): void {
+/** Whether a magnet has given up on anybody, who has still to go out of its reach. */
+function gaveUp({ compiled, state }: Session, traveller: number): boolean {
+  const from = traveller * compiled.playerCount;
+  for (let at = from; at < from + compiled.playerCount; at += 1) if (state.gaveUp[at] === 1) return true;
+  return false;
+}
+
+/** Notes where each traveller is at rest, and which have to be moved in each step. */
+function lookForRest(session: Session): void {
+  const { compiled, state, scratch } = session;
   const { travellers, forms, placements } = compiled;
   const { range } = scratch;
   scratch.stirs = false;
+  scratch.movingCount = 0;
   for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
     const placement = travellers.placement[traveller] as number;
     const form = state.form[placement] as number;
     const path = travellers.how[traveller] === TRAVEL.path;
     if (form < 0) continue;
     const stays = !path && state.drawnBy[traveller] === -1 && (forms.driftSpeed[form] as number) <= 0;
-    if ((placements.solid[placement] as number) >= 0 || (!path && !stays)) scratch.stirs = true;
+    if ((placements.solid[placement] as number) >= 0 || (!path && (!stays || gaveUp(session, traveller)))) {
+      scratch.stirs = true;
+      scratch.moving[scratch.movingCount] = traveller;
+      scratch.movingCount += 1;
+    }
     if (path) continue;
     const reach = stays && forms.turns[form] === 0 ? (forms.reach[form] as number) : Infinity;
     range[traveller * 4] = (state.travelX[traveller] as number) - reach;
@@ -95,6 +108,7 @@ export function wakeAll(session: Session): void {
     motion.besideSlack = 0;
     motion.magnetSlack = 0;
   }
+  scratch.freeUntil.fill(0);
   scratch.wakeAll.fill(1);
   scratch.wake.fill(0);
   scratch.nextWake = 0;
