@@ -8,6 +8,7 @@ import { createNarrow } from './contact/narrowPhase.ts';
 import { refreshItemRules } from './rules/items.ts';
 import { dieWithoutHealth, noteDisplaced, putPlayer } from './rules/life.ts';
 import { createSteering } from './motion/bodies.ts';
+import { createCells } from './state/cells.ts';
 import { createLinks } from './state/links.ts';
 import { blankLine, type Recorder } from './state/ledger.ts';
 import { NONE } from './state/lines.ts';
@@ -115,6 +116,9 @@ function createScratch(compiled: Compiled): Scratch {
   return {
     tracks: Array.from({ length: compiled.toucherCount }, () => createTrack(pieces)),
     trackStep: new Int32Array(travellers).fill(NONE),
+    cells: createCells(compiled.level.size.width, compiled.level.size.height, travellers),
+    bounded: new Int32Array(travellers),
+    boundedCount: 0,
     moving: new Int32Array(travellers),
     movingCount: 0,
     freeUntil: new Int32Array(travellers),

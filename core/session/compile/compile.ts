@@ -149,6 +149,8 @@ export function compile(level: Level, rate = level.rate) {
       ),
     },
     magnets,
+    /** Furthest that anything that does not turn reaches from its place. Units. */
+    mostReach: Math.max(0, ...columns.reach, ...magnets.takenAt),
     /** Fastest of all that travels by itself. Units a second. */
     fastest: Math.max(0, ...places.movers.speed, ...columns.driftSpeed),
     shapes,

@@ -2,6 +2,7 @@ import { nearest, region, regionAround } from '../../geometry/index.ts';
 import { GLIDING, LIFE } from '../compile/codes.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
+import { gatherNear } from '../state/cells.ts';
 import { boundTrack } from './bounds.ts';
 import { HAIR, nearestBoundary, senseRest, senseStills, senseTravellers } from './sensing.ts';
 import { senseDue } from './senseMovers.ts';
@@ -46,11 +47,23 @@ function lookAtTravellers(session: Session, player: number): void {
   const motion = scratch.motions[player] as PlayerMotion;
   let slack = LOOK_AROUND;
   motion.travelSlack = 0;
-  for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
+  for (let at = 0; at < scratch.boundedCount; at += 1) {
+    const traveller = scratch.bounded[at] as number;
     const placement = compiled.travellers.placement[traveller] as number;
     if ((state.form[placement] as number) < 0) continue;
     if (state.drawnBy[traveller] !== -1) return;
     if (!nearRange(session, player, traveller, slack)) continue;
+    nearestBoundary(session, player, placement);
+    slack = Math.min(slack, nearest.distance);
+    if (slack <= 0) return;
+  }
+  const x = state.playerX[player] as number;
+  const y = state.playerY[player] as number;
+  const around = compiled.bodyReach + compiled.mostReach + slack;
+  const found = gatherNear(scratch.cells, x - around, y - around, x + around, y + around);
+  for (let k = 0; k < found; k += 1) {
+    const placement = compiled.travellers.placement[scratch.cells.found[k] as number] as number;
+    if ((state.form[placement] as number) < 0) continue;
     nearestBoundary(session, player, placement);
     slack = Math.min(slack, nearest.distance);
     if (slack <= 0) return;

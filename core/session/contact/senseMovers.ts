@@ -4,6 +4,7 @@ import { LONGEST_WINDOW } from '../compile/schedule.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { placeX, placeY } from '../state/things.ts';
+import { gatherNear } from '../state/cells.ts';
 import { boundTrack } from './bounds.ts';
 import { senseOne, touches } from './contacts.ts';
 import { HAIR, senseRest, senseStills, senseTravellers, travelSpeed } from './sensing.ts';
@@ -151,27 +152,61 @@ function betweenTravellers(session: Session, own: number, other: number): number
   return nearest.distance;
 }
 
-/** Steps within which a traveller cannot come to, or from, touching another. */
-function stepsToTravellers(session: Session, traveller: number): number {
+/** How far around a traveller others are looked at that drift, or that it drifts to. Units. */
+const LOOK_FOR_OTHERS = 8;
+
+/** Seconds within which a traveller cannot come to, or from, touching another; 0 when it may in the next step. */
+function secondsTo(session: Session, traveller: number, other: number): number {
   const { compiled, state } = session;
   const own = compiled.travellers.placement[traveller] as number;
-  const turns = compiled.forms.turns[state.form[own] as number] === 1;
-  const speed = travelSpeed(session, traveller);
-  let least = Infinity;
-  const { start, other: others } = compiled.meetings;
-  const toucher = compiled.playerCount + traveller;
-  for (let at = start[toucher] as number; at < (start[toucher + 1] as number); at += 1) {
-    const other = others[at] as number;
-    if (other >= session.scratch.travelling) break;
-    const placement = compiled.travellers.placement[other] as number;
-    const form = state.form[placement] as number;
-    if (form < 0 || compiled.forms.senses[form] === 0 || apart(session, traveller, other)) continue;
-    if (turns || state.drawnBy[other] !== -1 || compiled.forms.turns[form] === 1) return 1;
-    const gap = betweenTravellers(session, own, placement) - HAIR;
-    const closing = speed + travelSpeed(session, other);
-    if (closing > 0) least = Math.min(least, gap / closing);
-    if (least <= 0) return 1;
+  const placement = compiled.travellers.placement[other] as number;
+  const form = state.form[placement] as number;
+  if (other === traveller || form < 0 || compiled.forms.senses[form] === 0 || apart(session, traveller, other)) return Infinity;
+  if (state.drawnBy[other] !== -1 || compiled.forms.turns[form] === 1) return 0;
+  const closing = travelSpeed(session, traveller) + travelSpeed(session, other);
+  return closing > 0 ? (betweenTravellers(session, own, placement) - HAIR) / closing : Infinity;
+}
+
+/** Whether what a traveller covers lies within a square about a place. */
+function rangeNear({ scratch: { range } }: Session, traveller: number, x: number, y: number, around: number): boolean {
+  const at = traveller * 4;
+  return (
+    (range[at] as number) <= x + around &&
+    (range[at + 2] as number) >= x - around &&
+    (range[at + 1] as number) <= y + around &&
+    (range[at + 3] as number) >= y - around
+  );
+}
+
+/** Steps within which a traveller cannot come to, or from, touching another. */
+function stepsToTravellers(session: Session, traveller: number): number {
+  const { compiled, state, scratch } = session;
+  const own = compiled.travellers.placement[traveller] as number;
+  const form = state.form[own] as number;
+  if (compiled.forms.turns[form] === 1) return 1;
+  const x = placeX(session, own);
+  const y = placeY(session, own);
+  const around = (compiled.forms.reach[form] as number) + compiled.mostReach + LOOK_FOR_OTHERS;
+  const path = compiled.travellers.path[traveller] as number;
+  const alone = path >= 0 && scratch.boundedCount === scratch.travelling;
+  // What is further away than is looked takes at least so long.
+  let least = alone ? Infinity : LOOK_FOR_OTHERS / (travelSpeed(session, traveller) + compiled.fastest);
+  if (path >= 0) {
+    const { start, other: others } = compiled.meetings;
+    const toucher = compiled.playerCount + traveller;
+    for (let at = start[toucher] as number; at < (start[toucher + 1] as number) && least > 0; at += 1) {
+      const other = others[at] as number;
+      if (other >= scratch.travelling) break;
+      if (scratch.cells.of[other] === -1) least = Math.min(least, secondsTo(session, traveller, other));
+    }
+  } else {
+    for (let at = 0; at < scratch.boundedCount && least > 0; at += 1) {
+      const other = scratch.bounded[at] as number;
+      if (rangeNear(session, other, x, y, around)) least = Math.min(least, secondsTo(session, traveller, other));
+    }
   }
+  const found = least > 0 && !alone ? gatherNear(scratch.cells, x - around, y - around, x + around, y + around) : 0;
+  for (let k = 0; k < found && least > 0; k += 1) least = Math.min(least, secondsTo(session, traveller, scratch.cells.found[k] as number));
   return least === Infinity ? NEVER >> 1 : Math.max(1, Math.floor(least / compiled.stepSeconds));
 }
 

@@ -17,6 +17,7 @@ import { NONE, note } from '../state/lines.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
 import { distanceTo, exists, phaseFor, placeX, placeY, trackOf } from '../state/things.ts';
+import { putInCell } from '../state/cells.ts';
 import { wakeAll } from '../state/waking.ts';
 
 /** A margin for rounding. Units. */
@@ -179,12 +180,19 @@ function fly({ compiled, state, scratch }: Session, traveller: number, now: numb
   state.travelY[traveller] = toY;
 }
 
+/** Something that drifts is found in the cell it has come to. */
+function keepInCell({ state, scratch: { cells } }: Session, traveller: number): void {
+  if ((cells.of[traveller] as number) >= 0)
+    putInCell(cells, traveller, state.travelX[traveller] as number, state.travelY[traveller] as number);
+}
+
 function drift(session: Session, traveller: number, form: number): void {
   const { compiled, state, scratch } = session;
   const { body } = scratch;
   const now = state.clock[CLOCK.step] as number;
   if (now <= (scratch.freeUntil[traveller] as number)) {
     fly(session, traveller, now);
+    keepInCell(session, traveller);
     return;
   }
   body.x = state.travelX[traveller] as number;
@@ -198,6 +206,7 @@ function drift(session: Session, traveller: number, form: number): void {
   state.travelVelocityX[traveller] = body.velocityX;
   state.travelVelocityY[traveller] = body.velocityY;
   scratch.freeUntil[traveller] = now + freeSteps(session, traveller, form);
+  keepInCell(session, traveller);
 }
 
 /** How far a player goes in each step of a glide, at most. */

@@ -1,5 +1,6 @@
 import type { DiscMotion, Mobile, Motion, ShapeTable, Solids, Span, Track, Vector } from '../../geometry/index.ts';
 import type { Compiled } from '../compile/compile.ts';
+import type { Cells } from './cells.ts';
 import type { Line, Recorder } from './ledger.ts';
 import type { State } from './state.ts';
 
@@ -233,6 +234,10 @@ export interface Scratch {
   stirred: boolean;
   /** Whether a spawned thing may be spent whose room is not yet given up. */
   roomsToEmpty: boolean;
+  /** What drifts and is drawn by nobody, by where it is; and all other travellers that are there, which keep within their range. */
+  readonly cells: Cells;
+  readonly bounded: Int32Array;
+  boundedCount: number;
   /** Travellers that are moved in each step: drawn, drifting, solid, or a magnet that gave somebody up; in order. */
   readonly moving: Int32Array;
   movingCount: number;

@@ -12,6 +12,7 @@
  * | anything that is no steady motion (spawns, moves, joins, restore) | `wakeAll` | everything |
  */
 import { TRAVEL } from '../compile/codes.ts';
+import { clearCells, putInCell } from './cells.ts';
 import type { Session } from './running.ts';
 import { CLOCK } from './state.ts';
 
@@ -33,6 +34,12 @@ function gaveUp({ compiled, state }: Session, traveller: number): boolean {
   return false;
 }
 
+/** Whether something drifts, drawn by nobody and without turning: it is looked for in its cell. */
+function isLoose({ compiled, state }: Session, traveller: number): boolean {
+  const form = state.form[compiled.travellers.placement[traveller] as number] as number;
+  return (compiled.forms.driftSpeed[form] as number) > 0 && state.drawnBy[traveller] === -1 && compiled.forms.turns[form] === 0;
+}
+
 /** Notes where each traveller is at rest, and which have to be moved in each step. */
 function lookForRest(session: Session): void {
   const { compiled, state, scratch } = session;
@@ -40,11 +47,19 @@ function lookForRest(session: Session): void {
   const { range } = scratch;
   scratch.stirs = false;
   scratch.movingCount = 0;
+  scratch.boundedCount = 0;
+  clearCells(scratch.cells);
   for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
     const placement = travellers.placement[traveller] as number;
     const form = state.form[placement] as number;
     const path = travellers.how[traveller] === TRAVEL.path;
     if (form < 0) continue;
+    if (!path && isLoose(session, traveller)) {
+      putInCell(scratch.cells, traveller, state.travelX[traveller] as number, state.travelY[traveller] as number);
+    } else {
+      scratch.bounded[scratch.boundedCount] = traveller;
+      scratch.boundedCount += 1;
+    }
     const stays = !path && state.drawnBy[traveller] === -1 && (forms.driftSpeed[form] as number) <= 0;
     if ((placements.solid[placement] as number) >= 0 || (!path && (!stays || gaveUp(session, traveller)))) {
       scratch.stirs = true;
