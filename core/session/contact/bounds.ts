@@ -67,3 +67,14 @@ export function rangeMeets(session: Session, toucher: number, traveller: number)
     (range[b + 3] as number) >= (bounds[a + 1] as number)
   );
 }
+
+/** Whether what a traveller covers lies within a square about a place. */
+export function rangeNear({ scratch: { range } }: Session, traveller: number, x: number, y: number, around: number): boolean {
+  const at = traveller * 4;
+  return (
+    (range[at] as number) <= x + around &&
+    (range[at + 2] as number) >= x - around &&
+    (range[at + 1] as number) <= y + around &&
+    (range[at + 3] as number) >= y - around
+  );
+}

@@ -3,7 +3,7 @@ import { GLIDING, LIFE } from '../compile/codes.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
 import { gatherNear } from '../state/cells.ts';
-import { boundTrack } from './bounds.ts';
+import { boundTrack, rangeNear } from './bounds.ts';
 import { HAIR, nearestBoundary, senseRest, senseStills, senseTravellers } from './sensing.ts';
 import { senseDue } from './senseMovers.ts';
 
@@ -26,25 +26,12 @@ function lookAtStills(session: Session, player: number): void {
   (scratch.motions[player] as PlayerMotion).stillSlack = slack - HAIR;
 }
 
-/** Whether a player is so near to what a traveller ever covers that it might meet it within a distance. */
-function nearRange({ compiled, state, scratch }: Session, player: number, traveller: number, distance: number): boolean {
-  const { range } = scratch;
-  const around = compiled.bodyReach + distance;
-  const x = state.playerX[player] as number;
-  const y = state.playerY[player] as number;
-  const at = traveller * 4;
-  return (
-    (range[at] as number) <= x + around &&
-    (range[at + 2] as number) >= x - around &&
-    (range[at + 1] as number) <= y + around &&
-    (range[at + 3] as number) >= y - around
-  );
-}
-
 /** The same for things that travel, those drawn to a player excepted: they leave no slack. */
 function lookAtTravellers(session: Session, player: number): void {
   const { compiled, state, scratch } = session;
   const motion = scratch.motions[player] as PlayerMotion;
+  const x = state.playerX[player] as number;
+  const y = state.playerY[player] as number;
   let slack = LOOK_AROUND;
   motion.travelSlack = 0;
   for (let at = 0; at < scratch.boundedCount; at += 1) {
@@ -52,13 +39,11 @@ function lookAtTravellers(session: Session, player: number): void {
     const placement = compiled.travellers.placement[traveller] as number;
     if ((state.form[placement] as number) < 0) continue;
     if (state.drawnBy[traveller] !== -1) return;
-    if (!nearRange(session, player, traveller, slack)) continue;
+    if (!rangeNear(session, traveller, x, y, compiled.bodyReach + slack)) continue;
     nearestBoundary(session, player, placement);
     slack = Math.min(slack, nearest.distance);
     if (slack <= 0) return;
   }
-  const x = state.playerX[player] as number;
-  const y = state.playerY[player] as number;
   const around = compiled.bodyReach + compiled.mostReach + slack;
   const found = gatherNear(scratch.cells, x - around, y - around, x + around, y + around);
   for (let k = 0; k < found; k += 1) {

@@ -5,7 +5,7 @@ import type { Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { placeX, placeY } from '../state/things.ts';
 import { gatherNear } from '../state/cells.ts';
-import { boundTrack } from './bounds.ts';
+import { boundTrack, rangeNear } from './bounds.ts';
 import { senseOne, touches } from './contacts.ts';
 import { HAIR, senseRest, senseStills, senseTravellers, travelSpeed } from './sensing.ts';
 
@@ -165,17 +165,6 @@ function secondsTo(session: Session, traveller: number, other: number): number {
   if (state.drawnBy[other] !== -1 || compiled.forms.turns[form] === 1) return 0;
   const closing = travelSpeed(session, traveller) + travelSpeed(session, other);
   return closing > 0 ? (betweenTravellers(session, own, placement) - HAIR) / closing : Infinity;
-}
-
-/** Whether what a traveller covers lies within a square about a place. */
-function rangeNear({ scratch: { range } }: Session, traveller: number, x: number, y: number, around: number): boolean {
-  const at = traveller * 4;
-  return (
-    (range[at] as number) <= x + around &&
-    (range[at + 2] as number) >= x - around &&
-    (range[at + 1] as number) <= y + around &&
-    (range[at + 3] as number) >= y - around
-  );
 }
 
 /** Steps within which a traveller cannot come to, or from, touching another. */

@@ -38,7 +38,7 @@ export function clearCells({ head, of }: Cells): void {
 const indexOf = (place: number, count: number): number => Math.max(0, Math.min(count - 1, Math.floor(place / CELL)));
 
 /** Takes a thing out of its cell. */
-export function leaveCell(cells: Cells, thing: number): void {
+function leaveCell(cells: Cells, thing: number): void {
   const cell = cells.of[thing] as number;
   if (cell < 0) return;
   const next = cells.next[thing] as number;

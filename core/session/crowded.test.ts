@@ -1,0 +1,118 @@
+import fc from 'fast-check';
+import type { Level } from '../level/index.ts';
+import { readInputs, sessionAt, sessionOptions, simulate } from '../players/index.ts';
+import { box, circle, kind, level, meterEffect, runOf, short } from '../testing/levels.ts';
+import { runs } from '../testing/runs.ts';
+import { compile, createLedger, createSession, endSession, INPUT_WIDTH, readLines, restore, snapshot, step, stepOf } from './index.ts';
+
+const arriving = (effects: object, becomes: object): Record<string, unknown> => ({ setOffBy: { type: 'arriving' }, effects, becomes });
+const SPEED = [
+  [0, 2],
+  [0.5, 9],
+];
+
+/** A level in which 60 carts, 60 wanderers and 60 magnets are among still things, solids and four players, and things taken bring more. */
+function crowdedLevel(seed: number): Level {
+  let drawn = seed + 1;
+  const number = (below: number): number => {
+    drawn = (drawn * 48271) % 2147483647;
+    return Math.round((drawn / 2147483647) * below * 4) / 4;
+  };
+  const many = (count: number, name: string, of: string, more: (k: number) => object = () => ({})) =>
+    Array.from({ length: count }, (_, k) => [`${name}${String(k)}`, { kind: of, x: 2 + number(96), y: 2 + number(56), ...more(k) }]);
+  const harm = arriving(meterEffect('health', 'take', 1), { type: 'stays' });
+  const scores = arriving(meterEffect('score', 'add', 1), { type: 'rests', seconds: 1.5 });
+  const placements = Object.fromEntries([
+    ...many(40, 's', 'still'),
+    ...many(12, 'b', 'bringing'),
+    ...many(60, 'c', 'cart', (k) => ({ travel: { path: `p${String(k)}` } })),
+    ...many(60, 'w', 'wanderer'),
+    ...many(60, 'm', 'magnet'),
+  ]) as object;
+  const paths = Object.fromEntries(
+    Array.from({ length: 60 }, (_, k) => {
+      const [x, y] = [4 + number(70), 2 + number(56)];
+      const wayPoints = [
+        { x, y },
+        { x: x + 4 + number(18), y: Math.min(58, y + number(6)) },
+      ];
+      return [`p${String(k)}`, { name: `p${String(k)}`, speed: 1 + number(4), round: k % 3 === 0 ? 'loop' : 'back and forth', wayPoints }];
+    }),
+  );
+  const spawn = { type: 'spawn', pool: { wanderer: 1, magnet: 1 }, at: { type: 'here' }, most: 20 };
+  return level({
+    size: { width: 100, height: 60 },
+    kinds: {
+      still: kind(circle(0.6), scores),
+      bringing: kind(circle(0.8), arriving({ more: spawn }, { type: 'rests', seconds: 1 })),
+      cart: kind(box(1.6, 0.9), harm, { role: 'harm', tags: ['rover'] }),
+      wanderer: kind(circle(0.5), harm, { role: 'harm', tags: ['rover'], drift: { speed: 3 } }),
+      magnet: kind(circle(0.4), scores, { magnet: { reach: 4, giveUp: 6, latched: seed % 2 === 0, then: 'goes home', speed: SPEED } }),
+    },
+    placements,
+    paths,
+    solids: Object.fromEntries(
+      Array.from({ length: 12 }, (_, k) => [
+        `w${String(k)}`,
+        { x: 4 + number(90), y: 4 + number(50), width: 1 + number(4), height: 1 + number(4) },
+      ]),
+    ),
+    players: { count: 4 },
+    meters: {
+      health: { name: 'health', lower: 0, upper: 500, start: 500 },
+      score: { name: 'score', lower: 0, upper: null, start: 0, whole: true },
+    },
+  });
+}
+
+const ways = fc.array(
+  fc.tuple(fc.integer({ min: 20, max: 90 }), fc.integer({ min: -127, max: 127 }), fc.integer({ min: -127, max: 127 })),
+  {
+    minLength: 4,
+    maxLength: 8,
+  },
+);
+
+test('among 180 things that travel, and those they bring, the shortcuts change nothing, and a snapshot goes on as the whole', () => {
+  fc.assert(
+    fc.property(fc.nat(1e6), fc.tuple(ways, ways, ways, ways), (seed, players) => {
+      const changes = players.map((list) => {
+        let at = 1;
+        return list.map(([length, x, y]): [number, number, number, number, number] => {
+          const from = at;
+          at += length;
+          return [from, x, y, 0, 0];
+        });
+      });
+      const run = runOf(60, 180, changes, { seed: seed % 1000 });
+      const compiled = compile(crowdedLevel(seed));
+      const [fast, slow] = [false, true].map((exhaustive) => {
+        const ledger = createLedger();
+        const session = createSession(compiled, ledger, { ...sessionOptions(compiled, run), exhaustive });
+        const reader = readInputs(run, compiled.rate);
+        const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
+        while (stepOf(session) < reader.steps) {
+          reader.read(stepOf(session) + 1, inputs);
+          step(session, inputs);
+        }
+        endSession(session, 0);
+        return { lines: short(readLines(compiled, ledger.lines)), state: Buffer.from(snapshot(session)).toString('base64') };
+      });
+      expect(fast!.lines.length).toBeGreaterThan(30);
+      expect(fast).toEqual(slow);
+      const whole = simulate(compiled, run);
+      const half = sessionAt(compiled, run, whole, 97);
+      const again = createSession(compiled, null, sessionOptions(compiled, run));
+      restore(again, snapshot(half));
+      const reader = readInputs(run, compiled.rate);
+      const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
+      while (stepOf(again) < reader.steps) {
+        reader.read(stepOf(again) + 1, inputs);
+        step(again, inputs);
+      }
+      endSession(again, 0);
+      expect(Buffer.from(snapshot(again)).toString('base64')).toBe(fast!.state);
+    }),
+    { numRuns: runs(2) },
+  );
+});
