@@ -1,6 +1,7 @@
 import { entry, kindOf, type Level } from '../level/index.ts';
 import { isStopped, type LedgerLine } from '../session/index.ts';
 import { csvText } from './csvTable.ts';
+import { forFile } from './numerals.ts';
 import { lineWords, placementName } from './words.ts';
 
 /** Ledger lines as NDJSON: one JSON object a line. */
@@ -59,7 +60,7 @@ export function ledgerCsv(level: Level, lines: readonly LedgerLine[]): string {
       'after' in line ? number(line.after) : '',
       isStopped(line) ? line.reason : '',
       line.cause ?? '',
-      lineWords(level, line),
+      forFile(() => lineWords(level, line)),
     ];
   });
   return csvText([HEADS, ...rows]);

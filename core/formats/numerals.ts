@@ -8,6 +8,17 @@ export function writeNumbersWith(sign: DecimalSign): void {
   decimalSign = sign;
 }
 
+/** Writes something for a file: with a point, whatever the reader's sign is. */
+export function forFile<Written>(write: () => Written): Written {
+  const sign = decimalSign;
+  decimalSign = '.';
+  try {
+    return write();
+  } finally {
+    decimalSign = sign;
+  }
+}
+
 const written = (text: string): string => (decimalSign === '.' ? text : text.replace('.', decimalSign)).replace('-', '−');
 
 /** A number as people read it: at most `places` decimals, no trailing noughts, a true minus sign. */

@@ -1,7 +1,7 @@
 import { inOrder, kindOf, type Level } from '../level/index.ts';
 import type { Outcome, PlacementOutcome } from '../session/index.ts';
 import { csvText } from './csvTable.ts';
-import { clockTime, plainNumber } from './numerals.ts';
+import { clockTime, forFile, plainNumber } from './numerals.ts';
 
 /** One figure of an outcome, as a table has it. */
 export interface OutcomeRow {
@@ -64,7 +64,7 @@ export function outcomesBeside(
 
 /** Outcomes of several runs as CSV: a line for each run, a column for each figure. */
 export function outcomesCsv(runs: readonly { readonly name: string; readonly level: Level; readonly outcome: Outcome }[]): string {
-  const beside = outcomesBeside(runs);
+  const beside = forFile(() => outcomesBeside(runs));
   const unitOf = (cells: readonly (OutcomeRow | null)[]): string => cells.find((cell) => cell !== null)?.unit ?? '';
   const heads = beside.map(({ name, cells }) => (unitOf(cells) === '' ? name : `${name} (${unitOf(cells)})`));
   return csvText([

@@ -1,6 +1,6 @@
 import { play, runOf } from '../testing/levels.ts';
 import { arriving, circle, kind, meter, scene } from '../testing/scenes.ts';
-import { axisTime, clockTime, dialText, lineWords, pairText, plainNumber, readTyped, signed, writeNumbersWith } from './index.ts';
+import { axisTime, clockTime, dialText, forFile, lineWords, pairText, plainNumber, readTyped, signed, writeNumbersWith } from './index.ts';
 
 test('with several players each line that is about one names it; what is left by being moved says so', () => {
   const points = { away: { name: 'away', x: 40, y: 10 } };
@@ -51,6 +51,7 @@ test('where decimals have a comma, numbers are written with it and read back, an
     const range = { unit: 's', min: 0, max: 100 };
     expect([plainNumber(-6.5), dialText(0.125), signed(18.25), clockTime(38.34)]).toEqual(['−6,5', '0,125', '+18,25', '0:38,3']);
     expect([pairText(3.5, 7), axisTime(1.25, 0.05)]).toEqual(['3,5; 7', '0:01,25']);
+    expect(forFile(() => plainNumber(6.5))).toBe('6.5');
     expect(readTyped(dialText(6.25), range, null)).toMatchObject({ ok: true, value: 6.25 });
   } finally {
     writeNumbersWith('.');

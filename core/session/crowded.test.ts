@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import type { Level } from '../level/index.ts';
-import { readInputs, sessionAt, sessionOptions, simulate } from '../players/index.ts';
-import { box, circle, kind, level, meterEffect, runOf, short } from '../testing/levels.ts';
+import { sessionAt, simulate } from '../players/index.ts';
+import { box, circle, kind, level, meterEffect, runOf } from '../testing/levels.ts';
 import { runs } from '../testing/runs.ts';
-import { compile, createLedger, createSession, endSession, INPUT_WIDTH, readLines, restore, snapshot, step, stepOf } from './index.ts';
+import { stepped } from '../testing/stepping.ts';
+import { compile, snapshot } from './index.ts';
 
 const arriving = (effects: object, becomes: object): Record<string, unknown> => ({ setOffBy: { type: 'arriving' }, effects, becomes });
 const SPEED = [
@@ -86,32 +87,11 @@ test('among 180 things that travel, and those they bring, the shortcuts change n
       });
       const run = runOf(60, 180, changes, { seed: seed % 1000 });
       const compiled = compile(crowdedLevel(seed));
-      const [fast, slow] = [false, true].map((exhaustive) => {
-        const ledger = createLedger();
-        const session = createSession(compiled, ledger, { ...sessionOptions(compiled, run), exhaustive });
-        const reader = readInputs(run, compiled.rate);
-        const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
-        while (stepOf(session) < reader.steps) {
-          reader.read(stepOf(session) + 1, inputs);
-          step(session, inputs);
-        }
-        endSession(session, 0);
-        return { lines: short(readLines(compiled, ledger.lines)), state: Buffer.from(snapshot(session)).toString('base64') };
-      });
-      expect(fast!.lines.length).toBeGreaterThan(30);
-      expect(fast).toEqual(slow);
-      const whole = simulate(compiled, run);
-      const half = sessionAt(compiled, run, whole, 97);
-      const again = createSession(compiled, null, sessionOptions(compiled, run));
-      restore(again, snapshot(half));
-      const reader = readInputs(run, compiled.rate);
-      const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
-      while (stepOf(again) < reader.steps) {
-        reader.read(stepOf(again) + 1, inputs);
-        step(again, inputs);
-      }
-      endSession(again, 0);
-      expect(Buffer.from(snapshot(again)).toString('base64')).toBe(fast!.state);
+      const fast = stepped(compiled, run);
+      expect(fast.lines.length).toBeGreaterThan(30);
+      expect(fast).toEqual(stepped(compiled, run, { exhaustive: true }));
+      const half = sessionAt(compiled, run, simulate(compiled, run), 97);
+      expect(stepped(compiled, run, { from: snapshot(half) }).state).toBe(fast.state);
     }),
     { numRuns: runs(2) },
   );

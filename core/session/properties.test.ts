@@ -3,22 +3,10 @@ import { levelText, lineWords } from '../formats/index.ts';
 import { parseLevel, parseLevelText, type Level } from '../level/index.ts';
 import { type Run, readInputs, sessionAt, sessionOptions, simulate } from '../players/index.ts';
 import { anyLevel, anyRun } from '../testing/arbitrary.ts';
-import { basin, box, circle, kind, level, meterEffect, play, pressed, shard, short, vent } from '../testing/levels.ts';
+import { basin, box, circle, kind, level, meterEffect, play, pressed, shard, vent } from '../testing/levels.ts';
 import { runs } from '../testing/runs.ts';
-import {
-  compile,
-  createLedger,
-  createSession,
-  endSession,
-  hasEnded,
-  INPUT_WIDTH,
-  readLines,
-  restore,
-  snapshot,
-  step,
-  stepOf,
-  type Session,
-} from './index.ts';
+import { stepped } from '../testing/stepping.ts';
+import { compile, createSession, endSession, INPUT_WIDTH, readLines, restore, snapshot, step, stepOf, type Session } from './index.ts';
 
 test('meters stay in their limits and are what the ledger adds up to; nothing is ever not a number', () => {
   fc.assert(
@@ -47,20 +35,7 @@ test('meters stay in their limits and are what the ledger adds up to; nothing is
 /** Steps a run with and without the shortcuts, and expects the same story and the same closing state. */
 function expectShortcutsChangeNothing(document: Level, run: Run): void {
   const compiled = compile(document);
-  const [fast, slow] = [false, true].map((exhaustive) => {
-    const ledger = createLedger();
-    const session = createSession(compiled, ledger, { ...sessionOptions(compiled, run), exhaustive });
-    const reader = readInputs(run, compiled.rate);
-    const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
-    while (stepOf(session) < reader.steps) {
-      reader.read(stepOf(session) + 1, inputs);
-      step(session, inputs);
-      if (hasEnded(session)) break;
-    }
-    endSession(session, 0);
-    return [...short(readLines(compiled, ledger.lines)), Buffer.from(snapshot(session)).toString('base64')];
-  });
-  expect(fast).toEqual(slow);
+  expect(stepped(compiled, run)).toEqual(stepped(compiled, run, { exhaustive: true }));
 }
 
 test('the shortcuts of the stepper change nothing', () => {

@@ -158,7 +158,9 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
   const { told, importRun, ...does } = useRuns(open.id);
   const { data: kept = [] } = useRunsQuery(open.id, { refetchOnMountOrArgChange: true });
   const [wishedIds, setIds] = useState<readonly string[] | null>(null);
-  const ids = wishedIds ?? kept.slice(0, 2).map(({ id }) => id);
+  // The first two to begin with; they stay chosen when a star puts another first.
+  if (wishedIds === null && kept.length > 0) setIds(kept.slice(0, 2).map(({ id }) => id));
+  const ids = wishedIds ?? [];
   const chosen = ids.flatMap((id) => kept.find((run) => run.id === id) ?? []);
   const { runs, trouble } = useCompared(open.id, level, chosen);
   const at = `/levels/${encodeURIComponent(open.id)}`;

@@ -301,7 +301,7 @@ export function moveTravellers(session: Session): void {
     lookAtMagnets(session);
     return;
   }
-  // A thing that is drawn no longer leaves the list as it is gone through.
+  // The list is made anew when a thing ceases to be drawn, and the next one then stands in its place.
   for (let at = 0; at < scratch.movingCount;) {
     const traveller = scratch.moving[at] as number;
     moveTraveller(session, traveller);

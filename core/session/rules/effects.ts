@@ -12,6 +12,7 @@ import {
   closeRegeneration,
   hasGrace,
   isShielded,
+  noteChange,
   noteLimit,
   noteStopped,
   outOfHealth,
@@ -33,7 +34,7 @@ function runMeter(session: Session, player: number, placement: number, rule: num
   }
   const meter = session.compiled.effects.subject[effect] as number;
   closeRegeneration(session, player, meter);
-  const { asked, wanted, applied, before, after } = changeMeter(session, player, placement, effect, 1);
+  const { asked, wanted, applied } = changeMeter(session, player, placement, effect, 1);
   if (wanted !== 0 && applied === 0) {
     const about = beginLine(session, LINE.nothing, player, placement, rule);
     about.subject = ofMeter(meter);
@@ -44,14 +45,7 @@ function runMeter(session: Session, player: number, placement: number, rule: num
     return;
   }
   session.scratch.happened = true;
-  const about = beginLine(session, LINE.changed, player, placement, rule);
-  about.subject = meter;
-  about.asked = asked;
-  about.applied = applied;
-  about.before = before;
-  about.after = after;
-  about.cause = cause;
-  const line = writeLine(session, about);
+  const line = noteChange(session, player, placement, rule, meter, cause);
   session.scratch.meterLine[cellOf(session, player, meter)] = line;
   noteLimit(session, player, meter, line);
   if (outOfHealth(session, player)) die(session, player, placement, line, NONE);

@@ -157,19 +157,25 @@ export function noteLimit(session: Session, player: number, meter: number, cause
   if (notice >= 0) addLink(session, LINK.notice, notice, NONE, player, line);
 }
 
-/** Changes a meter for a reason other than a rule: an outside event, death, coming back. Writes the line and returns it. */
-export function changePlainly(session: Session, player: number, meter: number, by: number, cause: number): number {
-  closeRegeneration(session, player, meter);
-  const wanted = session.compiled.meters.whole[meter] === 1 ? Math.round(by) : by;
-  const { asked, applied, before, after } = moveMeter(session, player, NONE, meter, by, wanted);
-  const about = beginLine(session, LINE.changed, player, NONE, NONE);
+/** The line that says what a meter was changed by, from the figures of the change just made. */
+export function noteChange(session: Session, player: number, placement: number, rule: number, meter: number, cause: number): number {
+  const { asked, applied, before, after } = session.scratch.amounts;
+  const about = beginLine(session, LINE.changed, player, placement, rule);
   about.subject = meter;
   about.asked = asked;
   about.applied = applied;
   about.before = before;
   about.after = after;
   about.cause = cause;
-  const line = writeLine(session, about);
+  return writeLine(session, about);
+}
+
+/** Changes a meter for a reason other than a rule: an outside event, death, coming back. Writes the line and returns it. */
+export function changePlainly(session: Session, player: number, meter: number, by: number, cause: number): number {
+  closeRegeneration(session, player, meter);
+  const wanted = session.compiled.meters.whole[meter] === 1 ? Math.round(by) : by;
+  moveMeter(session, player, NONE, meter, by, wanted);
+  const line = noteChange(session, player, NONE, NONE, meter, cause);
   session.scratch.meterLine[cellOf(session, player, meter)] = line;
   noteLimit(session, player, meter, line);
   return line;
@@ -177,15 +183,8 @@ export function changePlainly(session: Session, player: number, meter: number, b
 
 /** Changes a meter as part of beginning anew: a line, and nothing that its limits would set off. */
 export function setQuietly(session: Session, player: number, meter: number, by: number, cause: number): void {
-  const { asked, applied, before, after } = moveMeter(session, player, NONE, meter, by, by);
-  const about = beginLine(session, LINE.changed, player, NONE, NONE);
-  about.subject = meter;
-  about.asked = asked;
-  about.applied = applied;
-  about.before = before;
-  about.after = after;
-  about.cause = cause;
-  writeLine(session, about);
+  moveMeter(session, player, NONE, meter, by, by);
+  noteChange(session, player, NONE, NONE, meter, cause);
 }
 
 /** Whether a player's health has come to its lower limit. */
