@@ -285,6 +285,38 @@ function meetFirst(solids: Solids, hull: Hull, body: Mobile, count: number): boo
   return hit.item >= 0;
 }
 
+/** The share of a disc's way that is free of solids, with a margin around it: the face it moves away from, or along, excepted. */
+export function freeShare(solids: Solids, hull: Hull, body: Mobile, margin: number): number {
+  const { x, y, wayX, wayY } = body;
+  const around = hull.radius + margin;
+  region.left = Math.min(x, x + wayX) - around;
+  region.right = Math.max(x, x + wayX) + around;
+  region.bottom = Math.min(y, y + wayY) - around;
+  region.top = Math.max(y, y + wayY) + around;
+  const count = gatherSolids(solids);
+  let share = 1;
+  toward.dx = wayX;
+  toward.dy = wayY;
+  toward.radius = around;
+  for (let k = 0; k < count && share > 0; k += 1) {
+    const item = gathered[k] as number;
+    if (solids.on[item] === 0) continue;
+    toward.x = x - (solids.x[item] as number);
+    toward.y = y - (solids.y[item] as number);
+    toward.halfWidth = solids.halfWidth[item] as number;
+    toward.halfHeight = solids.halfHeight[item] as number;
+    if (!sweepDiscBox(toward, span)) continue;
+    if (span.enter === 0) {
+      spot.x = x;
+      spot.y = y;
+      outward(solids, hull, item);
+      if (away.distance > 0 && wayX * normal.x + wayY * normal.y >= 0) continue;
+    }
+    share = Math.min(share, span.enter);
+  }
+  return share;
+}
+
 /** What the last slide met: how many times a solid; the last of them, after what share of the way, and the direction out of it. */
 export const met = { count: 0, item: -1, share: 0, x: 0, y: 0 };
 

@@ -12,18 +12,20 @@ import { cellOf, changePlainly, closeRegenerations, meterOf, outOfHealth, regene
 import type { Compiled } from './compile/compile.ts';
 import type { Call, OutsideEvent, PlayerMotion, Session } from './state/running.ts';
 import { sense } from './contact/broadPhase.ts';
-import { senseDue } from './contact/senseMovers.ts';
+import { beginDue, senseDue } from './contact/meetings.ts';
 import { removePair } from './rules/spans.ts';
 import { refreshScratch } from './start.ts';
+import { flyAll, noneIsDue } from './state/courses.ts';
 import { CLOCK, loadState, saveState } from './state/state.ts';
 import { emptyRooms } from './rules/spawnedThings.ts';
 import { runTimers } from './rules/timers.ts';
-import { moveTravellers } from './motion/travel.ts';
+import { flyOn, moveTravellers } from './motion/travel.ts';
 import { actOnButtons } from './rules/uses.ts';
 import { mayWalk, walk } from './motion/walk.ts';
 
 /** A copy of everything that changes, to go on from later. */
 export function snapshot(session: Session): Uint8Array {
+  flyAll(session);
   return saveState(session.state);
 }
 
@@ -182,13 +184,17 @@ export function step(session: Session, inputs: Int8Array): void {
     return;
   }
   glideAll(session);
-  if (now < scratch.nextWake || moversCross(session)) waitAll(session);
+  if (noneIsDue(scratch.courses, now)) scratch.courses.moved = now;
+  else if (!moversCross(session)) return;
+  waitAll(session);
 }
 
 /** The crossings of movers while all players glide. Answers whether nothing came of them; else the step is done to its end. */
 function moversCross(session: Session): boolean {
   const { scratch } = session;
   scratch.crossings.count = 0;
+  flyOn(session);
+  beginDue(session);
   senseDue(session);
   if (scratch.crossings.count === 0) return true;
   const leaves = actOnCrossings(session);
@@ -209,6 +215,7 @@ function wholeStep(session: Session, inputs: Int8Array, now: number): void {
   for (let player = 0; player < playerCount; player += 1) (scratch.motions[player] as PlayerMotion).dropped = false;
   if (session.events.length > 0) runEvents(session);
   if (compiled.movesThings) moveTravellers(session);
+  scratch.courses.moved = now;
   if (compiled.hasSolidThings) settleSolids(session);
   let anyPressed = 0;
   for (let player = 0; player < playerCount; player += 1) anyPressed |= movePlayerBy(session, player, inputs);

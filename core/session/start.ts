@@ -8,7 +8,7 @@ import { createNarrow } from './contact/narrowPhase.ts';
 import { refreshItemRules } from './rules/items.ts';
 import { dieWithoutHealth, noteDisplaced, putPlayer } from './rules/life.ts';
 import { createSteering } from './motion/bodies.ts';
-import { createCells } from './state/cells.ts';
+import { createCourses, forgetCourses } from './state/courses.ts';
 import { createLinks } from './state/links.ts';
 import { blankLine, type Recorder } from './state/ledger.ts';
 import { NONE } from './state/lines.ts';
@@ -116,17 +116,11 @@ function createScratch(compiled: Compiled): Scratch {
   return {
     tracks: Array.from({ length: compiled.toucherCount }, () => createTrack(pieces)),
     trackStep: new Int32Array(travellers).fill(NONE),
-    cells: createCells(compiled.level.size.width, compiled.level.size.height, travellers),
-    bounded: new Int32Array(travellers),
-    boundedCount: 0,
-    moving: new Int32Array(travellers),
+    courses: createCourses(compiled),
+    moving: new Int32Array(travellers + 1),
     movingCount: 0,
-    freeUntil: new Int32Array(travellers),
-    flewStep: new Int32Array(travellers).fill(NONE),
-    flewFromX: new Float64Array(travellers),
-    flewFromY: new Float64Array(travellers),
-    flewToX: new Float64Array(travellers),
-    flewToY: new Float64Array(travellers),
+    toMove: new Int32Array(travellers + 1),
+    toMoveCount: 0,
     crossings: createCrossings(compiled.toucherCount * compiled.placements.form.length),
     links: createLinks(),
     attempt: blankAttempt(),
@@ -150,16 +144,8 @@ function createScratch(compiled: Compiled): Scratch {
     boundsStep: new Int32Array(compiled.toucherCount).fill(NONE),
     motions: Array.from({ length: compiled.playerCount }, createMotion),
     quietUntil: 0,
-    travelling: travellers,
-    range: compiled.meetings.range.slice(),
     stirred: true,
     roomsToEmpty: true,
-    stirs: true,
-    wake: new Int32Array(travellers),
-    otherWake: new Int32Array(travellers),
-    window: compiled.schedule.start.slice(0, -1),
-    wakeAll: new Uint8Array(travellers).fill(1),
-    nextWake: 0,
     acted: false,
     mayEnd: false,
     won: createCall(),
@@ -177,9 +163,10 @@ function createScratch(compiled: Compiled): Scratch {
 export function refreshScratch(session: Session): void {
   const { scratch, compiled } = session;
   scratch.trackStep.fill(NONE);
-  scratch.flewStep.fill(NONE);
   scratch.boundsStep.fill(NONE);
   for (const motion of scratch.motions) motion.wishFor.control = NaN;
+  scratch.movingCount = 0;
+  forgetCourses(scratch.courses, valueIn(session.state.clock, CLOCK.step));
   for (let placement = 0; placement < compiled.placements.form.length; placement += 1) {
     if (valueIn(compiled.placements.solid, placement) < 0) continue;
     if (exists(session, placement)) moveSolid(session, placement);

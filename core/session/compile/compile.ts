@@ -83,7 +83,7 @@ export function compile(level: Level, rate = level.rate) {
   const room = spawnRoom(level);
   const count = placements.length + room;
   const ids = [...entries.map(([id]) => id), ...spawnIds(entries, room)];
-  const { travellers, traveller, ...places } = compilePlaces(level, { placements, formOf, count, columns, shapes });
+  const { travellers, traveller, ...places } = compilePlaces(level, { placements, formOf, count, columns });
   const { solids, solidOf } = compileSolids(level, {
     columns,
     places: placements.map(({ x, y }, index) => ({ form: valueIn(formOf, index), x, y, moves: valueIn(traveller, index) >= 0 })),
@@ -149,8 +149,8 @@ export function compile(level: Level, rate = level.rate) {
       ),
     },
     magnets,
-    /** Furthest that anything that does not turn reaches from its place. Units. */
-    mostReach: Math.max(0, ...columns.reach, ...magnets.takenAt),
+    /** Furthest that a magnet draws things from. Units. */
+    furthestMagnet: Math.max(0, ...magnets.reach),
     /** Fastest of all that travels by itself. Units a second. */
     fastest: Math.max(0, ...places.movers.speed, ...columns.driftSpeed),
     shapes,

@@ -1,18 +1,8 @@
-import { createGrid, type Grid, type ShapeTable, valueIn } from '../../geometry/index.ts';
+import { createGrid, valueIn } from '../../geometry/index.ts';
 import type { Level, Placement } from '../../level/index.ts';
 import * as codes from './codes.ts';
 import type { FormColumns } from './compileThings.ts';
 import { compileMovers } from './kinematics.ts';
-import { compileMeetings, compileSchedule, type Still } from './schedule.ts';
-
-/** Shapes of a form by number. */
-function shapesOf(shapeStart: Int32Array, form: number): number[] {
-  const from = valueIn(shapeStart, form);
-  return Array.from({ length: valueIn(shapeStart, form + 1) - from }, (_, index) => from + index);
-}
-
-/** A turning thing may reach further than its shapes. Units. */
-const FAR = 2000;
 
 interface Travel {
   readonly placement: number;
@@ -35,14 +25,6 @@ function travelsOf(placements: readonly Placement[], formOf: readonly number[], 
   return travels;
 }
 
-function gridOf(list: readonly Still[], reachOf: (placement: number) => number): Grid {
-  const boxes = list.flatMap(({ placement, x, y }) => {
-    const around = reachOf(placement);
-    return [x - around, y - around, x + around, y + around];
-  });
-  return createGrid(Float64Array.from(boxes));
-}
-
 /** What is known of the placements of the document when it is worked out where they can be. */
 interface Places {
   readonly placements: readonly Placement[];
@@ -51,25 +33,22 @@ interface Places {
   /** Placements with the room for spawned ones. */
   readonly count: number;
   readonly columns: FormColumns;
-  readonly shapes: ShapeTable;
 }
 
 /** Where things are and will be: what travels and how, what stays and in which grid, who will meet whom. */
-export function compilePlaces(level: Level, { placements, formOf, count, columns, shapes }: Places) {
+export function compilePlaces(level: Level, { placements, formOf, count, columns }: Places) {
   const travels = travelsOf(placements, formOf, count, columns);
   const traveller = new Int32Array(count).fill(-1);
   travels.forEach(({ placement }, index) => (traveller[placement] = index));
   const onPaths = travels.flatMap(({ placement, path }) => (path < 0 ? [] : [placement]));
   const movers = compileMovers(level, placements, onPaths);
 
-  const form = (placement: number): number => valueIn(formOf, placement);
-  const reachOf = (placement: number): number => valueIn(columns.reach, form(placement));
-  const stills = placements.flatMap(({ x, y }, placement): Still[] => {
-    if (valueIn(traveller, placement) >= 0) return [];
-    return [{ placement, x, y, shapes: shapesOf(columns.shapeStart, form(placement)), grow: valueIn(columns.grow, form(placement)) }];
+  const stills = placements.flatMap((_, placement) => (valueIn(traveller, placement) >= 0 ? [] : [placement]));
+  const boxes = stills.flatMap((placement) => {
+    const around = valueIn(columns.reach, valueIn(formOf, placement));
+    const { x, y } = placements[placement] as Placement;
+    return [x - around, y - around, x + around, y + around];
   });
-  // Movers take no notice of things without rules.
-  const sensing = stills.filter(({ placement }) => columns.senses[form(placement)] === 1);
   return {
     travellers: {
       count: travels.length,
@@ -81,25 +60,8 @@ export function compilePlaces(level: Level, { placements, formOf, count, columns
     /** Index of each placement among the travellers, or −1. */
     traveller,
     movers,
-    stillGrid: gridOf(stills, reachOf),
+    stillGrid: createGrid(Float64Array.from(boxes)),
     /** The placement of each in the grid. */
-    stillPlacement: Int32Array.from(stills, ({ placement }) => placement),
-    schedule: compileSchedule(
-      movers,
-      onPaths.map(reachOf),
-      onPaths.map((placement) => shapesOf(columns.shapeStart, form(placement))),
-      shapes,
-      gridOf(sensing, reachOf),
-      sensing,
-    ),
-    meetings: compileMeetings(
-      movers,
-      level.players.count,
-      travels.map(({ path }) => path),
-      travels.map(({ placement }) => {
-        const of = formOf[placement];
-        return of === undefined || columns.turns[of] === 1 ? FAR : valueIn(columns.reach, of);
-      }),
-    ),
+    stillPlacement: Int32Array.from(stills),
   };
 }

@@ -12,6 +12,13 @@ export interface Form {
 /** Contact of a solid thing counts from this near, since bodies keep a hair off its faces. Units. */
 const NEAR_FACE = 1e-6;
 
+/** Furthest that a kind's shapes come from its place while it turns about its pivots: as much again, and twice as far as they lie off. Units. */
+function turnedReach({ rules }: Kind, reach: number): number {
+  const pivots = Object.values(rules).flatMap(({ windUp }) => (windUp?.turn == null ? [] : [windUp.turn]));
+  if (pivots.length === 0) return reach;
+  return 2 * reach + 2 * Math.max(...pivots.map(({ x, y }) => Math.sqrt(x * x + y * y)));
+}
+
 /** All kinds, then one form for each set of own values; and which form each placement has. */
 export function formsOf(level: Level): { forms: Form[]; kindCount: number; formOf: number[]; placements: [string, Placement][] } {
   const kinds = allKinds(level);
@@ -68,6 +75,8 @@ export function compileForms(
       kind: Int32Array.from(forms, ({ kindId }) => kindNumber(kindId)),
       shapeStart: shapes.starts.map((start) => start + 1),
       reach,
+      /** The same with what it reaches while it turns, and from how near a magnet's things are taken. */
+      touchReach: Float64Array.from(list, (kind, form) => Math.max(turnedReach(kind, valueIn(reach, form)), kind.magnet?.takenAt ?? 0)),
       /** How much nearer than its shapes contact already counts. */
       grow: Float64Array.from(list, (kind) => (kind.solid === null ? 0 : NEAR_FACE)),
       senses: Uint8Array.from(list, (kind) => some(kind, ({ setOffBy }) => ['arriving', 'inside', 'leaving'].includes(setOffBy.type))),

@@ -22,6 +22,8 @@ export interface Movers {
   readonly speed: Float64Array;
   /** Most pieces a mover's track can have within one step. */
   readonly mostPieces: number;
+  /** Left, bottom, right, top of all places each ever comes to. Units. */
+  readonly range: Float64Array;
 }
 
 interface Leg {
@@ -88,7 +90,45 @@ export function compileMovers(level: Level, placements: readonly Placement[], mo
       velocityY: Float64Array.from(legs, (leg) => leg.velocityY),
     },
     mostPieces: mostLegs + 3,
+    range: Float64Array.from(
+      moving.flatMap((_, mover) => {
+        const own = legs.slice(legStart[mover], legStart[mover + 1]);
+        const [xs, ys] = [own.map(({ x }) => x), own.map(({ y }) => y)];
+        return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
+      }),
+    ),
   };
+}
+
+/** The last leg of a mover that has begun so far into its round. */
+function legAt({ legs: { begin }, legStart }: Movers, mover: number, inRound: number): number {
+  let low = legStart[mover] as number;
+  let high = (legStart[mover + 1] as number) - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if ((begin[middle] as number) <= inRound) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+/** A margin for rounding in times of a round. Seconds. */
+const TIME_HAIR = 1e-7;
+
+/** How a mover goes on evenly: its velocity, and for how long; less than nought at the turn of a leg. Units a second, seconds. */
+export const evenly = { velocityX: 0, velocityY: 0, seconds: 0 };
+
+/** Reads how mover `mover` goes on from a time, in seconds since the start; left in `evenly`. */
+export function evenMotion(movers: Movers, mover: number, from: number): void {
+  const { begin, velocityX, velocityY } = movers.legs;
+  const round = movers.round[mover] as number;
+  const start = from + (movers.offset[mover] as number);
+  const inRound = start - Math.floor(start / round) * round;
+  const leg = legAt(movers, mover, inRound);
+  const next = leg + 1;
+  evenly.velocityX = velocityX[leg] as number;
+  evenly.velocityY = velocityY[leg] as number;
+  evenly.seconds = (next < (movers.legStart[mover + 1] as number) ? (begin[next] as number) : round) - inRound - TIME_HAIR;
 }
 
 /** Writes the way mover `mover` takes between two times, in seconds since the start, to `track`. */
@@ -103,15 +143,7 @@ export function moverTrack(movers: Movers, mover: number, { from, to }: { from: 
   let left = to - from;
   const total = left;
 
-  // The last leg that has begun.
-  let low = first;
-  let high = end - 1;
-  while (low < high) {
-    const middle = (low + high + 1) >> 1;
-    if ((begin[middle] as number) <= inRound) low = middle;
-    else high = middle - 1;
-  }
-  let leg = low;
+  let leg = legAt(movers, mover, inRound);
   let since = inRound - (begin[leg] as number);
   beginTrack(track, (x[leg] as number) + (velocityX[leg] as number) * since, (y[leg] as number) + (velocityY[leg] as number) * since);
   for (;;) {

@@ -3,9 +3,10 @@ import { GLIDING, LIFE } from '../compile/codes.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
 import { gatherNear } from '../state/cells.ts';
-import { boundTrack, rangeNear } from './bounds.ts';
+import { courseMeets, noneIsDue } from '../state/courses.ts';
+import { boundTrack } from './bounds.ts';
 import { HAIR, nearestBoundary, senseRest, senseStills, senseTravellers } from './sensing.ts';
-import { senseDue } from './senseMovers.ts';
+import { beginDue, senseDue } from './meetings.ts';
 
 /** How far around a player things are looked at to learn how far it can go undisturbed. Units. */
 const LOOK_AROUND = 1.5;
@@ -26,30 +27,28 @@ function lookAtStills(session: Session, player: number): void {
   (scratch.motions[player] as PlayerMotion).stillSlack = slack - HAIR;
 }
 
-/** The same for things that travel, those drawn to a player excepted: they leave no slack. */
+/** Whether anything is drawn to somebody. */
+function drawsAny({ state, scratch }: Session): boolean {
+  for (let at = 0; at < scratch.movingCount; at += 1) if (state.drawnBy[scratch.moving[at] as number] !== -1) return true;
+  return false;
+}
+
+/** The same for things that travel. While anything is drawn to somebody there is no slack. */
 function lookAtTravellers(session: Session, player: number): void {
   const { compiled, state, scratch } = session;
+  const { courses } = scratch;
   const motion = scratch.motions[player] as PlayerMotion;
   const x = state.playerX[player] as number;
   const y = state.playerY[player] as number;
   let slack = LOOK_AROUND;
   motion.travelSlack = 0;
-  for (let at = 0; at < scratch.boundedCount; at += 1) {
-    const traveller = scratch.bounded[at] as number;
-    const placement = compiled.travellers.placement[traveller] as number;
-    if ((state.form[placement] as number) < 0) continue;
-    if (state.drawnBy[traveller] !== -1) return;
-    if (!rangeNear(session, traveller, x, y, compiled.bodyReach + slack)) continue;
-    nearestBoundary(session, player, placement);
-    slack = Math.min(slack, nearest.distance);
-    if (slack <= 0) return;
-  }
-  const around = compiled.bodyReach + compiled.mostReach + slack;
-  const found = gatherNear(scratch.cells, x - around, y - around, x + around, y + around);
+  if (drawsAny(session)) return;
+  const around = compiled.bodyReach + slack;
+  const found = gatherNear(courses.cells, x - around, y - around, x + around, y + around);
   for (let k = 0; k < found; k += 1) {
-    const placement = compiled.travellers.placement[scratch.cells.found[k] as number] as number;
-    if ((state.form[placement] as number) < 0) continue;
-    nearestBoundary(session, player, placement);
+    const traveller = courses.cells.found[k] as number;
+    if (!courseMeets(courses, traveller, x - around, y - around, x + around, y + around)) continue;
+    nearestBoundary(session, player, compiled.travellers.placement[traveller] as number);
     slack = Math.min(slack, nearest.distance);
     if (slack <= 0) return;
   }
@@ -85,11 +84,13 @@ function sensePlayer(session: Session, player: number): void {
 /** Fills the list of this step's crossings for all players and travellers. */
 export function sense(session: Session): void {
   const { compiled, state, scratch } = session;
+  const now = state.clock[CLOCK.step] as number;
   scratch.crossings.count = 0;
+  beginDue(session);
   for (let player = 0; player < compiled.playerCount; player += 1) {
     const { gone, dropped } = scratch.motions[player] as PlayerMotion;
     // Whoever was put somewhere in this step is looked at in the next.
     if (state.life[player] === LIFE.alive && gone !== GLIDING && !dropped) sensePlayer(session, player);
   }
-  if ((state.clock[CLOCK.step] as number) >= scratch.nextWake || session.exhaustive) senseDue(session);
+  if (!noneIsDue(scratch.courses, now)) senseDue(session);
 }

@@ -3,51 +3,41 @@ import type { Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
 import { placeX, placeY } from '../state/things.ts';
 import { gatherNear } from '../state/cells.ts';
-import { boundsMeet, rangeMeets } from './bounds.ts';
+import { courseMeets } from '../state/courses.ts';
+import { boundsMeet } from './bounds.ts';
 import { firstPair, senseNothing, senseOne } from './contacts.ts';
 
 /** A margin for rounding in "nothing can change before". Units. */
 export const HAIR = 1e-6;
 
 /** Looks at a traveller that a toucher may meet in this step. */
-function senseTraveller(session: Session, toucher: number, other: number): void {
+export function senseTraveller(session: Session, toucher: number, other: number): void {
   const { compiled, state } = session;
   if (other + compiled.playerCount === toucher) return;
   const placement = compiled.travellers.placement[other] as number;
   const form = state.form[placement] as number;
   if (form < 0 || (toucher >= compiled.playerCount && compiled.forms.senses[form] === 0)) return;
-  if (!rangeMeets(session, toucher, other)) return;
   if (boundsMeet(session, toucher, compiled.playerCount + other)) senseOne(session, toucher, placement);
 }
 
-/** All that travels and may meet the toucher in this step: what keeps within a range, and what drifts near it. */
-export function senseTravellers(session: Session, toucher: number): void {
+/** All that travels and may meet a player in this step. */
+export function senseTravellers(session: Session, player: number): void {
   const { compiled, scratch } = session;
   if (session.exhaustive) {
-    for (let other = 0; other < scratch.travelling; other += 1) senseTraveller(session, toucher, other);
+    for (let other = 0; other < compiled.travellers.count; other += 1) senseTraveller(session, player, other);
     return;
   }
-  const { bounds, cells } = scratch;
-  const path = toucher < compiled.playerCount ? -1 : (compiled.travellers.path[toucher - compiled.playerCount] as number);
-  if (path >= 0) {
-    const { start, other: others } = compiled.meetings;
-    for (let at = start[toucher] as number; at < (start[toucher + 1] as number); at += 1) {
-      const other = others[at] as number;
-      if (other >= scratch.travelling) break;
-      if (cells.of[other] === -1) senseTraveller(session, toucher, other);
-    }
-  } else for (let at = 0; at < scratch.boundedCount; at += 1) senseTraveller(session, toucher, scratch.bounded[at] as number);
-  const at = toucher * 4;
-  // A thing is in the cell it has come to in this step; it may have met the toucher on the way.
-  const around = compiled.mostReach + compiled.fastest * compiled.stepSeconds + HAIR;
-  const found = gatherNear(
-    cells,
-    (bounds[at] as number) - around,
-    (bounds[at + 1] as number) - around,
-    (bounds[at + 2] as number) + around,
-    (bounds[at + 3] as number) + around,
-  );
-  for (let k = 0; k < found; k += 1) senseTraveller(session, toucher, cells.found[k] as number);
+  const { bounds, courses } = scratch;
+  const at = player * 4;
+  const left = (bounds[at] as number) - HAIR;
+  const bottom = (bounds[at + 1] as number) - HAIR;
+  const right = (bounds[at + 2] as number) + HAIR;
+  const top = (bounds[at + 3] as number) + HAIR;
+  const found = gatherNear(courses.cells, left, bottom, right, top);
+  for (let k = 0; k < found; k += 1) {
+    const other = courses.cells.found[k] as number;
+    if (courseMeets(courses, other, left, bottom, right, top)) senseTraveller(session, player, other);
+  }
 }
 
 /** Contacts of a toucher with things of the sort looked at that were not met: they are no longer anywhere near. */

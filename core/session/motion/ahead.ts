@@ -15,7 +15,9 @@ import { findPair } from '../contact/contacts.ts';
 import { moverTrack } from '../compile/kinematics.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { nearestBoundary, travelSpeed } from '../contact/sensing.ts';
+import { gatherNear } from '../state/cells.ts';
 import { CLOCK } from '../state/state.ts';
+import { placeX, placeY } from '../state/things.ts';
 
 /** How far ahead is looked, in units and in steps. */
 const FAR = 8;
@@ -134,15 +136,14 @@ function lookAtGoals({ compiled }: Session): void {
   }
 }
 
-/** Whether the way ahead, whose region is in `region`, comes near what a traveller ever covers. */
-function crossesRange({ scratch }: Session, traveller: number): boolean {
-  const { range } = scratch;
-  const at = traveller * 4;
+/** Whether the way ahead, whose region is in `region`, comes near what a mover on its path ever covers. */
+function crossesPath({ compiled: { movers } }: Session, path: number, reach: number): boolean {
+  const at = path * 4;
   return (
-    (range[at] as number) <= region.right &&
-    (range[at + 2] as number) >= region.left &&
-    (range[at + 1] as number) <= region.top &&
-    (range[at + 3] as number) >= region.bottom
+    (movers.range[at] as number) - reach <= region.right &&
+    (movers.range[at + 2] as number) + reach >= region.left &&
+    (movers.range[at + 1] as number) - reach <= region.top &&
+    (movers.range[at + 3] as number) + reach >= region.bottom
   );
 }
 
@@ -169,25 +170,46 @@ function lookAtPath(session: Session, path: number, placement: number, touches: 
   }
 }
 
+/** Up to where, in so many steps, the contact with something that drifts or rests does not change: exactly while it keeps its course, then at the least. */
+function lookAtCourse(session: Session, player: number, traveller: number, placement: number, form: number, steps: number): void {
+  const { compiled, state, scratch } = session;
+  const { courses } = scratch;
+  nearestBoundary(session, player, placement);
+  const closing = Math.sqrt(ahead.dx * ahead.dx + ahead.dy * ahead.dy) / steps + travelSpeed(session, traveller) * compiled.stepSeconds;
+  const safe = closing > 0 ? (nearest.distance - MARGIN) / closing : steps;
+  if (safe >= steps) return;
+  const even = Math.min(steps, (courses.until[traveller] as number) - (state.clock[CLOCK.step] as number));
+  if (even <= safe || mayChangeWithin(session, form)) {
+    atMost(safe / steps);
+    return;
+  }
+  relative.x = ahead.x - placeX(session, placement);
+  relative.y = ahead.y - placeY(session, placement);
+  relative.dx = (ahead.dx * even) / steps - (courses.wayX[traveller] as number) * even;
+  relative.dy = (ahead.dy * even) / steps - (courses.wayY[traveller] as number) * even;
+  lookAtContact(session, placement, findPair(session, player, placement) >= 0);
+  if (span.leave < 1 || even < steps) atMost((span.leave * even) / steps);
+}
+
 /** Up to where nothing that travels comes to, or from, touching the player, in so many steps. */
 function lookAtTravellers(session: Session, player: number, steps: number): void {
   const { compiled, state, scratch } = session;
   const { placement: placements, path: paths } = compiled.travellers;
+  const { cells } = scratch.courses;
+  for (let at = 0; at < scratch.movingCount; at += 1) if (state.drawnBy[scratch.moving[at] as number] !== -1) ahead.share = 0;
+  if (ahead.share === 0) return;
   regionAhead(compiled.bodyReach + 2 * MARGIN);
-  for (let traveller = 0; traveller < scratch.travelling && ahead.share > 0; traveller += 1) {
+  const later = compiled.fastest * compiled.stepSeconds * steps;
+  const found = gatherNear(cells, region.left - later, region.bottom - later, region.right + later, region.top + later);
+  for (let k = 0; k < found && ahead.share > 0; k += 1) {
+    const traveller = cells.found[k] as number;
     const placement = placements[traveller] as number;
     const form = state.form[placement] as number;
-    if (form < 0) continue;
-    if (state.drawnBy[traveller] !== -1) ahead.share = 0;
-    if (!crossesRange(session, traveller)) continue;
-    if (mayChangeWithin(session, form)) ahead.share = 0;
     const path = paths[traveller] as number;
-    if (path >= 0) lookAtPath(session, path, placement, findPair(session, player, placement) >= 0, steps);
-    else {
-      nearestBoundary(session, player, placement);
-      const way = Math.sqrt(ahead.dx * ahead.dx + ahead.dy * ahead.dy);
-      const closing = way + travelSpeed(session, traveller) * compiled.stepSeconds * steps;
-      if (closing > 0) atMost((nearest.distance - MARGIN) / closing);
+    if (path < 0) lookAtCourse(session, player, traveller, placement, form, steps);
+    else if (crossesPath(session, path, compiled.forms.touchReach[form] as number)) {
+      if (mayChangeWithin(session, form)) ahead.share = 0;
+      lookAtPath(session, path, placement, findPair(session, player, placement) >= 0, steps);
     }
   }
 }

@@ -10,7 +10,7 @@ import { slotOf } from '../rules/spans.ts';
 import { CLOCK } from '../state/state.ts';
 import { readWish, face } from './walk.ts';
 import { exists, placeX, placeY, trackOf } from '../state/things.ts';
-import { wakeAll } from '../state/waking.ts';
+import { wakePlayer, wakeSolid } from '../state/waking.ts';
 
 export const createSteering = (): Steering => ({
   pushed: { x: 0, y: 0, accelerationX: 0, accelerationY: 0 },
@@ -172,11 +172,12 @@ export function settleSolids(session: Session): void {
         const about = beginLine(session, LINE.moved, player, placement, NONE);
         atPlace(about, body.x, body.y);
         writeLine(session, about);
+        wakePlayer(session, player);
       }
     }
     state.solidLater[placement] = clear ? 0 : 1;
     refreshSolid(session, placement);
-    wakeAll(session);
+    wakeSolid(session, placement);
   }
 }
 

@@ -1,11 +1,10 @@
 import {
   beginTrack,
+  depthIn,
   curveArea,
   extendTrack,
-  gathered,
-  gatherSolids,
+  freeShare,
   rebound,
-  regionAround,
   slide,
   type Hull,
   type Track,
@@ -15,10 +14,13 @@ import { attempted, mayAct, phaseReason } from '../rules/acting.ts';
 import { moveSolid } from '../rules/chain.ts';
 import { NONE, note } from '../state/lines.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
-import { CLOCK } from '../state/state.ts';
+import { CLOCK, NEVER } from '../state/state.ts';
 import { distanceTo, exists, phaseFor, placeX, placeY, trackOf } from '../state/things.ts';
-import { putInCell } from '../state/cells.ts';
-import { wakeAll } from '../state/waking.ts';
+import { mostSteps } from '../contact/beginCourses.ts';
+import { travelSpeed } from '../contact/sensing.ts';
+import { gatherNear } from '../state/cells.ts';
+import { flyTo, takeTurns } from '../state/courses.ts';
+import { wakeThing } from '../state/waking.ts';
 
 /** A margin for rounding. Units. */
 const HAIR = 1e-6;
@@ -73,7 +75,7 @@ function drawTo(session: Session, traveller: number, placement: number, player: 
   const { state } = session;
   state.drawnBy[traveller] = player;
   state.drawnFrom[traveller] = (state.clock[CLOCK.step] as number) - 1;
-  wakeAll(session);
+  wakeThing(session, placement);
   note(session, LINE.drawn, Math.max(NONE, player), placement, NONE, player >= 0 ? 1 : 0, NONE, NONE);
 }
 
@@ -86,7 +88,7 @@ function chooseTarget(session: Session, traveller: number, placement: number): v
   if (by >= 0 && phaseFor(session, placement, by) !== PHASE.ready) {
     // Taken, or otherwise not to be had: nothing to say.
     state.drawnBy[traveller] = NONE;
-    wakeAll(session);
+    wakeThing(session, placement);
     return;
   }
   if (by >= 0) {
@@ -137,76 +139,62 @@ function pull(session: Session, traveller: number, placement: number): void {
   state.travelY[traveller] = body.y;
   if (by === HOMEWARD && distance <= way) {
     state.drawnBy[traveller] = NONE;
-    wakeAll(session);
+    wakeThing(session, placement);
   }
 }
 
-/** How far around something that drifts solids are looked for, to learn how long it flies freely. Units. */
-const LOOK_AROUND = 6;
-
-/** Steps for which something that drifts cannot meet a solid; 0 where solids move. */
-function freeSteps(session: Session, traveller: number, form: number): number {
+/** Steps for which something that drifts cannot meet a solid that moves. */
+function stepsToMovingSolids(session: Session, hull: Hull, speed: number): number {
   const { compiled, state, scratch } = session;
-  const { solids } = scratch;
-  if (solids.firstMoving < solids.x.length || session.exhaustive) return 0;
-  const radius = compiled.forms.reach[form] as number;
-  const x = state.travelX[traveller] as number;
-  const y = state.travelY[traveller] as number;
-  regionAround(x, y, radius + LOOK_AROUND, radius + LOOK_AROUND);
-  const count = gatherSolids(solids);
-  let gap = LOOK_AROUND;
-  for (let k = 0; k < count; k += 1) {
-    const item = gathered[k] as number;
-    const awayX = Math.max(0, Math.abs(x - (solids.x[item] as number)) - (solids.halfWidth[item] as number));
-    const awayY = Math.max(0, Math.abs(y - (solids.y[item] as number)) - (solids.halfHeight[item] as number));
-    gap = Math.min(gap, Math.sqrt(awayX * awayX + awayY * awayY) - radius);
+  const { solids, body } = scratch;
+  let least = NEVER;
+  for (let item = solids.firstMoving; item < solids.x.length; item += 1) {
+    const owner = compiled.solids.owner[item] as number;
+    const traveller = compiled.placements.traveller[owner] as number;
+    if ((state.form[owner] as number) < 0) continue;
+    if (state.drawnBy[traveller] !== NONE) return 0;
+    const closing = (speed + travelSpeed(session, traveller)) * compiled.stepSeconds;
+    least = Math.min(least, Math.floor((-depthIn(solids, hull, item, body.x, body.y) - HAIR) / closing));
   }
-  // The hair kept from walls, and one more for rounding.
-  return Math.max(0, Math.floor((gap - 2 * HAIR) / ((compiled.forms.driftSpeed[form] as number) * compiled.stepSeconds)));
+  return Math.max(0, least);
 }
 
-/** A step of free flight: what `rebound` comes to where nothing is met. */
-function fly({ compiled, state, scratch }: Session, traveller: number, now: number): void {
-  const x = state.travelX[traveller] as number;
-  const y = state.travelY[traveller] as number;
-  const toX = x + (state.travelVelocityX[traveller] as number) * compiled.stepSeconds;
-  const toY = y + (state.travelVelocityY[traveller] as number) * compiled.stepSeconds;
-  scratch.flewStep[traveller] = now;
-  scratch.flewFromX[traveller] = x;
-  scratch.flewFromY[traveller] = y;
-  scratch.flewToX[traveller] = toX;
-  scratch.flewToY[traveller] = toY;
-  state.travelX[traveller] = toX;
-  state.travelY[traveller] = toY;
+/** For how many steps something that drifts, and is in `body`, flies freely: it meets no solid. */
+function freeSteps(session: Session, hull: Hull): number {
+  const { compiled, scratch } = session;
+  const { body, solids } = scratch;
+  if (session.exhaustive) return 0;
+  const { velocityX, velocityY } = body;
+  const speed = Math.sqrt(velocityX * velocityX + velocityY * velocityY);
+  const steps = Math.min(mostSteps(session, speed * compiled.stepSeconds), stepsToMovingSolids(session, hull, speed));
+  if (steps <= 0) return 0;
+  body.wayX = velocityX * compiled.stepSeconds * steps;
+  body.wayY = velocityY * compiled.stepSeconds * steps;
+  const share = freeShare(solids, hull, body, HAIR);
+  return share >= 1 ? steps : Math.floor(share * steps);
 }
 
-/** Something that drifts is found in the cell it has come to. */
-function keepInCell({ state, scratch: { cells } }: Session, traveller: number): void {
-  if ((cells.of[traveller] as number) >= 0)
-    putInCell(cells, traveller, state.travelX[traveller] as number, state.travelY[traveller] as number);
-}
-
+/** One step of something that drifts, rebounding from solids; then how long it flies freely. */
 function drift(session: Session, traveller: number, form: number): void {
   const { compiled, state, scratch } = session;
-  const { body } = scratch;
+  const { body, courses } = scratch;
   const now = state.clock[CLOCK.step] as number;
-  if (now <= (scratch.freeUntil[traveller] as number)) {
-    fly(session, traveller, now);
-    keepInCell(session, traveller);
-    return;
-  }
+  const hull = hullOf(session, form);
+  flyTo(session, traveller, now - 1);
   body.x = state.travelX[traveller] as number;
   body.y = state.travelY[traveller] as number;
   body.velocityX = state.travelVelocityX[traveller] as number;
   body.velocityY = state.travelVelocityY[traveller] as number;
-  rebound(scratch.solids, hullOf(session, form), body, compiled.stepSeconds, scratch.tracks[compiled.playerCount + traveller] as Track);
+  rebound(scratch.solids, hull, body, compiled.stepSeconds, scratch.tracks[compiled.playerCount + traveller] as Track);
   scratch.trackStep[traveller] = now;
   state.travelX[traveller] = body.x;
   state.travelY[traveller] = body.y;
   state.travelVelocityX[traveller] = body.velocityX;
   state.travelVelocityY[traveller] = body.velocityY;
-  scratch.freeUntil[traveller] = now + freeSteps(session, traveller, form);
-  keepInCell(session, traveller);
+  courses.flownTo[traveller] = now;
+  courses.wayX[traveller] = body.velocityX * compiled.stepSeconds;
+  courses.wayY[traveller] = body.velocityY * compiled.stepSeconds;
+  courses.until[traveller] = now + freeSteps(session, hull);
 }
 
 /** How far a player goes in each step of a glide, at most. */
@@ -230,7 +218,7 @@ function magnetsFar(session: Session): boolean {
 export function stepsAtRest(session: Session, steps: number): number {
   const { compiled, scratch } = session;
   if (!compiled.movesThings) return steps;
-  if (scratch.stirs) return 0;
+  if (scratch.movingCount > 0) return 0;
   let rest = steps;
   for (const motion of scratch.motions) {
     const each = glideWay(motion) + compiled.fastest * compiled.stepSeconds;
@@ -254,17 +242,31 @@ function isIdle(session: Session, placement: number, player: number): boolean {
   return true;
 }
 
-/** Works out how far each player can go before it may come into reach of a magnet that rests and draws nobody. */
+/** How far beyond their reach magnets are looked for, to learn how far a player can go before it comes into one. Units. */
+const LOOK_FOR_MAGNETS = 4;
+
+/** Gathers all travellers in whose reach as magnets a player is, or may come if it goes so far. Answers how many; they are in the cells' `found`. */
+function gatherMagnets({ compiled, state, scratch }: Session, player: number, further: number): number {
+  const x = state.playerX[player] as number;
+  const y = state.playerY[player] as number;
+  const around = compiled.furthestMagnet + further;
+  return gatherNear(scratch.courses.cells, x - around, y - around, x + around, y + around);
+}
+
+/** Works out how far each player can go before it may come into reach of a magnet that draws nobody. */
 function lookAtMagnets(session: Session): void {
   const { compiled, state, scratch } = session;
-  const { magnets, forms, travellers } = compiled;
-  for (const motion of scratch.motions) motion.magnetSlack = Infinity;
-  for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
-    const placement = travellers.placement[traveller] as number;
-    const form = state.form[placement] as number;
-    if (form < 0 || magnets.has[form] === 0 || state.drawnBy[traveller] !== NONE || (forms.driftSpeed[form] as number) > 0) continue;
-    for (let player = 0; player < compiled.playerCount; player += 1) {
-      const motion = scratch.motions[player] as PlayerMotion;
+  const { magnets, travellers } = compiled;
+  const { found } = scratch.courses.cells;
+  for (let player = 0; player < compiled.playerCount; player += 1) {
+    const motion = scratch.motions[player] as PlayerMotion;
+    motion.magnetSlack = compiled.furthestMagnet > 0 ? LOOK_FOR_MAGNETS : Infinity;
+    const count = gatherMagnets(session, player, LOOK_FOR_MAGNETS);
+    for (let k = 0; k < count; k += 1) {
+      const traveller = found[k] as number;
+      const placement = travellers.placement[traveller] as number;
+      const form = state.form[placement] as number;
+      if (form < 0 || magnets.has[form] === 0 || travellers.how[traveller] === TRAVEL.path || state.drawnBy[traveller] !== NONE) continue;
       const slack = distanceTo(session, player, placement) - (magnets.reach[form] as number) - HAIR;
       if (slack < motion.magnetSlack && !isIdle(session, placement, player)) motion.magnetSlack = slack;
     }
@@ -273,7 +275,7 @@ function lookAtMagnets(session: Session): void {
 
 /** Where one traveller goes within this step. Those along paths are worked out when asked for, unless they are solid. */
 function moveTraveller(session: Session, traveller: number): void {
-  const { compiled, state } = session;
+  const { compiled, state, scratch } = session;
   const { travellers, forms, magnets, placements } = compiled;
   const placement = travellers.placement[traveller] as number;
   const solid = (placements.solid[placement] as number) >= 0;
@@ -286,25 +288,60 @@ function moveTraveller(session: Session, traveller: number): void {
   }
   if (!exists(session, placement)) return;
   const form = state.form[placement] as number;
+  const now = state.clock[CLOCK.step] as number;
   if (magnets.has[form] === 1) chooseTarget(session, traveller, placement);
   if (state.drawnBy[traveller] !== NONE) pull(session, traveller, placement);
-  else if ((forms.driftSpeed[form] as number) > 0) drift(session, traveller, form);
-  if (solid) moveSolid(session, placement);
+  else if ((forms.driftSpeed[form] as number) > 0 && (scratch.courses.until[traveller] as number) < now) drift(session, traveller, form);
+  if (!solid) return;
+  flyTo(session, traveller, now);
+  moveSolid(session, placement);
 }
 
-/** 3 movers and magnets: where things go within this step. Magnets at rest are looked at when a player may have come into their reach. */
+/** Adds a traveller to those that are moved in this step, in their order. */
+function addToMove({ scratch }: Session, traveller: number): void {
+  const { toMove } = scratch;
+  let at = scratch.toMoveCount;
+  while (at > 0 && (toMove[at - 1] as number) > traveller) at -= 1;
+  if (at > 0 && toMove[at - 1] === traveller) return;
+  toMove.copyWithin(at + 1, at, scratch.toMoveCount);
+  toMove[at] = traveller;
+  scratch.toMoveCount += 1;
+}
+
+/** In a step in which players only glide nothing moves but what drifts, each thing at the end of its course. */
+export function flyOn(session: Session): void {
+  const { courses } = session.scratch;
+  const now = session.state.clock[CLOCK.step] as number;
+  takeTurns(courses, now);
+  for (let k = 0; k < courses.dueCount; k += 1) moveTraveller(session, courses.due[k] as number);
+  courses.moved = now;
+}
+
+/**
+ * 3 movers and magnets: where things go within this step. What keeps its course is not looked at, nor are magnets at rest into
+ * whose reach no player can have come.
+ */
 export function moveTravellers(session: Session): void {
-  const { scratch } = session;
+  const { compiled, state, scratch } = session;
+  const { courses } = scratch;
+  const now = state.clock[CLOCK.step] as number;
+  takeTurns(courses, now);
+  scratch.toMove.set(scratch.moving.subarray(0, scratch.movingCount));
+  scratch.toMoveCount = scratch.movingCount;
+  for (let k = 0; k < courses.dueCount; k += 1) addToMove(session, courses.due[k] as number);
   const far = magnetsFar(session);
-  if (!far || session.exhaustive) {
-    for (let traveller = 0; traveller < scratch.travelling; traveller += 1) moveTraveller(session, traveller);
-    lookAtMagnets(session);
-    return;
+  if (!far) {
+    for (let player = 0; player < compiled.playerCount; player += 1) {
+      if ((scratch.motions[player] as PlayerMotion).magnetSlack > 0) continue;
+      const found = gatherMagnets(session, player, HAIR);
+      for (let k = 0; k < found; k += 1) addToMove(session, courses.cells.found[k] as number);
+    }
   }
-  // The list is made anew when a thing ceases to be drawn, and the next one then stands in its place.
-  for (let at = 0; at < scratch.movingCount;) {
-    const traveller = scratch.moving[at] as number;
-    moveTraveller(session, traveller);
-    if (scratch.moving[at] === traveller && at < scratch.movingCount) at += 1;
+  if (session.exhaustive) {
+    for (let traveller = 0; traveller < compiled.travellers.count; traveller += 1) scratch.toMove[traveller] = traveller;
+    scratch.toMoveCount = compiled.travellers.count;
   }
+  for (let at = 0; at < scratch.toMoveCount; at += 1) moveTraveller(session, scratch.toMove[at] as number);
+  courses.moved = now;
+  if (!far) lookAtMagnets(session);
 }

@@ -13,7 +13,8 @@ import { emptyRooms, isAlive } from './spawnedThings.ts';
 import type { Place, Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { exists, phaseFor, placeX, placeY } from '../state/things.ts';
-import { wakeAll } from '../state/waking.ts';
+import { standAt } from '../state/courses.ts';
+import { wakeThing } from '../state/waking.ts';
 
 /** Sets off all rules that wait for something that is not a touch: a notice, the start, every so often. */
 export function setOffWaiting(session: Session, setOffBy: number, notice: number, toucher: number, cause: number): void {
@@ -40,14 +41,11 @@ function putThing(session: Session, placement: number, x: number, y: number): vo
   const { compiled, state } = session;
   const traveller = compiled.placements.traveller[placement] as number;
   if (traveller < 0 || compiled.travellers.how[traveller] === TRAVEL.path) return;
-  state.travelX[traveller] = x;
-  state.travelY[traveller] = y;
+  standAt(session, traveller, x, y);
   state.drawnBy[traveller] = NONE;
   state.gaveUp.fill(0, traveller * compiled.playerCount, (traveller + 1) * compiled.playerCount);
-  session.scratch.trackStep[traveller] = NONE;
-  session.scratch.flewStep[traveller] = NONE;
   moveSolid(session, placement);
-  wakeAll(session);
+  wakeThing(session, placement);
 }
 
 /** Brings the box of a thing to where it is. */

@@ -12,7 +12,7 @@ import type { PlayerMotion, Session } from '../state/running.ts';
 import { closeSpans, removePair } from './spans.ts';
 import { CLOCK, DEATH_WIDTH, MOST_DEATHS, NEVER } from '../state/state.ts';
 import { exists, readPlayerSpot } from '../state/things.ts';
-import { disturb, wakeAll } from '../state/waking.ts';
+import { disturb, wakePlayer } from '../state/waking.ts';
 
 /** A body keeps so far off faces, with a margin: being moved by less is not said. Units. */
 const UNSAID = 1e-4;
@@ -29,7 +29,7 @@ export function putPlayer(session: Session, player: number, x: number, y: number
   state.floor[player] = compiled.side ? floorUnder(scratch.solids, compiled.hull, body.x, body.y, scratch.sideTrack) : NONE;
   state.lateUntil[player] = 0;
   (scratch.motions[player] as PlayerMotion).dropped = true;
-  wakeAll(session);
+  wakePlayer(session, player);
   return Math.abs(body.x - x) > UNSAID || Math.abs(body.y - y) > UNSAID;
 }
 

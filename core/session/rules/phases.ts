@@ -4,7 +4,8 @@ import { NONE, note } from '../state/lines.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, NEVER, STAT_COUNT } from '../state/state.ts';
 import { exists, phaseFor, phaseSlot } from '../state/things.ts';
-import { endGlides, wakeAll, wakeTouching } from '../state/waking.ts';
+import { standAt } from '../state/courses.ts';
+import { endGlides, wakeSolid, wakeThing, wakeTouching } from '../state/waking.ts';
 
 /** Asks the timers to look at a step at the latest. */
 export function dueAt(session: Session, step: number): void {
@@ -54,9 +55,9 @@ export function settlePhase(session: Session, placement: number, slot: number, b
   if ((compiled.placements.solid[placement] as number) >= 0) {
     if (!solidBefore && isSolidFor(session, placement, player)) state.solidLater[placement] = 1;
     refreshSolid(session, placement);
-    wakeAll(session);
+    wakeSolid(session, placement);
   }
-  if ((compiled.placements.traveller[placement] as number) >= 0) wakeAll(session);
+  if ((compiled.placements.traveller[placement] as number) >= 0) wakeThing(session, placement);
 }
 
 /** Puts a thing into a phase until a step, and says so. Returns the line. */
@@ -165,7 +166,7 @@ export function giveUpRoom(session: Session, placement: number): void {
   clearStats(session, placement);
   state.form[placement] = NONE;
   refreshSolid(session, placement);
-  wakeAll(session);
+  wakeThing(session, placement);
 }
 
 function becomesHere(session: Session, placement: number, rule: number, toucher: number, become: number, cause: number): void {
@@ -244,9 +245,8 @@ export function resetThing(session: Session, placement: number, cause: number): 
   }
   const traveller = compiled.placements.traveller[placement] as number;
   if (traveller >= 0 && compiled.travellers.how[traveller] !== TRAVEL.path) {
-    state.travelX[traveller] = compiled.placements.x[placement] as number;
-    state.travelY[traveller] = compiled.placements.y[placement] as number;
+    standAt(session, traveller, compiled.placements.x[placement] as number, compiled.placements.y[placement] as number);
     state.drawnBy[traveller] = NONE;
   }
-  wakeAll(session);
+  wakeThing(session, placement);
 }

@@ -9,7 +9,7 @@ import { becomes, dueAt, enterPhase, turnCycle } from './phases.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { exists, phaseSlot } from '../state/things.ts';
-import { wakeAll } from '../state/waking.ts';
+import { endGlides, wakeToucher } from '../state/waking.ts';
 
 function runPlayerTimers(session: Session, player: number, step: number): void {
   const { state } = session;
@@ -31,7 +31,8 @@ function endGrace(session: Session, player: number): void {
     state.pairGraced[pair] = 0;
     const placement = state.pairPlacement[pair] as number;
     state.backStep[phaseSlot(session, placement, player, true)] = (state.clock[CLOCK.step] as number) + 1;
-    wakeAll(session);
+    endGlides(session);
+    wakeToucher(session, player);
   }
 }
 

@@ -2,8 +2,8 @@
 const CELL = 8;
 
 /**
- * Things that drift, by the cell of the level they are in, so that only those near have to be looked at. Each cell is a list
- * that is linked both ways; −1 ends it, and is the cell of what is in none.
+ * Things that travel, by the cell of the level in which the middle of what they cover lies, so that only those near have to be looked
+ * at. Each cell is a list that is linked both ways; −1 ends it, and is the cell of what is in none.
  */
 export interface Cells {
   readonly columns: number;
@@ -12,33 +12,31 @@ export interface Cells {
   readonly next: Int32Array;
   readonly before: Int32Array;
   readonly of: Int32Array;
+  /** Furthest that anything reaches from the middle of what it covers. Units. */
+  spread: number;
   /** What `gatherNear` found, up to the count it answered. */
   readonly found: Int32Array;
 }
 
-export function createCells(width: number, height: number, travellers: number): Cells {
+export function createCells(width: number, height: number, things: number): Cells {
   const columns = Math.max(1, Math.ceil(width / CELL));
   const rows = Math.max(1, Math.ceil(height / CELL));
   return {
     columns,
     rows,
     head: new Int32Array(columns * rows).fill(-1),
-    next: new Int32Array(travellers).fill(-1),
-    before: new Int32Array(travellers).fill(-1),
-    of: new Int32Array(travellers).fill(-1),
-    found: new Int32Array(travellers),
+    next: new Int32Array(things).fill(-1),
+    before: new Int32Array(things).fill(-1),
+    of: new Int32Array(things).fill(-1),
+    spread: 0,
+    found: new Int32Array(things),
   };
-}
-
-export function clearCells({ head, of }: Cells): void {
-  head.fill(-1);
-  of.fill(-1);
 }
 
 const indexOf = (place: number, count: number): number => Math.max(0, Math.min(count - 1, Math.floor(place / CELL)));
 
 /** Takes a thing out of its cell. */
-function leaveCell(cells: Cells, thing: number): void {
+export function leaveCell(cells: Cells, thing: number): void {
   const cell = cells.of[thing] as number;
   if (cell < 0) return;
   const next = cells.next[thing] as number;
@@ -49,8 +47,9 @@ function leaveCell(cells: Cells, thing: number): void {
   cells.of[thing] = -1;
 }
 
-/** Puts a thing into the cell of a place; what lies outside of the level is in the nearest. */
-export function putInCell(cells: Cells, thing: number, x: number, y: number): void {
+/** Puts a thing into the cell of the middle of what it covers, from which it reaches so far; what lies outside of the level is in the nearest. */
+export function putInCell(cells: Cells, thing: number, x: number, y: number, reach: number): void {
+  if (reach > cells.spread) cells.spread = reach;
   const cell = indexOf(y, cells.rows) * cells.columns + indexOf(x, cells.columns);
   if (cells.of[thing] === cell) return;
   leaveCell(cells, thing);
@@ -62,14 +61,15 @@ export function putInCell(cells: Cells, thing: number, x: number, y: number): vo
   cells.head[cell] = thing;
 }
 
-/** All things in cells that a region meets. Answers how many; they are in `found`. */
+/** All things that may cover anything of a region. Answers how many; they are in `found`. */
 export function gatherNear(cells: Cells, left: number, bottom: number, right: number, top: number): number {
-  const { columns, rows, head, next, found } = cells;
-  const lastColumn = indexOf(right, columns);
-  const lastRow = indexOf(top, rows);
+  const { columns, rows, head, next, found, spread } = cells;
+  const firstColumn = indexOf(left - spread, columns);
+  const lastColumn = indexOf(right + spread, columns);
+  const lastRow = indexOf(top + spread, rows);
   let count = 0;
-  for (let row = indexOf(bottom, rows); row <= lastRow; row += 1) {
-    for (let column = indexOf(left, columns); column <= lastColumn; column += 1) {
+  for (let row = indexOf(bottom - spread, rows); row <= lastRow; row += 1) {
+    for (let column = firstColumn; column <= lastColumn; column += 1) {
       for (let thing = head[row * columns + column] as number; thing >= 0; thing = next[thing] as number) {
         found[count] = thing;
         count += 1;

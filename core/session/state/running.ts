@@ -1,6 +1,6 @@
 import type { DiscMotion, Mobile, Motion, ShapeTable, Solids, Span, Track, Vector } from '../../geometry/index.ts';
 import type { Compiled } from '../compile/compile.ts';
-import type { Cells } from './cells.ts';
+import type { Courses } from './courses.ts';
 import type { Line, Recorder } from './ledger.ts';
 import type { State } from './state.ts';
 
@@ -184,14 +184,7 @@ export interface Scratch {
   /** The way of each toucher within the step, and the step it is of. */
   readonly tracks: readonly Track[];
   readonly trackStep: Int32Array;
-  /** The last step in which a thing that drifts flies freely: nothing solid is near enough to be met. */
-  readonly freeUntil: Int32Array;
-  /** The last step it flew freely, and from where to where. Units. */
-  readonly flewStep: Int32Array;
-  readonly flewFromX: Float64Array;
-  readonly flewFromY: Float64Array;
-  readonly flewToX: Float64Array;
-  readonly flewToY: Float64Array;
+  readonly courses: Courses;
   readonly crossings: Crossings;
   readonly links: Links;
   readonly attempt: Attempt;
@@ -226,30 +219,15 @@ export interface Scratch {
   readonly motions: readonly PlayerMotion[];
   /** The last step in which players do no more than glide and no timer runs, unless a mover's crossing has it otherwise. */
   quietUntil: number;
-  /** Travellers up to the last there is: rooms for spawned things come last, and are mostly empty. */
-  travelling: number;
-  /** What each traveller covers until something moves it otherwise: its whole path, or where it is at rest; or anything. */
-  readonly range: Float64Array;
   /** Whether anything happened in this step after which the next has to be looked at whole. */
   stirred: boolean;
   /** Whether a spawned thing may be spent whose room is not yet given up. */
   roomsToEmpty: boolean;
-  /** What drifts and is drawn by nobody, by where it is; and all other travellers that are there, which keep within their range. */
-  readonly cells: Cells;
-  readonly bounded: Int32Array;
-  boundedCount: number;
-  /** Travellers that are moved in each step: drawn, drifting, solid, or a magnet that gave somebody up; in order. */
+  /** Travellers that are moved in each step, drawn, solid, or magnets that gave somebody up; and all that are moved in this one; in order. */
   readonly moving: Int32Array;
   movingCount: number;
-  /** Whether anything is drawn, drifts, or is solid and travels, so that it has to be moved in each step. */
-  stirs: boolean;
-  /** The step at which each traveller has to be looked at again, and whether all around it has to be. */
-  readonly wake: Int32Array;
-  readonly otherWake: Int32Array;
-  /** The last window found in each mover's schedule. */
-  readonly window: Int32Array;
-  readonly wakeAll: Uint8Array;
-  nextWake: number;
+  readonly toMove: Int32Array;
+  toMoveCount: number;
   /** Whether, since this step's crossings began to act, a rule acted or something changed its phase. */
   acted: boolean;
   /** Whether someone died in this step, or something called for an end. */

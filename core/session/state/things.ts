@@ -2,6 +2,7 @@ import { beginTrack, extendTrack, turn, type Track } from '../../geometry/index.
 import { PHASE, TRAVEL } from '../compile/codes.ts';
 import { moverTrack } from '../compile/kinematics.ts';
 import type { PlayerMotion, Session, Spot, Turning } from './running.ts';
+import { flyTo } from './courses.ts';
 import { CLOCK } from './state.ts';
 
 /** The present step, in seconds. */
@@ -13,19 +14,23 @@ export function trackOf(session: Session, traveller: number): Track {
   const track = scratch.tracks[compiled.playerCount + traveller] as Track;
   const now = state.clock[CLOCK.step] as number;
   if (scratch.trackStep[traveller] === now) return track;
-  scratch.trackStep[traveller] = now;
+  const { courses } = scratch;
   const path = compiled.travellers.path[traveller] as number;
   if (path >= 0) {
     present.from = Math.max(0, now - 1) * compiled.stepSeconds;
     present.to = now * compiled.stepSeconds;
     moverTrack(compiled.movers, path, present, track);
-  } else if (scratch.flewStep[traveller] === now) {
-    beginTrack(track, scratch.flewFromX[traveller] as number, scratch.flewFromY[traveller] as number);
-    extendTrack(track, 1, scratch.flewToX[traveller] as number, scratch.flewToY[traveller] as number);
-  } else {
-    beginTrack(track, state.travelX[traveller] as number, state.travelY[traveller] as number);
-    extendTrack(track, 1, state.travelX[traveller] as number, state.travelY[traveller] as number);
+    scratch.trackStep[traveller] = now;
+    return track;
   }
+  flyTo(session, traveller, courses.moved);
+  const flew = courses.flewIn[traveller] === now;
+  const x = state.travelX[traveller] as number;
+  const y = state.travelY[traveller] as number;
+  beginTrack(track, flew ? (courses.fromX[traveller] as number) : x, flew ? (courses.fromY[traveller] as number) : y);
+  extendTrack(track, 1, x, y);
+  // Before things have moved in this step, theirs is not yet the way within it.
+  if (courses.moved === now) scratch.trackStep[traveller] = now;
   return track;
 }
 
@@ -33,7 +38,10 @@ export function trackOf(session: Session, traveller: number): Track {
 export function placeX(session: Session, placement: number): number {
   const traveller = session.compiled.placements.traveller[placement] as number;
   if (traveller < 0) return session.compiled.placements.x[placement] as number;
-  if (session.compiled.travellers.how[traveller] !== TRAVEL.path) return session.state.travelX[traveller] as number;
+  if (session.compiled.travellers.how[traveller] !== TRAVEL.path) {
+    flyTo(session, traveller, session.scratch.courses.moved);
+    return session.state.travelX[traveller] as number;
+  }
   const track = trackOf(session, traveller);
   return track.x[track.count - 1] as number;
 }
@@ -41,7 +49,10 @@ export function placeX(session: Session, placement: number): number {
 export function placeY(session: Session, placement: number): number {
   const traveller = session.compiled.placements.traveller[placement] as number;
   if (traveller < 0) return session.compiled.placements.y[placement] as number;
-  if (session.compiled.travellers.how[traveller] !== TRAVEL.path) return session.state.travelY[traveller] as number;
+  if (session.compiled.travellers.how[traveller] !== TRAVEL.path) {
+    flyTo(session, traveller, session.scratch.courses.moved);
+    return session.state.travelY[traveller] as number;
+  }
   const track = trackOf(session, traveller);
   return track.y[track.count - 1] as number;
 }

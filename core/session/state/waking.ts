@@ -1,31 +1,24 @@
 /**
- * What may be skipped, and who takes that back: the one place for both. Each toucher carries how far it may go before it can
- * meet anything (its *slack*: of things that stay, of those that travel, of solids, of what lies beside it, of magnets), what drifts until
- * which step it flies freely (`freeUntil`) and at which it may meet anything (`wake`), and a player whose velocity is steady *glides* until `glideUntil`.
+ * What may be skipped, and who takes that back: the one place for both. Each player carries how far it may go before it can meet
+ * anything (its *slack*: of things that stay, of those that travel, of solids, of what lies beside it, of magnets), and *glides* until
+ * `glideUntil` while its velocity is steady; each traveller keeps its *course* (`state/courses`) until a step, and the agenda has when it may meet anything.
  *
  * | what happened | who calls | what is looked at again |
  * | --- | --- | --- |
  * | something stands or travels otherwise than was foreseen | `endGlides` | how long players may glide |
  * | players may move otherwise than they did (a change of movement) | `disturb` | that, and whether they are steady |
- * | one toucher was put somewhere | `wakeToucher` | all that it may meet |
- * | a thing is another to those who touch it (phase, sensing) | `wakeTouching` | all that they may meet |
- * | anything that is no steady motion (spawns, moves, joins, restore) | `wakeAll` | everything |
+ * | a player was put somewhere | `wakePlayer` | all that it may meet, and how it moves |
+ * | one toucher has to look at all it touches | `wakeToucher` | all that it may meet |
+ * | a thing senses again | `wakeTouching` | all that those may meet who touch it |
+ * | a thing came, went, was moved, began or ceased to travel | `wakeThing` | all that it, who touches it, and every player may meet |
+ * | a box became solid, or ceased to be | `wakeSolid` | how players move, and the courses of what drifts near |
+ * | a snapshot was put back | `wakeAll` | everything |
  */
 import { TRAVEL } from '../compile/codes.ts';
-import { clearCells, putInCell } from './cells.ts';
-import type { Session } from './running.ts';
-import { CLOCK } from './state.ts';
-
-/** Takes in all travellers there are, and those that are gone but whose contacts have still to be ended. */
-function countTravelling(session: Session): void {
-  const { compiled, state, scratch } = session;
-  const { placement } = compiled.travellers;
-  let last = placement.length;
-  while (last > 0 && (state.form[placement[last - 1] as number] as number) < 0) last -= 1;
-  const pairs = state.clock[CLOCK.pairs] as number;
-  if (pairs > 0) last = Math.max(last, (state.pairToucher[pairs - 1] as number) - compiled.playerCount + 1);
-  scratch.travelling = last;
-}
+import { gatherNear, leaveCell } from './cells.ts';
+import { courseMeets, flyTo, listDue } from './courses.ts';
+import type { PlayerMotion, Session } from './running.ts';
+import { CLOCK, NEVER } from './state.ts';
 
 /** Whether a magnet has given up on anybody, who has still to go out of its reach. */
 function gaveUp({ compiled, state }: Session, traveller: number): boolean {
@@ -34,45 +27,28 @@ function gaveUp({ compiled, state }: Session, traveller: number): boolean {
   return false;
 }
 
-/** Whether something drifts, drawn by nobody and without turning: it is looked for in its cell. */
-function isLoose({ compiled, state }: Session, traveller: number): boolean {
-  const form = state.form[compiled.travellers.placement[traveller] as number] as number;
-  return (compiled.forms.driftSpeed[form] as number) > 0 && state.drawnBy[traveller] === -1 && compiled.forms.turns[form] === 0;
+/** Whether a traveller has to be moved in each step: it is drawn, solid, or a magnet that gave somebody up. */
+function stirs(session: Session, traveller: number): boolean {
+  const { compiled, state } = session;
+  const placement = compiled.travellers.placement[traveller] as number;
+  if ((state.form[placement] as number) < 0) return false;
+  if ((compiled.placements.solid[placement] as number) >= 0) return true;
+  if (compiled.travellers.how[traveller] === TRAVEL.path) return false;
+  return state.drawnBy[traveller] !== -1 || gaveUp(session, traveller);
 }
 
-/** Notes where each traveller is at rest, and which have to be moved in each step. */
-function lookForRest(session: Session): void {
-  const { compiled, state, scratch } = session;
-  const { travellers, forms, placements } = compiled;
-  const { range } = scratch;
-  scratch.stirs = false;
-  scratch.movingCount = 0;
-  scratch.boundedCount = 0;
-  clearCells(scratch.cells);
-  for (let traveller = 0; traveller < scratch.travelling; traveller += 1) {
-    const placement = travellers.placement[traveller] as number;
-    const form = state.form[placement] as number;
-    const path = travellers.how[traveller] === TRAVEL.path;
-    if (form < 0) continue;
-    if (!path && isLoose(session, traveller)) {
-      putInCell(scratch.cells, traveller, state.travelX[traveller] as number, state.travelY[traveller] as number);
-    } else {
-      scratch.bounded[scratch.boundedCount] = traveller;
-      scratch.boundedCount += 1;
-    }
-    const stays = !path && state.drawnBy[traveller] === -1 && (forms.driftSpeed[form] as number) <= 0;
-    if ((placements.solid[placement] as number) >= 0 || (!path && (!stays || gaveUp(session, traveller)))) {
-      scratch.stirs = true;
-      scratch.moving[scratch.movingCount] = traveller;
-      scratch.movingCount += 1;
-    }
-    if (path) continue;
-    const reach = stays && forms.turns[form] === 0 ? (forms.reach[form] as number) : Infinity;
-    range[traveller * 4] = (state.travelX[traveller] as number) - reach;
-    range[traveller * 4 + 1] = (state.travelY[traveller] as number) - reach;
-    range[traveller * 4 + 2] = (state.travelX[traveller] as number) + reach;
-    range[traveller * 4 + 3] = (state.travelY[traveller] as number) + reach;
-  }
+/** Notes whether a traveller has to be moved in each step: they are listed in their order. */
+function listStirring(session: Session, traveller: number): void {
+  const { scratch } = session;
+  const { moving } = scratch;
+  let at = scratch.movingCount;
+  while (at > 0 && (moving[at - 1] as number) > traveller) at -= 1;
+  const has = at > 0 && moving[at - 1] === traveller;
+  const wants = stirs(session, traveller);
+  if (has === wants) return;
+  moving.copyWithin(wants ? at + 1 : at - 1, at, scratch.movingCount);
+  if (wants) moving[at] = traveller;
+  scratch.movingCount += wants ? 1 : -1;
 }
 
 /** After anything that players may meet otherwise than was foreseen, how long they glide has to be worked out anew. */
@@ -88,17 +64,30 @@ export function disturb(session: Session): void {
   for (const motion of session.scratch.motions) motion.steady = false;
 }
 
+/** A traveller begins a new course, and looks at all around it, in the next step. */
+function wakeTraveller(session: Session, traveller: number): void {
+  const { compiled, state, scratch } = session;
+  const { courses } = scratch;
+  listStirring(session, traveller);
+  listDue(courses, traveller);
+  flyTo(session, traveller, courses.moved);
+  courses.flownTo[traveller] = NEVER;
+  courses.until[traveller] = 0;
+  courses.serial[traveller] = (courses.serial[traveller] as number) + 1;
+  if ((state.form[compiled.travellers.placement[traveller] as number] as number) < 0) leaveCell(courses.cells, traveller);
+}
+
+/** A player looks at all that it may meet in the next step. */
+function wakeMotion(motion: PlayerMotion): void {
+  motion.stillSlack = -Infinity;
+  motion.travelSlack = -Infinity;
+}
+
 /** A toucher looks at everything again in the next step. */
-export function wakeToucher({ compiled, scratch }: Session, toucher: number): void {
-  const motion = scratch.motions[toucher];
-  if (motion !== undefined) {
-    motion.stillSlack = -Infinity;
-    motion.travelSlack = -Infinity;
-  } else {
-    scratch.wakeAll[toucher - compiled.playerCount] = 1;
-    scratch.wake[toucher - compiled.playerCount] = 0;
-  }
-  scratch.nextWake = 0;
+export function wakeToucher(session: Session, toucher: number): void {
+  const motion = session.scratch.motions[toucher];
+  if (motion !== undefined) wakeMotion(motion);
+  else wakeTraveller(session, toucher - session.compiled.playerCount);
 }
 
 /** Everyone who touches a thing looks at everything again in the next step. */
@@ -110,21 +99,59 @@ export function wakeTouching(session: Session, placement: number): void {
   }
 }
 
-/** After anything that was not a steady motion, everyone looks at everything again in the next step. */
-export function wakeAll(session: Session): void {
-  const { scratch } = session;
+/** A player is elsewhere, or moves otherwise. */
+export function wakePlayer(session: Session, player: number): void {
+  const motion = session.scratch.motions[player] as PlayerMotion;
   disturb(session);
-  countTravelling(session);
-  lookForRest(session);
+  wakeMotion(motion);
+  motion.solidSlack = 0;
+  motion.besideSlack = 0;
+  motion.magnetSlack = 0;
+}
+
+/** A thing has come, is gone, is elsewhere, or begins or ceases to travel, draw or be drawn. */
+export function wakeThing(session: Session, placement: number): void {
+  const { compiled, scratch } = session;
+  const traveller = compiled.placements.traveller[placement] as number;
+  endGlides(session);
   for (const motion of scratch.motions) {
-    motion.stillSlack = -Infinity;
-    motion.travelSlack = -Infinity;
-    motion.solidSlack = 0;
-    motion.besideSlack = 0;
+    wakeMotion(motion);
     motion.magnetSlack = 0;
   }
-  scratch.freeUntil.fill(0);
-  scratch.wakeAll.fill(1);
-  scratch.wake.fill(0);
-  scratch.nextWake = 0;
+  wakeTouching(session, placement);
+  if (traveller >= 0) wakeTraveller(session, traveller);
+  if ((compiled.placements.solid[placement] as number) >= 0) wakeSolid(session, placement);
+}
+
+/** The box of a thing has become solid, has ceased to be, or is elsewhere. */
+export function wakeSolid(session: Session, placement: number): void {
+  const { compiled, scratch } = session;
+  const { solids, courses } = scratch;
+  const item = compiled.placements.solid[placement] as number;
+  disturb(session);
+  for (const motion of scratch.motions) {
+    motion.solidSlack = 0;
+    motion.besideSlack = 0;
+  }
+  const left = (solids.x[item] as number) - (solids.halfWidth[item] as number);
+  const right = (solids.x[item] as number) + (solids.halfWidth[item] as number);
+  const bottom = (solids.y[item] as number) - (solids.halfHeight[item] as number);
+  const top = (solids.y[item] as number) + (solids.halfHeight[item] as number);
+  const found = gatherNear(courses.cells, left, bottom, right, top);
+  for (let k = 0; k < found; k += 1) {
+    const traveller = courses.cells.found[k] as number;
+    if (compiled.travellers.how[traveller] === TRAVEL.path || !courseMeets(courses, traveller, left, bottom, right, top)) continue;
+    wakeTraveller(session, traveller);
+  }
+}
+
+/** After anything that was foreseen by nothing, everyone looks at everything again in the next step. */
+export function wakeAll(session: Session): void {
+  const { compiled, scratch, state } = session;
+  for (let player = 0; player < compiled.playerCount; player += 1) wakePlayer(session, player);
+  for (let traveller = 0; traveller < compiled.travellers.count; traveller += 1) {
+    const listed = scratch.courses.cells.of[traveller] !== -1;
+    const there = (state.form[compiled.travellers.placement[traveller] as number] as number) >= 0;
+    if (listed || there) wakeTraveller(session, traveller);
+  }
 }

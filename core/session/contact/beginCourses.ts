@@ -1,0 +1,100 @@
+import type { Track } from '../../geometry/index.ts';
+import { PHASE, TRAVEL } from '../compile/codes.ts';
+import { evenMotion, evenly } from '../compile/kinematics.ts';
+import { putDown } from '../state/agenda.ts';
+import { leaveCell, putInCell } from '../state/cells.ts';
+import { FURTHEST_COURSE, LONGEST_COURSE } from '../state/courses.ts';
+import type { Session } from '../state/running.ts';
+import { CLOCK, NEVER } from '../state/state.ts';
+import { trackOf } from '../state/things.ts';
+
+/** Whether a thing turns at present: then whoever is near is looked at in each step. */
+function turnsNow({ compiled, state }: Session, placement: number, form: number): boolean {
+  if (compiled.forms.turns[form] === 0) return false;
+  const phase = state.phase[placement * compiled.phaseSlots];
+  return phase === PHASE.windingUp || phase === PHASE.active;
+}
+
+/** For how many steps something that goes so far in each keeps its course at most. */
+export function mostSteps({ compiled }: Session, way: number): number {
+  const longest = Math.floor(LONGEST_COURSE * compiled.rate);
+  return way > 0 ? Math.min(longest, Math.floor(FURTHEST_COURSE / way)) : longest;
+}
+
+/** A mover along a path: evenly to the end of its leg. */
+function followPath(session: Session, traveller: number, now: number): void {
+  const { compiled, scratch } = session;
+  const { courses } = scratch;
+  const { stepSeconds } = compiled;
+  evenMotion(compiled.movers, compiled.travellers.path[traveller] as number, now * stepSeconds);
+  const wayX = evenly.velocityX * stepSeconds;
+  const wayY = evenly.velocityY * stepSeconds;
+  const steps = Math.max(0, Math.floor(evenly.seconds / stepSeconds));
+  courses.wayX[traveller] = wayX;
+  courses.wayY[traveller] = wayY;
+  courses.until[traveller] = now + Math.min(steps, mostSteps(session, Math.abs(wayX) + Math.abs(wayY)));
+}
+
+/** States how long a traveller goes on evenly from the end of this step on, and how. What drifts has its course since it moved. */
+function stateCourse(session: Session, traveller: number, placement: number, form: number, now: number): void {
+  const { compiled, state, scratch } = session;
+  const { courses } = scratch;
+  const path = compiled.travellers.how[traveller] === TRAVEL.path;
+  if (!path && (compiled.forms.driftSpeed[form] as number) > 0 && (courses.until[traveller] as number) > now) return;
+  courses.wayX[traveller] = 0;
+  courses.wayY[traveller] = 0;
+  courses.until[traveller] = now;
+  if (turnsNow(session, placement, form) || session.exhaustive) return;
+  if (path) followPath(session, traveller, now);
+  else if (state.drawnBy[traveller] === -1 && (compiled.forms.driftSpeed[form] as number) <= 0) courses.until[traveller] = NEVER;
+}
+
+/** Notes all that a traveller covers in this step and on its course. */
+function boundCourse(session: Session, traveller: number, form: number, now: number): void {
+  const { compiled, scratch } = session;
+  const { courses } = scratch;
+  const track: Track = trackOf(session, traveller);
+  const reach = compiled.forms.touchReach[form] as number;
+  const until = courses.until[traveller] as number;
+  const steps = until === NEVER ? 0 : until - now;
+  const endX = (track.x[track.count - 1] as number) + (courses.wayX[traveller] as number) * steps;
+  const endY = (track.y[track.count - 1] as number) + (courses.wayY[traveller] as number) * steps;
+  let left = endX;
+  let right = endX;
+  let bottom = endY;
+  let top = endY;
+  for (let k = 0; k < track.count; k += 1) {
+    left = Math.min(left, track.x[k] as number);
+    right = Math.max(right, track.x[k] as number);
+    bottom = Math.min(bottom, track.y[k] as number);
+    top = Math.max(top, track.y[k] as number);
+  }
+  courses.box[traveller * 4] = left - reach;
+  courses.box[traveller * 4 + 1] = bottom - reach;
+  courses.box[traveller * 4 + 2] = right + reach;
+  courses.box[traveller * 4 + 3] = top + reach;
+  putInCell(courses.cells, traveller, (left + right) / 2, (bottom + top) / 2, Math.max(right - left, top - bottom) / 2 + reach);
+}
+
+/** Gives all that are due their courses, and puts down when these end. */
+export function beginCourses(session: Session): void {
+  const { compiled, state, scratch } = session;
+  const { courses } = scratch;
+  const now = state.clock[CLOCK.step] as number;
+  for (let k = 0; k < courses.dueCount; k += 1) {
+    const traveller = courses.due[k] as number;
+    const placement = compiled.travellers.placement[traveller] as number;
+    const form = state.form[placement] as number;
+    const serial = (courses.serial[traveller] as number) + 1;
+    courses.serial[traveller] = serial;
+    courses.lookedAt[traveller] = now;
+    if (form < 0) {
+      leaveCell(courses.cells, traveller);
+      continue;
+    }
+    stateCourse(session, traveller, placement, form, now);
+    boundCourse(session, traveller, form, now);
+    const until = courses.until[traveller] as number;
+    if (until < NEVER) putDown(courses.turns, until + 1, traveller, serial, -1, 0);
+  }
+}

@@ -1,0 +1,155 @@
+import { clearAgenda, createAgenda, isDue, takeDue, type Agenda } from './agenda.ts';
+import { createCells, type Cells } from './cells.ts';
+import type { Compiled } from '../compile/compile.ts';
+import type { Session } from './running.ts';
+import { NEVER } from './state.ts';
+
+/** How long a course is followed at most, and how far. Seconds, units. */
+export const LONGEST_COURSE = 4;
+export const FURTHEST_COURSE = 8;
+
+/**
+ * The course of each traveller: how it goes on evenly, or not at all, until a step. While it keeps its course nothing is done
+ * for it; the step in which it may come to, or from, touching something is put down in the agenda when the course begins.
+ */
+export interface Courses {
+  /** The last step of the course, and its way in each step. Units. */
+  readonly until: Int32Array;
+  readonly wayX: Float64Array;
+  readonly wayY: Float64Array;
+  /** Left, bottom, right, top of all it covers from the step it began in to the last. Units. */
+  readonly box: Float64Array;
+  /** Counts courses: what the agenda says of an earlier one no longer holds. */
+  readonly serial: Int32Array;
+  /** The step in which all around it was last looked at. */
+  readonly lookedAt: Int32Array;
+  /** To which step the place of what flies freely has been worked out, else never; where it was a step before; and the last step it flew. */
+  readonly flownTo: Int32Array;
+  readonly fromX: Float64Array;
+  readonly fromY: Float64Array;
+  readonly flewIn: Int32Array;
+  /** When each has to begin another course, and when two of them may meet, or part. */
+  readonly turns: Agenda;
+  readonly meetings: Agenda;
+  readonly cells: Cells;
+  /** Travellers that begin a course in this step, or the next, up to the count; and which of them are listed. */
+  readonly due: Int32Array;
+  dueCount: number;
+  readonly listed: Uint8Array;
+  /** The step up to which things have moved. */
+  moved: number;
+}
+
+export function createCourses({ level, travellers: { count }, rate }: Compiled): Courses {
+  const integers = (value: number): Int32Array => new Int32Array(count).fill(value);
+  return {
+    until: integers(0),
+    wayX: new Float64Array(count),
+    wayY: new Float64Array(count),
+    box: new Float64Array(4 * count),
+    serial: integers(0),
+    lookedAt: integers(-1),
+    flownTo: integers(NEVER),
+    fromX: new Float64Array(count),
+    fromY: new Float64Array(count),
+    flewIn: integers(-1),
+    turns: createAgenda(LONGEST_COURSE * rate + 2),
+    meetings: createAgenda(LONGEST_COURSE * rate + 2),
+    cells: createCells(level.size.width, level.size.height, count),
+    due: new Int32Array(count),
+    dueCount: 0,
+    listed: new Uint8Array(count),
+    moved: 0,
+  };
+}
+
+/** Forgets all courses, as things are where the state has them at a step. */
+export function forgetCourses(courses: Courses, step: number): void {
+  courses.flownTo.fill(NEVER);
+  courses.flewIn.fill(-1);
+  courses.lookedAt.fill(-1);
+  courses.listed.fill(0);
+  courses.dueCount = 0;
+  courses.moved = step;
+  clearAgenda(courses.turns);
+  clearAgenda(courses.meetings);
+}
+
+/** Lists a traveller that begins another course in this step, or in the next. */
+export function listDue(courses: Courses, traveller: number): void {
+  if (courses.listed[traveller] === 1) return;
+  courses.listed[traveller] = 1;
+  courses.due[courses.dueCount] = traveller;
+  courses.dueCount += 1;
+}
+
+/** Lists all whose courses end with the step before. */
+export function takeTurns(courses: Courses, step: number): void {
+  const { turns } = courses;
+  for (let entry = takeDue(turns, step); entry >= 0; entry = takeDue(turns, step)) {
+    const traveller = turns.one[entry] as number;
+    if (turns.oneSerial[entry] === courses.serial[traveller]) listDue(courses, traveller);
+  }
+}
+
+/** Whether no traveller begins a course, meets or parts in a step. */
+export function noneIsDue({ turns, meetings, dueCount }: Courses, step: number): boolean {
+  return dueCount === 0 && !isDue(turns, step) && !isDue(meetings, step);
+}
+
+/** Works out where something that flies freely is at the end of a step. */
+export function flyTo({ compiled, state, scratch: { courses } }: Session, traveller: number, step: number): void {
+  const from = courses.flownTo[traveller] as number;
+  if (from >= step) return;
+  const wayX = (state.travelVelocityX[traveller] as number) * compiled.stepSeconds;
+  const wayY = (state.travelVelocityY[traveller] as number) * compiled.stepSeconds;
+  let x = state.travelX[traveller] as number;
+  let y = state.travelY[traveller] as number;
+  let fromX = x;
+  let fromY = y;
+  for (let at = from; at < step; at += 1) {
+    fromX = x;
+    fromY = y;
+    x += wayX;
+    y += wayY;
+  }
+  courses.fromX[traveller] = fromX;
+  courses.fromY[traveller] = fromY;
+  courses.flewIn[traveller] = step;
+  courses.flownTo[traveller] = step;
+  state.travelX[traveller] = x;
+  state.travelY[traveller] = y;
+}
+
+/** Something stands at a place from now on, without having gone there. Units. */
+export function standAt({ state, scratch: { courses, trackStep } }: Session, traveller: number, x: number, y: number): void {
+  courses.flownTo[traveller] = NEVER;
+  courses.flewIn[traveller] = -1;
+  trackStep[traveller] = -1;
+  state.travelX[traveller] = x;
+  state.travelY[traveller] = y;
+}
+
+/** Works out where all are that fly freely: the state has it then. */
+export function flyAll(session: Session): void {
+  const { courses } = session.scratch;
+  for (let traveller = 0; traveller < courses.flownTo.length; traveller += 1) flyTo(session, traveller, courses.moved);
+}
+
+/** Whether the boxes that two travellers cover have anything in common. */
+export function coursesMeet({ box }: Courses, a: number, b: number): boolean {
+  return (
+    (box[a * 4] as number) <= (box[b * 4 + 2] as number) &&
+    (box[a * 4 + 2] as number) >= (box[b * 4] as number) &&
+    (box[a * 4 + 1] as number) <= (box[b * 4 + 3] as number) &&
+    (box[a * 4 + 3] as number) >= (box[b * 4 + 1] as number)
+  );
+}
+
+/** Whether what a traveller covers has anything in common with a box. */
+export function courseMeets({ box }: Courses, traveller: number, left: number, bottom: number, right: number, top: number): boolean {
+  const at = traveller * 4;
+  return (
+    (box[at] as number) <= right && (box[at + 2] as number) >= left && (box[at + 1] as number) <= top && (box[at + 3] as number) >= bottom
+  );
+}
