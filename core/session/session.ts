@@ -12,14 +12,14 @@ import { cellOf, changePlainly, closeRegenerations, meterOf, outOfHealth, regene
 import type { Compiled } from './compile/compile.ts';
 import type { Call, OutsideEvent, PlayerMotion, Session } from './state/running.ts';
 import { sense } from './contact/broadPhase.ts';
-import { beginDue, senseDue } from './contact/meetings.ts';
 import { removePair } from './rules/spans.ts';
 import { refreshScratch } from './start.ts';
 import { flyAll, noneIsDue } from './state/courses.ts';
 import { CLOCK, loadState, saveState } from './state/state.ts';
 import { emptyRooms } from './rules/spawnedThings.ts';
+import { endGlides } from './state/waking.ts';
 import { runTimers } from './rules/timers.ts';
-import { flyOn, moveTravellers } from './motion/travel.ts';
+import { moveTravellers } from './motion/travel.ts';
 import { actOnButtons } from './rules/uses.ts';
 import { mayWalk, walk } from './motion/walk.ts';
 
@@ -180,23 +180,30 @@ export function step(session: Session, inputs: Int8Array): void {
   const now = (clock[CLOCK.step] as number) + 1;
   clock[CLOCK.step] = now;
   if (now > scratch.quietUntil || !keysStay(session, inputs)) {
-    wholeStep(session, inputs, now);
+    beginStep(session);
+    finishStep(session, inputs, now);
+    return;
+  }
+  if (session.compiled.movesThings) moveTravellers(session);
+  scratch.courses.moved = now;
+  if (now > scratch.quietUntil) {
+    // Something begins, or ceases, to be drawn.
+    finishStep(session, inputs, now);
     return;
   }
   glideAll(session);
-  if (noneIsDue(scratch.courses, now)) scratch.courses.moved = now;
-  else if (!moversCross(session)) return;
-  waitAll(session);
+  if ((scratch.movingCount === 0 && noneIsDue(scratch.courses, now)) || thingsCross(session)) waitAll(session);
 }
 
-/** The crossings of movers while all players glide. Answers whether nothing came of them; else the step is done to its end. */
-function moversCross(session: Session): boolean {
-  const { scratch } = session;
-  scratch.crossings.count = 0;
-  flyOn(session);
-  beginDue(session);
-  senseDue(session);
-  if (scratch.crossings.count === 0) return true;
+/** The crossings of things that travel while all players glide. Answers whether nothing came of them; else the step is done to its end. */
+function thingsCross(session: Session): boolean {
+  const { compiled, scratch } = session;
+  const { crossings } = scratch;
+  crossings.count = 0;
+  sense(session);
+  if (crossings.count === 0) return true;
+  // A player touches something that is drawn, or no longer: it does not glide past that.
+  for (let k = 0; k < crossings.count; k += 1) if ((crossings.toucher[k] as number) < compiled.playerCount) endGlides(session);
   const leaves = actOnCrossings(session);
   const quiet = !scratch.acted && scratch.quietUntil > 0;
   if (!quiet) runInside(session);
@@ -205,17 +212,22 @@ function moversCross(session: Session): boolean {
   return quiet;
 }
 
-/** A step in which anything may happen. */
-function wholeStep(session: Session, inputs: Int8Array, now: number): void {
+/** 1 and 3 of a step in which anything may happen. */
+function beginStep(session: Session): void {
   const { compiled, state, scratch } = session;
-  const { playerCount } = compiled;
   scratch.won.made = false;
   scratch.lost.made = false;
   scratch.stirred = false;
-  for (let player = 0; player < playerCount; player += 1) (scratch.motions[player] as PlayerMotion).dropped = false;
+  for (const motion of scratch.motions) motion.dropped = false;
   if (session.events.length > 0) runEvents(session);
   if (compiled.movesThings) moveTravellers(session);
-  scratch.courses.moved = now;
+  scratch.courses.moved = state.clock[CLOCK.step] as number;
+}
+
+/** What comes after things have moved, in a step in which anything may happen. */
+function finishStep(session: Session, inputs: Int8Array, now: number): void {
+  const { compiled, state, scratch } = session;
+  const { playerCount } = compiled;
   if (compiled.hasSolidThings) settleSolids(session);
   let anyPressed = 0;
   for (let player = 0; player < playerCount; player += 1) anyPressed |= movePlayerBy(session, player, inputs);

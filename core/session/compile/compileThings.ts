@@ -117,6 +117,8 @@ export function compileForms(
       /** −1: when its shapes touch. */
       takenAt: Float64Array.from(magnets, (magnet) => magnet?.takenAt ?? -1),
       speed: pullCurves,
+      /** The highest its speed comes to. Units a second. */
+      fastest: Float64Array.from(magnets, (magnet) => Math.max(0, ...(magnet?.speed ?? []).map(([, speed]) => speed))),
     },
   };
 }

@@ -5,8 +5,12 @@ import { putDown } from '../state/agenda.ts';
 import { leaveCell, putInCell } from '../state/cells.ts';
 import { FURTHEST_COURSE, LONGEST_COURSE } from '../state/courses.ts';
 import type { Session } from '../state/running.ts';
+import { HAIR } from './sensing.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { trackOf } from '../state/things.ts';
+
+/** How far something that is drawn may come on its course. Units. */
+const ROAMED = 1.5;
 
 /** Whether a thing turns at present: then whoever is near is looked at in each step. */
 function turnsNow({ compiled, state }: Session, placement: number, form: number): boolean {
@@ -40,13 +44,22 @@ function stateCourse(session: Session, traveller: number, placement: number, for
   const { compiled, state, scratch } = session;
   const { courses } = scratch;
   const path = compiled.travellers.how[traveller] === TRAVEL.path;
-  if (!path && (compiled.forms.driftSpeed[form] as number) > 0 && (courses.until[traveller] as number) > now) return;
+  if (!path && (compiled.forms.driftSpeed[form] as number) > 0 && (courses.until[traveller] as number) > now) {
+    courses.roams[traveller] = 0;
+    return;
+  }
   courses.wayX[traveller] = 0;
   courses.wayY[traveller] = 0;
   courses.until[traveller] = now;
+  courses.roams[traveller] = 1;
   if (turnsNow(session, placement, form) || session.exhaustive) return;
+  if (!path && state.drawnBy[traveller] !== -1) {
+    courses.until[traveller] = now + Math.floor(ROAMED / ((compiled.magnets.fastest[form] as number) * compiled.stepSeconds + HAIR));
+    return;
+  }
+  courses.roams[traveller] = 0;
   if (path) followPath(session, traveller, now);
-  else if (state.drawnBy[traveller] === -1 && (compiled.forms.driftSpeed[form] as number) <= 0) courses.until[traveller] = NEVER;
+  else if ((compiled.forms.driftSpeed[form] as number) <= 0) courses.until[traveller] = NEVER;
 }
 
 /** Notes all that a traveller covers in this step and on its course. */
@@ -54,7 +67,8 @@ function boundCourse(session: Session, traveller: number, form: number, now: num
   const { compiled, scratch } = session;
   const { courses } = scratch;
   const track: Track = trackOf(session, traveller);
-  const reach = compiled.forms.touchReach[form] as number;
+  const roamed = courses.roams[traveller] === 1 ? ROAMED : 0;
+  const reach = (compiled.forms.touchReach[form] as number) + roamed + HAIR;
   const until = courses.until[traveller] as number;
   const steps = until === NEVER ? 0 : until - now;
   const endX = (track.x[track.count - 1] as number) + (courses.wayX[traveller] as number) * steps;

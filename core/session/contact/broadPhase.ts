@@ -5,7 +5,7 @@ import { CLOCK } from '../state/state.ts';
 import { gatherNear } from '../state/cells.ts';
 import { courseMeets, noneIsDue } from '../state/courses.ts';
 import { boundTrack } from './bounds.ts';
-import { HAIR, nearestBoundary, senseRest, senseStills, senseTravellers } from './sensing.ts';
+import { HAIR, nearestBoundary, senseDrawn, senseRest, senseStills, senseTravellers } from './sensing.ts';
 import { beginDue, senseDue } from './meetings.ts';
 
 /** How far around a player things are looked at to learn how far it can go undisturbed. Units. */
@@ -27,13 +27,7 @@ function lookAtStills(session: Session, player: number): void {
   (scratch.motions[player] as PlayerMotion).stillSlack = slack - HAIR;
 }
 
-/** Whether anything is drawn to somebody. */
-function drawsAny({ state, scratch }: Session): boolean {
-  for (let at = 0; at < scratch.movingCount; at += 1) if (state.drawnBy[scratch.moving[at] as number] !== -1) return true;
-  return false;
-}
-
-/** The same for things that travel. While anything is drawn to somebody there is no slack. */
+/** The same for things that travel, but for what is drawn to somebody: that is looked at in each step. */
 function lookAtTravellers(session: Session, player: number): void {
   const { compiled, state, scratch } = session;
   const { courses } = scratch;
@@ -42,11 +36,11 @@ function lookAtTravellers(session: Session, player: number): void {
   const y = state.playerY[player] as number;
   let slack = LOOK_AROUND;
   motion.travelSlack = 0;
-  if (drawsAny(session)) return;
   const around = compiled.bodyReach + slack;
   const found = gatherNear(courses.cells, x - around, y - around, x + around, y + around);
   for (let k = 0; k < found; k += 1) {
     const traveller = courses.cells.found[k] as number;
+    if (state.drawnBy[traveller] !== -1) continue;
     if (!courseMeets(courses, traveller, x - around, y - around, x + around, y + around)) continue;
     nearestBoundary(session, player, compiled.travellers.placement[traveller] as number);
     slack = Math.min(slack, nearest.distance);
@@ -68,13 +62,14 @@ function sensePlayer(session: Session, player: number): void {
   for (let own = 0; own < pairs && (state.pairToucher[own] as number) <= player; own += 1) {
     if (state.pairToucher[own] === player) state.pairInside[own] = compiled.stepSeconds;
   }
+  scratch.senseStamp += 1;
+  senseDrawn(session, player);
   if (!lookStills && !lookTravellers) return;
   // Where the nearest boundary is now further away than all has come since, nothing was crossed on the way here.
   const mayCross = lookStills && (lookAtStills(session, player), still === -Infinity || motion.stillSlack <= motion.gone);
   const closing = motion.gone + compiled.fastest * compiled.stepSeconds;
   const mayMeet = lookTravellers && (lookAtTravellers(session, player), travel === -Infinity || motion.travelSlack <= closing);
   if (!mayCross && !mayMeet && !session.exhaustive) return;
-  scratch.senseStamp += 1;
   boundTrack(session, player);
   if (mayCross || session.exhaustive) senseStills(session, player);
   if (mayMeet || session.exhaustive) senseTravellers(session, player);
@@ -90,7 +85,9 @@ export function sense(session: Session): void {
   for (let player = 0; player < compiled.playerCount; player += 1) {
     const { gone, dropped } = scratch.motions[player] as PlayerMotion;
     // Whoever was put somewhere in this step is looked at in the next.
-    if (state.life[player] === LIFE.alive && gone !== GLIDING && !dropped) sensePlayer(session, player);
+    if (state.life[player] !== LIFE.alive || dropped) continue;
+    if (gone === GLIDING) senseDrawn(session, player);
+    else sensePlayer(session, player);
   }
   if (!noneIsDue(scratch.courses, now)) senseDue(session);
 }

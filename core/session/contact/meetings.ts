@@ -9,7 +9,7 @@ import { placeX, placeY } from '../state/things.ts';
 import { beginCourses } from './beginCourses.ts';
 import { boundTrack } from './bounds.ts';
 import { senseOne, touches } from './contacts.ts';
-import { HAIR, senseRest, senseStills, senseTraveller } from './sensing.ts';
+import { HAIR, senseAt, senseRest, senseStills, senseTraveller } from './sensing.ts';
 
 /** Whether a traveller sets things off by touching them. */
 function isToucher(session: Session, traveller: number): boolean {
@@ -68,6 +68,10 @@ function foresee(session: Session, traveller: number, other: number, now: number
   const until = Math.min(courses.until[traveller] as number, courses.until[other] as number);
   const steps = until - now;
   if (steps <= 0 || until === NEVER) return;
+  if (courses.roams[traveller] === 1 || courses.roams[other] === 1) {
+    putDown(courses.meetings, now + 1, traveller, courses.serial[traveller] as number, other, courses.serial[other] as number);
+    return;
+  }
   const own = compiled.travellers.placement[traveller] as number;
   const placement = compiled.travellers.placement[other] as number;
   between.x = placeX(session, own) - placeX(session, placement);
@@ -96,6 +100,11 @@ function foreseeStill(session: Session, traveller: number, placement: number, no
   const { courses } = scratch;
   const steps = (courses.until[traveller] as number) - now;
   if (steps <= 0) return;
+  const { count } = compiled.travellers;
+  if (courses.roams[traveller] === 1) {
+    putDown(courses.meetings, now + 1, traveller, courses.serial[traveller] as number, count + placement, 0);
+    return;
+  }
   const own = compiled.travellers.placement[traveller] as number;
   between.x = placeX(session, own) - (compiled.placements.x[placement] as number);
   between.y = placeY(session, own) - (compiled.placements.y[placement] as number);
@@ -103,7 +112,6 @@ function foreseeStill(session: Session, traveller: number, placement: number, no
   between.dy = (courses.wayY[traveller] as number) * steps;
   const next = stepsToChange(session, state.form[own] as number, state.form[placement] as number, steps);
   if (next === 0) return;
-  const { count } = compiled.travellers;
   putDown(courses.meetings, now + next, traveller, courses.serial[traveller] as number, count + placement, 0);
 }
 
@@ -172,6 +180,13 @@ function lookAround(session: Session, traveller: number, now: number): void {
   senseRest(session, toucher, true, true);
 }
 
+/** Looks at one traveller that touches another, or may come to touch it in this step. */
+function senseMet(session: Session, traveller: number, other: number): void {
+  const toucher = session.compiled.playerCount + traveller;
+  boundTrack(session, toucher);
+  senseAt(session, toucher, other);
+}
+
 /** Two that were foreseen to come to, or from, touching in this step. */
 function senseMeeting(session: Session, entry: number, now: number): void {
   const { compiled, scratch } = session;
@@ -179,7 +194,7 @@ function senseMeeting(session: Session, entry: number, now: number): void {
   const { meetings, serial } = courses;
   const one = meetings.one[entry] as number;
   const other = meetings.other[entry] as number;
-  const { count, placement } = compiled.travellers;
+  const { count } = compiled.travellers;
   if (serial[one] !== meetings.oneSerial[entry]) return;
   if (other >= count) {
     if (isToucher(session, one)) senseOne(session, compiled.playerCount + one, other - count);
@@ -187,8 +202,8 @@ function senseMeeting(session: Session, entry: number, now: number): void {
     return;
   }
   if (serial[other] !== meetings.otherSerial[entry]) return;
-  if (isToucher(session, one) && notices(session, other)) senseOne(session, compiled.playerCount + one, placement[other] as number);
-  if (isToucher(session, other) && notices(session, one)) senseOne(session, compiled.playerCount + other, placement[one] as number);
+  if (isToucher(session, one) && notices(session, other)) senseMet(session, one, other);
+  if (isToucher(session, other) && notices(session, one)) senseMet(session, other, one);
   foresee(session, one, other, now);
 }
 

@@ -4,8 +4,8 @@ import { CLOCK } from '../state/state.ts';
 import { placeX, placeY } from '../state/things.ts';
 import { gatherNear } from '../state/cells.ts';
 import { courseMeets } from '../state/courses.ts';
-import { boundsMeet } from './bounds.ts';
-import { firstPair, senseNothing, senseOne } from './contacts.ts';
+import { boundsMeet, boundTrack } from './bounds.ts';
+import { findPair, firstPair, senseNothing, senseOne } from './contacts.ts';
 
 /** A margin for rounding in "nothing can change before". Units. */
 export const HAIR = 1e-6;
@@ -20,11 +20,29 @@ export function senseTraveller(session: Session, toucher: number, other: number)
   if (boundsMeet(session, toucher, compiled.playerCount + other)) senseOne(session, toucher, placement);
 }
 
-/** All that travels and may meet a player in this step. */
+/** Looks at a thing that a toucher touches, or may come to touch in this step. */
+export function senseAt(session: Session, toucher: number, other: number): void {
+  const placement = session.compiled.travellers.placement[other] as number;
+  const near = boundsMeet(session, toucher, session.compiled.playerCount + other);
+  if (near || findPair(session, toucher, placement) >= 0) senseOne(session, toucher, placement);
+}
+
+/** All that is drawn to somebody, or goes home, and may meet a player in this step: it is looked at in each. */
+export function senseDrawn(session: Session, player: number): void {
+  const { state, scratch } = session;
+  for (let at = 0; at < scratch.movingCount; at += 1) {
+    const traveller = scratch.moving[at] as number;
+    if (state.drawnBy[traveller] === -1) continue;
+    boundTrack(session, player);
+    senseAt(session, player, traveller);
+  }
+}
+
+/** All else that travels and may meet a player in this step. */
 export function senseTravellers(session: Session, player: number): void {
-  const { compiled, scratch } = session;
+  const { compiled, state, scratch } = session;
   if (session.exhaustive) {
-    for (let other = 0; other < compiled.travellers.count; other += 1) senseTraveller(session, player, other);
+    for (let other = 0; other < compiled.travellers.count; other += 1) if (state.drawnBy[other] === -1) senseTraveller(session, player, other);
     return;
   }
   const { bounds, courses } = scratch;
@@ -36,7 +54,7 @@ export function senseTravellers(session: Session, player: number): void {
   const found = gatherNear(courses.cells, left, bottom, right, top);
   for (let k = 0; k < found; k += 1) {
     const other = courses.cells.found[k] as number;
-    if (courseMeets(courses, other, left, bottom, right, top)) senseTraveller(session, player, other);
+    if (state.drawnBy[other] === -1 && courseMeets(courses, other, left, bottom, right, top)) senseTraveller(session, player, other);
   }
 }
 

@@ -196,13 +196,13 @@ function lookAtTravellers(session: Session, player: number, steps: number): void
   const { compiled, state, scratch } = session;
   const { placement: placements, path: paths } = compiled.travellers;
   const { cells } = scratch.courses;
-  for (let at = 0; at < scratch.movingCount; at += 1) if (state.drawnBy[scratch.moving[at] as number] !== -1) ahead.share = 0;
-  if (ahead.share === 0) return;
   regionAhead(compiled.bodyReach + 2 * MARGIN);
   const later = compiled.fastest * compiled.stepSeconds * steps;
   const found = gatherNear(cells, region.left - later, region.bottom - later, region.right + later, region.top + later);
   for (let k = 0; k < found && ahead.share > 0; k += 1) {
     const traveller = cells.found[k] as number;
+    // What is drawn to somebody is looked at in each step.
+    if (state.drawnBy[traveller] !== -1) continue;
     const placement = placements[traveller] as number;
     const form = state.form[placement] as number;
     const path = paths[traveller] as number;

@@ -1,12 +1,11 @@
-import { met, slide } from '../../geometry/index.ts';
-import { INPUT_WIDTH, LIFE, PHASE } from '../compile/codes.ts';
+import { beginTrack, extendTrack, met, slide, type Track } from '../../geometry/index.ts';
+import { GLIDING, INPUT_WIDTH, LIFE, PHASE } from '../compile/codes.ts';
 import { stepsAhead } from './ahead.ts';
 import { firstPair } from '../contact/contacts.ts';
 import { itemsRest } from '../rules/items.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { phaseFor } from '../state/things.ts';
-import { stepsAtRest } from './travel.ts';
 
 /**
  * Gliding: a player whose velocity did not change in a step, and whose keys stay the same, goes on by the same motion,
@@ -31,6 +30,22 @@ export function noteMotion(motion: PlayerMotion, x: number, y: number, moveX: nu
   motion.along = met.count === 0 ? NOTHING : met.count === 1 && flat ? met.item : SEVERAL;
   motion.wayX = met.count > 0 && met.x !== 0 ? 0 : x;
   motion.wayY = met.count > 0 && met.y !== 0 ? 0 : y;
+}
+
+/** Writes the way of a step of a glide, to (x, y), for what has to look at it. */
+function trackGlide({ compiled, state, scratch }: Session, player: number, motion: PlayerMotion, x: number, y: number): void {
+  const track = scratch.tracks[player] as Track;
+  const { body } = scratch;
+  body.x = state.playerX[player] as number;
+  body.y = state.playerY[player] as number;
+  if (motion.along === NOTHING) {
+    beginTrack(track, body.x, body.y);
+    extendTrack(track, 1, x, y);
+    return;
+  }
+  body.wayX = motion.x;
+  body.wayY = motion.y;
+  slide(scratch.solids, compiled.hull, body, track, motion.along);
 }
 
 /** One step of a glide. */
@@ -59,6 +74,7 @@ export function glide(session: Session, player: number, motion: PlayerMotion): v
       y = fromY + motion.wayY * share + motion.wayY * (1 - share);
     }
   }
+  if (scratch.movingCount > 0) trackGlide(session, player, motion, x, y);
   const dx = x - fromX;
   const dy = y - fromY;
   state.playerX[player] = x;
@@ -84,6 +100,7 @@ export function glideAll(session: Session): void {
   for (let player = 0; player < scratch.motions.length; player += 1) {
     const motion = scratch.motions[player] as PlayerMotion;
     if (!motion.moves) continue;
+    motion.gone = GLIDING;
     glide(session, player, motion);
     if (motion.changed) state.changedSeconds[player] = (state.changedSeconds[player] as number) + compiled.stepSeconds;
   }
@@ -174,5 +191,5 @@ export function lookAhead(session: Session): void {
     motion.changed = (state.changes[player] as number) > 0;
   }
   until = Math.min(until, (state.clock[CLOCK.nextDue] as number) - 1);
-  scratch.quietUntil = step + stepsAtRest(session, until - step);
+  scratch.quietUntil = until;
 }

@@ -214,22 +214,6 @@ function magnetsFar(session: Session): boolean {
   return far;
 }
 
-/** For how many of so many steps nothing but what follows paths can move, while all players glide on. */
-export function stepsAtRest(session: Session, steps: number): number {
-  const { compiled, scratch } = session;
-  if (!compiled.movesThings) return steps;
-  if (scratch.movingCount > 0) return 0;
-  let rest = steps;
-  for (const motion of scratch.motions) {
-    const each = glideWay(motion) + compiled.fastest * compiled.stepSeconds;
-    rest = Math.min(rest, Math.floor((motion.magnetSlack - cameNearer(session, motion)) / each));
-  }
-  if (rest <= 0) return 0;
-  // These steps are made without looking at magnets: what they use up is taken off now.
-  for (const motion of scratch.motions) motion.magnetSlack -= rest * (glideWay(motion) + compiled.fastest * compiled.stepSeconds);
-  return rest;
-}
-
 /** Whether a thing is in a phase, for a player, in which none of its arrival rules acts: until it changes it draws nobody. */
 function isIdle(session: Session, placement: number, player: number): boolean {
   const { compiled, state } = session;
@@ -243,7 +227,7 @@ function isIdle(session: Session, placement: number, player: number): boolean {
 }
 
 /** How far beyond their reach magnets are looked for, to learn how far a player can go before it comes into one. Units. */
-const LOOK_FOR_MAGNETS = 4;
+const LOOK_FOR_MAGNETS = 2;
 
 /** Gathers all travellers in whose reach as magnets a player is, or may come if it goes so far. Answers how many; they are in the cells' `found`. */
 function gatherMagnets({ compiled, state, scratch }: Session, player: number, further: number): number {
@@ -308,13 +292,21 @@ function addToMove({ scratch }: Session, traveller: number): void {
   scratch.toMoveCount += 1;
 }
 
-/** In a step in which players only glide nothing moves but what drifts, each thing at the end of its course. */
-export function flyOn(session: Session): void {
-  const { courses } = session.scratch;
-  const now = session.state.clock[CLOCK.step] as number;
-  takeTurns(courses, now);
-  for (let k = 0; k < courses.dueCount; k += 1) moveTraveller(session, courses.due[k] as number);
-  courses.moved = now;
+/** Lists all that have to be moved in this step: what stirs, whose course is over, and magnets into whose reach a player may have come. */
+function listToMove(session: Session, far: boolean): void {
+  const { compiled, scratch } = session;
+  const { courses, moving, toMove } = scratch;
+  scratch.toMoveCount = scratch.movingCount;
+  for (let at = 0; at < scratch.movingCount; at += 1) toMove[at] = moving[at] as number;
+  for (let k = 0; k < courses.dueCount; k += 1) addToMove(session, courses.due[k] as number);
+  for (let player = 0; player < compiled.playerCount && !far; player += 1) {
+    if ((scratch.motions[player] as PlayerMotion).magnetSlack > 0) continue;
+    const found = gatherMagnets(session, player, HAIR);
+    for (let k = 0; k < found; k += 1) addToMove(session, courses.cells.found[k] as number);
+  }
+  if (!session.exhaustive) return;
+  scratch.toMoveCount = compiled.travellers.count;
+  for (let traveller = 0; traveller < compiled.travellers.count; traveller += 1) toMove[traveller] = traveller;
 }
 
 /**
@@ -322,26 +314,15 @@ export function flyOn(session: Session): void {
  * whose reach no player can have come.
  */
 export function moveTravellers(session: Session): void {
-  const { compiled, state, scratch } = session;
+  const { state, scratch } = session;
   const { courses } = scratch;
   const now = state.clock[CLOCK.step] as number;
   takeTurns(courses, now);
-  scratch.toMove.set(scratch.moving.subarray(0, scratch.movingCount));
-  scratch.toMoveCount = scratch.movingCount;
-  for (let k = 0; k < courses.dueCount; k += 1) addToMove(session, courses.due[k] as number);
   const far = magnetsFar(session);
-  if (!far) {
-    for (let player = 0; player < compiled.playerCount; player += 1) {
-      if ((scratch.motions[player] as PlayerMotion).magnetSlack > 0) continue;
-      const found = gatherMagnets(session, player, HAIR);
-      for (let k = 0; k < found; k += 1) addToMove(session, courses.cells.found[k] as number);
-    }
+  if (!far || scratch.movingCount > 0 || courses.dueCount > 0 || session.exhaustive) {
+    listToMove(session, far);
+    for (let at = 0; at < scratch.toMoveCount; at += 1) moveTraveller(session, scratch.toMove[at] as number);
   }
-  if (session.exhaustive) {
-    for (let traveller = 0; traveller < compiled.travellers.count; traveller += 1) scratch.toMove[traveller] = traveller;
-    scratch.toMoveCount = compiled.travellers.count;
-  }
-  for (let at = 0; at < scratch.toMoveCount; at += 1) moveTraveller(session, scratch.toMove[at] as number);
   courses.moved = now;
   if (!far) lookAtMagnets(session);
 }

@@ -17,6 +17,8 @@ export interface Courses {
   readonly until: Int32Array;
   readonly wayX: Float64Array;
   readonly wayY: Float64Array;
+  /** Whether it goes otherwise: no further than its box, but nobody knows how. */
+  readonly roams: Uint8Array;
   /** Left, bottom, right, top of all it covers from the step it began in to the last. Units. */
   readonly box: Float64Array;
   /** Counts courses: what the agenda says of an earlier one no longer holds. */
@@ -46,6 +48,7 @@ export function createCourses({ level, travellers: { count }, rate }: Compiled):
     until: integers(0),
     wayX: new Float64Array(count),
     wayY: new Float64Array(count),
+    roams: new Uint8Array(count),
     box: new Float64Array(4 * count),
     serial: integers(0),
     lookedAt: integers(-1),
