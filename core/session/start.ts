@@ -14,7 +14,9 @@ import { blankLine, type Recorder } from './state/ledger.ts';
 import { NONE } from './state/lines.ts';
 import { cellOf, meterOf } from './rules/meters.ts';
 import { refreshMovement } from './rules/modifiers.ts';
-import { dueAt, refreshSolid } from './rules/phases.ts';
+import { refreshSolid } from './rules/phases.ts';
+import { listTimers } from './rules/timers.ts';
+import { createTimers, dueAt, forgetTimers } from './state/due.ts';
 import type { Attempt, Call, OutsideEvent, PlayerMotion, Scratch, Session } from './state/running.ts';
 import { CLOCK, createState, NEVER } from './state/state.ts';
 import { exists } from './state/things.ts';
@@ -117,6 +119,7 @@ function createScratch(compiled: Compiled): Scratch {
     tracks: Array.from({ length: compiled.toucherCount }, () => createTrack(pieces)),
     trackStep: new Int32Array(travellers).fill(NONE),
     courses: createCourses(compiled),
+    timers: createTimers(compiled),
     moving: new Int32Array(travellers + 1),
     movingCount: 0,
     toMove: new Int32Array(travellers + 1),
@@ -167,6 +170,8 @@ export function refreshScratch(session: Session): void {
   for (const motion of scratch.motions) motion.wishFor.control = NaN;
   scratch.movingCount = 0;
   forgetCourses(scratch.courses, valueIn(session.state.clock, CLOCK.step));
+  forgetTimers(scratch.timers);
+  listTimers(session);
   for (let placement = 0; placement < compiled.placements.form.length; placement += 1) {
     if (valueIn(compiled.placements.solid, placement) < 0) continue;
     if (exists(session, placement)) moveSolid(session, placement);
@@ -220,10 +225,7 @@ function startThing(session: Session, placement: number): void {
   if (state.phase[slot] === PHASE.resting) {
     const steps = valueIn(placements.startSteps, placement);
     if (steps === 0) state.phase[slot] = PHASE.ready;
-    else {
-      state.phaseDue[slot] = steps;
-      dueAt(session, steps);
-    }
+    else state.phaseDue[slot] = steps;
   }
   const on = valueIn(forms.cycleOn, form);
   const off = valueIn(forms.cycleOff, form);
@@ -231,13 +233,11 @@ function startThing(session: Session, placement: number): void {
     const within = valueIn(forms.cycleOffset, form) % (on + off);
     state.cycledOff[placement] = within >= on ? 1 : 0;
     state.cycleDue[placement] = within >= on ? on + off - within : on - within;
-    dueAt(session, state.cycleDue[placement]);
   }
   for (let rule = valueIn(forms.ruleStart, form); rule < valueIn(forms.ruleStart, form + 1); rule += 1) {
     if (rules.setOffBy[rule] !== SET_OFF_BY.every) continue;
     const due = valueIn(rules.everySteps, rule);
     state.everyDue[valueIn(placements.ruleSlot, placement) + rule - valueIn(forms.ruleStart, form)] = due;
-    dueAt(session, due);
   }
   startDrift(session, placement);
 }

@@ -292,6 +292,15 @@ function addToMove({ scratch }: Session, traveller: number): void {
   scratch.toMoveCount += 1;
 }
 
+/** Whether a thing is a magnet at rest into whose reach a player has come. */
+function isInReach(session: Session, player: number, traveller: number): boolean {
+  const { compiled, state } = session;
+  const placement = compiled.travellers.placement[traveller] as number;
+  const form = state.form[placement] as number;
+  if (compiled.magnets.has[form] === 0 || compiled.travellers.how[traveller] === TRAVEL.path) return false;
+  return distanceTo(session, player, placement) <= (compiled.magnets.reach[form] as number);
+}
+
 /** Lists all that have to be moved in this step: what stirs, whose course is over, and magnets into whose reach a player may have come. */
 function listToMove(session: Session, far: boolean): void {
   const { compiled, scratch } = session;
@@ -302,7 +311,10 @@ function listToMove(session: Session, far: boolean): void {
   for (let player = 0; player < compiled.playerCount && !far; player += 1) {
     if ((scratch.motions[player] as PlayerMotion).magnetSlack > 0) continue;
     const found = gatherMagnets(session, player, HAIR);
-    for (let k = 0; k < found; k += 1) addToMove(session, courses.cells.found[k] as number);
+    for (let k = 0; k < found; k += 1) {
+      const traveller = courses.cells.found[k] as number;
+      if (isInReach(session, player, traveller)) addToMove(session, traveller);
+    }
   }
   if (!session.exhaustive) return;
   scratch.toMoveCount = compiled.travellers.count;

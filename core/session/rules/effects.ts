@@ -19,7 +19,7 @@ import {
   stoppedBy,
 } from './meters.ts';
 import { addChange } from './modifiers.ts';
-import { dueAt } from './phases.ts';
+import { dueAt } from '../state/due.ts';
 import { findDestination } from './places.ts';
 import type { Call, PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';

@@ -1,6 +1,7 @@
 import { AGAIN, HOW, LASTS, LINE, MOVEMENT, MOVEMENT_COUNT, PHASE, REASON } from '../compile/codes.ts';
 import { comeToNothing, NONE, writeLine, beginLine } from '../state/lines.ts';
-import { becomes, dueAt } from './phases.ts';
+import { becomes } from './phases.ts';
+import { dueAt } from '../state/due.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, MOST_CHANGES, NEVER, TooManyChanges } from '../state/state.ts';
 import { disturb } from '../state/waking.ts';

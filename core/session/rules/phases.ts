@@ -4,14 +4,9 @@ import { NONE, note } from '../state/lines.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, NEVER, STAT_COUNT } from '../state/state.ts';
 import { exists, phaseFor, phaseSlot } from '../state/things.ts';
+import { dueFor } from '../state/due.ts';
 import { standAt } from '../state/courses.ts';
 import { endGlides, wakeSolid, wakeThing, wakeTouching } from '../state/waking.ts';
-
-/** Asks the timers to look at a step at the latest. */
-export function dueAt(session: Session, step: number): void {
-  const { clock } = session.state;
-  if (step < (clock[CLOCK.nextDue] as number)) clock[CLOCK.nextDue] = step;
-}
 
 function senses(session: Session, placement: number, toucher: number): boolean {
   const form = session.state.form[placement] as number;
@@ -80,7 +75,7 @@ export function enterPhase(
   state.phaseRule[slot] = rule;
   state.phaseBy[slot] = by;
   settlePhase(session, placement, slot, before);
-  dueAt(session, until);
+  dueFor(session, placement, until);
   const player = slot - placement * compiled.phaseSlots - 1;
   const line = note(session, LINE.phase, player, placement, rule, phase, cause, until === NEVER ? NONE : until);
   const flourish = compiled.forms.flourish[(state.form[placement] as number) * PHASES.length + phase] as number;
@@ -100,7 +95,7 @@ export function turnCycle(session: Session, placement: number): void {
   settlePhase(session, placement, slot, before);
   const length = (off === 1 ? compiled.forms.cycleOff[form] : compiled.forms.cycleOn[form]) as number;
   state.cycleDue[placement] = step + length;
-  dueAt(session, step + length);
+  dueFor(session, placement, step + length);
   const phase = off === 1 ? PHASE.off : PHASE.ready;
   const line = note(session, LINE.phase, NONE, placement, NONE, phase, NONE, step + length);
   const flourish = compiled.forms.flourish[form * PHASES.length + phase] as number;

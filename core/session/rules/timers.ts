@@ -1,3 +1,4 @@
+import { valueIn } from '../../geometry/index.ts';
 import { LIFE, LINE, PHASE, SET_OFF_BY } from '../compile/codes.ts';
 import { actWoundUp } from './acting.ts';
 import { setOffUntouched } from './chain.ts';
@@ -5,7 +6,8 @@ import { firstPair } from '../contact/contacts.ts';
 import { comeBack } from './life.ts';
 import { NONE, note } from '../state/lines.ts';
 import { endDueChanges } from './modifiers.ts';
-import { becomes, dueAt, enterPhase, turnCycle } from './phases.ts';
+import { becomes, enterPhase, turnCycle } from './phases.ts';
+import { dueAt, dropIdle, dueFor, nextRunning } from '../state/due.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { exists, phaseSlot } from '../state/things.ts';
@@ -40,7 +42,7 @@ function runPhaseTimer(session: Session, placement: number, slot: number, step: 
   const { state } = session;
   const due = state.phaseDue[slot] as number;
   if (due > step) {
-    dueAt(session, due);
+    dueFor(session, placement, due);
     return;
   }
   state.phaseDue[slot] = NEVER;
@@ -63,29 +65,53 @@ function runEveryTimers(session: Session, placement: number, step: number): void
       setOffUntouched(session, NONE, placement, rule, NONE);
       if (!exists(session, placement)) return;
     }
-    dueAt(session, state.everyDue[at] as number);
+    dueFor(session, placement, state.everyDue[at] as number);
+  }
+}
+
+/** All timers of one thing that are due; for the others it is listed again. */
+function runThingTimers(session: Session, placement: number, step: number): void {
+  const { compiled, state } = session;
+  const slots = compiled.phaseSlots;
+  for (let slot = placement * slots; slot < (placement + 1) * slots; slot += 1) {
+    if (state.phaseDue[slot] !== NEVER && exists(session, placement)) runPhaseTimer(session, placement, slot, step);
+  }
+  if (!exists(session, placement)) return;
+  if (compiled.has.cycles && state.cycleDue[placement] !== NEVER) {
+    if ((state.cycleDue[placement] as number) <= step) turnCycle(session, placement);
+    else dueFor(session, placement, state.cycleDue[placement] as number);
+  }
+  if (compiled.has.every) runEveryTimers(session, placement, step);
+}
+
+/** Lists all things that have a timer running, as the state has them. */
+export function listTimers(session: Session): void {
+  const { compiled, state } = session;
+  const { rules, forms, placements } = compiled;
+  const slots = compiled.phaseSlots;
+  for (let placement = 0; placement < state.form.length; placement += 1) {
+    if (!exists(session, placement)) continue;
+    for (let slot = placement * slots; slot < (placement + 1) * slots; slot += 1) dueFor(session, placement, valueIn(state.phaseDue, slot));
+    dueFor(session, placement, valueIn(state.cycleDue, placement));
+    if (!compiled.has.every) continue;
+    const form = valueIn(state.form, placement);
+    const first = valueIn(forms.ruleStart, form);
+    for (let rule = first; rule < valueIn(forms.ruleStart, form + 1); rule += 1) {
+      if (rules.setOffBy[rule] !== SET_OFF_BY.every) continue;
+      dueFor(session, placement, valueIn(state.everyDue, valueIn(placements.ruleSlot, placement) + rule - first));
+    }
   }
 }
 
 /** 2 timers, as soon as the step before is over: changes end, phases move on, returns fall due, what happens every so often happens. */
 export function runTimers(session: Session): void {
-  const { compiled, state } = session;
+  const { compiled, state, scratch } = session;
   const step = state.clock[CLOCK.step] as number;
   if (step < (state.clock[CLOCK.nextDue] as number)) return;
   state.clock[CLOCK.nextDue] = NEVER;
   for (let player = 0; player < compiled.playerCount; player += 1) runPlayerTimers(session, player, step);
-  const slots = compiled.phaseSlots;
-  const recurs = compiled.has.cycles || compiled.has.every;
-  for (let placement = 0; placement < state.form.length; placement += 1) {
-    if ((!recurs && slots === 1 && state.phaseDue[placement] === NEVER) || !exists(session, placement)) continue;
-    for (let slot = placement * slots; slot < (placement + 1) * slots; slot += 1) {
-      if (state.phaseDue[slot] !== NEVER && exists(session, placement)) runPhaseTimer(session, placement, slot, step);
-    }
-    if (!exists(session, placement)) continue;
-    if (compiled.has.cycles && state.cycleDue[placement] !== NEVER) {
-      if ((state.cycleDue[placement] as number) <= step) turnCycle(session, placement);
-      else dueAt(session, state.cycleDue[placement] as number);
-    }
-    if (compiled.has.every) runEveryTimers(session, placement, step);
+  for (let placement = nextRunning(scratch.timers, -1); placement >= 0; placement = nextRunning(scratch.timers, placement)) {
+    if (exists(session, placement)) runThingTimers(session, placement, step);
+    dropIdle(scratch.timers, placement);
   }
 }

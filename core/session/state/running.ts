@@ -1,6 +1,7 @@
 import type { DiscMotion, Mobile, Motion, ShapeTable, Solids, Span, Track, Vector } from '../../geometry/index.ts';
 import type { Compiled } from '../compile/compile.ts';
 import type { Courses } from './courses.ts';
+import type { Timers } from './due.ts';
 import type { Line, Recorder } from './ledger.ts';
 import type { State } from './state.ts';
 
@@ -185,6 +186,7 @@ export interface Scratch {
   readonly tracks: readonly Track[];
   readonly trackStep: Int32Array;
   readonly courses: Courses;
+  readonly timers: Timers;
   readonly crossings: Crossings;
   readonly links: Links;
   readonly attempt: Attempt;
