@@ -13,7 +13,14 @@ export interface OutcomeRow {
   readonly unit: string;
 }
 
-const ENDINGS = { won: 'won', lost: 'lost', time: 'time is up', 'inputs ended': 'the inputs end' } as const;
+const ENDINGS = {
+  won: 'won',
+  lost: 'lost',
+  time: 'time is up',
+  'inputs ended': 'the inputs end',
+  'too many contacts': 'too many contacts',
+  'too many changes': 'too many changes of movement',
+} as const;
 
 /** What a session came to, row by row: how it ended, then for each player what the tables of runs compare. */
 export function outcomeRows(level: Level, outcome: Outcome): readonly OutcomeRow[] {

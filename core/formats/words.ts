@@ -252,9 +252,14 @@ function eventWords(level: Level, line: LedgerLine): string {
     case 'outside':
       return `from outside: ${outsideWhat(line.what, who(line.toucher))}`;
     case 'ended':
-      return { lost: `the session is lost${by}`, won: `the session is won${by}`, time: 'time is up', running: 'the inputs end here' }[
-        line.how
-      ];
+      return {
+        lost: `the session is lost${by}`,
+        won: `the session is won${by}`,
+        time: 'time is up',
+        running: 'the inputs end here',
+        'too many contacts': 'more things touch at once than a session can hold: it ends here',
+        'too many changes': 'a player has more changes of movement at once than a session can hold: it ends here',
+      }[line.how];
   }
 }
 

@@ -22,5 +22,4 @@ export * from './explain/outcome.ts';
 export type { OutsideEvent, Session } from './state/running.ts';
 export * from './session.ts';
 export { createSession, type SessionOptions } from './start.ts';
-export { TooManyChanges, TooManyContacts } from './state/state.ts';
 export { distanceToTouch, leastDistanceToTouch, whyNot, type RuleTest, type RuleTests } from './explain/why.ts';

@@ -12,7 +12,7 @@ import { cellOf, changePlainly, closeRegenerations, meterOf, outOfHealth, regene
 import type { Compiled } from './compile/compile.ts';
 import type { Call, OutsideEvent, PlayerMotion, Session } from './state/running.ts';
 import { sense } from './contact/broadPhase.ts';
-import { removePair } from './rules/spans.ts';
+import { endAllPairs } from './rules/spans.ts';
 import { refreshScratch } from './start.ts';
 import { flyAll, noneIsDue } from './state/courses.ts';
 import { CLOCK, loadState, saveState } from './state/state.ts';
@@ -112,6 +112,10 @@ function goalMet(session: Session): Call | null {
 /** 9 death and ends: won before lost before time. */
 function settleEnds(session: Session): void {
   const { compiled, state, scratch } = session;
+  if (scratch.overfull !== ENDING.running) {
+    endSession(session, scratch.overfull);
+    return;
+  }
   // Whoever dies in this step may still have met the goal in it.
   const won = scratch.won.made ? scratch.won : goalMet(session);
   settleDeaths(session);
@@ -201,11 +205,11 @@ function thingsCross(session: Session): boolean {
   const { crossings } = scratch;
   crossings.count = 0;
   sense(session);
-  if (crossings.count === 0) return true;
+  if (crossings.count === 0 && scratch.overfull === ENDING.running) return true;
   // A player touches something that is drawn, or no longer: it does not glide past that.
   for (let k = 0; k < crossings.count; k += 1) if ((crossings.toucher[k] as number) < compiled.playerCount) endGlides(session);
   const leaves = actOnCrossings(session);
-  const quiet = !scratch.acted && scratch.quietUntil > 0;
+  const quiet = !scratch.acted && scratch.quietUntil > 0 && scratch.overfull === ENDING.running;
   if (!quiet) runInside(session);
   if (leaves) removeLeft(session);
   if (!quiet) settleStep(session);
@@ -260,7 +264,7 @@ function settleStep(session: Session): void {
     runLinks(session);
     endMoved(session, seconds);
   }
-  if (compiled.mayEnd || scratch.mayEnd || session.events.length > 0) {
+  if (compiled.mayEnd || scratch.mayEnd || scratch.overfull !== ENDING.running || session.events.length > 0) {
     scratch.mayEnd = false;
     settleEnds(session);
   }
@@ -273,10 +277,7 @@ export function endSession(session: Session, how: number, call: Call | null = nu
   const now = state.clock[CLOCK.step] as number;
   if (hasEnded(session)) return;
   state.clock[CLOCK.endStep] = now;
-  while ((state.clock[CLOCK.pairs] as number) > 0) {
-    state.pairLeft[0] = now * compiled.stepSeconds;
-    removePair(session, 0);
-  }
+  endAllPairs(session, now * compiled.stepSeconds);
   for (let player = 0; player < compiled.playerCount; player += 1) {
     closeRegenerations(session, player);
     closeAllItemSpans(session, player);

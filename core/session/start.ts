@@ -1,6 +1,6 @@
 import { createTrack, Mobile, NearSolids, SLIDE_PIECES, Vector, type ShapeTable, type Solids, valueIn } from '../geometry/index.ts';
 import type { StartingState } from '../level/index.ts';
-import { BECOMES, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './compile/codes.ts';
+import { BECOMES, ENDING, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './compile/codes.ts';
 import type { Compiled } from './compile/compile.ts';
 import { moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './rules/chain.ts';
 import { createCrossings } from './contact/contacts.ts';
@@ -124,7 +124,7 @@ function createScratch(compiled: Compiled): Scratch {
     movingCount: 0,
     toMove: new Int32Array(travellers + 1),
     toMoveCount: 0,
-    crossings: createCrossings(compiled.toucherCount * compiled.placements.form.length),
+    crossings: createCrossings(),
     links: createLinks(),
     attempt: blankAttempt(),
     place: { x: 0, y: 0, crowded: false },
@@ -151,6 +151,7 @@ function createScratch(compiled: Compiled): Scratch {
     roomsToEmpty: true,
     acted: false,
     mayEnd: false,
+    overfull: ENDING.running,
     won: createCall(),
     lost: createCall(),
     happened: false,
@@ -178,6 +179,7 @@ export function refreshScratch(session: Session): void {
     refreshSolid(session, placement);
   }
   scratch.mayEnd = true;
+  scratch.overfull = ENDING.running;
   scratch.roomsToEmpty = true;
   wakeAll(session);
 }

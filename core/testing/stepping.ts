@@ -1,3 +1,4 @@
+import { createDigest } from '../level/index.ts';
 import { readInputs, sessionOptions, type Run } from '../players/index.ts';
 import {
   createLedger,
@@ -14,6 +15,12 @@ import {
 } from '../session/index.ts';
 import { short } from './levels.ts';
 
+function digestOf(state: Uint8Array): string {
+  const digest = createDigest();
+  digest.addIntegers(state);
+  return digest.text();
+}
+
 interface How {
   /** Without the shortcuts. */
   readonly exhaustive?: boolean;
@@ -21,7 +28,7 @@ interface How {
   readonly from?: Uint8Array;
 }
 
-/** Steps a run to its end: what its ledger says, and all that the session came to, as text. */
+/** Steps a run to its end: what its ledger says, and a digest of all that the session came to. */
 export function stepped(compiled: Compiled, run: Run, { exhaustive = false, from }: How = {}): { lines: string[]; state: string } {
   const ledger = createLedger();
   const session = createSession(compiled, ledger, { ...sessionOptions(compiled, run), exhaustive });
@@ -33,5 +40,5 @@ export function stepped(compiled: Compiled, run: Run, { exhaustive = false, from
     step(session, inputs);
   }
   endSession(session, 0);
-  return { lines: short(readLines(compiled, ledger.lines)), state: Buffer.from(snapshot(session)).toString('base64') };
+  return { lines: short(readLines(compiled, ledger.lines)), state: digestOf(snapshot(session)) };
 }

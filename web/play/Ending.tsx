@@ -2,7 +2,14 @@ import { clockTime, plainNumber } from '@dial/core/formats';
 import { inOrder, kindOf, type Level } from '@dial/core/level';
 import type { Outcome } from '@dial/core/session';
 
-const HOW = { won: 'Won', lost: 'The session is lost', time: 'Time is up', 'inputs ended': 'Ended' } as const;
+const HOW = {
+  won: 'Won',
+  lost: 'The session is lost',
+  time: 'Time is up',
+  'inputs ended': 'Ended',
+  'too many contacts': 'Too many contacts',
+  'too many changes': 'Too many changes of movement',
+} as const;
 const MOST_NAMED = 6;
 
 /** Kinds of which nothing was ever touched, with how many there are. */

@@ -112,9 +112,9 @@ export const REASON = {
   nobodyThere: 19,
 } as const;
 
-export const ENDINGS = ['running', 'lost', 'won', 'time'] as const;
+export const ENDINGS = ['running', 'lost', 'won', 'time', 'too many contacts', 'too many changes'] as const;
 export type EndingName = (typeof ENDINGS)[number];
-export const ENDING = { running: 0, lost: 1, won: 2, time: 3 } as const;
+export const ENDING = { running: 0, lost: 1, won: 2, time: 3, contacts: 4, changes: 5 } as const;
 
 /** Whether a player is in the session. */
 export const LIVES_STATES = ['absent', 'alive', 'dead', 'out'] as const;

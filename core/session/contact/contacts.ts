@@ -1,18 +1,20 @@
-import { PHASE, WHOLE } from '../compile/codes.ts';
+import { grown } from '../../geometry/index.ts';
+import { ENDING, PHASE, WHOLE } from '../compile/codes.ts';
 import { SAME_SHARE, sweepPair } from './narrowPhase.ts';
 import type { Crossings, Session } from '../state/running.ts';
-import { CLOCK, TooManyContacts } from '../state/state.ts';
+import { CLOCK } from '../state/state.ts';
 import { phaseSlot } from '../state/things.ts';
 
 const LEAVE = 0;
 export const ARRIVE = 1;
 
-/** Most crossings one step can have; more is refused with `TooManyContacts`. */
-const MOST_CROSSINGS = 4096;
+/** Room for crossings of one step at first; and the most there can be: with more the session ends. */
+const FIRST_CROSSINGS = 64;
+const MOST_CROSSINGS = 131072;
 
-/** Room for what can cross in one step: every pair in and out, up to a limit. */
-export function createCrossings(pairs: number): Crossings {
-  const capacity = Math.min(256 + 2 * pairs, MOST_CROSSINGS);
+/** Room for what can cross in one step; it grows with need. */
+export function createCrossings(): Crossings {
+  const capacity = FIRST_CROSSINGS;
   return {
     count: 0,
     at: new Float64Array(capacity),
@@ -30,7 +32,8 @@ function comesBefore(list: Crossings, a: number, at: number, toucher: number, pl
   if (list.at[a] !== at) return (list.at[a] as number) < at;
   if (list.toucher[a] !== toucher) return (list.toucher[a] as number) < toucher;
   if (list.placement[a] !== placement) return (list.placement[a] as number) < placement;
-  return (list.type[a] as number) <= type;
+  // What touches for no more than a moment arrives, then leaves.
+  return (list.type[a] as number) >= type;
 }
 
 /**
@@ -40,10 +43,28 @@ function comesBefore(list: Crossings, a: number, at: number, toucher: number, pl
 const GRAINS = 1073741824;
 const onGrain = (share: number): number => Math.round(share * GRAINS) / GRAINS;
 
-/** Inserts `crossing` in order. More of them in one step than there is room for are refused with an error, never dropped. */
-function addCrossing({ scratch }: Session, toucher: number, placement: number, type: number): void {
-  const { crossings: list, crossing } = scratch;
-  if (list.count === list.at.length) throw new TooManyContacts();
+/** Makes room for twice as many crossings. Where that would be too many, the session ends with this step, and false is answered. */
+function makeRoom({ scratch }: Session): boolean {
+  const { crossings: list } = scratch;
+  if (list.at.length >= MOST_CROSSINGS) {
+    scratch.overfull = ENDING.contacts;
+    return false;
+  }
+  list.at = grown(list.at);
+  list.toucher = grown(list.toucher);
+  list.placement = grown(list.placement);
+  list.type = grown(list.type);
+  list.inside = grown(list.inside);
+  list.normalX = grown(list.normalX);
+  list.normalY = grown(list.normalY);
+  list.zone = grown(list.zone);
+  return true;
+}
+
+/** Inserts `crossing` in order. */
+function addCrossing(session: Session, toucher: number, placement: number, type: number): void {
+  const { crossings: list, crossing } = session.scratch;
+  if (list.count === list.at.length && !makeRoom(session)) return;
   const { share, inside, normalX, normalY, zone } = crossing;
   const at = onGrain(share);
   let index = list.count;

@@ -3,6 +3,7 @@ import {
   contact,
   contactDirection,
   DiscMotion,
+  grown,
   Motion,
   POLYGON,
   sweepCircle,
@@ -11,23 +12,24 @@ import {
   Span,
   type Track,
 } from '../../geometry/index.ts';
+import { ENDING } from '../compile/codes.ts';
 import type { Narrow, Session, Stretches, Turning } from '../state/running.ts';
-import { TooManyContacts } from '../state/state.ts';
 import { readTurn, trackOf, turnDegrees } from '../state/things.ts';
 
 /** Shares of a step closer than this are one moment: rounding must not end a contact and begin it anew. */
 export const SAME_SHARE = 1e-9;
 
-/** Most separate stretches of one step during which a pair touches; more is refused with `TooManyContacts`. */
-const MOST_STRETCHES = 64;
+/** Room at first for separate stretches of one step during which a pair touches; and the most there can be: with more the session ends. */
+const FIRST_STRETCHES = 16;
+const MOST_STRETCHES = 4096;
 
 export const createNarrow = (): Narrow => ({
   stretches: {
     count: 0,
-    from: new Float64Array(MOST_STRETCHES),
-    to: new Float64Array(MOST_STRETCHES),
-    normalX: new Float64Array(MOST_STRETCHES),
-    normalY: new Float64Array(MOST_STRETCHES),
+    from: new Float64Array(FIRST_STRETCHES),
+    to: new Float64Array(FIRST_STRETCHES),
+    normalX: new Float64Array(FIRST_STRETCHES),
+    normalY: new Float64Array(FIRST_STRETCHES),
   },
   stretch: { from: 0, to: 0, normalX: 0, normalY: 0 },
   piece: new Motion(),
@@ -45,14 +47,29 @@ function moveStretches(stretches: Stretches, from: number, to: number): void {
   stretches.normalY.copyWithin(to, from, stretches.count);
 }
 
+/** Makes room for twice as many stretches. Where that would be too many, the session ends with this step, and false is answered. */
+function makeRoom({ scratch }: Session): boolean {
+  const { stretches } = scratch.narrow;
+  if (stretches.from.length >= MOST_STRETCHES) {
+    scratch.overfull = ENDING.contacts;
+    return false;
+  }
+  stretches.from = grown(stretches.from);
+  stretches.to = grown(stretches.to);
+  stretches.normalX = grown(stretches.normalX);
+  stretches.normalY = grown(stretches.normalY);
+  return true;
+}
+
 /** Adds `stretch`, joined to those it meets. */
-function addStretch({ stretches, stretch }: Narrow): void {
+function addStretch(session: Session): void {
+  const { stretches, stretch } = session.scratch.narrow;
   const { count } = stretches;
   const { from, to, normalX, normalY } = stretch;
   let index = 0;
   while (index < count && (stretches.to[index] as number) < from - SAME_SHARE) index += 1;
   if (index === count || (stretches.from[index] as number) > to + SAME_SHARE) {
-    if (count === MOST_STRETCHES) throw new TooManyContacts();
+    if (count === stretches.from.length && !makeRoom(session)) return;
     moveStretches(stretches, index, index + 1);
     stretches.from[index] = from;
     stretches.to[index] = to;
@@ -142,7 +159,7 @@ function sweepTurning(session: Session, placement: number, shape: number, own: n
     // The face touched is meant in the thing's own frame.
     stretch.normalX = contact.x * cos + contact.y * sin;
     stretch.normalY = contact.y * cos - contact.x * sin;
-    addStretch(narrow);
+    addStretch(session);
   }
   Object.assign(piece, { x, y, dx, dy });
   Object.assign(between, { from, to });
@@ -168,7 +185,7 @@ function sweepPiece(session: Session, toucher: number, placement: number, zone: 
       stretch.to = between.from + length * span.leave;
       stretch.normalX = 0;
       stretch.normalY = 1;
-      addStretch(narrow);
+      addStretch(session);
     }
     return;
   }
@@ -185,7 +202,7 @@ function sweepPiece(session: Session, toucher: number, placement: number, zone: 
       if (turns) sweepTurning(session, placement, shape, own);
       else if (sweepShapes(shapes, own, shape, piece, span)) {
         readSpan(narrow, shapes, own, shape);
-        addStretch(narrow);
+        addStretch(session);
       }
     }
   }

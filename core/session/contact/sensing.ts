@@ -42,7 +42,8 @@ export function senseDrawn(session: Session, player: number): void {
 export function senseTravellers(session: Session, player: number): void {
   const { compiled, state, scratch } = session;
   if (session.exhaustive) {
-    for (let other = 0; other < compiled.travellers.count; other += 1) if (state.drawnBy[other] === -1) senseTraveller(session, player, other);
+    for (let other = 0; other < compiled.travellers.count; other += 1)
+      if (state.drawnBy[other] === -1) senseTraveller(session, player, other);
     return;
   }
   const { bounds, courses } = scratch;

@@ -1,6 +1,6 @@
 import { valueIn } from '../../geometry/index.ts';
 import { spawnedOf } from '../../level/index.ts';
-import { ENDING, ENDINGS } from '../compile/codes.ts';
+import { ENDING, ENDINGS, type EndingName } from '../compile/codes.ts';
 import { cellOf } from '../rules/meters.ts';
 import { thingId } from '../state/names.ts';
 import { idOf } from '../state/naming.ts';
@@ -50,7 +50,7 @@ export interface Death {
 
 /** What a session came to. */
 export interface Outcome {
-  readonly ended: { readonly how: 'lost' | 'won' | 'time' | 'inputs ended'; readonly seconds: number };
+  readonly ended: { readonly how: Exclude<EndingName, 'running'> | 'inputs ended'; readonly seconds: number };
   readonly players: readonly PlayerOutcome[];
   readonly perPlacement: Readonly<Record<string, PlacementOutcome>>;
   readonly perKind: Readonly<Record<string, PlacementOutcome>>;

@@ -16,6 +16,7 @@ import { moverTrack } from '../compile/kinematics.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { nearestBoundary, travelSpeed } from '../contact/sensing.ts';
 import { gatherNear } from '../state/cells.ts';
+import { courseMeets } from '../state/courses.ts';
 import { CLOCK } from '../state/state.ts';
 import { placeX, placeY } from '../state/things.ts';
 
@@ -198,11 +199,15 @@ function lookAtTravellers(session: Session, player: number, steps: number): void
   const { cells } = scratch.courses;
   regionAhead(compiled.bodyReach + 2 * MARGIN);
   const later = compiled.fastest * compiled.stepSeconds * steps;
-  const found = gatherNear(cells, region.left - later, region.bottom - later, region.right + later, region.top + later);
+  const left = region.left - later;
+  const bottom = region.bottom - later;
+  const right = region.right + later;
+  const top = region.top + later;
+  const found = gatherNear(cells, left, bottom, right, top);
   for (let k = 0; k < found && ahead.share > 0; k += 1) {
     const traveller = cells.found[k] as number;
     // What is drawn to somebody is looked at in each step.
-    if (state.drawnBy[traveller] !== -1) continue;
+    if (state.drawnBy[traveller] !== -1 || !courseMeets(scratch.courses, traveller, left, bottom, right, top)) continue;
     const placement = placements[traveller] as number;
     const form = state.form[placement] as number;
     const path = paths[traveller] as number;

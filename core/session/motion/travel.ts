@@ -1,14 +1,4 @@
-import {
-  beginTrack,
-  depthIn,
-  curveArea,
-  extendTrack,
-  freeShare,
-  rebound,
-  slide,
-  type Hull,
-  type Track,
-} from '../../geometry/index.ts';
+import { beginTrack, depthIn, curveArea, extendTrack, freeShare, rebound, slide, type Hull, type Track } from '../../geometry/index.ts';
 import { GLIDING, LIFE, LINE, PHASE, SET_OFF_BY, TRAVEL } from '../compile/codes.ts';
 import { attempted, mayAct, phaseReason } from '../rules/acting.ts';
 import { moveSolid } from '../rules/chain.ts';
@@ -19,7 +9,7 @@ import { distanceTo, exists, phaseFor, placeX, placeY, trackOf } from '../state/
 import { mostSteps } from '../contact/beginCourses.ts';
 import { travelSpeed } from '../contact/sensing.ts';
 import { gatherNear } from '../state/cells.ts';
-import { flyTo, takeTurns } from '../state/courses.ts';
+import { courseMeets, flyTo, takeTurns } from '../state/courses.ts';
 import { wakeThing } from '../state/waking.ts';
 
 /** A margin for rounding. Units. */
@@ -229,12 +219,30 @@ function isIdle(session: Session, placement: number, player: number): boolean {
 /** How far beyond their reach magnets are looked for, to learn how far a player can go before it comes into one. Units. */
 const LOOK_FOR_MAGNETS = 2;
 
-/** Gathers all travellers in whose reach as magnets a player is, or may come if it goes so far. Answers how many; they are in the cells' `found`. */
-function gatherMagnets({ compiled, state, scratch }: Session, player: number, further: number): number {
+/** Whether something that travels is a magnet, and there: what follows a path draws nobody. */
+function isMagnet({ compiled, state }: Session, traveller: number): boolean {
+  const form = state.form[compiled.travellers.placement[traveller] as number] as number;
+  return form >= 0 && compiled.magnets.has[form] === 1 && compiled.travellers.how[traveller] !== TRAVEL.path;
+}
+
+/** Gathers all magnets in whose reach a player is, or may come if it goes so far. Answers how many; they are in the cells' `found`. */
+function gatherMagnets(session: Session, player: number, further: number): number {
+  const { compiled, state, scratch } = session;
+  const { courses } = scratch;
+  const { found } = courses.cells;
   const x = state.playerX[player] as number;
   const y = state.playerY[player] as number;
   const around = compiled.furthestMagnet + further;
-  return gatherNear(scratch.courses.cells, x - around, y - around, x + around, y + around);
+  const all = gatherNear(courses.cells, x - around, y - around, x + around, y + around);
+  let count = 0;
+  for (let k = 0; k < all; k += 1) {
+    const traveller = found[k] as number;
+    if (!isMagnet(session, traveller)) continue;
+    if (!courseMeets(courses, traveller, x - around, y - around, x + around, y + around)) continue;
+    found[count] = traveller;
+    count += 1;
+  }
+  return count;
 }
 
 /** Works out how far each player can go before it may come into reach of a magnet that draws nobody. */
@@ -242,25 +250,37 @@ function lookAtMagnets(session: Session): void {
   const { compiled, state, scratch } = session;
   const { magnets, travellers } = compiled;
   const { found } = scratch.courses.cells;
+  let most = compiled.furthestMagnet > 0 ? LOOK_FOR_MAGNETS : Infinity;
+  // Magnets that begin a course in this step may not yet be found: the next step looks again.
+  for (let k = 0; k < scratch.courses.dueCount; k += 1) if (isMagnet(session, scratch.courses.due[k] as number)) most = 0;
   for (let player = 0; player < compiled.playerCount; player += 1) {
     const motion = scratch.motions[player] as PlayerMotion;
-    motion.magnetSlack = compiled.furthestMagnet > 0 ? LOOK_FOR_MAGNETS : Infinity;
+    motion.magnetSlack = most;
     const count = gatherMagnets(session, player, LOOK_FOR_MAGNETS);
     for (let k = 0; k < count; k += 1) {
       const traveller = found[k] as number;
       const placement = travellers.placement[traveller] as number;
       const form = state.form[placement] as number;
-      if (form < 0 || magnets.has[form] === 0 || travellers.how[traveller] === TRAVEL.path || state.drawnBy[traveller] !== NONE) continue;
+      if (state.drawnBy[traveller] !== NONE) continue;
       const slack = distanceTo(session, player, placement) - (magnets.reach[form] as number) - HAIR;
       if (slack < motion.magnetSlack && !isIdle(session, placement, player)) motion.magnetSlack = slack;
     }
   }
 }
 
+/** Something that drifts, and is drawn by nobody, goes on where its course is over. */
+function driftOn(session: Session, traveller: number): void {
+  const { compiled, state, scratch } = session;
+  const form = state.form[compiled.travellers.placement[traveller] as number] as number;
+  if (form < 0 || compiled.travellers.how[traveller] === TRAVEL.path || state.drawnBy[traveller] !== NONE) return;
+  if ((compiled.forms.driftSpeed[form] as number) <= 0) return;
+  if ((scratch.courses.until[traveller] as number) < (state.clock[CLOCK.step] as number)) drift(session, traveller, form);
+}
+
 /** Where one traveller goes within this step. Those along paths are worked out when asked for, unless they are solid. */
 function moveTraveller(session: Session, traveller: number): void {
-  const { compiled, state, scratch } = session;
-  const { travellers, forms, magnets, placements } = compiled;
+  const { compiled, state } = session;
+  const { travellers, magnets, placements } = compiled;
   const placement = travellers.placement[traveller] as number;
   const solid = (placements.solid[placement] as number) >= 0;
   if (travellers.how[traveller] === TRAVEL.path) {
@@ -275,7 +295,7 @@ function moveTraveller(session: Session, traveller: number): void {
   const now = state.clock[CLOCK.step] as number;
   if (magnets.has[form] === 1) chooseTarget(session, traveller, placement);
   if (state.drawnBy[traveller] !== NONE) pull(session, traveller, placement);
-  else if ((forms.driftSpeed[form] as number) > 0 && (scratch.courses.until[traveller] as number) < now) drift(session, traveller, form);
+  else driftOn(session, traveller);
   if (!solid) return;
   flyTo(session, traveller, now);
   moveSolid(session, placement);
@@ -297,7 +317,6 @@ function isInReach(session: Session, player: number, traveller: number): boolean
   const { compiled, state } = session;
   const placement = compiled.travellers.placement[traveller] as number;
   const form = state.form[placement] as number;
-  if (compiled.magnets.has[form] === 0 || compiled.travellers.how[traveller] === TRAVEL.path) return false;
   return distanceTo(session, player, placement) <= (compiled.magnets.reach[form] as number);
 }
 
@@ -332,8 +351,14 @@ export function moveTravellers(session: Session): void {
   takeTurns(courses, now);
   const far = magnetsFar(session);
   if (!far || scratch.movingCount > 0 || courses.dueCount > 0 || session.exhaustive) {
+    const listed = courses.dueCount;
     listToMove(session, far);
     for (let at = 0; at < scratch.toMoveCount; at += 1) moveTraveller(session, scratch.toMove[at] as number);
+    // What was woken by something that began, or ceased, to be drawn has still to go its way.
+    for (let k = listed; k < courses.dueCount; k += 1) {
+      const traveller = courses.due[k] as number;
+      if (scratch.trackStep[traveller] !== now) driftOn(session, traveller);
+    }
   }
   courses.moved = now;
   if (!far) lookAtMagnets(session);

@@ -258,6 +258,5 @@ function touchAtOnce(session: Session, player: number, placement: number, zone: 
   const { compiled, state } = session;
   const pair = findPair(session, player, placement, zone);
   if (pair >= 0) return;
-  addPair(session, -1 - pair, player, placement, zone);
-  state.pairFrom[-1 - pair] = (state.clock[CLOCK.step] as number) * compiled.stepSeconds;
+  addPair(session, -1 - pair, player, placement, zone, (state.clock[CLOCK.step] as number) * compiled.stepSeconds);
 }

@@ -114,9 +114,8 @@ function arrive(session: Session, k: number, seconds: number): void {
   const zone = crossings.zone[k] as number;
   const pair = findPair(session, toucher, placement, zone);
   if (pair < 0) {
-    addPair(session, -1 - pair, toucher, placement, zone);
-    state.pairFrom[-1 - pair] = seconds;
-    state.pairInside[-1 - pair] = crossings.inside[k] as number;
+    const added = addPair(session, -1 - pair, toucher, placement, zone, seconds);
+    if (added) state.pairInside[-1 - pair] = crossings.inside[k] as number;
   } else if ((state.pairLeft[pair] as number) >= 0) {
     // Out and in again within one step: one contact ends and another begins.
     if (zone === WHOLE) {

@@ -1,9 +1,9 @@
-import { AGAIN, HOW, LASTS, LINE, MOVEMENT, MOVEMENT_COUNT, PHASE, REASON } from '../compile/codes.ts';
+import { AGAIN, ENDING, HOW, LASTS, LINE, MOVEMENT, MOVEMENT_COUNT, PHASE, REASON } from '../compile/codes.ts';
 import { comeToNothing, NONE, writeLine, beginLine } from '../state/lines.ts';
 import { becomes } from './phases.ts';
 import { dueAt } from '../state/due.ts';
 import type { Session } from '../state/running.ts';
-import { CLOCK, MOST_CHANGES, NEVER, TooManyChanges } from '../state/state.ts';
+import { CLOCK, MOST_CHANGES, NEVER } from '../state/state.ts';
 import { disturb } from '../state/waking.ts';
 
 /** The base value of a movement. */
@@ -175,7 +175,10 @@ export function addChange(session: Session, player: number, placement: number, r
 function insertChange(session: Session, player: number, placement: number, rule: number, effect: number, until: number): void {
   const { compiled, state } = session;
   const count = state.changes[player] as number;
-  if (count === MOST_CHANGES) throw new TooManyChanges();
+  if (count === MOST_CHANGES) {
+    session.scratch.overfull = ENDING.changes;
+    return;
+  }
   const at = player * MOST_CHANGES + count;
   state.changeEffect[at] = effect;
   state.changeKey[at] = compiled.effects.key[effect] as number;

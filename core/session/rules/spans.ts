@@ -1,11 +1,10 @@
-import { EFFECT, SET_OFF_BY, WHOLE } from '../compile/codes.ts';
+import { EFFECT, ENDING, LINE, SET_OFF_BY, WHOLE } from '../compile/codes.ts';
 import { NONE, writeLine, beginLine } from '../state/lines.ts';
 import { cellOf } from './meters.ts';
 import { endWhile } from './modifiers.ts';
 import { becomes } from './phases.ts';
 import type { Session } from '../state/running.ts';
-import { CLOCK, TooManyContacts } from '../state/state.ts';
-import { LINE } from '../compile/codes.ts';
+import { CLOCK, makePairRoom, movePairs } from '../state/state.ts';
 import { namedThing, namedToucher } from '../state/naming.ts';
 
 /** Bits of a slot's refusals: of its rule, of its effect; and that an arrival is tried again. */
@@ -40,7 +39,7 @@ function shiftPairs({ compiled, state }: Session, from: number, by: 1 | -1): voi
   const count = state.clock[CLOCK.pairs] as number;
   state.clock[CLOCK.pairs] = count + by;
   if (count - from > MANY) {
-    for (const { view, width } of state.pairColumns) view.copyWithin((from + by) * width, from * width, count * width);
+    movePairs(state, from, from + by, count);
     return;
   }
   const slots = compiled.slotsPerPair;
@@ -51,10 +50,16 @@ function shiftPairs({ compiled, state }: Session, from: number, by: 1 | -1): voi
   }
 }
 
-/** Adds a contact at its place in the sorted list; when it began, and how long it lasts in this step, is for the caller to say. */
-export function addPair(session: Session, at: number, toucher: number, placement: number, zone: number): void {
-  const { state } = session;
-  if ((state.clock[CLOCK.pairs] as number) === state.pairToucher.length) throw new TooManyContacts();
+/**
+ * Adds a contact that began at a time, in seconds, at its place in the sorted list; how long it lasts in this step is for the
+ * caller to say. Where there are too many, the session ends with this step, and false is answered.
+ */
+export function addPair(session: Session, at: number, toucher: number, placement: number, zone: number, from: number): boolean {
+  const { state, scratch } = session;
+  if ((state.clock[CLOCK.pairs] as number) === state.pairRoom.count && !makePairRoom(state)) {
+    scratch.overfull = ENDING.contacts;
+    return false;
+  }
   shiftPairs(session, at, 1);
   state.pairToucher[at] = toucher;
   state.pairPlacement[at] = placement;
@@ -62,7 +67,9 @@ export function addPair(session: Session, at: number, toucher: number, placement
   state.pairInside[at] = 0;
   state.pairLeft[at] = NONE;
   state.pairGraced[at] = 0;
+  state.pairFrom[at] = from;
   resetSlots(session, at);
+  return true;
 }
 
 /** Forgets what the rules of a contact have done so far: it arrives anew. */
@@ -135,9 +142,9 @@ export function closeSpans(session: Session, pair: number): number {
   return last;
 }
 
-/** Records and removes a contact that has ended, at the time noted; by a line, or −1. */
-export function removePair(session: Session, pair: number, cause: number = NONE): void {
-  const { compiled, state, recorder } = session;
+/** Records a contact that has ended, at the time noted, and ends what went on inside. */
+function closePair(session: Session, pair: number): void {
+  const { state, recorder } = session;
   const toucher = state.pairToucher[pair] as number;
   const placement = state.pairPlacement[pair] as number;
   const zone = state.pairZone[pair] as number;
@@ -150,6 +157,29 @@ export function removePair(session: Session, pair: number, cause: number = NONE)
       state.pairLeft[pair] as number,
     );
   }
+}
+
+/** Records and removes a contact that has ended, at the time noted; by a line, or −1. */
+export function removePair(session: Session, pair: number, cause: number = NONE): void {
+  const { compiled, state } = session;
+  const toucher = state.pairToucher[pair] as number;
+  const placement = state.pairPlacement[pair] as number;
+  const zone = state.pairZone[pair] as number;
+  closePair(session, pair);
   shiftPairs(session, pair + 1, -1);
   if (toucher < compiled.playerCount) endWhile(session, toucher, placement, NONE, zone, cause);
+}
+
+/** Ends all contacts at a time, in seconds, in their order: first those of players, one by one, then the others at once. */
+export function endAllPairs(session: Session, seconds: number): void {
+  const { compiled, state } = session;
+  while ((state.clock[CLOCK.pairs] as number) > 0 && (state.pairToucher[0] as number) < compiled.playerCount) {
+    state.pairLeft[0] = seconds;
+    removePair(session, 0);
+  }
+  for (let pair = 0; pair < (state.clock[CLOCK.pairs] as number); pair += 1) {
+    state.pairLeft[pair] = seconds;
+    closePair(session, pair);
+  }
+  state.clock[CLOCK.pairs] = 0;
 }

@@ -1,3 +1,5 @@
+import { grown } from '../../geometry/index.ts';
+
 /**
  * What is due in which step: a wheel of lists, one for each step ahead. An entry is about one traveller, or about it and
  * another, or a thing that stays; it counts as long as both are what they were when it was made (their serials).
@@ -41,12 +43,6 @@ export function createAgenda(steps: number): Agenda {
   };
   offer(agenda, 0);
   return agenda;
-}
-
-function grown(column: Int32Array): Int32Array {
-  const larger = new Int32Array(2 * column.length);
-  larger.set(column);
-  return larger;
 }
 
 function makeRoom(agenda: Agenda): void {

@@ -149,10 +149,10 @@ export interface Turning extends Spot {
 /** Separate stretches of one step during which a pair touches, sorted: shares of the step, and the direction of contact. */
 export interface Stretches {
   count: number;
-  readonly from: Float64Array;
-  readonly to: Float64Array;
-  readonly normalX: Float64Array;
-  readonly normalY: Float64Array;
+  from: Float64Array;
+  to: Float64Array;
+  normalX: Float64Array;
+  normalY: Float64Array;
 }
 
 /** What the narrow phase works with while it looks at one pair. */
@@ -234,6 +234,8 @@ export interface Scratch {
   acted: boolean;
   /** Whether someone died in this step, or something called for an end. */
   mayEnd: boolean;
+  /** The ending by which the session ends with this step since more happens at once than it can hold; else running. */
+  overfull: number;
   /** What the step has called for: the session won, or lost; and by what. */
   readonly won: Call;
   readonly lost: Call;

@@ -1,9 +1,11 @@
+import { grown } from '../../geometry/index.ts';
 import { CONCERNS, MOVEMENT_COUNT } from '../compile/codes.ts';
 import type { Compiled } from '../compile/compile.ts';
 
-/** Contacts that can exist at one moment; more is refused with `TooManyContacts`. */
-const MOST_PAIRS = 4096;
-/** Changes of movement a player can have at one moment; more is refused with `TooManyChanges`. */
+/** Contacts there is room for at first; and the most that can exist at one moment: with more the session ends. */
+const FIRST_PAIRS = 64;
+const MOST_PAIRS = 65536;
+/** Changes of movement a player can have at one moment: with more the session ends. */
 export const MOST_CHANGES = 48;
 
 /** Deaths kept with their places; later ones are only counted. */
@@ -18,24 +20,30 @@ export const CLOCK = { step: 0, ending: 1, endStep: 2, lines: 3, pairs: 4, nextD
 /** No timer runs. */
 export const NEVER = 0x7fffffff;
 
-/** A column of the contacts: so many numbers for each. */
-export interface PairColumn {
-  readonly view: Float64Array | Int32Array | Uint8Array;
-  readonly width: number;
+/** The columns of contacts, a number for each or one for each of its slots, in the order in which they are saved. */
+const PAIR_COLUMNS = [
+  ...(['pairFrom', 'pairInside', 'pairLeft', 'slotAsked', 'slotApplied', 'slotInside'] as const),
+  ...(['pairToucher', 'pairPlacement', 'slotFrom', 'slotPulses'] as const),
+  ...(['pairGraced', 'pairZone', 'slotRefused'] as const),
+];
+
+/** The room that contacts have: so many, each with so many slots. It grows with need. */
+export interface PairRoom {
+  count: number;
+  readonly slots: number;
 }
 
-/** Hands out views on one buffer: so many numbers of a type, or so many for each contact. */
+const widthOf = (column: (typeof PAIR_COLUMNS)[number], { slots }: PairRoom): number => (column.startsWith('slot') ? slots : 1);
+
+/** Hands out views on one buffer: so many numbers of a type. */
 interface Room {
   readonly float: (length: number) => Float64Array;
   readonly integer: (length: number) => Int32Array;
   readonly byte: (length: number) => Uint8Array;
-  readonly pairFloat: (width: number) => Float64Array;
-  readonly pairInteger: (width: number) => Int32Array;
-  readonly pairByte: (width: number) => Uint8Array;
 }
 
 /** Everything that changes. One literal, so that the engine knows its shape. */
-function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteger, pairByte }: Room) {
+function layOut(compiled: Compiled, { float, integer, byte }: Room) {
   const players = compiled.playerCount;
   const cells = compiled.meterCell.length;
   const placements = compiled.placements.form.length;
@@ -148,77 +156,89 @@ function layOut(compiled: Compiled, { float, integer, byte, pairFloat, pairInteg
     gaveUp: byte(travellers * players),
     /** Turned solid while someone was inside. */
     solidLater: byte(placements),
-    pairFrom: pairFloat(1),
-    pairInside: pairFloat(1),
+  };
+}
+
+/** Of each contact: who touches what, since when, and how long within the step; of each of its slots what its rules have done. */
+function layOutPairs(count: number, slots: number) {
+  return {
+    pairFrom: new Float64Array(count),
+    pairInside: new Float64Array(count),
     /** Seconds at which the contact ended within this step, or −1. */
-    pairLeft: pairFloat(1),
-    slotAsked: pairFloat(compiled.slotsPerPair),
-    slotApplied: pairFloat(compiled.slotsPerPair),
+    pairLeft: new Float64Array(count),
+    slotAsked: new Float64Array(count * slots),
+    slotApplied: new Float64Array(count * slots),
     /** Seconds inside while the rule acts. */
-    slotInside: pairFloat(compiled.slotsPerPair),
-    pairToucher: pairInteger(1),
-    pairPlacement: pairInteger(1),
-    slotFrom: pairInteger(compiled.slotsPerPair),
-    slotPulses: pairInteger(compiled.slotsPerPair),
-    pairGraced: pairByte(1),
+    slotInside: new Float64Array(count * slots),
+    pairToucher: new Int32Array(count),
+    pairPlacement: new Int32Array(count),
+    slotFrom: new Int32Array(count * slots),
+    slotPulses: new Int32Array(count * slots),
+    pairGraced: new Uint8Array(count),
     /** Zone of the thing that is touched; 0: the thing as a whole. */
-    pairZone: pairByte(1),
-    slotRefused: pairByte(compiled.slotsPerPair),
+    pairZone: new Uint8Array(count),
+    slotRefused: new Uint8Array(count * slots),
   };
 }
 
 /** Adds up what `layOut` asks for. */
-function measure(compiled: Compiled): { float: number; integer: number; byte: number; pair: number } {
-  const total = { float: 0, integer: 0, byte: 0, pair: 0 };
+function measure(compiled: Compiled): { float: number; integer: number; byte: number } {
+  const total = { float: 0, integer: 0, byte: 0 };
   layOut(compiled, {
     float: (length) => ((total.float += length), new Float64Array(0)),
     integer: (length) => ((total.integer += length), new Int32Array(0)),
     byte: (length) => ((total.byte += length), new Uint8Array(0)),
-    pairFloat: (width) => ((total.pair += width * 8), new Float64Array(0)),
-    pairInteger: (width) => ((total.pair += width * 4), new Int32Array(0)),
-    pairByte: (width) => ((total.pair += width), new Uint8Array(0)),
   });
   return total;
 }
 
-/** Everything that changes while a session runs, as views on one buffer. */
+/** Everything that changes while a session runs, as views on one buffer; and the contacts, whose columns grow. */
 export type State = ReturnType<typeof createState>;
 
 export function createState(compiled: Compiled) {
-  const { float, integer, byte, pair } = measure(compiled);
-  const capacity = Math.min(compiled.toucherCount * compiled.placements.form.length * (1 + compiled.mostZones), MOST_PAIRS);
-  const padded = (bytes: number): number => Math.ceil(bytes / 8) * 8;
-  const fixedBytes = padded(float * 8 + integer * 4 + byte);
-  const buffer = new ArrayBuffer(fixedBytes + padded(capacity * pair) + 16);
-  const pairColumns: PairColumn[] = [];
-  const at = { float: 0, integer: float * 8, byte: float * 8 + integer * 4, pair: fixedBytes };
+  const { float, integer, byte } = measure(compiled);
+  const fixedBytes = Math.ceil((float * 8 + integer * 4 + byte) / 8) * 8;
+  const buffer = new ArrayBuffer(fixedBytes);
+  const at = { float: 0, integer: float * 8, byte: float * 8 + integer * 4 };
   const take = (section: keyof typeof at, bytes: number): number => {
     const from = at[section];
     at[section] += bytes;
     return from;
-  };
-  const column = <View extends PairColumn['view']>(view: View, width: number): View => {
-    if (width > 0) pairColumns.push({ view, width });
-    return view;
   };
   // Floats are asked for first, then integers, then bytes, so that each lies where its type may.
   const views = layOut(compiled, {
     float: (length) => new Float64Array(buffer, take('float', length * 8), length),
     integer: (length) => new Int32Array(buffer, take('integer', length * 4), length),
     byte: (length) => new Uint8Array(buffer, take('byte', length), length),
-    pairFloat: (width) => column(new Float64Array(buffer, take('pair', capacity * width * 8), capacity * width), width),
-    pairInteger: (width) => column(new Int32Array(buffer, take('pair', capacity * width * 4), capacity * width), width),
-    pairByte: (width) => column(new Uint8Array(buffer, take('pair', capacity * width), capacity * width), width),
   });
-  return Object.assign(views, { fixed: new Uint8Array(buffer, 0, fixedBytes), pairColumns: pairColumns });
+  const pairRoom: PairRoom = { count: FIRST_PAIRS, slots: compiled.slotsPerPair };
+  return { ...views, ...layOutPairs(FIRST_PAIRS, compiled.slotsPerPair), pairRoom, fixed: new Uint8Array(buffer) };
+}
+
+/** Makes room for twice as many contacts. Answers whether there may be so many. */
+export function makePairRoom(state: State): boolean {
+  if (state.pairRoom.count >= MOST_PAIRS) return false;
+  state.pairRoom.count *= 2;
+  const larger = Object.fromEntries(PAIR_COLUMNS.map((name) => [name, grown<Float64Array | Int32Array | Uint8Array>(state[name])]));
+  Object.assign(state, larger);
+  return true;
+}
+
+/** Moves all columns of the contacts from one place on to another. */
+export function movePairs(state: State, from: number, to: number, end: number): void {
+  for (const name of PAIR_COLUMNS) {
+    const width = widthOf(name, state.pairRoom);
+    state[name].copyWithin(to * width, from * width, end * width);
+  }
 }
 
 /** The bytes of a state: all that is fixed, then the contacts there are. */
 export function saveState(state: State): Uint8Array {
   const pairs = state.clock[CLOCK.pairs] as number;
-  const parts = state.pairColumns.map(
-    ({ view, width }) => new Uint8Array(view.buffer, view.byteOffset, pairs * width * view.BYTES_PER_ELEMENT),
-  );
+  const parts = PAIR_COLUMNS.map((name) => {
+    const { buffer, byteOffset, BYTES_PER_ELEMENT } = state[name];
+    return new Uint8Array(buffer, byteOffset, pairs * widthOf(name, state.pairRoom) * BYTES_PER_ELEMENT);
+  });
   const saved = new Uint8Array(parts.reduce((sum, part) => sum + part.length, state.fixed.length));
   saved.set(state.fixed);
   let at = state.fixed.length;
@@ -234,27 +254,13 @@ export function loadState(state: State, saved: Uint8Array): void {
   if (saved.length < state.fixed.length) throw new RangeError('this snapshot is of another level');
   state.fixed.set(saved.subarray(0, state.fixed.length));
   const pairs = state.clock[CLOCK.pairs] as number;
+  while (pairs > state.pairRoom.count && makePairRoom(state));
   let at = state.fixed.length;
-  for (const { view, width } of state.pairColumns) {
-    const length = pairs * width * view.BYTES_PER_ELEMENT;
-    if (at + length > saved.length || pairs * width > view.length) throw new RangeError('this snapshot is of another level');
-    new Uint8Array(view.buffer, view.byteOffset, length).set(saved.subarray(at, at + length));
+  for (const name of PAIR_COLUMNS) {
+    const { buffer, byteOffset, byteLength, BYTES_PER_ELEMENT } = state[name];
+    const length = pairs * widthOf(name, state.pairRoom) * BYTES_PER_ELEMENT;
+    if (at + length > saved.length || length > byteLength) throw new RangeError('this snapshot is of another level');
+    new Uint8Array(buffer, byteOffset, length).set(saved.subarray(at, at + length));
     at += length;
-  }
-}
-
-/** Refusal of a level in which more things touch at one moment than a session can hold. */
-export class TooManyContacts extends Error {
-  constructor() {
-    super('more things touch at one moment than a session can hold; spread the placements out');
-    this.name = 'TooManyContacts';
-  }
-}
-
-/** Refusal of a level in which one player has more changes of movement at one moment than a session can hold. */
-export class TooManyChanges extends Error {
-  constructor() {
-    super(`a player has more than ${String(MOST_CHANGES)} changes of movement at one moment; let fewer of them stack`);
-    this.name = 'TooManyChanges';
   }
 }

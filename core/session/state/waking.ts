@@ -137,6 +137,8 @@ export function wakeSolid(session: Session, placement: number): void {
   const right = (solids.x[item] as number) + (solids.halfWidth[item] as number);
   const bottom = (solids.y[item] as number) - (solids.halfHeight[item] as number);
   const top = (solids.y[item] as number) + (solids.halfHeight[item] as number);
+  // Whoever is due may have begun a course in this step, and its box is still that of the one before.
+  for (let k = 0; k < courses.dueCount; k += 1) wakeTraveller(session, courses.due[k] as number);
   const found = gatherNear(courses.cells, left, bottom, right, top);
   for (let k = 0; k < found; k += 1) {
     const traveller = courses.cells.found[k] as number;
