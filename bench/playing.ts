@@ -3,15 +3,9 @@ import { medianOf, quantileOf, type Figure } from './figures.ts';
 
 const FRAMES = 300;
 
-/** Night Firing played by hand, walking to and fro: how many pictures of it there are in a second. */
-export async function playingFigures(page: Page, url: string): Promise<Figure[]> {
-  await page.goto(`${url}/levels/night-firing/play`);
-  await page.getByRole('group', { name: 'Readouts' }).waitFor();
-  await page.keyboard.down('w');
-  await page.getByRole('complementary', { name: 'Live ledger' }).getByText('tile shard 1: score +15').waitFor();
-  await page.keyboard.up('w');
-  await page.keyboard.down('d');
-  const frames = await page.evaluate(
+/** Milliseconds between so many frames. */
+export function framesOf(page: Page, frames: number): Promise<number[]> {
+  return page.evaluate(
     (count) =>
       new Promise<number[]>((resolve) => {
         const times: number[] = [];
@@ -22,8 +16,19 @@ export async function playingFigures(page: Page, url: string): Promise<Figure[]>
         };
         requestAnimationFrame(frame);
       }),
-    FRAMES,
+    frames,
   );
+}
+
+/** Night Firing played by hand, walking to and fro: how many pictures of it there are in a second. */
+export async function playingFigures(page: Page, url: string): Promise<Figure[]> {
+  await page.goto(`${url}/levels/night-firing/play`);
+  await page.getByRole('group', { name: 'Readouts' }).waitFor();
+  await page.keyboard.down('w');
+  await page.getByRole('complementary', { name: 'Live ledger' }).getByText('tile shard 1: score +15').waitFor();
+  await page.keyboard.up('w');
+  await page.keyboard.down('d');
+  const frames = await framesOf(page, FRAMES);
   await page.keyboard.up('d');
   return [
     { name: 'Night Firing played, median', value: 1000 / medianOf(frames), unit: 'frames/s' },

@@ -3,7 +3,8 @@ import { once } from 'node:events';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium } from '@playwright/test';
+import { chromium, type Locator, type Page } from '@playwright/test';
+import { crowdedFigures } from './crowded.ts';
 import { medianOf, quantileOf, type Figure } from './figures.ts';
 import { hourFigures, longRun } from './hour.ts';
 import { panningFigures } from './panning.ts';
@@ -11,6 +12,45 @@ import { playingFigures } from './playing.ts';
 
 const TURNS = 60;
 const THREE_MINUTES = 180;
+
+/** Turns a tape to and fro: milliseconds until each turn was seen, and those of it that were simulated. */
+export async function turned(page: Page, tape: Locator): Promise<{ turns: number[]; simulations: number[] }> {
+  await tape.waitFor();
+  await page.getByText(/simulated in/).waitFor();
+  const turns: number[] = [];
+  const simulations: number[] = [];
+  for (let turn = 0; turn < TURNS + 10; turn += 1) {
+    const measured = await tape.evaluate(
+      (element, key) =>
+        new Promise<{ painted: number; simulated: number }>((resolve) => {
+          const pill = document.querySelector('[data-digest]');
+          const before = pill?.getAttribute('data-digest');
+          const start = performance.now();
+          const observer = new MutationObserver(() => {
+            if (pill?.getAttribute('data-digest') === before) return;
+            observer.disconnect();
+            // The frame after this one begins once this one, with the Strip in it, has been painted.
+            requestAnimationFrame(() => {
+              const channel = new MessageChannel();
+              channel.port1.onmessage = () =>
+                resolve({
+                  painted: performance.now() - start,
+                  simulated: Number(/\d+/.exec(pill?.parentElement?.textContent ?? '')?.[0]),
+                });
+              channel.port2.postMessage(null);
+            });
+          });
+          if (pill !== null) observer.observe(pill, { attributes: true });
+          element.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+        }),
+      turn % 2 === 0 ? 'ArrowRight' : 'ArrowLeft',
+    );
+    if (turn < 10) continue;
+    turns.push(measured.painted);
+    simulations.push(measured.simulated);
+  }
+  return { turns, simulations };
+}
 
 /**
  * From a turned dial to the redrawn Strip in headless Chromium: from the key press until the browser has painted the
@@ -42,40 +82,7 @@ export async function turningFigures(): Promise<Figure[]> {
     await page.goto(`${url}/levels/night-firing?run=bench-long`);
     await page.getByRole('toolbar', { name: 'Tray' }).getByRole('radio', { name: 'ember vent' }).click();
     const tape = page.getByRole('slider', { name: 'health', exact: true });
-    await tape.waitFor();
-    await page.getByText(/simulated in/).waitFor();
-    const turns: number[] = [];
-    const simulations: number[] = [];
-    for (let turn = 0; turn < TURNS + 10; turn += 1) {
-      const measured = await tape.evaluate(
-        (element, key) =>
-          new Promise<{ painted: number; simulated: number }>((resolve) => {
-            const pill = document.querySelector('[data-digest]');
-            const before = pill?.getAttribute('data-digest');
-            const start = performance.now();
-            const observer = new MutationObserver(() => {
-              if (pill?.getAttribute('data-digest') === before) return;
-              observer.disconnect();
-              // The frame after this one begins once this one, with the Strip in it, has been painted.
-              requestAnimationFrame(() => {
-                const channel = new MessageChannel();
-                channel.port1.onmessage = () =>
-                  resolve({
-                    painted: performance.now() - start,
-                    simulated: Number(/\d+/.exec(pill?.parentElement?.textContent ?? '')?.[0]),
-                  });
-                channel.port2.postMessage(null);
-              });
-            });
-            if (pill !== null) observer.observe(pill, { attributes: true });
-            element.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
-          }),
-        turn % 2 === 0 ? 'ArrowRight' : 'ArrowLeft',
-      );
-      if (turn < 10) continue;
-      turns.push(measured.painted);
-      simulations.push(measured.simulated);
-    }
+    const { turns, simulations } = await turned(page, tape);
     return [
       { name: 'turn to redraw, three-minute run, p95', value: quantileOf(turns, 0.95), unit: 'ms' },
       { name: 'turn to redraw, three-minute run, median', value: medianOf(turns), unit: 'ms' },
@@ -84,6 +91,7 @@ export async function turningFigures(): Promise<Figure[]> {
       ...(await panningFigures(page, url)),
       ...(await playingFigures(page, url)),
       ...(await hourFigures(page, url)),
+      ...(await crowdedFigures(page, url)),
     ];
   } finally {
     await browser.close();

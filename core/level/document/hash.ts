@@ -11,6 +11,8 @@ export interface Digest {
   addText(text: string): void;
   /** Sixteen hexadecimal digits. */
   text(): string;
+  /** The number that the first eight of them are, as a signed integer of 32 bits. */
+  number(): number;
 }
 
 export function createDigest(): Digest {
@@ -39,6 +41,7 @@ export function createDigest(): Digest {
       addIntegers(units);
     },
     text: () => hex(lanes[0] as number) + hex(lanes[1] as number),
+    number: () => lanes[0] as number,
   };
 }
 

@@ -3,6 +3,7 @@ import { inOrder, whoMatches, type Level, type Placement } from '../../level/ind
 import * as codes from './codes.ts';
 import { compileHas, compileWho, numberNames, placedRules } from './compilePlacedRules.ts';
 import { compilePlaces } from './compilePlaces.ts';
+import { keeping } from './keeping.ts';
 import { compileRules } from './compileRules.ts';
 import { stepsOf } from './laying.ts';
 import { compileDeath, compileGoals, compileItems, compileMeters, meterCells } from './compileSettings.ts';
@@ -40,6 +41,8 @@ function spawnIds(placements: readonly (readonly [string, Placement])[], room: n
     return id;
   });
 }
+
+const keptHashes = keeping<Int32Array>();
 
 const PHASE_AT_START = { ready: codes.PHASE.ready, resting: codes.PHASE.resting, off: codes.PHASE.off };
 
@@ -130,7 +133,7 @@ export function compile(level: Level, rate = level.rate) {
     placements: {
       ...placementColumns(placements, formOf, count, rate),
       /** What its draws by chance go by. */
-      hash: Int32Array.from(ids, idHash),
+      hash: keptHashes([ids], () => Int32Array.from(ids, idHash)),
       /** Index among the travellers, or −1. */
       traveller,
       /** Its box among the solids, or −1. */

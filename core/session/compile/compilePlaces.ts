@@ -2,6 +2,7 @@ import { createGrid, valueIn } from '../../geometry/index.ts';
 import type { Level, Placement } from '../../level/index.ts';
 import * as codes from './codes.ts';
 import type { FormColumns } from './compileThings.ts';
+import { keeping } from './keeping.ts';
 import { compileMovers } from './kinematics.ts';
 
 interface Travel {
@@ -36,8 +37,19 @@ interface Places {
 }
 
 /** Where things are and will be: what travels and how, what stays and in which grid, who will meet whom. */
-export function compilePlaces(level: Level, { placements, formOf, count, columns }: Places) {
+export function compilePlaces(level: Level, places: Places) {
+  const { placements, formOf, count, columns } = places;
   const travels = travelsOf(placements, formOf, count, columns);
+  const ways = placements.map(({ travel }) => travel);
+  const reaches = formOf.map((form) => valueIn(columns.reach, form));
+  const hows = travels.map(({ placement, how }) => placement * 4 + how);
+  const [xs, ys] = [placements.map(({ x }) => x), placements.map(({ y }) => y)];
+  return keptPlaces([level.paths, count, ways, reaches, hows, xs, ys], () => layPlaces(level, places, travels, reaches));
+}
+
+const keptPlaces = keeping<ReturnType<typeof layPlaces>>();
+
+function layPlaces(level: Level, { placements, count }: Places, travels: readonly Travel[], reaches: readonly number[]) {
   const traveller = new Int32Array(count).fill(-1);
   travels.forEach(({ placement }, index) => (traveller[placement] = index));
   const onPaths = travels.flatMap(({ placement, path }) => (path < 0 ? [] : [placement]));
@@ -45,7 +57,7 @@ export function compilePlaces(level: Level, { placements, formOf, count, columns
 
   const stills = placements.flatMap((_, placement) => (valueIn(traveller, placement) >= 0 ? [] : [placement]));
   const boxes = stills.flatMap((placement) => {
-    const around = valueIn(columns.reach, valueIn(formOf, placement));
+    const around = valueIn(reaches, placement);
     const { x, y } = placements[placement] as Placement;
     return [x - around, y - around, x + around, y + around];
   });

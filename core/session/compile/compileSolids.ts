@@ -1,5 +1,6 @@
 import { ALL_FACES, createGrid, valueIn } from '../../geometry/index.ts';
 import { inOrder, type Level } from '../../level/index.ts';
+import { keeping } from './keeping.ts';
 import { facesOf } from './laying.ts';
 import type { FormColumns } from './compileThings.ts';
 
@@ -70,8 +71,16 @@ export function compileSolids(level: Level, { columns, places, room, spawnable }
   // Room for spawned things takes boxes only where something that can be spawned has one.
   const slots = spawnable.some((form) => columns.hasSolid[form] === 1) ? room : 0;
   for (let slot = 0; slot < slots; slot += 1) things.push({ ...NOWHERE, owner: places.length + slot });
+  const count = places.length + room;
+  const asked = things.flatMap(({ x, y, width: w, height: h, faces, owner, moves }) => [x, y, w, h, faces, owner, moves ? 1 : 0]);
+  return keptSolids([level.solids, level.size, count, asked], () => laySolids(level, things, count));
+}
+
+const keptSolids = keeping<ReturnType<typeof laySolids>>();
+
+function laySolids(level: Level, things: readonly ThingBox[], count: number) {
   const solids = boxColumns(level, things);
-  const solidOf = new Int32Array(places.length + room).fill(-1);
+  const solidOf = new Int32Array(count).fill(-1);
   solids.owner.forEach((owner, item) => {
     if (owner >= 0) solidOf[owner] = item;
   });

@@ -39,7 +39,7 @@ export function formsOf(level: Level): { forms: Form[]; kindCount: number; formO
 export function idHash(id: string): number {
   const digest = createDigest();
   digest.addText(id);
-  return parseInt(digest.text().slice(0, 8), 16) | 0;
+  return digest.number();
 }
 
 /** Looks, bodies and life cycles of forms, a column each. Lengths in units, durations in steps; `driftDegrees` is NaN where chance decides. */
