@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import { medianOf, quantileOf, type Figure } from './figures.ts';
 import { growthLevel } from './growth.ts';
 import { framesOf } from './playing.ts';
-import { turned } from './turning.ts';
+import { turned } from './turned.ts';
 
 const TWO_MINUTES = 120;
 const RATE = 60;

@@ -2,7 +2,7 @@ import { ENDING, GLIDING, GOAL, INPUT_WIDTH, LIFE, LINE } from './compile/codes.
 import { movePlayer, settleSolids } from './motion/bodies.ts';
 import { runLinks } from './rules/chain.ts';
 import { actOnCrossings, endMoved } from './rules/crossings.ts';
-import { glide, glideAll, keysStay, lookAhead, waitAll } from './motion/glide.ts';
+import { glide, glideAll, keysStay, lookAhead, trackGlide, trackGlides, waitAll } from './motion/glide.ts';
 import { actAllInside, removeLeft } from './rules/inside.ts';
 import { changeItems, closeAllItemSpans, itemsOf, runItemRules } from './rules/items.ts';
 import { die, join, leave, settleDeaths } from './rules/life.ts';
@@ -163,6 +163,7 @@ function movePlayerBy(session: Session, player: number, inputs: Int8Array): numb
   motion.gone = 0;
   if (state.life[player] !== LIFE.alive) return pressed;
   if ((state.clock[CLOCK.step] as number) <= motion.glideUntil && motion.moveX === moveX && motion.moveY === moveY) {
+    if (session.scratch.movingCount > 0) trackGlide(session, player, motion);
     glide(session, player, motion);
     motion.gone = GLIDING;
   } else {
@@ -195,6 +196,7 @@ export function step(session: Session, inputs: Int8Array): void {
     finishStep(session, inputs, now);
     return;
   }
+  if (scratch.movingCount > 0) trackGlides(session);
   glideAll(session);
   if ((scratch.movingCount === 0 && noneIsDue(scratch.courses, now)) || thingsCross(session)) waitAll(session);
 }

@@ -32,15 +32,15 @@ export function noteMotion(motion: PlayerMotion, x: number, y: number, moveX: nu
   motion.wayY = met.count > 0 && met.y !== 0 ? 0 : y;
 }
 
-/** Writes the way of a step of a glide, to (x, y), for what has to look at it. */
-function trackGlide({ compiled, state, scratch }: Session, player: number, motion: PlayerMotion, x: number, y: number): void {
+/** Writes the way of the step of a glide that comes next, for what has to look at it. */
+export function trackGlide({ compiled, state, scratch }: Session, player: number, motion: PlayerMotion): void {
   const track = scratch.tracks[player] as Track;
   const { body } = scratch;
   body.x = state.playerX[player] as number;
   body.y = state.playerY[player] as number;
   if (motion.along === NOTHING) {
     beginTrack(track, body.x, body.y);
-    extendTrack(track, 1, x, y);
+    extendTrack(track, 1, body.x + motion.x, body.y + motion.y);
     return;
   }
   body.wayX = motion.x;
@@ -74,7 +74,6 @@ export function glide(session: Session, player: number, motion: PlayerMotion): v
       y = fromY + motion.wayY * share + motion.wayY * (1 - share);
     }
   }
-  if (scratch.movingCount > 0) trackGlide(session, player, motion, x, y);
   const dx = x - fromX;
   const dy = y - fromY;
   state.playerX[player] = x;
@@ -100,9 +99,17 @@ export function glideAll(session: Session): void {
   for (let player = 0; player < scratch.motions.length; player += 1) {
     const motion = scratch.motions[player] as PlayerMotion;
     if (!motion.moves) continue;
-    motion.gone = GLIDING;
     glide(session, player, motion);
     if (motion.changed) state.changedSeconds[player] = (state.changedSeconds[player] as number) + compiled.stepSeconds;
+  }
+}
+
+/** Writes the ways of the step that all players glide next. */
+export function trackGlides(session: Session): void {
+  const { motions } = session.scratch;
+  for (let player = 0; player < motions.length; player += 1) {
+    const motion = motions[player] as PlayerMotion;
+    if (motion.moves) trackGlide(session, player, motion);
   }
 }
 
@@ -186,6 +193,7 @@ export function lookAhead(session: Session): void {
   if (compiled.timeLimitSteps > 0) until = Math.min(until, compiled.timeLimitSteps - 1);
   for (let player = 0; player < compiled.playerCount; player += 1) {
     const motion = scratch.motions[player] as PlayerMotion;
+    motion.gone = GLIDING;
     motion.held = state.buttons[player] as number;
     motion.moves = state.life[player] === LIFE.alive;
     motion.changed = (state.changes[player] as number) > 0;

@@ -5,8 +5,8 @@ import type { Session } from './running.ts';
 import { NEVER } from './state.ts';
 
 /** How long a course is followed at most, and how far. Seconds, units. */
-export const LONGEST_COURSE = 4;
-export const FURTHEST_COURSE = 8;
+export const LONGEST_COURSE = 16;
+export const FURTHEST_COURSE = 32;
 
 /**
  * The course of each traveller: how it goes on evenly, or not at all, until a step. While it keeps its course nothing is done

@@ -28,7 +28,7 @@ const PAIR_COLUMNS = [
 ];
 
 /** The room that contacts have: so many, each with so many slots. It grows with need. */
-export interface PairRoom {
+interface PairRoom {
   count: number;
   readonly slots: number;
 }
@@ -43,13 +43,14 @@ interface Room {
 }
 
 /** Everything that changes. One literal, so that the engine knows its shape. */
-function layOut(compiled: Compiled, { float, integer, byte }: Room) {
+function layOut(compiled: Compiled, { float, integer, byte }: Room, count = 0) {
   const players = compiled.playerCount;
   const cells = compiled.meterCell.length;
   const placements = compiled.placements.form.length;
   const travellers = compiled.travellers.count;
   const phases = placements * compiled.phaseSlots;
   const kinds = compiled.kindCount;
+  const slots = compiled.slotsPerPair;
   const uses = (compiled.placements.ruleSlot[placements] as number) * compiled.phaseSlots;
   const draws = compiled.placements.drawSlot[placements] as number;
   const itemRules = players * compiled.itemRuleCount;
@@ -156,12 +157,7 @@ function layOut(compiled: Compiled, { float, integer, byte }: Room) {
     gaveUp: byte(travellers * players),
     /** Turned solid while someone was inside. */
     solidLater: byte(placements),
-  };
-}
-
-/** Of each contact: who touches what, since when, and how long within the step; of each of its slots what its rules have done. */
-function layOutPairs(count: number, slots: number) {
-  return {
+    // Of each contact: who touches what, since when, and how long within the step; of each of its slots what its rules have done.
     pairFrom: new Float64Array(count),
     pairInside: new Float64Array(count),
     /** Seconds at which the contact ended within this step, or −1. */
@@ -206,13 +202,17 @@ export function createState(compiled: Compiled) {
     return from;
   };
   // Floats are asked for first, then integers, then bytes, so that each lies where its type may.
-  const views = layOut(compiled, {
-    float: (length) => new Float64Array(buffer, take('float', length * 8), length),
-    integer: (length) => new Int32Array(buffer, take('integer', length * 4), length),
-    byte: (length) => new Uint8Array(buffer, take('byte', length), length),
-  });
+  const views = layOut(
+    compiled,
+    {
+      float: (length) => new Float64Array(buffer, take('float', length * 8), length),
+      integer: (length) => new Int32Array(buffer, take('integer', length * 4), length),
+      byte: (length) => new Uint8Array(buffer, take('byte', length), length),
+    },
+    FIRST_PAIRS,
+  );
   const pairRoom: PairRoom = { count: FIRST_PAIRS, slots: compiled.slotsPerPair };
-  return { ...views, ...layOutPairs(FIRST_PAIRS, compiled.slotsPerPair), pairRoom, fixed: new Uint8Array(buffer) };
+  return Object.assign(views, { pairRoom, fixed: new Uint8Array(buffer) });
 }
 
 /** Makes room for twice as many contacts. Answers whether there may be so many. */
