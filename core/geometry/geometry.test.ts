@@ -161,6 +161,8 @@ function solidsOf(list: { x: number; y: number; halfWidth: number; halfHeight: n
     inGrid: list.length,
     near: new NearSolids(list.length),
     firstMoving: list.length,
+    mayCover: new Float64Array(0),
+    bring: () => undefined,
     grid: createGrid(
       Float64Array.from(
         list.flatMap((one) => [one.x - one.halfWidth, one.y - one.halfHeight, one.x + one.halfWidth, one.y + one.halfHeight]),

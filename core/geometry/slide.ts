@@ -38,6 +38,9 @@ export interface Solids {
   readonly near: NearSolids;
   /** From here on the boxes move. */
   readonly firstMoving: number;
+  /** Of those that move, left, bottom, right, top of all that each may cover at present; and what brings one to where it is. */
+  readonly mayCover: Float64Array;
+  readonly bring: (item: number) => void;
 }
 
 /** A body: a box of these half sides, rounded by `radius`. A disc has no sides; an upright box no radius. */
@@ -130,6 +133,17 @@ function inRegion(solids: Solids, item: number, { left, bottom, right, top }: Re
   return x - awayX <= right && x + awayX >= left && y - awayY <= top && y + awayY >= bottom;
 }
 
+/** Whether a box that moves may be in a region: then it has to be brought to where it is. */
+export function mayBeIn({ mayCover, firstMoving }: Solids, item: number, { left, bottom, right, top }: Region): boolean {
+  const at = (item - firstMoving) * 4;
+  return (
+    (mayCover[at] as number) <= right &&
+    (mayCover[at + 2] as number) >= left &&
+    (mayCover[at + 1] as number) <= top &&
+    (mayCover[at + 3] as number) >= bottom
+  );
+}
+
 /** How much further around than asked is looked, since the next question will be about nearly the same place. Units. */
 const FURTHER = 3;
 
@@ -164,6 +178,8 @@ export function gatherSolids(solids: Solids): number {
     }
   }
   for (let item = solids.firstMoving; item < solids.x.length; item += 1) {
+    if (!mayBeIn(solids, item, region)) continue;
+    solids.bring(item);
     if (inRegion(solids, item, region)) {
       gathered[count] = item;
       count += 1;

@@ -2,7 +2,7 @@ import { createTrack, Mobile, NearSolids, SLIDE_PIECES, Vector, type ShapeTable,
 import type { StartingState } from '../level/index.ts';
 import { BECOMES, ENDING, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './compile/codes.ts';
 import type { Compiled } from './compile/compile.ts';
-import { moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './rules/chain.ts';
+import { bringSolid, moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './rules/chain.ts';
 import { createCrossings } from './contact/contacts.ts';
 import { createNarrow } from './contact/narrowPhase.ts';
 import { refreshItemRules } from './rules/items.ts';
@@ -99,7 +99,7 @@ const blankAttempt = (): Attempt => ({
   until: NONE,
 });
 
-function createScratch(compiled: Compiled): Scratch {
+function createScratch(compiled: Compiled, bring: (item: number) => void): Scratch {
   const pieces = Math.max(SLIDE_PIECES + 2, compiled.movers.mostPieces);
   const { solids } = compiled;
   const own: Solids = {
@@ -113,6 +113,8 @@ function createScratch(compiled: Compiled): Scratch {
     inGrid: solids.inGrid,
     near: new NearSolids(solids.firstMoving),
     firstMoving: solids.firstMoving,
+    mayCover: Float64Array.from({ length: 4 * (solids.x.length - solids.firstMoving) }, (_, at) => (at % 4 < 2 ? Infinity : -Infinity)),
+    bring,
   };
   const travellers = compiled.travellers.count;
   return {
@@ -140,6 +142,8 @@ function createScratch(compiled: Compiled): Scratch {
     sideTrack: createTrack(pieces),
     longTrack: createTrack(pieces + 16),
     solids: own,
+    solidsAt: new Int32Array(solids.x.length).fill(NONE),
+    movedBefore: NONE,
     turned: twoShapes(),
     sensed: new Int32Array(compiled.placements.form.length),
     senseStamp: 0,
@@ -170,6 +174,7 @@ export function refreshScratch(session: Session): void {
   scratch.boundsStep.fill(NONE);
   for (const motion of scratch.motions) motion.wishFor.control = NaN;
   scratch.movingCount = 0;
+  scratch.solidsAt.fill(NONE);
   forgetCourses(scratch.courses, valueIn(session.state.clock, CLOCK.step));
   forgetTimers(scratch.timers);
   listTimers(session);
@@ -254,7 +259,7 @@ export function createSession(compiled: Compiled, recorder: Recorder | null = nu
     recorder,
     events: [...(options.events ?? [])],
     exhaustive: options.exhaustive ?? false,
-    scratch: createScratch(compiled),
+    scratch: createScratch(compiled, (item) => bringSolid(session, item)),
   };
   state.clock[CLOCK.nextDue] = NEVER;
   state.form.set(compiled.placements.form);

@@ -929,6 +929,8 @@ export function referenceLedger(level: Level, run: Run): string[] {
     ...compiled.solids,
     on: new Uint8Array(compiled.solids.x.length).fill(1),
     near: new NearSolids(compiled.solids.firstMoving),
+    mayCover: new Float64Array(0),
+    bring: () => undefined,
   };
   // Magnets.
   const distanceTo = ({ body }: Player, { to }: Pull): number => Math.hypot(body.x - to.x, body.y - to.y);

@@ -198,8 +198,8 @@ export function compile(level: Level, rate = level.rate) {
     ),
     hasSolidThings,
     braking: body.braking,
-    /** Whether players may glide: seen from above, with no solid that moves, or that is there for one and not for another. */
-    canGlide: !side && solids.firstMoving === solids.x.length && !(perPlayer && hasSolidThings),
+    /** Whether players may glide: seen from above, with no solid that is there for one and not for another. */
+    canGlide: !side && !(perPlayer && hasSolidThings),
     pushesOrCarries: has.carriers || has.push,
     has,
     ...places,

@@ -19,6 +19,10 @@ function turnedReach({ rules }: Kind, reach: number): number {
   return 2 * reach + 2 * Math.max(...pivots.map(({ x, y }) => Math.sqrt(x * x + y * y)));
 }
 
+/** Furthest that a kind's solid box comes from its place. Units. */
+const solidReach = ({ solid }: Kind): number =>
+  solid === null ? 0 : Math.max(Math.abs(solid.x) + solid.width / 2, Math.abs(solid.y) + solid.height / 2);
+
 /** All kinds, then one form for each set of own values; and which form each placement has. */
 export function formsOf(level: Level): { forms: Form[]; kindCount: number; formOf: number[]; placements: [string, Placement][] } {
   const kinds = allKinds(level);
@@ -75,8 +79,10 @@ export function compileForms(
       kind: Int32Array.from(forms, ({ kindId }) => kindNumber(kindId)),
       shapeStart: shapes.starts.map((start) => start + 1),
       reach,
-      /** The same with what it reaches while it turns, and from how near a magnet's things are taken. */
-      touchReach: Float64Array.from(list, (kind, form) => Math.max(turnedReach(kind, valueIn(reach, form)), kind.magnet?.takenAt ?? 0)),
+      /** The same with what it reaches while it turns, and from how near a magnet's things are taken, and its solid box. */
+      touchReach: Float64Array.from(list, (kind, form) =>
+        Math.max(turnedReach(kind, valueIn(reach, form)), kind.magnet?.takenAt ?? 0, solidReach(kind)),
+      ),
       /** How much nearer than its shapes contact already counts. */
       grow: Float64Array.from(list, (kind) => (kind.solid === null ? 0 : NEAR_FACE)),
       senses: Uint8Array.from(list, (kind) => some(kind, ({ setOffBy }) => ['arriving', 'inside', 'leaving'].includes(setOffBy.type))),

@@ -62,8 +62,20 @@ function stateCourse(session: Session, traveller: number, placement: number, for
   else if ((compiled.forms.driftSpeed[form] as number) <= 0) courses.until[traveller] = NEVER;
 }
 
+/** Notes what the box of a mover may cover while it keeps its course, and in the step after; what travels otherwise is moved in each step. */
+function boundSolid({ compiled, scratch }: Session, traveller: number, solid: number): void {
+  const { courses, solids } = scratch;
+  if (compiled.travellers.how[traveller] !== TRAVEL.path) return;
+  const around = compiled.fastest * compiled.stepSeconds + HAIR;
+  const at = (solid - solids.firstMoving) * 4;
+  solids.mayCover[at] = (courses.box[traveller * 4] as number) - around;
+  solids.mayCover[at + 1] = (courses.box[traveller * 4 + 1] as number) - around;
+  solids.mayCover[at + 2] = (courses.box[traveller * 4 + 2] as number) + around;
+  solids.mayCover[at + 3] = (courses.box[traveller * 4 + 3] as number) + around;
+}
+
 /** Notes all that a traveller covers in this step and on its course. */
-function boundCourse(session: Session, traveller: number, form: number, now: number): void {
+function boundCourse(session: Session, traveller: number, placement: number, form: number, now: number): void {
   const { compiled, scratch } = session;
   const { courses } = scratch;
   const track: Track = trackOf(session, traveller);
@@ -87,6 +99,8 @@ function boundCourse(session: Session, traveller: number, form: number, now: num
   courses.box[traveller * 4 + 1] = bottom - reach;
   courses.box[traveller * 4 + 2] = right + reach;
   courses.box[traveller * 4 + 3] = top + reach;
+  const solid = compiled.placements.solid[placement] as number;
+  if (solid >= 0) boundSolid(session, traveller, solid);
   putInCell(courses.cells, traveller, (left + right) / 2, (bottom + top) / 2, Math.max(right - left, top - bottom) / 2 + reach);
 }
 
@@ -107,7 +121,7 @@ export function beginCourses(session: Session): void {
       continue;
     }
     stateCourse(session, traveller, placement, form, now);
-    boundCourse(session, traveller, form, now);
+    boundCourse(session, traveller, placement, form, now);
     const until = courses.until[traveller] as number;
     if (until < NEVER) putDown(courses.turns, until + 1, traveller, serial, -1, 0);
   }

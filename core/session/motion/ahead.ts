@@ -2,6 +2,7 @@ import {
   DiscMotion,
   gathered,
   gatherSolids,
+  mayBeIn,
   Motion,
   nearest,
   region,
@@ -65,6 +66,14 @@ function lookAlongWall({ scratch }: Session, item: number, blocked: 'x' | 'y'): 
   const half = ((blocked === 'x' ? solids.halfHeight[item] : solids.halfWidth[item]) as number) - MARGIN;
   if (from < -half || from > half) ahead.share = 0;
   else if (way !== 0) atMost((way > 0 ? half - from : half + from) / Math.abs(way));
+}
+
+/** Near solids that move nobody glides. */
+function lookAtMovingSolids({ compiled, scratch }: Session, steps: number): void {
+  const { solids } = scratch;
+  if (solids.firstMoving === solids.x.length) return;
+  regionAhead(compiled.hull.radius + compiled.fastest * compiled.stepSeconds * steps + MARGIN);
+  for (let item = solids.firstMoving; item < solids.x.length; item += 1) if (mayBeIn(solids, item, region)) ahead.share = 0;
 }
 
 /** Up to where no solid is met, the wall slid along excepted. */
@@ -230,6 +239,7 @@ export function stepsAhead(session: Session, player: number, motion: PlayerMotio
   ahead.dx = dx * most;
   ahead.dy = dy * most;
   ahead.share = 1;
+  lookAtMovingSolids(session, most);
   lookAtSolids(session, along);
   if (along >= 0) lookAlongWall(session, along, dx === motion.x ? 'y' : 'x');
   if (compiled.goals.length > 0) lookAtGoals(session);

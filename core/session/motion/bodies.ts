@@ -1,4 +1,16 @@
-import { CIRCLE, depthIn, leaveBox, shove, shoved, slide, type Track, Vector } from '../../geometry/index.ts';
+import {
+  CIRCLE,
+  depthIn,
+  leaveBox,
+  mayBeIn,
+  region,
+  regionAround,
+  shove,
+  shoved,
+  slide,
+  type Track,
+  Vector,
+} from '../../geometry/index.ts';
 import { BUTTON, EFFECT, LIFE, LINE, MOVEMENT, SET_OFF_BY, SQUEEZED } from '../compile/codes.ts';
 import { firstPair } from '../contact/contacts.ts';
 import { die } from '../rules/life.ts';
@@ -119,6 +131,9 @@ function giveWay(session: Session, player: number): void {
   for (let item = solids.firstMoving; item < solids.x.length; item += 1) {
     const owner = compiled.solids.owner[item] as number;
     if (solids.on[item] === 0 || !exists(session, owner)) continue;
+    regionAround(body.x, body.y, compiled.hull.halfWidth + compiled.hull.radius, compiled.hull.halfHeight + compiled.hull.radius);
+    if (!mayBeIn(solids, item, region)) continue;
+    solids.bring(item);
     const track = trackOf(session, compiled.placements.traveller[owner] as number);
     const dx = (track.x[track.count - 1] as number) - (track.x[0] as number);
     const dy = (track.y[track.count - 1] as number) - (track.y[0] as number);
@@ -156,6 +171,7 @@ export function settleSolids(session: Session): void {
   for (let item = 0; item < owner.length; item += 1) {
     const placement = owner[item] as number;
     if (placement < 0 || state.solidLater[placement] === 0) continue;
+    if (item >= solids.firstMoving) solids.bring(item);
     state.solidLater[placement] = 0;
     let clear = true;
     for (let player = 0; player < compiled.playerCount; player += 1) {

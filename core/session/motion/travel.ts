@@ -5,7 +5,7 @@ import { moveSolid } from '../rules/chain.ts';
 import { NONE, note } from '../state/lines.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
-import { distanceTo, exists, phaseFor, placeX, placeY, trackOf } from '../state/things.ts';
+import { distanceTo, exists, phaseFor, placeX, placeY } from '../state/things.ts';
 import { mostSteps } from '../contact/beginCourses.ts';
 import { travelSpeed } from '../contact/sensing.ts';
 import { gatherNear } from '../state/cells.ts';
@@ -143,6 +143,7 @@ function stepsToMovingSolids(session: Session, hull: Hull, speed: number): numbe
     const traveller = compiled.placements.traveller[owner] as number;
     if ((state.form[owner] as number) < 0) continue;
     if (state.drawnBy[traveller] !== NONE) return 0;
+    solids.bring(item);
     const closing = (speed + travelSpeed(session, traveller)) * compiled.stepSeconds;
     least = Math.min(least, Math.floor((-depthIn(solids, hull, item, body.x, body.y) - HAIR) / closing));
   }
@@ -277,26 +278,19 @@ function driftOn(session: Session, traveller: number): void {
   if ((scratch.courses.until[traveller] as number) < (state.clock[CLOCK.step] as number)) drift(session, traveller, form);
 }
 
-/** Where one traveller goes within this step. Those along paths are worked out when asked for, unless they are solid. */
+/** Where one traveller goes within this step. Those along paths are worked out when asked for. */
 function moveTraveller(session: Session, traveller: number): void {
   const { compiled, state } = session;
   const { travellers, magnets, placements } = compiled;
   const placement = travellers.placement[traveller] as number;
-  const solid = (placements.solid[placement] as number) >= 0;
-  if (travellers.how[traveller] === TRAVEL.path) {
-    if (solid) {
-      trackOf(session, traveller);
-      moveSolid(session, placement);
-    }
-    return;
-  }
+  if (travellers.how[traveller] === TRAVEL.path) return;
   if (!exists(session, placement)) return;
   const form = state.form[placement] as number;
   const now = state.clock[CLOCK.step] as number;
   if (magnets.has[form] === 1) chooseTarget(session, traveller, placement);
   if (state.drawnBy[traveller] !== NONE) pull(session, traveller, placement);
   else driftOn(session, traveller);
-  if (!solid) return;
+  if ((placements.solid[placement] as number) < 0) return;
   flyTo(session, traveller, now);
   moveSolid(session, placement);
 }
@@ -353,12 +347,17 @@ export function moveTravellers(session: Session): void {
   if (!far || scratch.movingCount > 0 || courses.dueCount > 0 || session.exhaustive) {
     const listed = courses.dueCount;
     listToMove(session, far);
-    for (let at = 0; at < scratch.toMoveCount; at += 1) moveTraveller(session, scratch.toMove[at] as number);
+    for (let at = 0; at < scratch.toMoveCount; at += 1) {
+      scratch.movedBefore = scratch.toMove[at] as number;
+      moveTraveller(session, scratch.movedBefore);
+    }
     // What was woken by something that began, or ceased, to be drawn has still to go its way.
     for (let k = listed; k < courses.dueCount; k += 1) {
       const traveller = courses.due[k] as number;
+      scratch.movedBefore = traveller;
       if (scratch.trackStep[traveller] !== now) driftOn(session, traveller);
     }
+    scratch.movedBefore = NONE;
   }
   courses.moved = now;
   if (!far) lookAtMagnets(session);

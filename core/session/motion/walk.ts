@@ -1,4 +1,4 @@
-import { gathered, gatherSolids, met, regionAround, slide, Vector, type Track } from '../../geometry/index.ts';
+import { gathered, gatherSolids, mayBeIn, met, region, regionAround, slide, Vector, type Track } from '../../geometry/index.ts';
 import { MOVEMENT, MOVEMENT_COUNT } from '../compile/codes.ts';
 import { noteMotion } from './glide.ts';
 import { NONE } from '../state/lines.ts';
@@ -67,6 +67,8 @@ function freeWay(session: Session, player: number, motion: PlayerMotion): void {
   motion.nearSolid = NONE;
   for (let k = 0; k < count; k += 1) {
     const item = gathered[k] as number;
+    // Those that move are looked for in each step.
+    if (item >= scratch.solids.firstMoving) continue;
     const gap = gapTo(session, player, item);
     if (gap < least) {
       next = least;
@@ -78,9 +80,21 @@ function freeWay(session: Session, player: number, motion: PlayerMotion): void {
   motion.besideSlack = next - 1e-6;
 }
 
+/** Whether a solid that moves may be met in this step, or meet the player. */
+function movesNear({ compiled, state, scratch: { solids } }: Session, player: number): boolean {
+  const speed = state.movement[player * MOVEMENT_COUNT + MOVEMENT.speed] as number;
+  const velocity = Math.abs(state.velocityX[player] as number) + Math.abs(state.velocityY[player] as number);
+  const around = compiled.hull.radius + (2 * speed + velocity) * compiled.stepSeconds + 1e-3;
+  regionAround(state.playerX[player] as number, state.playerY[player] as number, around, around);
+  for (let item = solids.firstMoving; item < solids.x.length; item += 1) if (mayBeIn(solids, item, region)) return true;
+  return false;
+}
+
 /** Whether a player may `walk`: its keys are free, and it is inside nothing that could push or carry it. */
-export function mayWalk({ compiled, state, exhaustive }: Session, player: number): boolean {
+export function mayWalk(session: Session, player: number): boolean {
+  const { compiled, state, scratch, exhaustive } = session;
   if (!compiled.canGlide || exhaustive || (state.clock[CLOCK.step] as number) <= (state.lockUntil[player] as number)) return false;
+  if (scratch.solids.firstMoving < scratch.solids.x.length && movesNear(session, player)) return false;
   return !compiled.pushesOrCarries || state.clock[CLOCK.pairs] === 0 || (state.pairToucher[0] as number) > player;
 }
 

@@ -12,7 +12,8 @@ import { chooseWeighted, draw, drawDegrees } from '../state/random.ts';
 import { emptyRooms, isAlive } from './spawnedThings.ts';
 import type { Place, Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
-import { exists, phaseFor, placeX, placeY } from '../state/things.ts';
+import { exists, phaseFor, placeX, placeY, trackOf } from '../state/things.ts';
+import { moverTrack } from '../compile/kinematics.ts';
 import { standAt } from '../state/courses.ts';
 import { wakeThing } from '../state/waking.ts';
 
@@ -61,6 +62,31 @@ export function moveSolid(session: Session, placement: number): void {
   solids.halfHeight[item] = compiled.forms.solidHalfHeight[form] as number;
   solids.faces[item] = compiled.forms.solidFaces[form] as number;
 }
+
+/** Brings the box of a mover to where it is, as far as things have moved in this step: those before it in their order, or all. */
+export function bringSolid(session: Session, item: number): void {
+  const { compiled, state, scratch } = session;
+  const { solids, courses, solidsAt } = scratch;
+  const placement = compiled.solids.owner[item] as number;
+  const traveller = compiled.placements.traveller[placement] as number;
+  const form = state.form[placement] as number;
+  if (form < 0 || compiled.travellers.how[traveller] !== TRAVEL.path) return;
+  const now = state.clock[CLOCK.step] as number;
+  const step = courses.moved === now || traveller < scratch.movedBefore ? now : now - 1;
+  if (solidsAt[item] === step) return;
+  solidsAt[item] = step;
+  const track = step === now ? trackOf(session, traveller) : scratch.longTrack;
+  if (step < now) {
+    before.from = Math.max(0, step - 1) * compiled.stepSeconds;
+    before.to = Math.max(0, step) * compiled.stepSeconds;
+    moverTrack(compiled.movers, compiled.travellers.path[traveller] as number, before, track);
+  }
+  solids.x[item] = (track.x[track.count - 1] as number) + (compiled.forms.solidX[form] as number);
+  solids.y[item] = (track.y[track.count - 1] as number) + (compiled.forms.solidY[form] as number);
+}
+
+/** The step before, in seconds. */
+const before = { from: 0, to: 0 };
 
 /** Moves a thing to a random clear place. */
 export function relocate(session: Session, placement: number, rule: number, toucher: number, cause: number): void {

@@ -209,6 +209,9 @@ export interface Scratch {
   readonly longTrack: Track;
   /** Solids as they are now: boxes of things come and go, and travel. */
   readonly solids: Solids;
+  /** The step for which the box of each mover was last worked out; and, while things move, the one up to which they have; else −1. */
+  readonly solidsAt: Int32Array;
+  movedBefore: number;
   /** Two shapes, one of them turned. */
   readonly turned: ShapeTable;
   /** Marks the placements looked at for the toucher at hand. */

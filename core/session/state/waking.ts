@@ -14,6 +14,7 @@
  * | a box became solid, or ceased to be | `wakeSolid` | how players move, and the courses of what drifts near |
  * | a snapshot was put back | `wakeAll` | everything |
  */
+import type { Solids } from '../../geometry/index.ts';
 import { TRAVEL } from '../compile/codes.ts';
 import { gatherNear, leaveCell } from './cells.ts';
 import { courseMeets, flyTo, listDue } from './courses.ts';
@@ -32,8 +33,8 @@ function stirs(session: Session, traveller: number): boolean {
   const { compiled, state } = session;
   const placement = compiled.travellers.placement[traveller] as number;
   if ((state.form[placement] as number) < 0) return false;
-  if ((compiled.placements.solid[placement] as number) >= 0) return true;
   if (compiled.travellers.how[traveller] === TRAVEL.path) return false;
+  if ((compiled.placements.solid[placement] as number) >= 0) return true;
   return state.drawnBy[traveller] !== -1 || gaveUp(session, traveller);
 }
 
@@ -74,7 +75,18 @@ function wakeTraveller(session: Session, traveller: number): void {
   courses.flownTo[traveller] = NEVER;
   courses.until[traveller] = 0;
   courses.serial[traveller] = (courses.serial[traveller] as number) + 1;
-  if ((state.form[compiled.travellers.placement[traveller] as number] as number) < 0) leaveCell(courses.cells, traveller);
+  const placement = compiled.travellers.placement[traveller] as number;
+  const there = (state.form[placement] as number) >= 0;
+  if (!there) leaveCell(courses.cells, traveller);
+  const solid = compiled.placements.solid[placement] as number;
+  if (solid >= 0) coverAnything(scratch.solids, solid, there);
+}
+
+/** Until it has a course, the box of something that travels may be anywhere; it is nowhere when it is gone. */
+function coverAnything({ mayCover, firstMoving }: Solids, solid: number, there: boolean): void {
+  const at = (solid - firstMoving) * 4;
+  mayCover.fill(there ? -Infinity : Infinity, at, at + 2);
+  mayCover.fill(there ? Infinity : -Infinity, at + 2, at + 4);
 }
 
 /** A player looks at all that it may meet in the next step. */
@@ -128,6 +140,7 @@ export function wakeSolid(session: Session, placement: number): void {
   const { compiled, scratch } = session;
   const { solids, courses } = scratch;
   const item = compiled.placements.solid[placement] as number;
+  if (item >= solids.firstMoving) solids.bring(item);
   disturb(session);
   for (const motion of scratch.motions) {
     motion.solidSlack = 0;
