@@ -1,5 +1,5 @@
 import { parseLevel, type Level } from '@dial/core/level';
-import { compile, createSession, INPUT_WIDTH, step } from '@dial/core/session';
+import { compile, createSession, INPUT_WIDTH, snapshot, step } from '@dial/core/session';
 import RAPIER from '@dimforge/rapier2d-compat';
 import { medianOf } from './figures.ts';
 
@@ -30,6 +30,7 @@ interface Counts {
   readonly still?: number;
   readonly magnets?: number;
   readonly carts?: number;
+  readonly solidCarts?: number;
   readonly drifting?: number;
   /** Collectibles each of which brings a wanderer. */
   readonly bringing?: number;
@@ -38,7 +39,7 @@ interface Counts {
 const things = (count: number, name: string, kind: string, salt: number, more: (k: number) => object = () => ({})) =>
   Array.from({ length: count }, (_, k) => [`${name}${String(k)}`, { kind, ...spot(k, salt), ...more(k) }] as const);
 
-export function growthLevel({ still = 200, magnets = 0, carts = 0, drifting = 0, bringing = 0 }: Counts): Level {
+export function growthLevel({ still = 200, magnets = 0, carts = 0, solidCarts = 0, drifting = 0, bringing = 0 }: Counts): Level {
   const looks = (role: string, mark: string, radius: number) => ({ name: mark, role, mark, shapes: { body: { type: 'circle', radius } } });
   const rule = (effect: object, becomes: object, more: object = {}) => ({
     act: { setOffBy: { type: 'arriving' }, effects: { effect }, becomes, ...more },
@@ -71,6 +72,7 @@ export function growthLevel({ still = 200, magnets = 0, carts = 0, drifting = 0,
         },
       },
       cart: { ...looks('harm', 'arrows', 0.8), tags: ['rover'], rules: rule(harm, { type: 'stays' }) },
+      solid: { ...looks('movement', 'square', 0.8), solid: { width: 1.6, height: 1.6 }, rules: {} },
       wanderer: { ...looks('harm', 'cross', 0.6), tags: ['rover'], rules: rule(harm, { type: 'stays' }), drift: { speed: 2 } },
       bringing: {
         ...looks('score', 'triangle', 0.5),
@@ -80,12 +82,13 @@ export function growthLevel({ still = 200, magnets = 0, carts = 0, drifting = 0,
     placements: Object.fromEntries([
       ...things(still, 's', 'still', 100),
       ...things(magnets, 'm', 'magnet', 200),
+      ...things(solidCarts, 'k', 'solid', 300, (k) => ({ travel: { path: `p${String(k)}` } })),
       ...things(carts, 'c', 'cart', 300, (k) => ({ travel: { path: `p${String(k)}` } })),
       ...things(drifting, 'd', 'wanderer', 400),
       ...things(bringing, 'b', 'bringing', 500),
     ]),
     paths: Object.fromEntries(
-      Array.from({ length: carts }, (_, k) => {
+      Array.from({ length: Math.max(carts, solidCarts) }, (_, k) => {
         const { x, y } = spot(k, 300);
         const to = { x: Math.min(WIDTH - 4, x + 20), y };
         return [`p${String(k)}`, { name: `p${String(k)}`, speed: 2 + (k % 10) * 0.3, round: 'back and forth', wayPoints: [{ x, y }, to] }];
@@ -97,8 +100,8 @@ export function growthLevel({ still = 200, magnets = 0, carts = 0, drifting = 0,
   return parsed.value;
 }
 
-/** Microseconds a step, when warm: one player walks to and fro over the level, ledger off. */
-function stepCost(level: Level): number {
+/** Microseconds a step, when warm, and the bytes of a snapshot after them: one player walks to and fro over the level, ledger off. */
+function stepCost(level: Level): { cost: number; bytes: number } {
   const compiled = compile(level);
   const ways = Array.from({ length: STEPS / 90 }, (_, k) => {
     const inputs = new Int8Array(INPUT_WIDTH);
@@ -108,13 +111,15 @@ function stepCost(level: Level): number {
     return inputs;
   });
   const times: number[] = [];
+  let bytes = 0;
   for (let round = 0; round < WARMING + ROUNDS; round += 1) {
     const session = createSession(compiled);
     const began = performance.now();
     for (const inputs of ways) for (let k = 0; k < 90; k += 1) step(session, inputs);
     if (round >= WARMING) times.push(((performance.now() - began) * 1000) / STEPS);
+    bytes = snapshot(session).length;
   }
-  return medianOf(times);
+  return { cost: medianOf(times), bytes };
 }
 
 /** The same for a physics library: so many sensors that move evenly, among the still ones. */
@@ -193,6 +198,8 @@ const ROWS: readonly Row[] = [
   { name: '4,000 still', counts: { still: 4000 }, most: 3 },
   { name: '200 magnets', counts: { magnets: 200 }, most: null },
   { name: '1,000 magnets', counts: { magnets: 1000 }, most: null },
+  { name: '50 solid carts', counts: { solidCarts: 50 }, most: null },
+  { name: '200 solid carts', counts: { solidCarts: 200 }, most: null },
   carts(10, 1.5),
   carts(50, 2.5),
   carts(100, 4),
@@ -207,10 +214,13 @@ const ROWS: readonly Row[] = [
 export async function printGrowth(): Promise<void> {
   await RAPIER.init();
   const width = Math.max(...ROWS.map(({ name }) => name.length));
-  console.log(`${'µs a step'.padEnd(width)}     cost  at most  physics library`);
-  for (const { name, counts, most, physics } of ROWS) {
-    const cost = stepCost(growthLevel(counts)).toFixed(2).padStart(8);
-    const beside = physics === undefined ? '' : physics().toFixed(0).padStart(16);
-    console.log(`${name.padEnd(width)} ${cost} ${(most === null ? '' : String(most)).padStart(8)} ${beside}`);
+  console.log(`${'µs a step'.padEnd(width)}     cost  at most  physics library  snapshot kB`);
+  for (const { name, counts, most: atMost, physics } of ROWS) {
+    const { cost, bytes } = stepCost(growthLevel(counts));
+    const beside = (physics === undefined ? '' : physics().toFixed(0)).padStart(16);
+    const most = atMost === null ? '' : String(atMost);
+    console.log(
+      `${name.padEnd(width)} ${cost.toFixed(2).padStart(8)} ${most.padStart(8)} ${beside} ${(bytes / 1024).toFixed(0).padStart(12)}`,
+    );
   }
 }

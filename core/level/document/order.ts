@@ -7,6 +7,17 @@ export function compareText(a: string, b: string): number {
 
 /** The entries of an id map by their order number, then by id. */
 export function inOrder<Value extends { readonly order: number }>(map: Readonly<Record<string, Value>>): [string, Value][] {
+  const known = ordered.get(map);
+  if (known !== undefined) return [...known] as [string, Value][];
+  const entries = sorted(map);
+  if (Object.isFrozen(map)) ordered.set(map, entries);
+  return Object.isFrozen(map) ? [...entries] : entries;
+}
+
+/** The order of maps that never change: an edit leaves most of them as they are. */
+const ordered = new WeakMap<object, readonly [string, unknown][]>();
+
+function sorted<Value extends { readonly order: number }>(map: Readonly<Record<string, Value>>): [string, Value][] {
   return Object.entries(map).sort(([idA, a], [idB, b]) => a.order - b.order || compareText(idA, idB));
 }
 

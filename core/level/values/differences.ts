@@ -1,5 +1,5 @@
-import { byId } from '../document/order.ts';
-import { pointer } from '../document/pointers.ts';
+import { compareText } from '../document/order.ts';
+import { entry, pointer } from '../document/pointers.ts';
 
 /** One place in which two levels differ. A value of undefined: there is none. */
 export interface Difference {
@@ -26,13 +26,30 @@ export function same(a: unknown, b: unknown): boolean {
  * short lists such as the points of a curve the whole list.
  */
 export function differencesOf(was: unknown, now: unknown): readonly Difference[] {
-  const found: Difference[] = [];
-  const compare = (a: unknown, b: unknown, way: readonly string[]): void => {
-    if (Object.is(a, b)) return;
-    if (isMap(a) && isMap(b)) {
-      for (const [key] of byId({ ...a, ...b })) compare(a[key], b[key], [...way, key]);
-    } else if (!same(a, b)) found.push({ path: pointer(way), was: a, now: b });
-  };
-  compare(was, now, []);
-  return found;
+  return compare(was, now, null);
 }
+
+/** A key on the way to a value, and the way to the map it is in. */
+interface Way {
+  readonly key: string;
+  readonly before: Way | null;
+}
+
+const keysOf = (way: Way | null): string[] => (way === null ? [] : [...keysOf(way.before), way.key]);
+
+/** Differences in the order of their keys; only what differs is put in order. */
+function compare(was: unknown, now: unknown, way: Way | null): readonly Difference[] {
+  if (Object.is(was, now)) return NONE;
+  if (!isMap(was) || !isMap(now)) return same(was, now) ? NONE : [{ path: pointer(keysOf(way)), was, now }];
+  const found: [string, readonly Difference[]][] = [];
+  const look = (key: string): void => {
+    const within = compare(entry(was, key), entry(now, key), { key, before: way });
+    if (within.length > 0) found.push([key, within]);
+  };
+  for (const key of Object.keys(was)) look(key);
+  for (const key of Object.keys(now)) if (!Object.hasOwn(was, key)) look(key);
+  found.sort(([a], [b]) => compareText(a, b));
+  return found.flatMap(([, within]) => within);
+}
+
+const NONE: readonly Difference[] = [];

@@ -152,8 +152,23 @@ export function fieldAt(field: Field, value: unknown, path: string): Field | nul
 /** What an id or a word may name in a level: ids and the names people read. */
 export function named(level: Level, to: Refers): readonly (readonly [id: string, name: string])[] {
   if (to === 'kinds') return allKinds(level).map(([id, { name }]) => [id, name]);
-  if (to === 'notices' || to === 'tags') return [...new Set(words(level, levelFields(), to))].sort().map((word) => [word, word]);
+  if (to === 'notices' || to === 'tags') return [...new Set(wordsOf(level, to))].sort().map((word) => [word, word]);
   return inOrder<{ readonly name: string; readonly order: number }>(level[to]).map(([id, { name }]) => [id, name]);
+}
+
+const knownWords = new WeakMap<object, Map<Refers, string[]>>();
+
+/** All words of a sort that a level has somewhere; those of its parts are kept, since an edit leaves most of them as they are. */
+function wordsOf(level: Level, sort: Refers): string[] {
+  return Object.entries(level).flatMap(([name, part]: [string, unknown]) => {
+    const field = fieldWithin(levelFields(), level, name);
+    if (typeof part !== 'object' || part === null || !Object.isFrozen(part)) return words(part, field, sort);
+    const known = knownWords.get(part) ?? new Map<Refers, string[]>();
+    knownWords.set(part, known);
+    const found = known.get(sort) ?? words(part, field, sort);
+    known.set(sort, found);
+    return found;
+  });
 }
 
 /** All words of a sort that a value has somewhere. */
