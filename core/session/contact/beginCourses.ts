@@ -54,7 +54,8 @@ function stateCourse(session: Session, traveller: number, placement: number, for
   courses.roams[traveller] = 1;
   if (turnsNow(session, placement, form) || session.exhaustive) return;
   if (!path && state.drawnBy[traveller] !== -1) {
-    courses.until[traveller] = now + Math.floor(ROAMED / ((compiled.magnets.fastest[form] as number) * compiled.stepSeconds + HAIR));
+    const steps = Math.floor(ROAMED / ((compiled.magnets.fastest[form] as number) * compiled.stepSeconds + HAIR));
+    courses.until[traveller] = now + Math.min(steps, mostSteps(session, 0));
     return;
   }
   courses.roams[traveller] = 0;

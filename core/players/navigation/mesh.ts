@@ -1,0 +1,254 @@
+/** An upright box. Units. */
+export interface Box {
+  readonly left: number;
+  readonly bottom: number;
+  readonly right: number;
+  readonly top: number;
+}
+
+/** A side that two cells of a mesh share: an upright or level stretch. */
+export interface Portal {
+  /** The cell on the other side. */
+  readonly to: number;
+  readonly fromX: number;
+  readonly fromY: number;
+  readonly toX: number;
+  readonly toY: number;
+  /** Of what a corner lies where it begins, and where it ends: zones by number, −1 for something solid. Only there a way may turn. */
+  readonly cornersFrom: readonly number[];
+  readonly cornersTo: readonly number[];
+}
+
+/** Where the middle of a body may be, seen from above: boxes that do not overlap, and the sides by which they meet. */
+export interface Mesh {
+  readonly cells: readonly Cell[];
+  readonly portals: readonly (readonly Portal[])[];
+}
+
+interface Cell extends Box {
+  /** Numbers of the zones that cover it, in order. */
+  readonly zones: readonly number[];
+}
+
+/** Lengths below this are none. Units. */
+const HAIR = 1e-9;
+
+interface Draft {
+  left: number;
+  bottom: number;
+  right: number;
+  top: number;
+  zones: readonly number[];
+  index: number;
+  /** The cell to its right in the slab last cut. */
+  beside: Beside | null;
+}
+
+/** A box that lies in the area, and what it is: a zone, or −1 for something solid. */
+interface Obstacle extends Box {
+  readonly zone: number;
+}
+
+/** One edge of a box across a slab: what begins or ends there. */
+interface Edge {
+  readonly x: number;
+  readonly begins: boolean;
+  readonly box: Obstacle;
+}
+
+const sameNumbers = (a: readonly number[], b: readonly number[]): boolean => a.length === b.length && a.every((one, at) => one === b[at]);
+
+/** Puts an edge into a list that is sorted by place. */
+function putEdge(edges: Edge[], edge: Edge): void {
+  let at = edges.length;
+  while (at > 0 && (edges[at - 1] as Edge).x > edge.x) at -= 1;
+  edges.splice(at, 0, edge);
+}
+
+/** Notes that one more, or one less, of a sort is inside: the list is sorted, each as often as it is. */
+function countInside(inside: number[], zone: number, begins: boolean): void {
+  let at = inside.length;
+  while (at > 0 && (inside[at - 1] as number) > zone) at -= 1;
+  if (begins) inside.splice(at, 0, zone);
+  else inside.splice(at - 1, 1);
+}
+
+/** A stretch of a slab that is free. */
+type Free = Pick<Draft, 'left' | 'right' | 'zones'>;
+
+/** What of a slab is free between two places, from left to right, cut where zones begin and end. */
+function cutSlab(edges: readonly Edge[], begin: number, end: number): Free[] {
+  const inside: number[] = [];
+  const free: { left: number; right: number; zones: readonly number[] }[] = [];
+  let from = begin;
+  const goTo = (x: number): void => {
+    if (x - from <= HAIR) return;
+    if (inside[0] !== -1) {
+      const zones = inside.filter((zone, at) => zone !== inside[at - 1]);
+      const last = free.at(-1);
+      if (last !== undefined && from - last.right <= HAIR && sameNumbers(last.zones, zones)) last.right = x;
+      else free.push({ left: from, right: x, zones });
+    }
+    from = x;
+  };
+  for (const { x, begins, box } of edges) {
+    goTo(Math.min(x, end));
+    if (x >= end) break;
+    countInside(inside, box.zone, begins);
+  }
+  goTo(end);
+  return free;
+}
+
+const NO_CORNERS: readonly number[] = [];
+
+/** A portal that is being made: it may grow upwards, and its corners are found at the end. */
+type Stretch = { -readonly [Key in keyof Portal]: Portal[Key] };
+
+/** The portals of two cells, one beside the other, by which they meet so far. */
+interface Beside {
+  readonly cell: Draft;
+  readonly stretches: readonly Stretch[];
+}
+
+/** Adds a portal between two cells to both. */
+function join(portals: Stretch[][], a: number, b: number, fromX: number, fromY: number, toX: number, toY: number): Stretch[] {
+  const ends = { fromX, fromY, toX, toY, cornersFrom: NO_CORNERS, cornersTo: NO_CORNERS };
+  const stretches: Stretch[] = [
+    { to: b, ...ends },
+    { to: a, ...ends },
+  ];
+  portals[a]?.push(stretches[0] as Stretch);
+  portals[b]?.push(stretches[1] as Stretch);
+  return stretches;
+}
+
+/** Cells as they are cut, from below upwards: those that go on, and the edges of all boxes across them. */
+interface Cutting {
+  readonly area: Box;
+  readonly cells: Draft[];
+  readonly portals: Stretch[][];
+  edges: Edge[];
+  row: Draft[];
+}
+
+/** Ends the portal to the cell beside at a height. */
+function endBeside(cell: Draft, y: number): void {
+  for (const stretch of cell.beside?.stretches ?? []) stretch.toY = y;
+  cell.beside = null;
+}
+
+/** Cuts the row anew at a height, where boxes begin or end between two places: what is as it was goes on. */
+function cutRow(cutting: Cutting, y: number, low: number, high: number): void {
+  const { area, cells, portals, edges, row } = cutting;
+  let first = row.findIndex(({ right }) => right >= low - HAIR);
+  if (first < 0) first = row.length;
+  let end = first;
+  while (end < row.length && (row[end] as Draft).left <= high + HAIR) end += 1;
+  const old = row.slice(first, end);
+  const made = cutSlab(edges, row[first - 1]?.right ?? area.left, row[end]?.left ?? area.right).map(({ left, right, zones }): Draft => {
+    const same = old.find((cell) => cell.left === left && cell.right === right && sameNumbers(cell.zones, zones));
+    if (same !== undefined) return same;
+    portals.push([]);
+    const draft = { left, bottom: y, right, top: area.top, zones, index: cells.length, beside: null };
+    cells.push(draft);
+    return draft;
+  });
+  row.splice(first, old.length, ...made);
+  for (const cell of old) {
+    if (made.includes(cell)) continue;
+    cell.top = y;
+    endBeside(cell, y);
+    for (const over of made) {
+      const [fromX, toX] = [Math.max(cell.left, over.left), Math.min(cell.right, over.right)];
+      if (toX - fromX > HAIR && !old.includes(over)) join(portals, cell.index, over.index, fromX, y, toX, y);
+    }
+  }
+  for (let at = Math.max(0, first - 1); at < first + made.length && at < row.length; at += 1) {
+    const cell = row[at] as Draft;
+    const next = row[at + 1];
+    const meets = next !== undefined && next.left - cell.right <= HAIR;
+    if (cell.beside !== null && meets && cell.beside.cell === next) continue;
+    endBeside(cell, y);
+    if (meets) cell.beside = { cell: next, stretches: join(portals, cell.index, next.index, cell.right, y, cell.right, area.top) };
+  }
+}
+
+/**
+ * Cuts an area into boxes that are free of all solid ones, along the level edges of solid boxes and of zones: within one box all
+ * is in the same zones. Boxes are as they count for the middle of a body: grown by its size already.
+ */
+export function createMesh(area: Box, solid: readonly Box[], zones: readonly Box[]): Mesh {
+  const within = (box: Box): boolean => box.right > area.left && box.left < area.right && box.top > area.bottom && box.bottom < area.top;
+  const all: Obstacle[] = [...solid.map((box) => ({ ...box, zone: -1 })), ...zones.map((box, zone) => ({ ...box, zone }))].filter(within);
+  const begins = [...all].sort((a, b) => a.bottom - b.bottom);
+  const ends = [...all].sort((a, b) => a.top - b.top);
+  const cutting: Cutting = { area, cells: [], portals: [], edges: [], row: [] };
+  let begun = 0;
+  let ended = 0;
+  let [low, high] = [area.left, area.right];
+  for (let y = area.bottom; y < area.top - HAIR;) {
+    const change = (box: Obstacle): void => {
+      low = Math.min(low, Math.max(box.left, area.left));
+      high = Math.max(high, Math.min(box.right, area.right));
+    };
+    const over = new Set<Obstacle>();
+    for (; ended < ends.length && (ends[ended] as Obstacle).top <= y + HAIR; ended += 1) {
+      over.add(ends[ended] as Obstacle);
+      change(ends[ended] as Obstacle);
+    }
+    if (over.size > 0) cutting.edges = cutting.edges.filter(({ box }) => !over.has(box));
+    for (; begun < begins.length && (begins[begun] as Obstacle).bottom <= y + HAIR; begun += 1) {
+      const box = begins[begun] as Obstacle;
+      if (box.top <= y + HAIR) continue;
+      putEdge(cutting.edges, { x: box.left, begins: true, box });
+      putEdge(cutting.edges, { x: box.right, begins: false, box });
+      change(box);
+    }
+    cutRow(cutting, y, low, high);
+    [low, high] = [Infinity, -Infinity];
+    y = Math.min(area.top, begins[begun]?.bottom ?? area.top, ends[ended]?.top ?? area.top);
+  }
+  const corners = cornersOf(all);
+  const at = (x: number, y: number): readonly number[] => corners.get(x)?.get(y) ?? NO_CORNERS;
+  for (const own of cutting.portals) {
+    for (const portal of own) {
+      portal.cornersFrom = at(portal.fromX, portal.fromY);
+      portal.cornersTo = at(portal.toX, portal.toY);
+    }
+  }
+  return { cells: cutting.cells, portals: cutting.portals };
+}
+
+/** Of which boxes corners lie where: by their x, then their y. */
+function cornersOf(boxes: readonly Obstacle[]): Map<number, Map<number, number[]>> {
+  const corners = new Map<number, Map<number, number[]>>();
+  for (const { left, bottom, right, top, zone } of boxes) {
+    for (const x of [left, right]) {
+      const column = corners.get(x) ?? new Map<number, number[]>();
+      corners.set(x, column);
+      for (const y of [bottom, top]) column.set(y, [...(column.get(y) ?? []), zone]);
+    }
+  }
+  return corners;
+}
+
+/** How far a place lies outside of a box. Units. */
+function outside({ left, bottom, right, top }: Box, x: number, y: number): number {
+  const awayX = Math.max(left - x, 0, x - right);
+  const awayY = Math.max(bottom - y, 0, y - top);
+  return Math.sqrt(awayX * awayX + awayY * awayY);
+}
+
+/** The cell a place is in, or the nearest to it; −1 in a mesh without cells. */
+export function cellAt({ cells }: Mesh, x: number, y: number): number {
+  let nearest = -1;
+  let least = Infinity;
+  for (let index = 0; index < cells.length && least > 0; index += 1) {
+    const distance = outside(cells[index] as Cell, x, y);
+    if (distance >= least) continue;
+    nearest = index;
+    least = distance;
+  }
+  return nearest;
+}

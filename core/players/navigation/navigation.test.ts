@@ -1,0 +1,105 @@
+import fc from 'fast-check';
+import { runs } from '../../testing/runs.ts';
+import { createMesh, findWay, type Box } from './index.ts';
+
+const AREA: Box = { left: 0, bottom: 0, right: 40, top: 24 };
+
+interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+const apart = (a: Place, b: Place): number => Math.hypot(b.x - a.x, b.y - a.y);
+
+/** Whether the straight way between two places goes through the inside of a box: along its sides it may go. */
+function cuts(a: Place, b: Place, box: Box): boolean {
+  let [from, to] = [0, 1];
+  for (const [start, end, low, high] of [
+    [a.x, b.x, box.left, box.right],
+    [a.y, b.y, box.bottom, box.top],
+  ] as const) {
+    const way = end - start;
+    if (way === 0) {
+      if (start <= low + 1e-9 || start >= high - 1e-9) return false;
+      continue;
+    }
+    const [one, other] = [(low - start) / way, (high - start) / way];
+    from = Math.max(from, Math.min(one, other));
+    to = Math.min(to, Math.max(one, other));
+  }
+  return to - from > 1e-9;
+}
+
+/** The length of the shortest way at any angle by a plain search: from corner to corner of the boxes, wherever one sees the other. */
+function plainLength(from: Place, to: Place, boxes: readonly Box[]): number {
+  const corners = boxes.flatMap(({ left, bottom, right, top }) => [
+    { x: left, y: bottom },
+    { x: right, y: bottom },
+    { x: right, y: top },
+    { x: left, y: top },
+  ]);
+  const within = ({ x, y }: Place): boolean => x >= AREA.left && x <= AREA.right && y >= AREA.bottom && y <= AREA.top;
+  const free = ({ x, y }: Place): boolean => !boxes.some((box) => x > box.left && x < box.right && y > box.bottom && y < box.top);
+  const places = [from, to, ...corners.filter((place) => within(place) && free(place))];
+  const lengths = places.map((_, index) => (index === 0 ? 0 : Infinity));
+  const open = new Set(places.keys());
+  while (open.size > 0) {
+    const at = [...open].reduce((best, index) => (lengths[index]! < lengths[best]! ? index : best));
+    open.delete(at);
+    if (at === 1 || lengths[at] === Infinity) break;
+    for (const next of open) {
+      const length = lengths[at]! + apart(places[at]!, places[next]!);
+      if (length >= lengths[next]! || boxes.some((box) => cuts(places[at]!, places[next]!, box))) continue;
+      lengths[next] = length;
+    }
+  }
+  return lengths[1]!;
+}
+
+const place = fc
+  .record({ x: fc.integer({ min: 1, max: 159 }), y: fc.integer({ min: 1, max: 95 }) })
+  .map(({ x, y }) => ({ x: x / 4, y: y / 4 }));
+const box = fc
+  .record({
+    x: fc.integer({ min: -8, max: 150 }),
+    y: fc.integer({ min: -8, max: 90 }),
+    w: fc.integer({ min: 1, max: 60 }),
+    h: fc.integer({ min: 1, max: 60 }),
+  })
+  .map(({ x, y, w, h }): Box => ({ left: x / 4 + 0.1, bottom: y / 4 + 0.1, right: (x + w) / 4 - 0.05, top: (y + h) / 4 - 0.05 }));
+
+test('the shortest way at any angle is as long as a plain search finds it, and turns only where it may', () => {
+  fc.assert(
+    fc.property(fc.array(box, { maxLength: 14 }), fc.array(box, { maxLength: 4 }), place, place, (boxes, zones, from, to) => {
+      const outOf = (at: Place): boolean =>
+        boxes.every((one) => at.x < one.left || at.x > one.right || at.y < one.bottom || at.y > one.top);
+      fc.pre(outOf(from) && outOf(to));
+      const way = findWay(createMesh(AREA, boxes, zones), from, to);
+      const wanted = plainLength(from, to, boxes);
+      if (way === null) {
+        expect(wanted).toBe(Infinity);
+        return;
+      }
+      expect(way.length).toBeCloseTo(wanted, 6);
+      const places = [from, ...way.places];
+      const walked = places.slice(1).reduce((sum, one, index) => sum + apart(places[index]!, one), 0);
+      expect(walked).toBeCloseTo(way.length, 6);
+      places.slice(1).forEach((one, index) => expect(boxes.filter((solid) => cuts(places[index]!, one, solid))).toEqual([]));
+    }),
+    { numRuns: runs(300) },
+  );
+});
+
+test('a zone that is avoided is gone round, and through when the way begins in it; with no way left there is none', () => {
+  const wall: Box = { left: 18, bottom: 0, right: 20, top: 16 };
+  const gap: Box = { left: 16, bottom: 16, right: 22, top: 24 };
+  const mesh = createMesh(AREA, [wall], [gap]);
+  const [from, to] = [
+    { x: 10, y: 8 },
+    { x: 30, y: 8 },
+  ];
+  // Over the wall, by both of its upper corners; in the zone, straight past it.
+  expect(findWay(mesh, from, to)?.length).toBeCloseTo(Math.sqrt(64 + 64) + 2 + Math.sqrt(100 + 64), 9);
+  expect(findWay(mesh, from, to, new Set([0]))).toBeNull();
+  expect(findWay(mesh, { x: 19, y: 20 }, to, new Set([0]))?.length).toBeCloseTo(Math.sqrt(121 + 144), 9);
+});

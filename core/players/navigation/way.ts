@@ -1,0 +1,236 @@
+import { cellAt, type Mesh, type Portal } from './mesh.ts';
+
+interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** A way: the places at which it turns, the last of which is its end; and its length. Units. */
+export interface Way {
+  readonly places: readonly Place[];
+  readonly length: number;
+}
+
+/** A place at which a way turns, the length of the way to it, and the one before. Units. */
+interface Trail {
+  readonly place: Place;
+  readonly gone: number;
+  readonly before: Trail | null;
+}
+
+/**
+ * A stretch of a side that is seen from a place: all ways that come straight from there through the stretch. Left and right are as
+ * seen from the place. A way may turn where the stretch ends with its side.
+ */
+interface View {
+  /** The places at which the way here turns, back to where it began; the last is where the stretch is seen from. */
+  readonly trail: Trail;
+  readonly left: Place;
+  readonly right: Place;
+  readonly turnsLeft: boolean;
+  readonly turnsRight: boolean;
+  /** The cell that is entered, and the one come from. */
+  readonly cell: number;
+  readonly from: number;
+  /** No way through it is shorter. Units. */
+  readonly least: number;
+}
+
+const HAIR = 1e-9;
+
+const distance = (a: Place, b: Place): number => {
+  const [x, y] = [b.x - a.x, b.y - a.y];
+  return Math.sqrt(x * x + y * y);
+};
+
+/** Twice the area of a triangle: above nought where `b` lies to the left of the way from `o` to `a`. */
+const turn = (o: Place, a: Place, b: Place): number => (a.x - o.x) * (b.y - o.y) - (a.y - o.y) * (b.x - o.x);
+
+const same = (a: Place, b: Place): boolean => Math.abs(a.x - b.x) <= HAIR && Math.abs(a.y - b.y) <= HAIR;
+
+/** A goal seen in the line of a stretch, where it lies on the same side of it as the root. */
+function mirrored(goal: Place, root: Place, left: Place, right: Place): Place {
+  const upright = Math.abs(left.x - right.x) <= HAIR;
+  const sameSide = upright ? (goal.x - left.x) * (root.x - left.x) > 0 : (goal.y - left.y) * (root.y - left.y) > 0;
+  if (!sameSide) return goal;
+  return upright ? { x: 2 * left.x - goal.x, y: goal.y } : { x: goal.x, y: 2 * left.y - goal.y };
+}
+
+/** The length of the shortest way from a root through a stretch to a goal, as if nothing were in it; and where it turns. */
+function through(root: Place, left: Place, right: Place, goal: Place): { length: number; at: Place | null } {
+  if (same(root, left) || same(root, right)) return { length: distance(root, goal), at: null };
+  const seen = mirrored(goal, root, left, right);
+  if (turn(root, left, seen) > HAIR) return { length: distance(root, left) + distance(left, goal), at: left };
+  if (turn(root, right, seen) < -HAIR) return { length: distance(root, right) + distance(right, goal), at: right };
+  return { length: distance(root, seen), at: null };
+}
+
+/** Views not yet followed, the one with the shortest way first: a binary heap. */
+class Open {
+  private readonly views: View[] = [];
+
+  get size(): number {
+    return this.views.length;
+  }
+
+  put(view: View): void {
+    const { views } = this;
+    let at = views.length;
+    while (at > 0) {
+      const parent = (at - 1) >> 1;
+      if ((views[parent] as View).least <= view.least) break;
+      views[at] = views[parent] as View;
+      at = parent;
+    }
+    views[at] = view;
+  }
+
+  take(): View {
+    const { views } = this;
+    const first = views[0] as View;
+    const last = views.pop() as View;
+    if (views.length === 0) return first;
+    let at = 0;
+    for (;;) {
+      let child = 2 * at + 1;
+      if (child >= views.length) break;
+      if (child + 1 < views.length && (views[child + 1] as View).least < (views[child] as View).least) child += 1;
+      if ((views[child] as View).least >= last.least) break;
+      views[at] = views[child] as View;
+      at = child;
+    }
+    views[at] = last;
+    return first;
+  }
+}
+
+const along = ({ fromX, fromY, toX, toY }: Portal, share: number): Place => ({
+  x: fromX + (toX - fromX) * share,
+  y: fromY + (toY - fromY) * share,
+});
+
+const turnedAt = (trail: Trail, place: Place): Trail => ({ place, gone: trail.gone + distance(trail.place, place), before: trail });
+
+/** What is searched for: the place to come to, and whether a way may turn at corners of some things. */
+interface Search {
+  readonly goal: Place;
+  readonly isCorner: (corners: readonly number[]) => boolean;
+}
+
+/** The view of a part of a side, as shares of it, null when there is nothing of it to see. One that is seen edge-on is come to by its nearer end. */
+function viewOf(search: Search, portal: Portal, from: number, to: number, trail: Trail, cell: number): View | null {
+  if (to - from <= HAIR) return null;
+  const { place } = trail;
+  const [a, b] = [along(portal, from), along(portal, to)];
+  const side = turn(place, a, b);
+  if (Math.abs(side) <= HAIR && !same(place, a) && !same(place, b)) {
+    const between = (a.x - place.x) * (b.x - place.x) + (a.y - place.y) * (b.y - place.y) < 0;
+    if (!between) return viewOf(search, portal, from, to, turnedAt(trail, distance(place, a) < distance(place, b) ? a : b), cell);
+  }
+  const [left, right] = side > 0 ? [b, a] : [a, b];
+  const turnsAtA = from <= HAIR && search.isCorner(portal.cornersFrom);
+  const turnsAtB = to >= 1 - HAIR && search.isCorner(portal.cornersTo);
+  return {
+    trail,
+    left,
+    right,
+    turnsLeft: side > 0 ? turnsAtB : turnsAtA,
+    turnsRight: side > 0 ? turnsAtA : turnsAtB,
+    cell: portal.to,
+    from: cell,
+    least: trail.gone + through(place, left, right, search.goal).length,
+  };
+}
+
+/** The part of a side on which a value that is even along it is at least nought, given it at both ends: shares of the side. */
+function partAbove(atStart: number, atEnd: number): readonly [from: number, to: number] {
+  if (atStart >= -HAIR && atEnd >= -HAIR) return [0, 1];
+  if (atStart < 0 && atEnd < 0) return [0, 0];
+  const share = atStart / (atStart - atEnd);
+  return atStart >= 0 ? [0, share] : [share, 1];
+}
+
+/** What is seen, from the root of a view or from where it turns, of the sides of the cell it enters. */
+function follow(mesh: Mesh, search: Search, view: View, put: (view: View) => void): void {
+  const { trail, left, right, cell } = view;
+  const root = trail.place;
+  // Whoever stands on the stretch sees all of the cell.
+  const on = same(root, left) || same(root, right) || Math.abs(turn(root, left, right)) <= HAIR;
+  for (const portal of mesh.portals[cell] as readonly Portal[]) {
+    if (portal.to === view.from) continue;
+    const add = (from: number, to: number, by: Trail): void => {
+      const seen = viewOf(search, portal, from, to, by, cell);
+      if (seen !== null) put(seen);
+    };
+    if (on) {
+      add(0, 1, trail);
+      continue;
+    }
+    const [a, b] = [along(portal, 0), along(portal, 1)];
+    const [leftFrom, leftTo] = partAbove(-turn(root, left, a), -turn(root, left, b));
+    const [rightFrom, rightTo] = partAbove(turn(root, right, a), turn(root, right, b));
+    add(Math.max(leftFrom, rightFrom), Math.min(leftTo, rightTo), trail);
+    if (view.turnsLeft) {
+      add(0, leftFrom, turnedAt(trail, left));
+      add(leftTo, 1, turnedAt(trail, left));
+    }
+    if (view.turnsRight) {
+      add(0, rightFrom, turnedAt(trail, right));
+      add(rightTo, 1, turnedAt(trail, right));
+    }
+  }
+}
+
+/** The places at which a way turns, from the first after its begin. */
+function placesOf({ place, before }: Trail): Place[] {
+  return before === null ? [] : [...placesOf(before), place];
+}
+
+/** How many views are followed before a search is given up. */
+const MOST_VIEWS = 50000;
+
+/**
+ * The shortest way from one place to another at any angle, keeping out of some zones, the ones it begins in excepted; null when
+ * there is none. Searched by stretches of the sides of cells that are seen from one place, after Cui, Harabor and Grastien,
+ * “Compromise-free Pathfinding on a Navigation Mesh” (2017): the first that comes to the end is the shortest.
+ */
+export function findWay(mesh: Mesh, from: Place, to: Place, avoided: ReadonlySet<number> = new Set()): Way | null {
+  const first = cellAt(mesh, from.x, from.y);
+  const last = cellAt(mesh, to.x, to.y);
+  if (first < 0) return null;
+  const begun = new Set(mesh.cells[first]?.zones);
+  const isClosed = (cell: number): boolean => (mesh.cells[cell]?.zones ?? []).some((zone) => avoided.has(zone) && !begun.has(zone));
+  if (isClosed(last)) return null;
+  if (first === last) return { places: [to], length: distance(from, to) };
+  const open = new Open();
+  const shortest = new Map<string, number>();
+  const seen = new Set<string>();
+  const put = (view: View): void => {
+    if (isClosed(view.cell)) return;
+    const { place, gone } = view.trail;
+    const key = `${String(place.x)} ${String(place.y)}`;
+    const best = shortest.get(key) ?? Infinity;
+    const what = `${key} ${String(view.from)} ${String(view.cell)} ${String(view.left.x)} ${String(view.left.y)} ${String(view.right.x)} ${String(view.right.y)}`;
+    if (gone > best + HAIR || (seen.has(what) && gone > best - HAIR)) return;
+    shortest.set(key, Math.min(best, gone));
+    seen.add(what);
+    open.put(view);
+  };
+  const search: Search = { goal: to, isCorner: (corners) => corners.some((zone) => zone < 0 || (avoided.has(zone) && !begun.has(zone))) };
+  const begin: Trail = { place: from, gone: 0, before: null };
+  for (const portal of mesh.portals[first] as readonly Portal[]) {
+    const view = viewOf(search, portal, 0, 1, begin, first);
+    if (view !== null) put(view);
+  }
+  for (let followed = 0; open.size > 0 && followed < MOST_VIEWS; followed += 1) {
+    const view = open.take();
+    const { place, gone } = view.trail;
+    if (gone > (shortest.get(`${String(place.x)} ${String(place.y)}`) ?? Infinity) + HAIR) continue;
+    if (view.cell === last) {
+      const { at } = through(place, view.left, view.right, to);
+      return { places: [...placesOf(view.trail), ...(at === null ? [] : [at]), to], length: view.least };
+    }
+    follow(mesh, search, view, put);
+  }
+  return null;
+}
