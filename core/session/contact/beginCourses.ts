@@ -10,7 +10,7 @@ import { CLOCK, NEVER } from '../state/state.ts';
 import { trackOf } from '../state/things.ts';
 
 /** How far something that is drawn may come on its course. Units. */
-const ROAMED = 1.5;
+const ROAMED = 1;
 
 /** Whether a thing turns at present: then whoever is near is looked at in each step. */
 function turnsNow({ compiled, state }: Session, placement: number, form: number): boolean {

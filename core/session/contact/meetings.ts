@@ -173,7 +173,7 @@ function lookAround(session: Session, traveller: number, now: number): void {
     if (acts) senseTraveller(session, toucher, other);
     if (noticed && !looksToo && isToucher(session, other)) {
       boundTrack(session, compiled.playerCount + other);
-      senseTraveller(session, compiled.playerCount + other, traveller);
+      senseAt(session, compiled.playerCount + other, traveller);
     }
     if (!looksToo || other > traveller) foresee(session, traveller, other, now);
   }

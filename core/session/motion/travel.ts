@@ -10,7 +10,7 @@ import { mostSteps } from '../contact/beginCourses.ts';
 import { travelSpeed } from '../contact/sensing.ts';
 import { gatherNear } from '../state/cells.ts';
 import { courseMeets, flyTo, takeTurns } from '../state/courses.ts';
-import { wakeThing } from '../state/waking.ts';
+import { wakeDrawn, wakeThing } from '../state/waking.ts';
 
 /** A margin for rounding. Units. */
 const HAIR = 1e-6;
@@ -65,7 +65,8 @@ function drawTo(session: Session, traveller: number, placement: number, player: 
   const { state } = session;
   state.drawnBy[traveller] = player;
   state.drawnFrom[traveller] = (state.clock[CLOCK.step] as number) - 1;
-  wakeThing(session, placement);
+  if (player === NONE) wakeThing(session, placement);
+  else wakeDrawn(session, traveller);
   note(session, LINE.drawn, Math.max(NONE, player), placement, NONE, player >= 0 ? 1 : 0, NONE, NONE);
 }
 
@@ -238,8 +239,8 @@ function gatherMagnets(session: Session, player: number, further: number): numbe
   let count = 0;
   for (let k = 0; k < all; k += 1) {
     const traveller = found[k] as number;
-    if (!isMagnet(session, traveller)) continue;
     if (!courseMeets(courses, traveller, x - around, y - around, x + around, y + around)) continue;
+    if (!isMagnet(session, traveller)) continue;
     found[count] = traveller;
     count += 1;
   }

@@ -11,6 +11,7 @@
  * | one toucher has to look at all it touches | `wakeToucher` | all that it may meet |
  * | a thing senses again | `wakeTouching` | all that those may meet who touch it |
  * | a thing came, went, was moved, began or ceased to travel | `wakeThing` | all that it, who touches it, and every player may meet |
+ * | a thing begins to be drawn | `wakeDrawn` | all that it may meet; players look at it in each step |
  * | a box became solid, or ceased to be | `wakeSolid` | how players move, and the courses of what drifts near |
  * | a snapshot was put back | `wakeAll` | everything |
  */
@@ -121,13 +122,19 @@ export function wakePlayer(session: Session, player: number): void {
   motion.magnetSlack = 0;
 }
 
+/** A thing begins to be drawn: players look at it in each step, and may go on past all else. */
+export function wakeDrawn(session: Session, traveller: number): void {
+  wakeTraveller(session, traveller);
+}
+
 /** A thing has come, is gone, is elsewhere, or begins or ceases to travel, draw or be drawn. */
 export function wakeThing(session: Session, placement: number): void {
   const { compiled, scratch } = session;
   const traveller = compiled.placements.traveller[placement] as number;
   endGlides(session);
   for (const motion of scratch.motions) {
-    wakeMotion(motion);
+    if (traveller < 0) motion.stillSlack = -Infinity;
+    motion.travelSlack = -Infinity;
     motion.magnetSlack = 0;
   }
   wakeTouching(session, placement);
