@@ -22,6 +22,9 @@ const ENDINGS = {
   'too many changes': 'too many changes of movement',
 } as const;
 
+/** How and when a session ended: `time is up at 1:30.0`. */
+export const endedWords = ({ ended }: Outcome): string => `${ENDINGS[ended.how]} at ${clockTime(ended.seconds)}`;
+
 /** What a session came to, row by row: how it ended, then for each player what the tables of runs compare. */
 export function outcomeRows(level: Level, outcome: Outcome): readonly OutcomeRow[] {
   const rows: OutcomeRow[] = [];
@@ -30,7 +33,7 @@ export function outcomeRows(level: Level, outcome: Outcome): readonly OutcomeRow
     void rows.push({ name, text: plainNumber(value, places) + (unit === '' ? '' : ` ${unit}`), value, unit });
   const all = Object.values(outcome.perKind);
   const sum = (of: (one: PlacementOutcome) => number): number => all.reduce((total, one) => total + of(one), 0);
-  words('ended', `${ENDINGS[outcome.ended.how]} at ${clockTime(outcome.ended.seconds)}`);
+  words('ended', endedWords(outcome));
   number('lasted', outcome.ended.seconds, 's');
   outcome.players.forEach((player, index) => {
     const of = outcome.players.length > 1 ? ` of player ${String(index + 1)}` : '';

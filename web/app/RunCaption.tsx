@@ -1,5 +1,5 @@
 import { SIMULATION_VERSION } from '@dial/core/session';
-import { clockTime, plainNumber, stuckWords } from '@dial/core/formats';
+import { clockTime, endedWords, plainNumber, stuckWords } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { Fragment, useState, type ReactNode } from 'react';
@@ -33,6 +33,7 @@ export function Outcome({ level }: { readonly level: Level }) {
     // One line, however much there is to say: Plan and Strip keep their size. What does not fit is read by pointing at it.
     <Hint says={ITS_WORDS}>
       <span className="min-w-0 flex-auto truncate text-right [&>*]:ml-2.5" role="status" aria-label="Outcome">
+        {now?.outcome.ended.how.startsWith('too many') === true && <b className="text-harm">{endedWords(now.outcome)}</b>}
         {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
         {now?.outcome.players.map((player, number) => (
           <Fragment key={number}>
