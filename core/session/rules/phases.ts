@@ -6,7 +6,7 @@ import { CLOCK, NEVER, STAT_COUNT } from '../state/state.ts';
 import { exists, phaseFor, phaseSlot } from '../state/things.ts';
 import { dueFor } from '../state/due.ts';
 import { standAt } from '../state/courses.ts';
-import { endGlides, wakeSolid, wakeThing, wakeTouching } from '../state/waking.ts';
+import { endGlidesAt, wakeSolid, wakeThing, wakeTouching } from '../state/waking.ts';
 
 function senses(session: Session, placement: number, toucher: number): boolean {
   const form = session.state.form[placement] as number;
@@ -42,7 +42,7 @@ export function settlePhase(session: Session, placement: number, slot: number, b
   const player = slot - placement * compiled.phaseSlots - 1;
   const sensedBefore = (before & SENSED) !== 0;
   const solidBefore = (before & SOLID) !== 0;
-  endGlides(session);
+  endGlidesAt(session, placement);
   if (!sensedBefore && senses(session, placement, player)) {
     state.backStep[slot] = (state.clock[CLOCK.step] as number) + 1;
     wakeTouching(session, placement);

@@ -6,6 +6,7 @@
  * | what happened | who calls | what is looked at again |
  * | --- | --- | --- |
  * | something stands or travels otherwise than was foreseen | `endGlides` | how long players may glide |
+ * | a thing changes its phase | `endGlidesAt` | the same, of those who touch it |
  * | players may move otherwise than they did (a change of movement) | `disturb` | that, and whether they are steady |
  * | a player was put somewhere | `wakePlayer` | all that it may meet, and how it moves |
  * | one toucher has to look at all it touches | `wakeToucher` | all that it may meet |
@@ -58,6 +59,15 @@ export function endGlides({ scratch }: Session): void {
   scratch.stirred = true;
   for (const motion of scratch.motions) motion.glideUntil = 0;
   scratch.quietUntil = 0;
+}
+
+/** After a thing has become another to those who touch it, they do not glide on past it. */
+export function endGlidesAt(session: Session, placement: number): void {
+  const { compiled, state } = session;
+  const pairs = state.clock[CLOCK.pairs] as number;
+  for (let pair = 0; pair < pairs && (state.pairToucher[pair] as number) < compiled.playerCount; pair += 1) {
+    if (state.pairPlacement[pair] === placement) endGlides(session);
+  }
 }
 
 /** After anything by which players may move otherwise than they did, no one glides on. */
@@ -122,6 +132,19 @@ export function wakePlayer(session: Session, player: number): void {
   motion.magnetSlack = 0;
 }
 
+/** What rests further than this from a player comes into its way in no glide. Units. */
+const FAR_APART = 12;
+
+/** How far something that rests is from coming to touch a player, at least; 0 when it travels. Units. */
+function restsApart({ compiled, state }: Session, player: number, traveller: number): number {
+  if (traveller < 0 || compiled.travellers.how[traveller] === TRAVEL.path || state.drawnBy[traveller] !== -1) return 0;
+  const form = state.form[compiled.travellers.placement[traveller] as number] as number;
+  if (form < 0 || (compiled.forms.driftSpeed[form] as number) > 0) return 0;
+  const x = (state.playerX[player] as number) - (state.travelX[traveller] as number);
+  const y = (state.playerY[player] as number) - (state.travelY[traveller] as number);
+  return Math.max(0, Math.sqrt(x * x + y * y) - (compiled.forms.touchReach[form] as number) - compiled.bodyReach);
+}
+
 /** A thing begins to be drawn: players look at it in each step, and may go on past all else. */
 export function wakeDrawn(session: Session, traveller: number): void {
   wakeTraveller(session, traveller);
@@ -131,11 +154,14 @@ export function wakeDrawn(session: Session, traveller: number): void {
 export function wakeThing(session: Session, placement: number): void {
   const { compiled, scratch } = session;
   const traveller = compiled.placements.traveller[placement] as number;
-  endGlides(session);
-  for (const motion of scratch.motions) {
+  for (let player = 0; player < compiled.playerCount; player += 1) {
+    const motion = scratch.motions[player] as PlayerMotion;
+    const apart = restsApart(session, player, traveller);
+    if (compiled.furthestMagnet > 0) motion.magnetSlack = Math.min(motion.magnetSlack, Math.max(0, apart - compiled.furthestMagnet));
+    if (apart > FAR_APART) continue;
+    endGlides(session);
     if (traveller < 0) motion.stillSlack = -Infinity;
     motion.travelSlack = -Infinity;
-    motion.magnetSlack = 0;
   }
   wakeTouching(session, placement);
   if (traveller >= 0) wakeTraveller(session, traveller);
