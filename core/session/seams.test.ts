@@ -22,6 +22,15 @@ test('sensing that comes back is met by all who are inside, also by one who came
   ]); // prettier-ignore
 });
 
+test('what touches for no more than a moment arrives, and leaves in the same step', () => {
+  const come = arriving({ gain: meter('score', 'add', 1) }, { order: 1 });
+  const go = { setOffBy: { type: 'leaving' }, effects: { gain: meter('score', 'add', 10) }, order: 2 };
+  const pad = { ...kind(circle(1), come), rules: { come, go } };
+  // A body of half a unit, just at the rim of the pad, goes away from it.
+  const document = scene({ pad }, { placements: { pad: { kind: 'pad', x: 0.5, y: 10 } } });
+  expect(told(document, 30, 0.2, keys(30, [0.2, 1]))).toEqual(['1 changed pad score 1/1 → 1', '1 changed pad score 10/10 → 11']);
+});
+
 test('sensing that was off while it wound up comes back when it has acted: who is inside arrives, a magnet draws, a box is there again', () => {
   const off = { shown: 'full', solid: false, sensing: false };
   const act = arriving({ burn: meter('health', 'take', 1) }, { windUp: { seconds: 0.1, ifLeft: 'kept' }, uses: 2 });
