@@ -1,3 +1,4 @@
+import { SIMULATION_VERSION } from '@dial/core/session';
 import type { Page } from '@playwright/test';
 import { medianOf, quantileOf, type Figure } from './figures.ts';
 import { growthLevel } from './growth.ts';
@@ -28,7 +29,16 @@ function toAndFro(): object {
     0,
     0,
   ]);
-  return { format: 1, name: 'to and fro', level: '0000000000000000', simulation: 5, rate: RATE, seed: 1, steps, players: [{ changes }] };
+  return {
+    format: 1,
+    name: 'to and fro',
+    level: '0000000000000000',
+    simulation: SIMULATION_VERSION,
+    rate: RATE,
+    seed: 1,
+    steps,
+    players: [{ changes }],
+  };
 }
 
 /** Large levels in the browser: a dial turned among carts and magnets, and wanderers drawn while they are played among. */

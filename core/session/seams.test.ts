@@ -31,6 +31,22 @@ test('what touches for no more than a moment arrives, and leaves in the same ste
   expect(told(document, 30, 0.2, keys(30, [0.2, 1]))).toEqual(['1 changed pad score 1/1 → 1', '1 changed pad score 10/10 → 11']);
 });
 
+test('a spawned thing goes on and off, and does what it does every so often, from when it came', () => {
+  const every = { setOffBy: { type: 'every', seconds: 0.5 }, effects: { call: { type: 'notice', notice: 'tick' } } };
+  const flare = { ...kind(circle(1), arriving({ call: { type: 'notice', notice: 'lit' } })), cycle: { on: 0.4, off: 0.3 } };
+  const spawns = (what: string): object => ({ type: 'spawn', pool: { [what]: 1 }, at: { type: 'here' }, most: 2 });
+  const maker = arriving({ a: spawns('bell'), b: spawns('flare') }, { becomes: { type: 'spent' } });
+  const document = scene({ bell: every, flare, maker }, { placements: { maker: { kind: 'maker', ...HERE } } });
+  expect(told(document, 30, 1.1).slice(3)).toEqual([
+    '2 notice flare 1 lit',
+    '13 phase flare 1 off',
+    '16 notice bell 1 tick',
+    '22 phase flare 1 ready',
+    '23 notice flare 1 lit',
+    '31 notice bell 1 tick',
+  ]);
+});
+
 test('sensing that was off while it wound up comes back when it has acted: who is inside arrives, a magnet draws, a box is there again', () => {
   const off = { shown: 'full', solid: false, sensing: false };
   const act = arriving({ burn: meter('health', 'take', 1) }, { windUp: { seconds: 0.1, ifLeft: 'kept' }, uses: 2 });

@@ -2,7 +2,7 @@ import { createTrack, Mobile, NearSolids, SLIDE_PIECES, Vector, type ShapeTable,
 import type { StartingState } from '../level/index.ts';
 import { BECOMES, ENDING, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './compile/codes.ts';
 import type { Compiled } from './compile/compile.ts';
-import { bringSolid, moveSolid, relocate, runLinks, setOffWaiting, startDrift } from './rules/chain.ts';
+import { bringSolid, moveSolid, relocate, runLinks, setOffWaiting, startClock, startDrift } from './rules/chain.ts';
 import { createCrossings } from './contact/contacts.ts';
 import { createNarrow } from './contact/narrowPhase.ts';
 import { refreshItemRules } from './rules/items.ts';
@@ -225,8 +225,7 @@ function startFrom(session: Session, start: StartingState): void {
 
 function startThing(session: Session, placement: number): void {
   const { compiled, state } = session;
-  const { forms, placements, rules } = compiled;
-  const form = valueIn(state.form, placement);
+  const { placements } = compiled;
   const slot = placement * compiled.phaseSlots;
   state.phase[slot] = valueIn(placements.startPhase, placement);
   if (state.phase[slot] === PHASE.resting) {
@@ -234,18 +233,7 @@ function startThing(session: Session, placement: number): void {
     if (steps === 0) state.phase[slot] = PHASE.ready;
     else state.phaseDue[slot] = steps;
   }
-  const on = valueIn(forms.cycleOn, form);
-  const off = valueIn(forms.cycleOff, form);
-  if (on > 0) {
-    const within = valueIn(forms.cycleOffset, form) % (on + off);
-    state.cycledOff[placement] = within >= on ? 1 : 0;
-    state.cycleDue[placement] = within >= on ? on + off - within : on - within;
-  }
-  for (let rule = valueIn(forms.ruleStart, form); rule < valueIn(forms.ruleStart, form + 1); rule += 1) {
-    if (rules.setOffBy[rule] !== SET_OFF_BY.every) continue;
-    const due = valueIn(rules.everySteps, rule);
-    state.everyDue[valueIn(placements.ruleSlot, placement) + rule - valueIn(forms.ruleStart, form)] = due;
-  }
+  startClock(session, placement);
   startDrift(session, placement);
 }
 

@@ -14,6 +14,7 @@ import type { Place, Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { exists, phaseFor, placeX, placeY, trackOf } from '../state/things.ts';
 import { moverTrack } from '../compile/kinematics.ts';
+import { dueFor } from '../state/due.ts';
 import { standAt } from '../state/courses.ts';
 import { wakeThing } from '../state/waking.ts';
 
@@ -120,6 +121,28 @@ export function startDrift(session: Session, placement: number): void {
   state.travelVelocityY[traveller] = speed * (compiled.directions[degrees * 2 + 1] as number);
 }
 
+/** From now on a thing goes on and off by its cycle, and does what it does every so often. */
+export function startClock(session: Session, placement: number): void {
+  const { compiled, state } = session;
+  const { forms, rules, placements } = compiled;
+  const form = state.form[placement] as number;
+  const now = state.clock[CLOCK.step] as number;
+  const on = forms.cycleOn[form] as number;
+  const off = forms.cycleOff[form] as number;
+  const within = on > 0 ? (forms.cycleOffset[form] as number) % (on + off) : 0;
+  const isOff = on > 0 && within >= on;
+  state.cycledOff[placement] = isOff ? 1 : 0;
+  state.cycleDue[placement] = on === 0 ? NEVER : now + (isOff ? on + off : on) - within;
+  dueFor(session, placement, state.cycleDue[placement]);
+  const first = forms.ruleStart[form] as number;
+  for (let rule = first; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
+    if (rules.setOffBy[rule] !== SET_OFF_BY.every) continue;
+    const due = now + (rules.everySteps[rule] as number);
+    state.everyDue[(placements.ruleSlot[placement] as number) + rule - first] = due;
+    dueFor(session, placement, due);
+  }
+}
+
 /** An empty room for a spawned thing, or −1. */
 function freeRoom(session: Session): number {
   for (let placement = session.compiled.placedCount; placement < session.state.form.length; placement += 1) {
@@ -142,12 +165,11 @@ function makeThing(session: Session, form: number, x: number, y: number, by: num
   nameSpawned(session, placement, compiled.forms.kind[form] as number);
   const from = placement * compiled.phaseSlots;
   state.phase.fill(PHASE.ready, from, from + compiled.phaseSlots);
-  state.cycledOff[placement] = 0;
-  state.cycleDue[placement] = NEVER;
   const uses = compiled.placements.ruleSlot;
   state.timesUsed.fill(0, (uses[placement] as number) * compiled.phaseSlots, (uses[placement + 1] as number) * compiled.phaseSlots);
   putThing(session, placement, x, y);
   startDrift(session, placement);
+  startClock(session, placement);
   refreshSolid(session, placement);
   return placement;
 }
