@@ -4,6 +4,7 @@ export * from './files.ts';
 export * from './ledgerFile.ts';
 export * from './movementNames.ts';
 export * from './numerals.ts';
+export * from './endings.ts';
 export * from './outcomeRows.ts';
 export * from './phaseNotes.ts';
 export * from './placementFile.ts';

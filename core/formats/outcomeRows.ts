@@ -1,7 +1,8 @@
 import { inOrder, kindOf, type Level } from '../level/index.ts';
 import type { Outcome, PlacementOutcome } from '../session/index.ts';
 import { csvText } from './csvTable.ts';
-import { clockTime, forFile, plainNumber } from './numerals.ts';
+import { forFile, plainNumber } from './numerals.ts';
+import { endedWords } from './endings.ts';
 
 /** One figure of an outcome, as a table has it. */
 export interface OutcomeRow {
@@ -12,18 +13,6 @@ export interface OutcomeRow {
   readonly value: number | null;
   readonly unit: string;
 }
-
-const ENDINGS = {
-  won: 'won',
-  lost: 'lost',
-  time: 'time is up',
-  'inputs ended': 'the inputs end',
-  'too many contacts': 'too many contacts',
-  'too many changes': 'too many changes of movement',
-} as const;
-
-/** How and when a session ended: `time is up at 1:30.0`. */
-export const endedWords = ({ ended }: Outcome): string => `${ENDINGS[ended.how]} at ${clockTime(ended.seconds)}`;
 
 /** What a session came to, row by row: how it ended, then for each player what the tables of runs compare. */
 export function outcomeRows(level: Level, outcome: Outcome): readonly OutcomeRow[] {
