@@ -6,6 +6,33 @@ export class Region {
   top = 0;
 }
 
+/** The box with a number in a list of them, left, bottom, right and top of each, as a region. */
+export function readBox(boxes: Float64Array, index: number, into: Region): void {
+  into.left = boxes[index * 4] as number;
+  into.bottom = boxes[index * 4 + 1] as number;
+  into.right = boxes[index * 4 + 2] as number;
+  into.top = boxes[index * 4 + 3] as number;
+}
+
+/** Puts a region, and so far around it, into a list of boxes. */
+export function writeBox(boxes: Float64Array, index: number, { left, bottom, right, top }: Region, around: number): void {
+  boxes[index * 4] = left - around;
+  boxes[index * 4 + 1] = bottom - around;
+  boxes[index * 4 + 2] = right + around;
+  boxes[index * 4 + 3] = top + around;
+}
+
+/** Whether the box with a number in a list has anything in common with a region. */
+export function boxMeets(boxes: Float64Array, index: number, { left, bottom, right, top }: Region): boolean {
+  const at = index * 4;
+  return (
+    (boxes[at] as number) <= right &&
+    (boxes[at + 2] as number) >= left &&
+    (boxes[at + 1] as number) <= top &&
+    (boxes[at + 3] as number) >= bottom
+  );
+}
+
 /**
  * A uniform grid over boxes that do not move: built once, then asked which boxes may meet a region.
  * Items are numbered as they were added; an answer lists each once, in no particular order.

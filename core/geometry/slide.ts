@@ -1,4 +1,4 @@
-import { Region, type Grid } from './grid.ts';
+import { boxMeets, Region, type Grid } from './grid.ts';
 import { DiscMotion, sweepDiscBox, Span } from './sweep.ts';
 import { beginTrack, extendTrack, type Track } from './track.ts';
 import { Vector } from './vector.ts';
@@ -134,14 +134,8 @@ function inRegion(solids: Solids, item: number, { left, bottom, right, top }: Re
 }
 
 /** Whether a box that moves may be in a region: then it has to be brought to where it is. */
-export function mayBeIn({ mayCover, firstMoving }: Solids, item: number, { left, bottom, right, top }: Region): boolean {
-  const at = (item - firstMoving) * 4;
-  return (
-    (mayCover[at] as number) <= right &&
-    (mayCover[at + 2] as number) >= left &&
-    (mayCover[at + 1] as number) <= top &&
-    (mayCover[at + 3] as number) >= bottom
-  );
+export function mayBeIn({ mayCover, firstMoving }: Solids, item: number, within: Region): boolean {
+  return boxMeets(mayCover, item - firstMoving, within);
 }
 
 /** How much further around than asked is looked, since the next question will be about nearly the same place. Units. */

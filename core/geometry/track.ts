@@ -1,3 +1,5 @@
+import type { Region } from './grid.ts';
+
 /**
  * The way something takes within one step: a few straight pieces, each travelled evenly.
  * `at[i]` is the share of the step (0 … 1) at which it is at (x[i], y[i]).
@@ -28,4 +30,21 @@ export function extendTrack(track: Track, at: number, x: number, y: number): voi
   track.x[index] = x;
   track.y[index] = y;
   track.count = index + 1;
+}
+
+/** The box around a way. */
+export function boundWay({ x, y, count }: Track, into: Region): void {
+  into.left = x[0] as number;
+  into.right = into.left;
+  into.bottom = y[0] as number;
+  into.top = into.bottom;
+  for (let k = 1; k < count; k += 1) widen(into, x[k] as number, y[k] as number);
+}
+
+/** Widens a region to take in a place. */
+export function widen(region: Region, x: number, y: number): void {
+  region.left = Math.min(region.left, x);
+  region.right = Math.max(region.right, x);
+  region.bottom = Math.min(region.bottom, y);
+  region.top = Math.max(region.top, y);
 }

@@ -1,10 +1,7 @@
+import type { Region } from '../../geometry/index.ts';
+
 /** An upright box. Units. */
-export interface Box {
-  readonly left: number;
-  readonly bottom: number;
-  readonly right: number;
-  readonly top: number;
-}
+export type Box = Readonly<Region>;
 
 /** A side that two cells of a mesh share: an upright or level stretch. */
 export interface Portal {

@@ -1,9 +1,7 @@
+import type { Vector } from '../../geometry/index.ts';
 import { cellAt, type Mesh, type Portal } from './mesh.ts';
 
-interface Place {
-  readonly x: number;
-  readonly y: number;
-}
+type Place = Readonly<Vector>;
 
 /** A way: the places at which it turns, the last of which is its end; and its length. Units. */
 export interface Way {

@@ -1,4 +1,4 @@
-import type { Track } from '../../geometry/index.ts';
+import { boundWay, readBox, Region, widen, writeBox, type Track } from '../../geometry/index.ts';
 import { PHASE, TRAVEL } from '../compile/codes.ts';
 import { evenMotion, evenly } from '../compile/kinematics.ts';
 import { putDown } from '../state/agenda.ts';
@@ -8,6 +8,8 @@ import type { Session } from '../state/running.ts';
 import { HAIR } from './sensing.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { trackOf } from '../state/things.ts';
+
+const covered = new Region();
 
 /** How far something that is drawn may come on its course. Units. */
 const ROAMED = 1;
@@ -67,12 +69,8 @@ function stateCourse(session: Session, traveller: number, placement: number, for
 function boundSolid({ compiled, scratch }: Session, traveller: number, solid: number): void {
   const { courses, solids } = scratch;
   if (compiled.travellers.how[traveller] !== TRAVEL.path) return;
-  const around = compiled.fastest * compiled.stepSeconds + HAIR;
-  const at = (solid - solids.firstMoving) * 4;
-  solids.mayCover[at] = (courses.box[traveller * 4] as number) - around;
-  solids.mayCover[at + 1] = (courses.box[traveller * 4 + 1] as number) - around;
-  solids.mayCover[at + 2] = (courses.box[traveller * 4 + 2] as number) + around;
-  solids.mayCover[at + 3] = (courses.box[traveller * 4 + 3] as number) + around;
+  readBox(courses.box, traveller, covered);
+  writeBox(solids.mayCover, solid - solids.firstMoving, covered, compiled.fastest * compiled.stepSeconds + HAIR);
 }
 
 /** Notes all that a traveller covers in this step and on its course. */
@@ -86,23 +84,12 @@ function boundCourse(session: Session, traveller: number, placement: number, for
   const steps = until === NEVER ? 0 : until - now;
   const endX = (track.x[track.count - 1] as number) + (courses.wayX[traveller] as number) * steps;
   const endY = (track.y[track.count - 1] as number) + (courses.wayY[traveller] as number) * steps;
-  let left = endX;
-  let right = endX;
-  let bottom = endY;
-  let top = endY;
-  for (let k = 0; k < track.count; k += 1) {
-    left = Math.min(left, track.x[k] as number);
-    right = Math.max(right, track.x[k] as number);
-    bottom = Math.min(bottom, track.y[k] as number);
-    top = Math.max(top, track.y[k] as number);
-  }
-  courses.box[traveller * 4] = left - reach;
-  courses.box[traveller * 4 + 1] = bottom - reach;
-  courses.box[traveller * 4 + 2] = right + reach;
-  courses.box[traveller * 4 + 3] = top + reach;
+  boundWay(track, covered);
+  widen(covered, endX, endY);
+  writeBox(courses.box, traveller, covered, reach);
+  putInCell(courses.cells, traveller, covered, reach);
   const solid = compiled.placements.solid[placement] as number;
   if (solid >= 0) boundSolid(session, traveller, solid);
-  putInCell(courses.cells, traveller, (left + right) / 2, (bottom + top) / 2, Math.max(right - left, top - bottom) / 2 + reach);
 }
 
 /** Gives all that are due their courses, and puts down when these end. */

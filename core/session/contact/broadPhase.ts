@@ -2,8 +2,7 @@ import { nearest, region, regionAround } from '../../geometry/index.ts';
 import { GLIDING, LIFE } from '../compile/codes.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
-import { gatherNear } from '../state/cells.ts';
-import { courseMeets, noneIsDue } from '../state/courses.ts';
+import { gatherCourses, noneIsDue } from '../state/courses.ts';
 import { boundTrack } from './bounds.ts';
 import { HAIR, nearestBoundary, senseDrawn, senseRest, senseStills, senseTravellers } from './sensing.ts';
 import { beginDue, senseDue } from './meetings.ts';
@@ -32,16 +31,14 @@ function lookAtTravellers(session: Session, player: number): void {
   const { compiled, state, scratch } = session;
   const { courses } = scratch;
   const motion = scratch.motions[player] as PlayerMotion;
-  const x = state.playerX[player] as number;
-  const y = state.playerY[player] as number;
   let slack = LOOK_AROUND;
   motion.travelSlack = 0;
   const around = compiled.bodyReach + slack;
-  const found = gatherNear(courses.cells, x - around, y - around, x + around, y + around);
+  regionAround(state.playerX[player] as number, state.playerY[player] as number, around, around);
+  const found = gatherCourses(courses, region);
   for (let k = 0; k < found; k += 1) {
     const traveller = courses.cells.found[k] as number;
     if (state.drawnBy[traveller] !== -1) continue;
-    if (!courseMeets(courses, traveller, x - around, y - around, x + around, y + around)) continue;
     nearestBoundary(session, player, compiled.travellers.placement[traveller] as number);
     slack = Math.min(slack, nearest.distance);
     if (slack <= 0) return;

@@ -1,6 +1,6 @@
 import { grown } from '../../geometry/index.ts';
-import { ENDING, PHASE, WHOLE } from '../compile/codes.ts';
-import { SAME_SHARE, sweepPair } from './narrowPhase.ts';
+import { PHASE, WHOLE } from '../compile/codes.ts';
+import { mayGrow, SAME_SHARE, sweepPair } from './narrowPhase.ts';
 import type { Crossings, Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
 import { phaseSlot } from '../state/things.ts';
@@ -43,13 +43,9 @@ function comesBefore(list: Crossings, a: number, at: number, toucher: number, pl
 const GRAINS = 1073741824;
 const onGrain = (share: number): number => Math.round(share * GRAINS) / GRAINS;
 
-/** Makes room for twice as many crossings. Where that would be too many, the session ends with this step, and false is answered. */
-function makeRoom({ scratch }: Session): boolean {
+/** Makes room for twice as many crossings. */
+function makeRoom({ scratch }: Session): void {
   const { crossings: list } = scratch;
-  if (list.at.length >= MOST_CROSSINGS) {
-    scratch.overfull = ENDING.contacts;
-    return false;
-  }
   list.at = grown(list.at);
   list.toucher = grown(list.toucher);
   list.placement = grown(list.placement);
@@ -58,13 +54,13 @@ function makeRoom({ scratch }: Session): boolean {
   list.normalX = grown(list.normalX);
   list.normalY = grown(list.normalY);
   list.zone = grown(list.zone);
-  return true;
 }
 
 /** Inserts `crossing` in order. */
 function addCrossing(session: Session, toucher: number, placement: number, type: number): void {
   const { crossings: list, crossing } = session.scratch;
-  if (list.count === list.at.length && !makeRoom(session)) return;
+  if (!mayGrow(session, list.count, MOST_CROSSINGS)) return;
+  if (list.count === list.at.length) makeRoom(session);
   const { share, inside, normalX, normalY, zone } = crossing;
   const at = onGrain(share);
   let index = list.count;

@@ -1,8 +1,7 @@
-import { Motion, region, Span, sweepShapes } from '../../geometry/index.ts';
+import { Motion, readBox, region, Span, sweepShapes } from '../../geometry/index.ts';
 import { TRAVEL } from '../compile/codes.ts';
 import { putDown, takeDue } from '../state/agenda.ts';
-import { gatherNear } from '../state/cells.ts';
-import { coursesMeet, listDue, takeTurns } from '../state/courses.ts';
+import { gatherCourses, listDue, takeTurns } from '../state/courses.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { placeX, placeY } from '../state/things.ts';
@@ -120,10 +119,7 @@ function foreseeStills(session: Session, traveller: number, now: number): void {
   const { compiled, state, scratch } = session;
   const { box, until } = scratch.courses;
   if (until[traveller] === NEVER || until[traveller] === now) return;
-  region.left = box[traveller * 4] as number;
-  region.bottom = box[traveller * 4 + 1] as number;
-  region.right = box[traveller * 4 + 2] as number;
-  region.top = box[traveller * 4 + 3] as number;
+  readBox(box, traveller, region);
   const found = compiled.stillGrid.query(region);
   for (let k = 0; k < found; k += 1) {
     const placement = compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number;
@@ -138,12 +134,12 @@ function gatherOthers({ compiled, scratch: { courses }, exhaustive }: Session, t
     for (let other = 0; other < compiled.travellers.count; other += 1) cells.found[other] = other;
     return compiled.travellers.count;
   }
-  const at = traveller * 4;
-  const found = gatherNear(cells, box[at] as number, box[at + 1] as number, box[at + 2] as number, box[at + 3] as number);
+  readBox(box, traveller, region);
+  const found = gatherCourses(courses, region);
   let count = 0;
   for (let k = 0; k < found; k += 1) {
     const other = cells.found[k] as number;
-    if (other === traveller || !coursesMeet(courses, traveller, other)) continue;
+    if (other === traveller) continue;
     cells.found[count] = other;
     count += 1;
   }

@@ -47,18 +47,19 @@ function moveStretches(stretches: Stretches, from: number, to: number): void {
   stretches.normalY.copyWithin(to, from, stretches.count);
 }
 
-/** Makes room for twice as many stretches. Where that would be too many, the session ends with this step, and false is answered. */
-function makeRoom({ scratch }: Session): boolean {
+/** Whether there may be more of something than so many. Where that would be too many, the session ends with this step. */
+export function mayGrow({ scratch }: Session, count: number, most: number): boolean {
+  if (count >= most) scratch.overfull = ENDING.contacts;
+  return count < most;
+}
+
+/** Makes room for twice as many stretches. */
+function makeRoom({ scratch }: Session): void {
   const { stretches } = scratch.narrow;
-  if (stretches.from.length >= MOST_STRETCHES) {
-    scratch.overfull = ENDING.contacts;
-    return false;
-  }
   stretches.from = grown(stretches.from);
   stretches.to = grown(stretches.to);
   stretches.normalX = grown(stretches.normalX);
   stretches.normalY = grown(stretches.normalY);
-  return true;
 }
 
 /** Adds `stretch`, joined to those it meets. */
@@ -69,7 +70,8 @@ function addStretch(session: Session): void {
   let index = 0;
   while (index < count && (stretches.to[index] as number) < from - SAME_SHARE) index += 1;
   if (index === count || (stretches.from[index] as number) > to + SAME_SHARE) {
-    if (count === stretches.from.length && !makeRoom(session)) return;
+    if (!mayGrow(session, count, MOST_STRETCHES)) return;
+    if (count === stretches.from.length) makeRoom(session);
     moveStretches(stretches, index, index + 1);
     stretches.from[index] = from;
     stretches.to[index] = to;

@@ -1,9 +1,8 @@
-import { lowerToBoundary, Motion, nearest, region } from '../../geometry/index.ts';
+import { lowerToBoundary, Motion, nearest, readBox, region } from '../../geometry/index.ts';
 import type { Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
 import { placeX, placeY } from '../state/things.ts';
-import { gatherNear } from '../state/cells.ts';
-import { courseMeets } from '../state/courses.ts';
+import { gatherCourses } from '../state/courses.ts';
 import { boundsMeet, boundTrack } from './bounds.ts';
 import { findPair, firstPair, senseNothing, senseOne } from './contacts.ts';
 
@@ -46,16 +45,12 @@ export function senseTravellers(session: Session, player: number): void {
       if (state.drawnBy[other] === -1) senseTraveller(session, player, other);
     return;
   }
-  const { bounds, courses } = scratch;
-  const at = player * 4;
-  const left = (bounds[at] as number) - HAIR;
-  const bottom = (bounds[at + 1] as number) - HAIR;
-  const right = (bounds[at + 2] as number) + HAIR;
-  const top = (bounds[at + 3] as number) + HAIR;
-  const found = gatherNear(courses.cells, left, bottom, right, top);
+  const { courses } = scratch;
+  readBox(scratch.bounds, player, region);
+  const found = gatherCourses(courses, region);
   for (let k = 0; k < found; k += 1) {
     const other = courses.cells.found[k] as number;
-    if (state.drawnBy[other] === -1 && courseMeets(courses, other, left, bottom, right, top)) senseTraveller(session, player, other);
+    if (state.drawnBy[other] === -1) senseTraveller(session, player, other);
   }
 }
 
@@ -72,13 +67,8 @@ export function senseRest(session: Session, toucher: number, stills: boolean, tr
 
 export function senseStills(session: Session, toucher: number): void {
   const { compiled, scratch, state } = session;
-  const { bounds } = scratch;
   const isPlayer = toucher < compiled.playerCount;
-  const at = toucher * 4;
-  region.left = bounds[at] as number;
-  region.bottom = bounds[at + 1] as number;
-  region.right = bounds[at + 2] as number;
-  region.top = bounds[at + 3] as number;
+  readBox(scratch.bounds, toucher, region);
   const found = compiled.stillGrid.query(region);
   for (let k = 0; k < found; k += 1) {
     const placement = compiled.stillPlacement[compiled.stillGrid.found[k] as number] as number;

@@ -16,8 +16,7 @@ import { findPair } from '../contact/contacts.ts';
 import { moverTrack } from '../compile/kinematics.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { nearestBoundary, travelSpeed } from '../contact/sensing.ts';
-import { gatherNear } from '../state/cells.ts';
-import { courseMeets } from '../state/courses.ts';
+import { gatherCourses } from '../state/courses.ts';
 import { CLOCK } from '../state/state.ts';
 import { placeX, placeY } from '../state/things.ts';
 
@@ -206,17 +205,14 @@ function lookAtTravellers(session: Session, player: number, steps: number): void
   const { compiled, state, scratch } = session;
   const { placement: placements, path: paths } = compiled.travellers;
   const { cells } = scratch.courses;
-  regionAhead(compiled.bodyReach + 2 * MARGIN);
-  const later = compiled.fastest * compiled.stepSeconds * steps;
-  const left = region.left - later;
-  const bottom = region.bottom - later;
-  const right = region.right + later;
-  const top = region.top + later;
-  const found = gatherNear(cells, left, bottom, right, top);
+  const around = compiled.bodyReach + 2 * MARGIN;
+  regionAhead(around + compiled.fastest * compiled.stepSeconds * steps);
+  const found = gatherCourses(scratch.courses, region);
+  regionAhead(around);
   for (let k = 0; k < found && ahead.share > 0; k += 1) {
     const traveller = cells.found[k] as number;
     // What is drawn to somebody is looked at in each step.
-    if (state.drawnBy[traveller] !== -1 || !courseMeets(scratch.courses, traveller, left, bottom, right, top)) continue;
+    if (state.drawnBy[traveller] !== -1) continue;
     const placement = placements[traveller] as number;
     const form = state.form[placement] as number;
     const path = paths[traveller] as number;

@@ -1,4 +1,16 @@
-import { beginTrack, depthIn, curveArea, extendTrack, freeShare, rebound, slide, type Hull, type Track } from '../../geometry/index.ts';
+import {
+  beginTrack,
+  depthIn,
+  curveArea,
+  extendTrack,
+  freeShare,
+  rebound,
+  region,
+  regionAround,
+  slide,
+  type Hull,
+  type Track,
+} from '../../geometry/index.ts';
 import { GLIDING, LIFE, LINE, PHASE, SET_OFF_BY, TRAVEL } from '../compile/codes.ts';
 import { attempted, mayAct, phaseReason } from '../rules/acting.ts';
 import { moveSolid } from '../rules/chain.ts';
@@ -8,8 +20,7 @@ import { CLOCK, NEVER } from '../state/state.ts';
 import { distanceTo, exists, phaseFor, placeX, placeY } from '../state/things.ts';
 import { mostSteps } from '../contact/beginCourses.ts';
 import { travelSpeed } from '../contact/sensing.ts';
-import { gatherNear } from '../state/cells.ts';
-import { courseMeets, flyTo, takeTurns } from '../state/courses.ts';
+import { flyTo, gatherCourses, takeTurns } from '../state/courses.ts';
 import { wakeDrawn, wakeThing } from '../state/waking.ts';
 
 /** A margin for rounding. Units. */
@@ -232,14 +243,12 @@ function gatherMagnets(session: Session, player: number, further: number): numbe
   const { compiled, state, scratch } = session;
   const { courses } = scratch;
   const { found } = courses.cells;
-  const x = state.playerX[player] as number;
-  const y = state.playerY[player] as number;
   const around = compiled.furthestMagnet + further;
-  const all = gatherNear(courses.cells, x - around, y - around, x + around, y + around);
+  regionAround(state.playerX[player] as number, state.playerY[player] as number, around, around);
+  const all = gatherCourses(courses, region);
   let count = 0;
   for (let k = 0; k < all; k += 1) {
     const traveller = found[k] as number;
-    if (!courseMeets(courses, traveller, x - around, y - around, x + around, y + around)) continue;
     if (!isMagnet(session, traveller)) continue;
     found[count] = traveller;
     count += 1;

@@ -1,3 +1,5 @@
+import type { Region } from '../../geometry/index.ts';
+
 /** Side of a cell. Units. */
 const CELL = 8;
 
@@ -47,10 +49,10 @@ export function leaveCell(cells: Cells, thing: number): void {
   cells.of[thing] = -1;
 }
 
-/** Puts a thing into the cell of the middle of what it covers, from which it reaches so far; what lies outside of the level is in the nearest. */
-export function putInCell(cells: Cells, thing: number, x: number, y: number, reach: number): void {
-  if (reach > cells.spread) cells.spread = reach;
-  const cell = indexOf(y, cells.rows) * cells.columns + indexOf(x, cells.columns);
+/** Puts a thing into the cell of the middle of what it covers, a region and so far around it; what lies outside of the level is in the nearest. */
+export function putInCell(cells: Cells, thing: number, { left, bottom, right, top }: Region, around: number): void {
+  cells.spread = Math.max(cells.spread, Math.max(right - left, top - bottom) / 2 + around);
+  const cell = indexOf((bottom + top) / 2, cells.rows) * cells.columns + indexOf((left + right) / 2, cells.columns);
   if (cells.of[thing] === cell) return;
   leaveCell(cells, thing);
   const head = cells.head[cell] as number;
@@ -62,7 +64,7 @@ export function putInCell(cells: Cells, thing: number, x: number, y: number, rea
 }
 
 /** All things that may cover anything of a region. Answers how many; they are in `found`. */
-export function gatherNear(cells: Cells, left: number, bottom: number, right: number, top: number): number {
+export function gatherNear(cells: Cells, { left, bottom, right, top }: Region): number {
   const { columns, rows, head, next, found, spread } = cells;
   const firstColumn = indexOf(left - spread, columns);
   const lastColumn = indexOf(right + spread, columns);

@@ -1,5 +1,6 @@
+import { boxMeets, type Region } from '../../geometry/index.ts';
 import { clearAgenda, createAgenda, isDue, takeDue, type Agenda } from './agenda.ts';
-import { createCells, type Cells } from './cells.ts';
+import { createCells, gatherNear, type Cells } from './cells.ts';
 import type { Compiled } from '../compile/compile.ts';
 import type { Session } from './running.ts';
 import { NEVER } from './state.ts';
@@ -139,20 +140,16 @@ export function flyAll(session: Session): void {
   for (let traveller = 0; traveller < courses.flownTo.length; traveller += 1) flyTo(session, traveller, courses.moved);
 }
 
-/** Whether the boxes that two travellers cover have anything in common. */
-export function coursesMeet({ box }: Courses, a: number, b: number): boolean {
-  return (
-    (box[a * 4] as number) <= (box[b * 4 + 2] as number) &&
-    (box[a * 4 + 2] as number) >= (box[b * 4] as number) &&
-    (box[a * 4 + 1] as number) <= (box[b * 4 + 3] as number) &&
-    (box[a * 4 + 3] as number) >= (box[b * 4 + 1] as number)
-  );
-}
-
-/** Whether what a traveller covers has anything in common with a box. */
-export function courseMeets({ box }: Courses, traveller: number, left: number, bottom: number, right: number, top: number): boolean {
-  const at = traveller * 4;
-  return (
-    (box[at] as number) <= right && (box[at + 2] as number) >= left && (box[at + 1] as number) <= top && (box[at + 3] as number) >= bottom
-  );
+/** Gathers all travellers that cover anything of a region. Answers how many; they are in the cells' `found`. */
+export function gatherCourses({ cells, box }: Courses, region: Region): number {
+  const { found } = cells;
+  const near = gatherNear(cells, region);
+  let count = 0;
+  for (let k = 0; k < near; k += 1) {
+    const traveller = found[k] as number;
+    if (!boxMeets(box, traveller, region)) continue;
+    found[count] = traveller;
+    count += 1;
+  }
+  return count;
 }

@@ -16,10 +16,10 @@
  * | a box became solid, or ceased to be | `wakeSolid` | how players move, and the courses of what drifts near |
  * | a snapshot was put back | `wakeAll` | everything |
  */
-import type { Solids } from '../../geometry/index.ts';
+import { region, regionAround, type Solids } from '../../geometry/index.ts';
 import { TRAVEL } from '../compile/codes.ts';
-import { gatherNear, leaveCell } from './cells.ts';
-import { courseMeets, flyTo, listDue } from './courses.ts';
+import { leaveCell } from './cells.ts';
+import { flyTo, gatherCourses, listDue } from './courses.ts';
 import type { PlayerMotion, Session } from './running.ts';
 import { CLOCK, NEVER } from './state.ts';
 
@@ -179,17 +179,13 @@ export function wakeSolid(session: Session, placement: number): void {
     motion.solidSlack = 0;
     motion.besideSlack = 0;
   }
-  const left = (solids.x[item] as number) - (solids.halfWidth[item] as number);
-  const right = (solids.x[item] as number) + (solids.halfWidth[item] as number);
-  const bottom = (solids.y[item] as number) - (solids.halfHeight[item] as number);
-  const top = (solids.y[item] as number) + (solids.halfHeight[item] as number);
   // Whoever is due may have begun a course in this step, and its box is still that of the one before.
   for (let k = 0; k < courses.dueCount; k += 1) wakeTraveller(session, courses.due[k] as number);
-  const found = gatherNear(courses.cells, left, bottom, right, top);
+  regionAround(solids.x[item] as number, solids.y[item] as number, solids.halfWidth[item] as number, solids.halfHeight[item] as number);
+  const found = gatherCourses(courses, region);
   for (let k = 0; k < found; k += 1) {
     const traveller = courses.cells.found[k] as number;
-    if (compiled.travellers.how[traveller] === TRAVEL.path || !courseMeets(courses, traveller, left, bottom, right, top)) continue;
-    wakeTraveller(session, traveller);
+    if (compiled.travellers.how[traveller] !== TRAVEL.path) wakeTraveller(session, traveller);
   }
 }
 
