@@ -55,7 +55,7 @@ module.exports = {
     ...inOrder('core', ['level', 'geometry', 'session', 'players', 'formats', 'api']),
     ...inOrder('core/level', ['document', 'values', 'reading', 'figures', 'beginnings', 'own']),
     ...inOrder('core/session', ['compile', 'state', 'contact', 'rules', 'motion', 'own', 'explain']),
-    ...inOrder('core/players', ['navigation', 'own', 'routes']),
+    ...inOrder('core/players', ['navigation', 'own', 'personas', 'routes']),
     {
       name: 'one-program-each',
       severity: 'error',

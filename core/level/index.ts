@@ -13,6 +13,7 @@ export * from './figures/jump.ts';
 export * from './values/numbers.ts';
 export * from './document/order.ts';
 export * from './reading/parse.ts';
+export * from './document/persona.ts';
 export * from './values/planDifferences.ts';
 export * from './document/pointers.ts';
 export * from './document/quantities.ts';

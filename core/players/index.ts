@@ -3,6 +3,7 @@ export * from './spanSums.ts';
 export * from './compare.ts';
 export * from './routes/routeFromRun.ts';
 export * from './run.ts';
+export * from './personas/index.ts';
 export * from './seek.ts';
 export * from './sharing.ts';
 export * from './simulate.ts';

@@ -1,12 +1,26 @@
 export {
+  AMOUNT,
+  BECOMES,
   BUTTON,
+  CHANGE,
+  DESTINATION,
+  EFFECT,
+  ENDING,
+  GOAL,
+  HOW,
   INPUT_WIDTH,
+  LASTS,
   LIFE,
   LINE,
   MOVEMENT,
+  MOVEMENT_COUNT,
+  PHASE,
   PHASES,
   REASONS,
+  SET_OFF_BY,
   SIMULATION_VERSION,
+  TEST,
+  TRAVEL,
   type EndingName,
   type PhaseName,
   type Reason,
@@ -15,6 +29,12 @@ export { compile, stepsOf, type Compiled } from './compile/compile.ts';
 export * from './state/ledger.ts';
 export * from './explain/moment.ts';
 export { thingId } from './state/names.ts';
+export { keyedDraw } from './state/random.ts';
+export { CLOCK, NEVER } from './state/state.ts';
+export { countingSlot, exists, phaseFor, placeX, placeY } from './state/things.ts';
+export { gatherCourses } from './state/courses.ts';
+export { wouldAct } from './rules/acting.ts';
+export { holds } from './rules/conditions.ts';
 export { changeEnds } from './rules/modifiers.ts';
 export { idOf, placementOf } from './state/naming.ts';
 export * from './explain/needs.ts';

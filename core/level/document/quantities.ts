@@ -79,6 +79,14 @@ export const quantities = define({
   curveValue: ['value', '', 'Value of a curve at a point.', [-1000000, 1000000], [0, 60, 1]],
   pitch: ['pitch', 'Hz', 'Pitch of a tone.', [20, 20000], [100, 2000, 10]],
   digits: ['digits', '', 'Figures a number is filled up to with zeros; 0: none.', [0, 12], [0, 9, 1], 'whole'],
+  reaction: ['reaction', 's', 'Time from something that is seen to what is done about it.', [0, 10], [0, 1, 0.01]],
+  aimError: ['aim error', '°', 'How far off its way a player steers; it changes slowly.', [0, 90], [0, 30, 1]],
+  timingError: ['timing error', 's', 'By how much jumps and stops come too early or too late.', [0, 5], [0, 0.5, 0.01]],
+  decisions: ['decisions', '/s', 'How often a second a player looks and decides, at most.', [0.1, 1000], [0.5, 10, 0.5]],
+  sight: ['sight', 'u', 'Things further away are not seen; walls hide.', [0, 4000], [0, 40, 0.5]],
+  memory: ['memory', 's', 'How long something is remembered that is no longer seen.', [0, 7200], [0, 120, 1]],
+  detourFor: ['detour for a point', 'u', 'How long a detour one point is worth.', [0, 10000], [0, 3, 0.01]],
+  detour: ['detour', 'u', 'How much longer a way may be.', [0, 10000], [0, 40, 0.5]],
   players: ['players', '', 'Players in a session.', [1, 4], [1, 4, 1], 'whole'],
 });
 

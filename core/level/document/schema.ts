@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { Destination, idOf, mapOf, Name, Notice, order, Tag } from './basics.ts';
+import { Persona, SHIPPED_PERSONAS } from './persona.ts';
 import { quantity } from './quantities.ts';
 import { ItemRule, Rule, SIDES, Side } from './rules.ts';
 import { Background, Readout } from './showing.ts';
@@ -223,6 +224,7 @@ export const Level = z
     points: mapOf(Point, 1000, 'Points.').default({}),
     paths: mapOf(Path, 500, 'Paths.').default({}),
     routes: mapOf(Route, 200, 'Routes.').default({}),
+    personas: mapOf(Persona, 32, 'Personas: simulated players.').prefault({ ...SHIPPED_PERSONAS }),
     death: Death.prefault({}),
     ends: Ends.default({ goals: {}, timeLimit: null }),
     flourishes: mapOf(Flourish, 100, 'Flourishes.').default({}),

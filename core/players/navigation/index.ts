@@ -1,2 +1,2 @@
-export { createMesh, type Box, type Mesh } from './mesh.ts';
+export { cellAt, cellHolding, createMesh, type Box, type Mesh } from './mesh.ts';
 export { findWay, type Way } from './way.ts';

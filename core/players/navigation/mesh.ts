@@ -1,10 +1,14 @@
-import type { Region } from '../../geometry/index.ts';
+import { createGrid, Region, type Grid } from '../../geometry/index.ts';
 
 /** An upright box. Units. */
 export type Box = Readonly<Region>;
 
 /** A side that two cells of a mesh share: an upright or level stretch. */
 export interface Portal {
+  /** Its number among all portals, and those of the places where it begins and ends. */
+  readonly id: number;
+  readonly placeFrom: number;
+  readonly placeTo: number;
   /** The cell on the other side. */
   readonly to: number;
   readonly fromX: number;
@@ -20,6 +24,14 @@ export interface Portal {
 export interface Mesh {
   readonly cells: readonly Cell[];
   readonly portals: readonly (readonly Portal[])[];
+  /** Over the cells. */
+  readonly grid: Grid;
+  /** What is solid, and a grid over it; and the zones. */
+  readonly solid: readonly Box[];
+  readonly solidGrid: Grid;
+  readonly zones: readonly Box[];
+  /** Of each cell, a number that all cells share between which there is a way. */
+  readonly island: Int32Array;
 }
 
 interface Cell extends Box {
@@ -110,7 +122,7 @@ interface Beside {
 
 /** Adds a portal between two cells to both. */
 function join(portals: Stretch[][], a: number, b: number, fromX: number, fromY: number, toX: number, toY: number): Stretch[] {
-  const ends = { fromX, fromY, toX, toY, cornersFrom: NO_CORNERS, cornersTo: NO_CORNERS };
+  const ends = { id: -1, placeFrom: -1, placeTo: -1, fromX, fromY, toX, toY, cornersFrom: NO_CORNERS, cornersTo: NO_CORNERS };
   const stretches: Stretch[] = [
     { to: b, ...ends },
     { to: a, ...ends },
@@ -208,13 +220,54 @@ export function createMesh(area: Box, solid: readonly Box[], zones: readonly Box
   }
   const corners = cornersOf(all);
   const at = (x: number, y: number): readonly number[] => corners.get(x)?.get(y) ?? NO_CORNERS;
+  const placeAt = numberPlaces();
+  let id = 0;
   for (const own of cutting.portals) {
     for (const portal of own) {
+      portal.id = id++;
+      portal.placeFrom = placeAt(portal.fromX, portal.fromY);
+      portal.placeTo = placeAt(portal.toX, portal.toY);
       portal.cornersFrom = at(portal.fromX, portal.fromY);
       portal.cornersTo = at(portal.toX, portal.toY);
     }
   }
-  return { cells: cutting.cells, portals: cutting.portals };
+  const { cells, portals } = cutting;
+  return { cells, portals, grid: gridOver(cells), solid, solidGrid: gridOver(solid), zones, island: islandsOf(portals) };
+}
+
+const gridOver = (boxes: readonly Box[]): Grid =>
+  createGrid(Float64Array.from(boxes.flatMap(({ left, bottom, right, top }) => [left, bottom, right, top])));
+
+/** Numbers the cells by what can be come to from each other. */
+function islandsOf(portals: readonly (readonly Portal[])[]): Int32Array {
+  const island = new Int32Array(portals.length).fill(-1);
+  for (let first = 0, number = 0; first < portals.length; first += 1) {
+    if (island[first] !== -1) continue;
+    const open = [first];
+    island[first] = number;
+    for (let cell = open.pop(); cell !== undefined; cell = open.pop()) {
+      for (const { to } of portals[cell] ?? []) {
+        if (island[to] !== -1) continue;
+        island[to] = number;
+        open.push(to);
+      }
+    }
+    number += 1;
+  }
+  return island;
+}
+
+/** Numbers places as they are asked for: the same place, the same number. */
+function numberPlaces(): (x: number, y: number) => number {
+  const numbers = new Map<number, Map<number, number>>();
+  let count = 0;
+  return (x, y) => {
+    const column = numbers.get(x) ?? new Map<number, number>();
+    numbers.set(x, column);
+    const number = column.get(y) ?? count++;
+    column.set(y, number);
+    return number;
+  };
 }
 
 /** Of which boxes corners lie where: by their x, then their y. */
@@ -237,10 +290,63 @@ function outside({ left, bottom, right, top }: Box, x: number, y: number): numbe
   return Math.sqrt(awayX * awayX + awayY * awayY);
 }
 
+/** Whether the straight way between two places goes through the inside of a box: along its sides it may go. */
+function cuts({ left, bottom, right, top }: Box, fromX: number, fromY: number, toX: number, toY: number): boolean {
+  let enter = 0;
+  let leave = 1;
+  const [wayX, wayY] = [toX - fromX, toY - fromY];
+  if (wayX === 0) {
+    if (fromX <= left + HAIR || fromX >= right - HAIR) return false;
+  } else {
+    const [a, b] = [(left - fromX) / wayX, (right - fromX) / wayX];
+    enter = Math.max(enter, Math.min(a, b));
+    leave = Math.min(leave, Math.max(a, b));
+  }
+  if (wayY === 0) {
+    if (fromY <= bottom + HAIR || fromY >= top - HAIR) return false;
+  } else {
+    const [a, b] = [(bottom - fromY) / wayY, (top - fromY) / wayY];
+    enter = Math.max(enter, Math.min(a, b));
+    leave = Math.min(leave, Math.max(a, b));
+  }
+  return leave - enter > HAIR;
+}
+
+/** Whether the straight way between two places of a mesh is free: of what is solid, and of some zones. */
+export function isStraight(mesh: Mesh, fromX: number, fromY: number, toX: number, toY: number, avoided: Iterable<number>): boolean {
+  here.left = Math.min(fromX, toX);
+  here.right = Math.max(fromX, toX);
+  here.bottom = Math.min(fromY, toY);
+  here.top = Math.max(fromY, toY);
+  const { solidGrid, solid, zones } = mesh;
+  const count = solidGrid.query(here);
+  for (let k = 0; k < count; k += 1) if (cuts(solid[solidGrid.found[k] as number] as Box, fromX, fromY, toX, toY)) return false;
+  for (const zone of avoided) if (cuts(zones[zone] as Box, fromX, fromY, toX, toY)) return false;
+  return true;
+}
+
+const here = new Region();
+
+/** The cell a place is in, the first of several that meet there; −1 when it is in none. */
+export function cellHolding({ cells, grid }: Mesh, x: number, y: number): number {
+  here.left = x;
+  here.right = x;
+  here.bottom = y;
+  here.top = y;
+  const count = grid.query(here);
+  let first = -1;
+  for (let k = 0; k < count; k += 1) {
+    const index = grid.found[k] as number;
+    if ((first < 0 || index < first) && outside(cells[index] as Cell, x, y) <= 0) first = index;
+  }
+  return first;
+}
+
 /** The cell a place is in, or the nearest to it; −1 in a mesh without cells. */
-export function cellAt({ cells }: Mesh, x: number, y: number): number {
-  let nearest = -1;
-  let least = Infinity;
+export function cellAt(mesh: Mesh, x: number, y: number): number {
+  const { cells } = mesh;
+  let nearest = cellHolding(mesh, x, y);
+  let least = nearest >= 0 ? 0 : Infinity;
   for (let index = 0; index < cells.length && least > 0; index += 1) {
     const distance = outside(cells[index] as Cell, x, y);
     if (distance >= least) continue;

@@ -1,5 +1,5 @@
 import type { Vector } from '../../geometry/index.ts';
-import { cellAt, type Mesh, type Portal } from './mesh.ts';
+import { cellAt, isStraight, type Mesh, type Portal } from './mesh.ts';
 
 type Place = Readonly<Vector>;
 
@@ -12,6 +12,8 @@ export interface Way {
 /** A place at which a way turns, the length of the way to it, and the one before. Units. */
 interface Trail {
   readonly place: Place;
+  /** The number of the place in the mesh; below nought where no side ends there. */
+  readonly number: number;
   readonly gone: number;
   readonly before: Trail | null;
 }
@@ -27,6 +29,13 @@ interface View {
   readonly right: Place;
   readonly turnsLeft: boolean;
   readonly turnsRight: boolean;
+  /** The numbers of the places left and right, where the stretch ends with its side. */
+  readonly placeLeft: number;
+  readonly placeRight: number;
+  /** The side, and the shares of it between which the stretch lies. */
+  readonly side: number;
+  readonly begin: number;
+  readonly end: number;
   /** The cell that is entered, and the one come from. */
   readonly cell: number;
   readonly from: number;
@@ -107,7 +116,12 @@ const along = ({ fromX, fromY, toX, toY }: Portal, share: number): Place => ({
   y: fromY + (toY - fromY) * share,
 });
 
-const turnedAt = (trail: Trail, place: Place): Trail => ({ place, gone: trail.gone + distance(trail.place, place), before: trail });
+const turnedAt = (trail: Trail, place: Place, number: number): Trail => ({
+  place,
+  number,
+  gone: trail.gone + distance(trail.place, place),
+  before: trail,
+});
 
 /** What is searched for: the place to come to, and whether a way may turn at corners of some things. */
 interface Search {
@@ -123,7 +137,9 @@ function viewOf(search: Search, portal: Portal, from: number, to: number, trail:
   const side = turn(place, a, b);
   if (Math.abs(side) <= HAIR && !same(place, a) && !same(place, b)) {
     const between = (a.x - place.x) * (b.x - place.x) + (a.y - place.y) * (b.y - place.y) < 0;
-    if (!between) return viewOf(search, portal, from, to, turnedAt(trail, distance(place, a) < distance(place, b) ? a : b), cell);
+    const nearA = distance(place, a) < distance(place, b);
+    const number = nearA ? (from <= HAIR ? portal.placeFrom : -2) : to >= 1 - HAIR ? portal.placeTo : -2;
+    if (!between) return viewOf(search, portal, from, to, turnedAt(trail, nearA ? a : b, number), cell);
   }
   const [left, right] = side > 0 ? [b, a] : [a, b];
   const turnsAtA = from <= HAIR && search.isCorner(portal.cornersFrom);
@@ -134,6 +150,11 @@ function viewOf(search: Search, portal: Portal, from: number, to: number, trail:
     right,
     turnsLeft: side > 0 ? turnsAtB : turnsAtA,
     turnsRight: side > 0 ? turnsAtA : turnsAtB,
+    placeLeft: side > 0 ? portal.placeTo : portal.placeFrom,
+    placeRight: side > 0 ? portal.placeFrom : portal.placeTo,
+    side: portal.id,
+    begin: from,
+    end: to,
     cell: portal.to,
     from: cell,
     least: trail.gone + through(place, left, right, search.goal).length,
@@ -169,12 +190,12 @@ function follow(mesh: Mesh, search: Search, view: View, put: (view: View) => voi
     const [rightFrom, rightTo] = partAbove(turn(root, right, a), turn(root, right, b));
     add(Math.max(leftFrom, rightFrom), Math.min(leftTo, rightTo), trail);
     if (view.turnsLeft) {
-      add(0, leftFrom, turnedAt(trail, left));
-      add(leftTo, 1, turnedAt(trail, left));
+      add(0, leftFrom, turnedAt(trail, left, view.placeLeft));
+      add(leftTo, 1, turnedAt(trail, left, view.placeLeft));
     }
     if (view.turnsRight) {
-      add(0, rightFrom, turnedAt(trail, right));
-      add(rightTo, 1, turnedAt(trail, right));
+      add(0, rightFrom, turnedAt(trail, right, view.placeRight));
+      add(rightTo, 1, turnedAt(trail, right, view.placeRight));
     }
   }
 }
@@ -182,6 +203,38 @@ function follow(mesh: Mesh, search: Search, view: View, put: (view: View) => voi
 /** The places at which a way turns, from the first after its begin. */
 function placesOf({ place, before }: Trail): Place[] {
   return before === null ? [] : [...placesOf(before), place];
+}
+
+/** What a search has come to: how long the way to each place is, and what has been seen from it by ways as short. */
+interface Known {
+  readonly shortest: Map<number, number>;
+  /** By place and side: from which share to which, by a way so long. */
+  readonly seen: Map<number, number[]>;
+}
+
+const createKnown = (): Known => ({ shortest: new Map(), seen: new Map() });
+
+/** More sides than any mesh has. */
+const MOST_SIDES = 0x1000000;
+
+/** Whether a view shows anything that has not been seen by a way as short; notes that it has been now. */
+function isNew({ shortest, seen }: Known, { trail: { number, gone }, side, begin, end }: View): boolean {
+  if (number < -1) return true;
+  const best = shortest.get(number) ?? Infinity;
+  if (gone > best + HAIR) return false;
+  if (gone < best) shortest.set(number, gone);
+  const key = number * MOST_SIDES + side;
+  const spans = seen.get(key);
+  if (spans === undefined) {
+    seen.set(key, [begin, end, gone]);
+    return true;
+  }
+  for (let at = 0; at < spans.length; at += 3) {
+    const covered = (spans[at] as number) <= begin + HAIR && (spans[at + 1] as number) >= end - HAIR;
+    if (covered && (spans[at + 2] as number) <= gone + HAIR) return false;
+  }
+  spans.push(begin, end, gone);
+  return true;
 }
 
 /** How many views are followed before a search is given up. */
@@ -198,32 +251,23 @@ export function findWay(mesh: Mesh, from: Place, to: Place, avoided: ReadonlySet
   if (first < 0) return null;
   const begun = new Set(mesh.cells[first]?.zones);
   const isClosed = (cell: number): boolean => (mesh.cells[cell]?.zones ?? []).some((zone) => avoided.has(zone) && !begun.has(zone));
-  if (isClosed(last)) return null;
-  if (first === last) return { places: [to], length: distance(from, to) };
+  if (isClosed(last) || mesh.island[first] !== mesh.island[last]) return null;
+  if (first === last || isStraight(mesh, from.x, from.y, to.x, to.y, avoided)) return { places: [to], length: distance(from, to) };
   const open = new Open();
-  const shortest = new Map<string, number>();
-  const seen = new Set<string>();
+  const known = createKnown();
   const put = (view: View): void => {
-    if (isClosed(view.cell)) return;
-    const { place, gone } = view.trail;
-    const key = `${String(place.x)} ${String(place.y)}`;
-    const best = shortest.get(key) ?? Infinity;
-    const what = `${key} ${String(view.from)} ${String(view.cell)} ${String(view.left.x)} ${String(view.left.y)} ${String(view.right.x)} ${String(view.right.y)}`;
-    if (gone > best + HAIR || (seen.has(what) && gone > best - HAIR)) return;
-    shortest.set(key, Math.min(best, gone));
-    seen.add(what);
-    open.put(view);
+    if (!isClosed(view.cell) && isNew(known, view)) open.put(view);
   };
   const search: Search = { goal: to, isCorner: (corners) => corners.some((zone) => zone < 0 || (avoided.has(zone) && !begun.has(zone))) };
-  const begin: Trail = { place: from, gone: 0, before: null };
+  const begin: Trail = { place: from, number: -1, gone: 0, before: null };
   for (const portal of mesh.portals[first] as readonly Portal[]) {
     const view = viewOf(search, portal, 0, 1, begin, first);
     if (view !== null) put(view);
   }
   for (let followed = 0; open.size > 0 && followed < MOST_VIEWS; followed += 1) {
     const view = open.take();
-    const { place, gone } = view.trail;
-    if (gone > (shortest.get(`${String(place.x)} ${String(place.y)}`) ?? Infinity) + HAIR) continue;
+    const { place, number, gone } = view.trail;
+    if (gone > (known.shortest.get(number) ?? Infinity) + HAIR) continue;
     if (view.cell === last) {
       const { at } = through(place, view.left, view.right, to);
       return { places: [...placesOf(view.trail), ...(at === null ? [] : [at]), to], length: view.least };

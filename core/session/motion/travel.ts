@@ -12,7 +12,7 @@ import {
   type Track,
 } from '../../geometry/index.ts';
 import { GLIDING, LIFE, LINE, PHASE, SET_OFF_BY, TRAVEL } from '../compile/codes.ts';
-import { attempted, mayAct, phaseReason } from '../rules/acting.ts';
+import { wouldAct, phaseReason } from '../rules/acting.ts';
 import { moveSolid } from '../rules/chain.ts';
 import { NONE, note } from '../state/lines.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
@@ -44,10 +44,7 @@ function accepts(session: Session, placement: number, player: number): boolean {
   const phase = phaseFor(session, placement, player);
   for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
     if (rules.setOffBy[rule] !== SET_OFF_BY.arriving) continue;
-    const attempt = attempted(session, player, placement, rule, phase);
-    attempt.supposed = true;
-    attempt.quiet = true;
-    if (mayAct(session, attempt)) return true;
+    if (wouldAct(session, player, placement, rule, phase)) return true;
   }
   return false;
 }

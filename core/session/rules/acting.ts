@@ -140,6 +140,14 @@ export function mayAct(session: Session, attempt: Attempt): boolean {
   return false;
 }
 
+/** Whether a rule would act for a toucher now, from any side, were the thing in a phase. Nothing is drawn for it, and nothing written. */
+export function wouldAct(session: Session, toucher: number, placement: number, rule: number, phase: number): boolean {
+  const attempt = attempted(session, toucher, placement, rule, phase);
+  attempt.supposed = true;
+  attempt.quiet = true;
+  return mayAct(session, attempt);
+}
+
 /** Lets a rule act: its effects, then what becomes of the thing, at once or when it is no longer active. */
 export function act(session: Session, toucher: number, placement: number, rule: number, cause: number): void {
   const { compiled, state } = session;

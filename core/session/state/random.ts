@@ -49,6 +49,17 @@ export function draw(session: Session, concern: number, placement: number, rule:
   return drawn(session.seed, concern, thing, rule < 0 ? 0 : (compiled.rules.hash[rule] as number), player, count);
 }
 
+/** What simulated players draw for, after the concerns of the session itself. */
+const FIRST_OWN_CONCERN = 16;
+
+/**
+ * A number from 0 to below 1 for what a simulated player does, by the session's seed: it depends on nothing but the concern, the player
+ * and how many of that concern came before, which whoever draws counts. No draw of the session is shifted by it.
+ */
+export function keyedDraw({ seed }: Session, concern: number, player: number, count: number): number {
+  return drawn(seed, FIRST_OWN_CONCERN + concern, 0, 0, player, count);
+}
+
 /** The direction a drifting thing starts in, as a whole number of degrees. */
 export function drawDegrees(session: Session, placement: number): number {
   const thing = (session.compiled.placements.hash[placement] as number) + (session.state.serialOf[placement] as number);

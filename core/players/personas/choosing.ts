@@ -1,0 +1,289 @@
+import { valueIn } from '../../geometry/index.ts';
+import { stepOf, TRAVEL } from '../../session/index.ts';
+import { cellAt, findWay, type Mesh } from '../navigation/index.ts';
+import type { Offer } from './deeds.ts';
+import type { Errand, Purpose } from './mind.ts';
+import { healthOf, paceOf, planWay, type Planned, type Thinker } from './risk.ts';
+import { orderStops } from './tour.ts';
+import { chancesOf, goalsOf, type Chance, type Wanted } from './wants.ts';
+import { vantageFrom } from './seeing.ts';
+import type { World } from './world.ts';
+
+/** Something to go for, and the way there. */
+export interface Choice {
+  readonly errand: Errand;
+  readonly way: Planned;
+}
+
+interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+const apart = (a: Place, b: Place): number => Math.sqrt((b.x - a.x) * (b.x - a.x) + (b.y - a.y) * (b.y - a.y));
+
+/** Most stops that are put in order at once: the nearest. */
+const MOST_STOPS = 12;
+
+/** Lengths of ways between things that stay, as far as they have been asked for. */
+const lengths = new WeakMap<Mesh, Map<number, number>>();
+
+const isStill = ({ compiled }: World, placement: number): boolean => valueIn(compiled.placements.traveller, placement) < 0;
+
+/** About how far it is from where a persona stands to a thing, hazards aside: from the middle of the spot, so that others share it. Units. */
+function lengthTo(thinker: Thinker, placement: number): number {
+  const { world, persona } = thinker;
+  const here = hereOf(thinker);
+  if (!isStill(world, placement)) return apart(here, placeOf(thinker, placement));
+  const vantage = vantageFrom(world, persona.sight, here.x, here.y);
+  if (valueIn(vantage.lengths, placement) < 0) {
+    vantage.lengths[placement] = findWay(world.bare, vantage, placeOf(thinker, placement))?.length ?? Infinity;
+  }
+  return valueIn(vantage.lengths, placement);
+}
+
+/** The length of the shortest way between two things, hazards aside; of those that travel the straight way. Units; Infinity when there is none. */
+function lengthBetween(thinker: Thinker, a: number, b: number): number {
+  const { world, session } = thinker;
+  if (!isStill(world, a) || !isStill(world, b)) return apart(placeOf(thinker, a), placeOf(thinker, b));
+  const known = lengths.get(world.bare) ?? new Map<number, number>();
+  lengths.set(world.bare, known);
+  const [first, second] = a < b ? [a, b] : [b, a];
+  const key = first * session.state.form.length + second;
+  const kept = known.get(key);
+  if (kept !== undefined) return kept;
+  const length = findWay(world.bare, placeOf(thinker, first), placeOf(thinker, second))?.length ?? Infinity;
+  known.set(key, length);
+  return length;
+}
+
+/** Where a persona stands. */
+export function hereOf({ session, player }: Thinker): Place {
+  return { x: valueIn(session.state.playerX, player), y: valueIn(session.state.playerY, player) };
+}
+
+/** Where it last saw a thing. */
+export function placeOf({ mind }: Thinker, placement: number): Place {
+  return { x: valueIn(mind.seenX, placement), y: valueIn(mind.seenY, placement) };
+}
+
+function errandTo(thinker: Thinker, purpose: Purpose, { placement, offer, wait }: Chance, worth: number): Errand {
+  const { x, y } = placeOf(thinker, placement);
+  return { purpose, placement, rule: offer.rule, x, y, within: offer.reach, stays: offer.inside || wait > 0, worth };
+}
+
+/** Whether a thing keeps moving by itself. */
+function travels({ world: { compiled } }: Thinker, placement: number): boolean {
+  const traveller = valueIn(compiled.placements.traveller, placement);
+  return traveller >= 0 && compiled.travellers.how[traveller] !== TRAVEL.roving;
+}
+
+/** The nearest healing a persona waits no longer for than it has patience. */
+function chooseHealing(thinker: Thinker): Choice | null {
+  const { persona, world, player, session } = thinker;
+  const { meters } = world.compiled;
+  const [lower, upper] = [valueIn(meters.lower, meters.health), valueIn(meters.upper, meters.health)];
+  const full = Number.isFinite(upper) ? upper : valueIn(meters.start, meters.health);
+  if (healthOf(thinker) - lower >= persona.healsBelow * (full - lower)) return null;
+  const here = hereOf(thinker);
+  const pace = paceOf(thinker);
+  const near = chancesOf(thinker, ({ what }) => what === 'heal')
+    .map((chance) => ({ chance, least: apart(here, placeOf(thinker, chance.placement)) }))
+    .sort((a, b) => a.least - b.least);
+  let best: { choice: Choice; cost: number } | null = null;
+  for (const { chance, least } of near) {
+    if (best !== null && least >= best.cost) break;
+    const harm = world.deeds[player]?.[valueIn(session.state.form, chance.placement)]?.harm ?? null;
+    if (harm !== null && harm.onTouch + harm.perSecond >= chance.offer.amount) continue;
+    const way = planWay(thinker, here, placeOf(thinker, chance.placement), chance.placement);
+    if (way === null) continue;
+    const wait = Math.max(0, chance.wait / world.compiled.rate - way.length / pace);
+    if (wait > persona.patience) continue;
+    const cost = way.length + way.risk + wait * pace;
+    if (best === null || cost < best.cost) best = { choice: { errand: errandTo(thinker, 'heal', chance, Infinity), way }, cost };
+  }
+  return best?.choice ?? null;
+}
+
+/** A stop that may be made: what for, and the longest detour it is worth. */
+interface Stop {
+  readonly purpose: Purpose;
+  readonly chance: Chance;
+  readonly worth: number;
+}
+
+/** What a detour to an offer is worth to a persona while it is about something else. Units. */
+function worthOf({ persona, world, session, player }: Thinker, offer: Offer): { purpose: Purpose; worth: number } {
+  const { compiled } = world;
+  if (offer.what === 'meter' && offer.subject === compiled.meters.score) return { purpose: 'score', worth: persona.greed * offer.amount };
+  if (offer.what === 'item') {
+    const carried = valueIn(session.state.items, player * compiled.ids.items.length + offer.subject);
+    return { purpose: 'needed', worth: carried === 0 ? persona.curiosity : 0 };
+  }
+  const quick = valueIn(session.state.changes, player) > 0;
+  if (offer.what === 'boost' && persona.boosts === 'sought' && !quick) {
+    return { purpose: 'boost', worth: offer.amount * compiled.level.body.speed };
+  }
+  return { purpose: 'score', worth: 0 };
+}
+
+/** What is left to do at once of what is needed: the nearest, as many as it takes. */
+function needed(thinker: Thinker, { chances, needed: count }: Wanted, purpose: Purpose): Stop[] {
+  const here = hereOf(thinker);
+  const sorted = [...chances].sort((a, b) => apart(here, placeOf(thinker, a.placement)) - apart(here, placeOf(thinker, b.placement)));
+  let left = count;
+  return sorted.flatMap((chance): Stop[] => {
+    if (left <= 0) return [];
+    left -= chance.offer.what === 'item' ? chance.offer.amount : 1;
+    return [{ purpose, chance, worth: Infinity }];
+  });
+}
+
+/** All a persona would stop for, and where it wants to end up. */
+function stopsOf(thinker: Thinker, goal: Wanted | null): Stop[] {
+  const { persona, world } = thinker;
+  const here = hereOf(thinker);
+  const must = goal === null ? [] : needed(thinker, goal, goal.needed > 1 ? 'needed' : 'goal');
+  const taken = new Set(must.map(({ chance }) => chance.placement));
+  const may = chancesOf(thinker, (offer) => worthOf(thinker, offer).worth > 0).flatMap((chance): Stop[] => {
+    if (taken.has(chance.placement) || chance.wait / world.compiled.rate > persona.patience) return [];
+    const { purpose, worth } = worthOf(thinker, chance.offer);
+    // Where nothing else is to be won, the score is what is played for.
+    const wins = goal === null && purpose === 'score';
+    if (!wins && 2 * worth < apart(here, placeOf(thinker, chance.placement)) && travels(thinker, chance.placement)) return [];
+    return [{ purpose, chance, worth: wins ? Infinity : worth }];
+  });
+  const nearest = may
+    .map((stop) => ({ stop, distance: apart(here, placeOf(thinker, stop.chance.placement)) }))
+    .sort((a, b) => a.distance - b.distance)
+    .slice(0, Math.max(0, MOST_STOPS - must.length))
+    .map(({ stop }) => stop);
+  return [...must.slice(0, MOST_STOPS), ...nearest];
+}
+
+/** The order of stops that is shortest over all; what is not worth its detour, or cannot be come to, is left out. By their things. */
+function tourOf(thinker: Thinker, stops: readonly Stop[], end: Place | null): number[] {
+  const { world } = thinker;
+  const all = stops.map(({ chance: { placement }, worth }) => ({
+    placement,
+    place: placeOf(thinker, placement),
+    worth,
+    length: lengthTo(thinker, placement),
+  }));
+  const open = all.filter(({ length }) => length < Infinity);
+  const count = open.length;
+  const between = new Float64Array(count * count).fill(-1);
+  const order = orderStops({
+    from: open.map(({ length }) => length),
+    between: (a, b) => {
+      const at = Math.min(a, b) * count + Math.max(a, b);
+      if (valueIn(between, at) < 0) between[at] = lengthBetween(thinker, open[a]?.placement ?? 0, open[b]?.placement ?? 0);
+      return valueIn(between, at);
+    },
+    toEnd: open.map(({ place }) => (end === null ? 0 : (findWay(world.bare, place, end)?.length ?? Infinity))),
+    worth: open.map(({ worth }) => worth),
+  });
+  return order.map((at) => open[at]?.placement ?? -1);
+}
+
+/** Whether the tour that was found is still the one for these stops: none is new, and none that was left out has come near enough by now. */
+function tourHolds(
+  { mind: { tour, considered } }: Thinker,
+  stops: readonly Stop[],
+  here: Place,
+  at: (placement: number) => Place,
+): boolean {
+  return stops.every(({ chance: { placement }, worth }) => {
+    if (tour.includes(placement)) return true;
+    return considered.includes(placement) && 2 * apart(here, at(placement)) > worth;
+  });
+}
+
+/** The first of some stops to be made; null when none can be come to. */
+function firstStop(thinker: Thinker, stops: readonly Stop[], end: Place | null): Choice | null {
+  const { mind, session, world } = thinker;
+  const here = hereOf(thinker);
+  if (!tourHolds(thinker, stops, here, (placement) => placeOf(thinker, placement))) {
+    mind.tour = tourOf(thinker, stops, end);
+    mind.considered = stops.map(({ chance }) => chance.placement);
+  }
+  for (const placement of mind.tour) {
+    const stop = stops.find(({ chance }) => chance.placement === placement);
+    if (stop === undefined) continue;
+    const way = planWay(thinker, here, placeOf(thinker, placement), placement);
+    // What has to be braved on the way may be more than it is worth.
+    if (way !== null && way.risk <= stop.worth) return { errand: errandTo(thinker, stop.purpose, stop.chance, stop.worth), way };
+    mind.barred[placement] = stepOf(session) + BARRED_SECONDS * world.compiled.rate;
+  }
+  return null;
+}
+
+/** What proved too dear, or could not be come to, is not thought of again for so long. */
+const BARRED_SECONDS = 10;
+
+/** The nearest square that nobody has seen, by way of the cells of the mesh; null when all has been seen that can be. */
+export function chooseUnseen(thinker: Thinker, most: number): Choice | null {
+  const { world, mind } = thinker;
+  const { areas, bare: mesh } = world;
+  const here = hereOf(thinker);
+  const island = mesh.island[cellAt(mesh, here.x, here.y)] ?? -1;
+  const places = unseenPlaces(world, mind.areas, island);
+  const tried = places
+    .map((place) => ({ place, least: apart(here, place) }))
+    .filter(({ least }) => least <= most)
+    .sort((a, b) => a.least - b.least);
+  let best: { place: Place; length: number } | null = null;
+  for (const { place, least } of tried.slice(0, MOST_LOOKED_AT)) {
+    if (best !== null && least >= best.length) break;
+    const length = findWay(mesh, here, place)?.length ?? Infinity;
+    if (length <= most && (best === null || length < best.length)) best = { place, length };
+  }
+  const way = best === null ? null : planWay(thinker, here, best.place);
+  if (best === null || way === null) return null;
+  const { x, y } = best.place;
+  return { errand: { purpose: 'explore', placement: -1, rule: -1, x, y, within: areas.side, stays: false, worth: most }, way };
+}
+
+/** How many squares are looked at to find the nearest. */
+const MOST_LOOKED_AT = 12;
+
+/** The middles of squares not yet seen that can be come to. */
+function unseenPlaces({ areas, bare: mesh }: World, seen: Uint32Array, island: number): Place[] {
+  const places: Place[] = [];
+  for (let area = 0; area < areas.cell.length; area += 1) {
+    const cell = valueIn(areas.cell, area);
+    if (cell < 0 || mesh.island[cell] !== island || ((valueIn(seen, area >> 5) >>> (area & 31)) & 1) === 1) continue;
+    places.push({ x: ((area % areas.columns) + 0.5) * areas.side, y: (Math.floor(area / areas.columns) + 0.5) * areas.side });
+  }
+  return places;
+}
+
+/** What a persona does next; null when nothing is left that it would. */
+export function choose(thinker: Thinker): Choice | null {
+  const healing = chooseHealing(thinker);
+  if (healing !== null) return healing;
+  const { persona } = thinker;
+  const here = hereOf(thinker);
+  const goal = goalsOf(thinker);
+  const place = goal?.place ?? null;
+  const stops = stopsOf(thinker, goal);
+  const stop = stops.length === 0 ? null : firstStop(thinker, stops, place);
+  if (stop !== null) return stop;
+  const look = persona.curiosity > 0 ? chooseUnseen(thinker, place === null ? Infinity : persona.curiosity / 2) : null;
+  if (look !== null) return look;
+  if (place !== null) {
+    const way = planWay(thinker, here, place);
+    const { x, y, within } = place;
+    if (way !== null) return { errand: { purpose: 'goal', placement: -1, rule: -1, x, y, within, stays: false, worth: Infinity }, way };
+  }
+  // Without knowing what wins, one has to look for it, curious or not; and again for what has been forgotten.
+  if (goal?.unknown !== true) return null;
+  const unseen = chooseUnseen(thinker, Infinity);
+  if (unseen !== null || thinker.mind.rounds >= MOST_ROUNDS) return unseen;
+  thinker.mind.rounds += 1;
+  thinker.mind.areas.fill(0);
+  return chooseUnseen(thinker, Infinity);
+}
+
+/** How often one looks everywhere anew for what has been forgotten, or has come since. */
+const MOST_ROUNDS = 3;

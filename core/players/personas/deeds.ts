@@ -1,0 +1,159 @@
+import { curveValue, valueIn } from '../../geometry/index.ts';
+import { AMOUNT, CHANGE, EFFECT, ENDING, HOW, LASTS, MOVEMENT, SET_OFF_BY, TEST, type Compiled } from '../../session/index.ts';
+
+/** Something a rule of a thing gives to a player who sets it off. */
+export interface Offer {
+  readonly rule: number;
+  readonly what: 'heal' | 'meter' | 'item' | 'notice' | 'win' | 'boost';
+  /** Number of the meter, item or notice; −1 for none. */
+  readonly subject: number;
+  /** How much: of a meter or item so many, while inside so many a second; of a boost the way gained, as a share of walk speed × seconds. */
+  readonly amount: number;
+  /** Set off by the use key within this distance; 0: by touching. Units. */
+  readonly reach: number;
+  /** Given by staying inside, not by coming. */
+  readonly inside: boolean;
+}
+
+/** What touching a thing takes from a player. */
+export interface Harm {
+  /** Health lost on coming to it, and in each second inside. */
+  readonly onTouch: number;
+  readonly perSecond: number;
+  /** Chance of being killed by it outright. */
+  readonly kills: number;
+  /** The destination one is put to, or −1. */
+  readonly puts: number;
+  /** Share of walk speed left while inside. */
+  readonly slows: number;
+  /** Seconds without control. */
+  readonly roots: number;
+  /** It makes quicker: a persona that avoids boosts goes round it. */
+  readonly quickens: boolean;
+}
+
+/** What a sort of thing does to a player. */
+export interface Deeds {
+  readonly offers: readonly Offer[];
+  /** Null: nothing. */
+  readonly harm: Harm | null;
+}
+
+const NO_HARM: Harm = { onTouch: 0, perSecond: 0, kills: 0, puts: -1, slows: 1, roots: 0, quickens: false };
+
+/** The chance that the draws of a rule hold. */
+function chanceOf({ conditions, rules }: Compiled, rule: number): number {
+  let chance = 1;
+  for (let at = valueIn(rules.conditionStart, rule); at < valueIn(rules.conditionStart, rule + 1); at += 1) {
+    if (conditions.test[at] === TEST.chance) chance *= valueIn(conditions.value, at);
+  }
+  return chance;
+}
+
+/** By how much an effect raises a meter, or lowers it when below nought. A curve counts by its beginning. */
+function changeOf({ effects, meters, curves }: Compiled, effect: number): number {
+  const meter = valueIn(effects.subject, effect);
+  const span = valueIn(meters.upper, meter) - valueIn(meters.lower, meter);
+  const value = valueIn(effects.value, effect);
+  const amount =
+    effects.amountOf[effect] === AMOUNT.share
+      ? value * span
+      : effects.amountOf[effect] === AMOUNT.curve
+        ? curveValue(curves, valueIn(effects.curve, effect), 0)
+        : value;
+  switch (effects.mode[effect]) {
+    case CHANGE.add:
+      return amount;
+    case CHANGE.take:
+      return -amount;
+    case CHANGE.fill:
+      return Number.isFinite(span) ? span : 0;
+    default:
+      // Set: below the start it is a loss.
+      return amount - valueIn(meters.start, meter);
+  }
+}
+
+const BY_PLAYER: ReadonlySet<number> = new Set([SET_OFF_BY.arriving, SET_OFF_BY.inside, SET_OFF_BY.use]);
+
+/** What one rule does to a player: what it offers goes to the list, what it takes is answered. */
+function deedsOf(compiled: Compiled, rule: number, offers: Offer[]): Harm {
+  const { rules, effects, meters, rate } = compiled;
+  const chance = chanceOf(compiled, rule);
+  const inside = rules.setOffBy[rule] === SET_OFF_BY.inside;
+  const every = inside ? valueIn(rules.pulseEvery, rule) : 0;
+  const uses = rules.setOffBy[rule] === SET_OFF_BY.use;
+  const reach = uses ? valueIn(rules.reach, rule) : 0;
+  const harm: { -readonly [Key in keyof Harm]: Harm[Key] } = { ...NO_HARM };
+  const offer = (what: Offer['what'], subject: number, amount: number): number =>
+    offers.push({ rule, what, subject, amount, reach, inside });
+  for (let effect = valueIn(rules.effectStart, rule); effect < valueIn(rules.effectStart, rule + 1); effect += 1) {
+    const subject = valueIn(effects.subject, effect);
+    const value = valueIn(effects.value, effect);
+    switch (effects.op[effect]) {
+      case EFFECT.meter: {
+        const change = changeOf(compiled, effect) * chance;
+        const perSecond = every > 0 ? change / every : change;
+        if (change > 0) offer(subject === meters.health ? 'heal' : 'meter', subject, inside ? perSecond : change);
+        else if (subject !== meters.health) break;
+        else if (inside) harm.perSecond -= perSecond;
+        else harm.onTouch -= change;
+        break;
+      }
+      case EFFECT.kill:
+        harm.kills = Math.max(harm.kills, chance);
+        break;
+      case EFFECT.item:
+        if (value > 0) offer('item', subject, value);
+        break;
+      case EFFECT.notice:
+        offer('notice', subject, 1);
+        break;
+      case EFFECT.end:
+        if (effects.mode[effect] === ENDING.won) offer('win', -1, 1);
+        else harm.kills = Math.max(harm.kills, chance);
+        break;
+      case EFFECT.move:
+        harm.puts = valueIn(effects.destination, effect);
+        break;
+      case EFFECT.movement: {
+        const multiplies = effects.mode[effect] === HOW.multiply;
+        const seconds = effects.lasts[effect] === LASTS.for ? valueIn(effects.steps, effect) / rate : 0;
+        if (subject === MOVEMENT.control && value <= 0 && !multiplies) harm.roots = Math.max(harm.roots, seconds);
+        else if (subject !== MOVEMENT.speed || !multiplies) break;
+        else if (value > 1) {
+          harm.quickens = true;
+          offer('boost', -1, (value - 1) * seconds);
+        } else if (seconds > 0) harm.roots = Math.max(harm.roots, (1 - value) * seconds);
+        else harm.slows = Math.min(harm.slows, Math.max(0.05, value));
+        break;
+      }
+      default:
+    }
+  }
+  return uses ? NO_HARM : harm;
+}
+
+/** What each form does to a player, as far as its rules tell. */
+export function deedsOfForms(compiled: Compiled, player: number): Deeds[] {
+  const { forms, rules } = compiled;
+  return Array.from({ length: forms.kind.length }, (_, form): Deeds => {
+    const offers: Offer[] = [];
+    const harms: Harm[] = [];
+    for (let rule = valueIn(forms.ruleStart, form); rule < valueIn(forms.ruleStart, form + 1); rule += 1) {
+      const accepted = forms.accepted[form] === 1 && rules.accepts[rule * compiled.classCount + player] === 1;
+      if (accepted && BY_PLAYER.has(valueIn(rules.setOffBy, rule))) harms.push(deedsOf(compiled, rule, offers));
+    }
+    const harm: Harm = {
+      onTouch: harms.reduce((sum, one) => sum + one.onTouch, 0),
+      perSecond: harms.reduce((sum, one) => sum + one.perSecond, 0),
+      kills: Math.max(0, ...harms.map(({ kills }) => kills)),
+      puts: Math.max(-1, ...harms.map(({ puts }) => puts)),
+      slows: Math.min(1, ...harms.map(({ slows }) => slows)),
+      roots: Math.max(0, ...harms.map(({ roots }) => roots)),
+      quickens: harms.some(({ quickens }) => quickens),
+    };
+    const harmless = Object.entries(NO_HARM).every(([of, none]) => harm[of as keyof Harm] === none);
+    return { offers, harm: harmless ? null : harm };
+  });
+}

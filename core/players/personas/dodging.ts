@@ -1,0 +1,144 @@
+import { Region, turn, valueIn } from '../../geometry/index.ts';
+import { gatherCourses, MOVEMENT, MOVEMENT_COUNT, placeX, placeY, stepOf, TRAVEL, phaseFor, PHASE } from '../../session/index.ts';
+import { sees } from './seeing.ts';
+import { healthOf, paceOf, type Thinker } from './risk.ts';
+
+/** Something harmful that comes near: where it is, how it goes on, how near is touching, and what touching it costs. Units, seconds. */
+interface Threat {
+  readonly placement: number;
+  readonly x: number;
+  readonly y: number;
+  readonly velocityX: number;
+  readonly velocityY: number;
+  readonly touches: number;
+  readonly cost: number;
+}
+
+/** How far ahead one looks out for what comes. Seconds. */
+const AHEAD = 1.6;
+/** How much wider than its shapes a harm is kept off. Units. */
+const BERTH = 0.25;
+
+const around = new Region();
+
+/** Travellers within a distance of a player, in order of their number. */
+export function travellersNear({ world: { compiled }, session, player }: Thinker, distance: number): number[] {
+  if (compiled.travellers.count === 0) return [];
+  const [x, y] = [valueIn(session.state.playerX, player), valueIn(session.state.playerY, player)];
+  around.left = x - distance;
+  around.right = x + distance;
+  around.bottom = y - distance;
+  around.top = y + distance;
+  const { courses } = session.scratch;
+  const count = gatherCourses(courses, around);
+  return [...courses.cells.found.subarray(0, count)].sort((a, b) => a - b);
+}
+
+/** The velocity of what travels, as it is now. Units a second. */
+function velocityOf({ world: { compiled }, session }: Thinker, traveller: number): { x: number; y: number } {
+  const { courses } = session.scratch;
+  if (stepOf(session) <= valueIn(courses.until, traveller) && courses.roams[traveller] === 0) {
+    return { x: valueIn(courses.wayX, traveller) * compiled.rate, y: valueIn(courses.wayY, traveller) * compiled.rate };
+  }
+  return { x: valueIn(session.state.travelVelocityX, traveller), y: valueIn(session.state.travelVelocityY, traveller) };
+}
+
+function threatsOf(thinker: Thinker): Threat[] {
+  const { world, session, persona, player } = thinker;
+  const { compiled } = world;
+  const pace = paceOf(thinker);
+  const reach = Math.min(persona.sight, (pace + compiled.fastest) * (AHEAD + persona.reaction) + 2);
+  return travellersNear(thinker, reach).flatMap((traveller): Threat[] => {
+    const placement = valueIn(compiled.travellers.placement, traveller);
+    const form = valueIn(session.state.form, placement);
+    const harm = form < 0 ? null : (world.deeds[player]?.[form]?.harm ?? null);
+    if (harm === null || compiled.travellers.how[traveller] === TRAVEL.roving) return [];
+    const phase = phaseFor(session, placement, player);
+    const loss = Math.min(healthOf(thinker), harm.onTouch + harm.perSecond * 0.4 + harm.kills * healthOf(thinker));
+    if (loss <= 0 || phase === PHASE.spent || phase === PHASE.off) return [];
+    const [x, y] = [placeX(session, placement), placeY(session, placement)];
+    const velocity = velocityOf(thinker, traveller);
+    const touches = valueIn(compiled.forms.reach, form) + compiled.bodyReach + BERTH;
+    return [{ placement, x, y, velocityX: velocity.x, velocityY: velocity.y, touches, cost: persona.caution * loss }];
+  });
+}
+
+/** How many moments of what is foreseen are looked at. */
+const MOMENTS = 8;
+
+/**
+ * What it costs to go on in a direction, from where one will be when one acts: for each harm that is met, for the meeting, and again for how
+ * long it lasts, since who stays in harm's way is met again.
+ */
+function meeting(threats: readonly Threat[], x: number, y: number, velocityX: number, velocityY: number, after: number): number {
+  let cost = 0;
+  for (const threat of threats) {
+    let met = -1;
+    let moments = 0;
+    for (let moment = 0; moment <= MOMENTS; moment += 1) {
+      const time = (AHEAD * moment) / MOMENTS;
+      const dx = threat.x + threat.velocityX * (after + time) - (x + velocityX * time);
+      const dy = threat.y + threat.velocityY * (after + time) - (y + velocityY * time);
+      if (dx * dx + dy * dy >= threat.touches * threat.touches) continue;
+      if (met < 0) met = moment;
+      moments += 1;
+    }
+    // What is met later may yet be seen to.
+    if (met >= 0) cost += threat.cost * (0.6 - (0.3 * met) / MOMENTS + (0.6 * moments) / (MOMENTS + 1));
+  }
+  return cost;
+}
+
+/** Ways out: to stand still, and directions off the way gone. Degrees. */
+const TURNS = [40, -40, 80, -80, 130, -130, 180];
+
+/** What a persona does about what comes near: the thing, the direction it goes instead, (0, 0) to stand, and for how many seconds. */
+export interface Dodge {
+  readonly placement: number;
+  readonly x: number;
+  readonly y: number;
+  readonly seconds: number;
+}
+
+/**
+ * Whether to leave the way for a moment, as things are seen to move now and are expected to move on straight. Null while nothing harmful
+ * would be met, or getting out of its way would be no better.
+ */
+export function dodgeOf(thinker: Thinker, headingX: number, headingY: number, after: number): Dodge | null {
+  const { world, session, persona, player } = thinker;
+  if (persona.caution === 0) return null;
+  const threats = threatsOf(thinker);
+  if (threats.length === 0) return null;
+  const pace = paceOf(thinker);
+  const { state } = session;
+  if (valueIn(state.movement, player * MOVEMENT_COUNT + MOVEMENT.control) <= 0) return null;
+  const x = valueIn(state.playerX, player) + headingX * pace * after;
+  const y = valueIn(state.playerY, player) + headingY * pace * after;
+  const onward = meeting(threats, x, y, headingX * pace, headingY * pace, after);
+  if (onward <= 0) return null;
+  const lost = 0.5 * pace;
+  let best = { cost: onward, x: headingX, y: headingY, turned: false };
+  const consider = (toX: number, toY: number, extra: number): void => {
+    const cost = meeting(threats, x, y, toX * pace, toY * pace, after) + extra;
+    if (cost < best.cost - 1e-9) best = { cost, x: toX, y: toY, turned: true };
+  };
+  consider(0, 0, lost);
+  const [aheadX, aheadY] = headingX === 0 && headingY === 0 ? [1, 0] : [headingX, headingY];
+  for (const degrees of TURNS) {
+    const { cos, sin } = turn(degrees);
+    const [toX, toY] = [aheadX * cos - aheadY * sin, aheadX * sin + aheadY * cos];
+    const free = sees(
+      world.walls,
+      x,
+      y,
+      x + toX * (pace * 0.4 + world.compiled.bodyReach),
+      y + toY * (pace * 0.4 + world.compiled.bodyReach),
+    );
+    if (free) consider(toX, toY, lost * (1 - cos));
+  }
+  if (!best.turned) return null;
+  const nearest = threats.reduce((a, b) => (gap(a, x, y) <= gap(b, x, y) ? a : b));
+  return { placement: nearest.placement, x: best.x, y: best.y, seconds: 0.35 };
+}
+
+const gap = ({ x, y }: Threat, toX: number, toY: number): number => (x - toX) * (x - toX) + (y - toY) * (y - toY);

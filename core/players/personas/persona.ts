@@ -1,0 +1,242 @@
+import { valueIn } from '../../geometry/index.ts';
+import { exists, INPUT_WIDTH, LIFE, MOVEMENT, MOVEMENT_COUNT, stepOf } from '../../session/index.ts';
+import { choose, hereOf, placeOf, type Choice } from './choosing.ts';
+import { said, stir, type Hands } from './hands.ts';
+import { look, miss } from './looking.ts';
+import { NEVER_STEP, type Ending, type Errand, type Mind } from './mind.ts';
+import { healthOf, paceOf, planWay } from './risk.ts';
+import { dodgeAhead, waitAhead } from './timing.ts';
+import { head, restOfWay, walk } from './walking.ts';
+import { givesAgain, waitFor } from './wants.ts';
+import type { World } from './world.ts';
+
+/** Takes up what was chosen. */
+function take(hands: Hands, { errand, way }: Choice): void {
+  const { mind, session } = hands;
+  const { lastErrand } = mind;
+  const same = lastErrand?.placement === errand.placement && lastErrand.rule === errand.rule && lastErrand.purpose === errand.purpose;
+  mind.errand = errand;
+  mind.lastErrand = errand;
+  mind.usedBefore = errand.placement < 0 ? 0 : valueIn(session.state.uses, errand.placement);
+  mind.wayX = way.places.map(({ x }) => x);
+  mind.wayY = way.places.map(({ y }) => y);
+  mind.next = 0;
+  if (same && (errand.placement >= 0 || errand.purpose === 'explore')) return;
+  mind.nearest = Infinity;
+  if (errand.purpose !== 'explore') mind.progressAt = stepOf(session);
+  const { placement, rule, x, y } = errand;
+  said(hands, errand.purpose, { placement, rule, x, y });
+}
+
+function end(hands: Hands, how: Ending): void {
+  hands.mind.ended = how;
+  hands.mind.x = 0;
+  hands.mind.y = 0;
+  hands.mind.buttons = 0;
+  said(hands, how);
+}
+
+function chooseAnew(hands: Hands): void {
+  const { mind } = hands;
+  mind.chooseAt = NEVER_STEP;
+  let choice = choose(hands);
+  if (choice === null) {
+    // What was put off is all there is.
+    for (let thing = 0; thing < mind.barred.length; thing += 1) if (mind.barred[thing] !== NEVER_STEP) mind.barred[thing] = 0;
+    choice = choose(hands);
+  }
+  if (choice === null) end(hands, 'nothing left to do');
+  else take(hands, choice);
+}
+
+/** Whether the errand is done, or has come to nothing. */
+function settled(hands: Hands, errand: Errand): boolean {
+  const { session, mind, player, world } = hands;
+  const { x, y } = hereOf(hands);
+  const [dx, dy] = [errand.x - x, errand.y - y];
+  const distance = Math.sqrt(dx * dx + dy * dy);
+  if (errand.placement < 0) {
+    if (errand.purpose === 'explore') return areaSeen(world, mind, errand.x, errand.y);
+    return distance <= Math.max(0.05, errand.within * 0.9);
+  }
+  if (!exists(session, errand.placement)) return true;
+  const form = valueIn(session.state.form, errand.placement);
+  const offer = world.deeds[player]?.[form]?.offers.find(({ rule }) => rule === errand.rule);
+  if (offer === undefined) return true;
+  if (!offer.inside && valueIn(session.state.uses, errand.placement) > mind.usedBefore) {
+    if (givesAgain(hands, offer)) mind.barred[errand.placement] = stepOf(session) + 3 * world.compiled.rate;
+    return true;
+  }
+  const wait = waitFor(session, player, errand.placement, offer);
+  return wait > 0 && (!errand.stays || wait === Infinity);
+}
+
+function areaSeen({ areas }: World, mind: Mind, x: number, y: number): boolean {
+  const area = Math.floor(y / areas.side) * areas.columns + Math.floor(x / areas.side);
+  return ((valueIn(mind.areas, area >> 5) >>> (area & 31)) & 1) === 1;
+}
+
+/** Whether it has stood still for so long that what it is about cannot be come to. Seconds. */
+const STUCK_SECONDS = 0.8;
+
+/** Notes how it gets on; gives up what does not come nearer, and all when nothing has for too long. */
+function judge(hands: Hands): void {
+  const { mind, session, persona, player, world } = hands;
+  const { rate } = world.compiled;
+  const now = stepOf(session);
+  const { x, y } = hereOf(hands);
+  const moved = Math.sqrt((x - mind.lastX) * (x - mind.lastX) + (y - mind.lastY) * (y - mind.lastY));
+  const expected = (paceOf(hands) * (now - mind.lastLook)) / rate;
+  const rooted =
+    valueIn(session.state.movement, player * MOVEMENT_COUNT + MOVEMENT.control) <= 0 || now < valueIn(session.state.lockUntil, player);
+  if (!(moved < 0.2 * expected) || rooted || (mind.x === 0 && mind.y === 0)) mind.stillSince = now;
+  // Put somewhere else: the way is another.
+  if (moved > 2 * expected + 1) mind.chooseAt = now;
+  mind.lastX = x;
+  mind.lastY = y;
+  mind.lastLook = now;
+  let left = 0;
+  let before = { x, y };
+  for (const place of restOfWay(hands)) {
+    left += Math.sqrt((place.x - before.x) * (place.x - before.x) + (place.y - before.y) * (place.y - before.y));
+    before = place;
+  }
+  if (left < mind.nearest - 0.1) {
+    mind.nearest = left;
+    mind.progressAt = now;
+  }
+  const { errand } = mind;
+  const there = errand !== null && errand.placement >= 0 && !errand.stays && left < THERE;
+  if (!there) mind.thereSince = -1;
+  else if (mind.thereSince < 0) mind.thereSince = now;
+  const inVain = there && now - mind.thereSince > STUCK_SECONDS * rate;
+  if (now - mind.progressAt > persona.givesUpSeconds * rate) end(hands, 'gave up');
+  else if (errand !== null && (inVain || now - mind.stillSince > STUCK_SECONDS * rate)) {
+    mind.stillSince = now;
+    mind.thereSince = -1;
+    setAside(hands, errand);
+    mind.errand = null;
+  }
+}
+
+/** So near to a thing, and nothing comes of it: one has come in vain. Units. */
+const THERE = 0.3;
+
+/** What cannot be come to, or gives nothing, is not thought of again for a while; after three times for good. */
+function setAside({ mind, session, world }: Hands, { placement, x, y }: Errand): void {
+  if (placement >= 0) {
+    const times = Math.min(3, valueIn(mind.vain, placement) + 1);
+    mind.vain[placement] = times;
+    mind.barred[placement] = times === 3 ? NEVER_STEP : stepOf(session) + 10 * times * world.compiled.rate;
+    return;
+  }
+  const { areas } = world;
+  const area = Math.floor(y / areas.side) * areas.columns + Math.floor(x / areas.side);
+  mind.areas[area >> 5] = valueIn(mind.areas, area >> 5) | (1 << (area & 31));
+}
+
+/** Keeps the way to something that moves. */
+function follow(hands: Hands, errand: Errand): void {
+  const { mind, world } = hands;
+  if (errand.placement < 0 || valueIn(world.compiled.placements.traveller, errand.placement) < 0) return;
+  if (miss(hands, errand)) {
+    mind.errand = null;
+    return;
+  }
+  const to = placeOf(hands, errand.placement);
+  const last = mind.wayX.length - 1;
+  const [dx, dy] = [to.x - valueIn(mind.wayX, last), to.y - valueIn(mind.wayY, last)];
+  if (dx * dx + dy * dy < 0.09) return;
+  const way = planWay(hands, hereOf(hands), to, errand.placement);
+  if (way === null) setAside(hands, errand);
+  if (way === null) mind.errand = null;
+  else take(hands, { errand: { ...errand, ...to }, way });
+}
+
+/** Notices what has happened to it: death, coming back, being hurt. Answers whether it is there to act. */
+function feel(hands: Hands): boolean {
+  const { mind, session, player, world, persona } = hands;
+  const now = stepOf(session);
+  const alive = session.state.life[player] === LIFE.alive;
+  const health = healthOf(hands);
+  if (!alive) {
+    if (mind.alive) mind.deaths += 1;
+    mind.alive = false;
+    mind.errand = null;
+    mind.aside = null;
+    mind.x = 0;
+    mind.y = 0;
+    mind.buttons = 0;
+    mind.health = health;
+    return false;
+  }
+  if (!mind.alive) {
+    mind.alive = true;
+    mind.nextLook = now;
+    mind.progressAt = now;
+    mind.stillSince = now;
+    stir(hands);
+    if (mind.deaths >= persona.givesUpDeaths) end(hands, 'gave up');
+  }
+  if (health < mind.health && now - mind.hurtAt > world.compiled.rate) {
+    mind.hurtAt = now;
+    stir(hands);
+  }
+  mind.health = health;
+  const { meters, ids, meterCell } = world.compiled;
+  const score = valueIn(session.state.meter, valueIn(meterCell, player * ids.meters.length + meters.score));
+  if (score > mind.score) mind.progressAt = now;
+  mind.score = score;
+  return true;
+}
+
+/** Looks, chooses and steers, where it is time for that. */
+function think(hands: Hands): void {
+  const { mind, session, persona, world } = hands;
+  const now = stepOf(session);
+  const looks = now >= mind.nextLook;
+  if (looks) {
+    mind.nextLook = now + Math.max(1, Math.round(world.compiled.rate / persona.decisions));
+    look(hands);
+    if (mind.errand !== null) judge(hands);
+    if (mind.errand !== null) follow(hands, mind.errand);
+  }
+  if (mind.ended !== null) return;
+  if (mind.errand !== null && settled(hands, mind.errand)) {
+    const { placement } = mind.errand;
+    mind.tour = mind.tour.filter((one) => one !== placement);
+    mind.considered = mind.considered.filter((one) => one !== placement);
+    mind.errand = null;
+    mind.progressAt = now;
+  }
+  if (mind.errand === null || now >= mind.chooseAt) chooseAnew(hands);
+  const { errand } = mind;
+  if (errand === null) return;
+  const over = mind.aside !== null && now >= mind.aside.until;
+  if (over) mind.aside = null;
+  if (looks || over) {
+    if (mind.aside === null) waitAhead(hands);
+    dodgeAhead(hands);
+  }
+  const { aside } = mind;
+  if (aside !== null && now >= aside.from) {
+    mind.buttons = 0;
+    head(hands, aside.x, aside.y);
+    mind.stillSince = now;
+    mind.wake = Math.min(mind.nextLook, aside.until);
+    return;
+  }
+  mind.wake = Math.min(mind.nextLook, now + walk(hands, errand), aside?.from ?? NEVER_STEP);
+}
+
+/** Fills the inputs of its player for the next step. */
+export function pressKeys(hands: Hands, inputs: Int8Array): void {
+  const { mind, session, player } = hands;
+  const now = stepOf(session);
+  if (mind.ended === null && feel(hands) && (now >= mind.wake || now >= mind.chooseAt)) think(hands);
+  const at = player * INPUT_WIDTH;
+  inputs[at] = mind.x;
+  inputs[at + 1] = mind.y;
+  inputs[at + 2] = mind.buttons;
+  inputs[at + 3] = 0;
+}

@@ -1,0 +1,204 @@
+import { compile, type Outcome } from '../../session/index.ts';
+import { parseLevel, SHIPPED_PERSONAS, type Level, type Persona } from '../../level/index.ts';
+import { box, circle, kind, level, meterEffect, shard } from '../../testing/levels.ts';
+import { playPersonas, simulate, type PersonaPlay } from '../index.ts';
+
+/** One that errs in nothing, fears nothing, sees and remembers all. */
+const PLAIN: Persona = {
+  name: 'plain',
+  order: 0,
+  reaction: 0.1,
+  reactionSpread: 0,
+  aimError: 0,
+  timingError: 0,
+  decisions: 10,
+  sight: 200,
+  memory: 7200,
+  caution: 0,
+  greed: 1,
+  healsBelow: 0,
+  patience: 3,
+  boosts: 'used in passing',
+  haste: 1,
+  curiosity: 0,
+  givesUpDeaths: 5,
+  givesUpSeconds: 30,
+};
+
+interface Played extends PersonaPlay {
+  readonly outcome: Outcome;
+  readonly seconds: number;
+}
+
+function play(document: Level, persona: Partial<Persona> = {}, seed = 1, seconds = 120): Played {
+  const compiled = compile(document);
+  const played = playPersonas(compiled, [{ ...PLAIN, ...persona }], { seed, seconds });
+  const { outcome, steps } = simulate(compiled, played.run);
+  return { ...played, outcome, seconds: steps / compiled.rate };
+}
+
+const hazard = (width: number, height: number, perSecond: number, more = {}) =>
+  kind(box(width, height), { setOffBy: { type: 'inside' }, effects: meterEffect('health', 'take', perSecond) }, more);
+
+/** From (2, 10) to a goal at (40, 10), seen from the start. */
+const towards = (parts: object): Level =>
+  level({
+    points: { end: { name: 'end', x: 40, y: 10 } },
+    ends: { goals: { end: { type: 'reach', point: 'end', within: 1 } } },
+    ...parts,
+  });
+
+test('a hazard across the only corridor costs every persona its rate × (width + body) ÷ speed', () => {
+  const corridor = towards({
+    solids: { over: { x: 0, y: 11, width: 60, height: 9 }, under: { x: 0, y: 0, width: 60, height: 9 } },
+    kinds: { vent: hazard(3, 6, 10) },
+    placements: { vent: { kind: 'vent', x: 20, y: 10 } },
+  });
+  for (const [name, shipped] of Object.entries(SHIPPED_PERSONAS)) {
+    const persona = corridor.personas[name]!;
+    const { outcome } = play(corridor, { ...persona, aimError: 0 });
+    expect(outcome.ended.how).toBe('won');
+    // 3 u wide, a body 1 u across, at a share of 4 u a second; rounding of keys is a hundredth of that.
+    const wanted = (10 * 4) / (4 * (shipped.haste ?? 0.95));
+    expect(Math.abs(100 - outcome.players[0]!.meters['health']! - wanted)).toBeLessThan(wanted * 0.02 + 0.2);
+  }
+});
+
+/** A short way through a hazard along y = 10, 4 u long, and one round it over the top of a wall: longer by so much, as its ends lie. */
+const fork = (perSecond: number): Level =>
+  towards({
+    solids: { middle: { x: 14, y: 11, width: 12, height: 4 }, low: { x: 14, y: 0, width: 12, height: 9 } },
+    kinds: { vent: hazard(3, 2, perSecond) },
+    placements: { vent: { kind: 'vent', x: 20, y: 10 } },
+  });
+
+test('a fork is taken by what caution says of it: loss × caution against the longer way', () => {
+  // Straight on: 38 u, and 4 u in the vent at 4 u/s: 1 s. Over the wall, whose corners lie half a body off: (13.5, 15.5) and (26.5, 15.5).
+  const detour = 2 * Math.hypot(11.5, 5.5) + 13 + (Math.hypot(13.5, 5.5) - Math.hypot(11.5, 5.5)) - 38;
+  const worth = (loss: number): number => detour / loss;
+  for (const loss of [10, 30]) {
+    const through = play(fork(loss), { caution: worth(loss) * 0.97 });
+    const round = play(fork(loss), { caution: worth(loss) * 1.03 });
+    expect(through.outcome.players[0]!.meters['health']).toBeLessThan(100);
+    expect(round.outcome.players[0]!.meters['health']).toBe(100);
+    expect([through.outcome.ended.how, round.outcome.ended.how]).toEqual(['won', 'won']);
+  }
+});
+
+const pad = (rests: number): Level =>
+  level({
+    meters: {
+      health: { name: 'health', lower: 0, upper: 100, start: 30 },
+      score: { name: 'score', lower: 0, upper: null, start: 0, whole: true },
+    },
+    kinds: {
+      pad: kind(circle(1), {
+        setOffBy: { type: 'arriving' },
+        provided: { hurt: { type: 'below limit', meter: 'health' } },
+        effects: meterEffect('health', 'add', 18),
+        becomes: { type: 'rests', seconds: 20 },
+      }),
+      shard,
+    },
+    // Where it waits from the first moment on.
+    placements: { pad: { kind: 'pad', x: 3, y: 10, starts: { type: 'resting', seconds: rests } }, shard: { kind: 'shard', x: 50, y: 10 } },
+  });
+
+test('a pad that rests longer than its patience is left, a shorter rest is waited for', () => {
+  // 10 s: time to wait, or to go most of the way to the shard, not to come back from there.
+  const left = play(pad(5), { healsBelow: 0.4, patience: 3 }, 1, 10);
+  const waited = play(pad(5), { healsBelow: 0.4, patience: 6 }, 1, 10);
+  expect(left.outcome.perPlacement['pad']!.uses).toBe(0);
+  expect(left.outcome.players[0]!.distance).toBeGreaterThan(35);
+  expect(waited.outcome.players[0]!.meters['health']).toBe(48);
+  expect(waited.decisions.map(({ what }) => what)).toContain('heal');
+});
+
+const clocked = towards({
+  solids: { over: { x: 0, y: 11, width: 60, height: 9 }, under: { x: 0, y: 0, width: 60, height: 9 } },
+  kinds: { vent: hazard(1, 6, 30, { cycle: { on: 1, off: 2 } }) },
+  placements: { vent: { kind: 'vent', x: 20, y: 10 } },
+});
+
+test('a cycle, 1 s on and 2 s off, is crossed unharmed by who reacts in 0.1 s, not by who takes 3 s', () => {
+  const health = (reaction: number, offset: number): number => {
+    const { kinds } = clocked;
+    const vent = { ...kinds['vent']!, cycle: { on: 1, off: 2, offset } };
+    const { outcome } = play({ ...clocked, kinds: { vent } }, { reaction, caution: 1 });
+    expect(outcome.ended.how).toBe('won');
+    return outcome.players[0]!.meters['health']!;
+  };
+  const offsets = [0, 0.5, 1, 1.5, 2, 2.5];
+  expect(offsets.map((offset) => health(0.1, offset))).toEqual(offsets.map(() => 100));
+  expect(Math.min(...offsets.map((offset) => health(3, offset)))).toBeLessThan(90);
+});
+
+/** The shortest way through some places from a first one, in any order: all orders are tried. */
+function shortest(from: readonly [number, number], places: readonly (readonly [number, number])[]): number {
+  if (places.length === 0) return 0;
+  return Math.min(
+    ...places.map(
+      (place, index) =>
+        Math.hypot(place[0] - from[0], place[1] - from[1]) +
+        shortest(
+          place,
+          places.filter((_, at) => at !== index),
+        ),
+    ),
+  );
+}
+
+test('in an empty room all is taken by a way within 5 % of the shortest', () => {
+  for (let seed = 1; seed <= 12; seed += 1) {
+    const places = Array.from({ length: 7 }, (_, index): [number, number] => [
+      3 + ((seed * 37 + index * 53 + seed * index * 11) % 54),
+      2 + ((seed * 29 + index * 31 + seed * seed * index * 7) % 17),
+    ]);
+    const room = level({
+      kinds: { shard },
+      placements: Object.fromEntries(places.map(([x, y], index) => [`s${String(index)}`, { kind: 'shard', x, y }])),
+    });
+    const { outcome, endings } = play(room);
+    expect(outcome.players[0]!.meters['score']).toBe(15 * places.length);
+    expect(endings).toEqual(['nothing left to do']);
+    expect(outcome.players[0]!.distance).toBeLessThan(1.05 * shortest([2, 10], places));
+  }
+});
+
+test('absurd numbers bring no session to a halt', () => {
+  const odd: Partial<Persona>[] = [
+    { sight: 0 },
+    { haste: 0 },
+    { reaction: 10, reactionSpread: 10 },
+    { decisions: 1000 },
+    { decisions: 0.1 },
+    { aimError: 90, timingError: 5 },
+    { memory: 0, curiosity: 10000 },
+    { caution: 10000, greed: 10000 },
+    { givesUpSeconds: 0, patience: 7200 },
+  ];
+  for (const persona of odd) {
+    const { outcome, seconds } = play(clocked, persona, 3, 20);
+    expect(seconds).toBeLessThanOrEqual(20);
+    expect(Object.values(outcome.players[0]!.meters).every(Number.isFinite)).toBe(true);
+  }
+});
+
+test('nobody can reach anything: the session ends', () => {
+  const walled = towards({
+    solids: {
+      a: { x: 0, y: 7, width: 5, height: 1 },
+      b: { x: 0, y: 12, width: 5, height: 1 },
+      c: { x: 5, y: 7, width: 1, height: 6 },
+    },
+    kinds: { shard },
+    placements: { shard: { kind: 'shard', x: 30, y: 10 } },
+  });
+  expect(play(walled, { curiosity: 10 }).endings).toEqual(['nothing left to do']);
+});
+
+test('a level without personas of its own has those that come with Dial, and limits are stated', () => {
+  expect(Object.keys(level().personas)).toEqual(Object.keys(SHIPPED_PERSONAS));
+  const parsed = parseLevel({ ...level(), personas: { odd: { name: 'odd', reaction: 11, haste: 2 } } });
+  expect(parsed.ok ? [] : parsed.problems.map(({ path }) => path)).toEqual(['/personas/odd/reaction', '/personas/odd/haste']);
+});

@@ -1,0 +1,79 @@
+import { Region, valueIn } from '../../geometry/index.ts';
+import { cellAt } from '../navigation/index.ts';
+import type { Vantage, Walls, World } from './world.ts';
+
+const between = new Region();
+
+/** Whether nothing solid stands between two places. Units. */
+export function sees({ boxes, grid }: Walls, fromX: number, fromY: number, toX: number, toY: number): boolean {
+  between.left = Math.min(fromX, toX);
+  between.right = Math.max(fromX, toX);
+  between.bottom = Math.min(fromY, toY);
+  between.top = Math.max(fromY, toY);
+  const count = grid.query(between);
+  for (let k = 0; k < count; k += 1) {
+    const { left, bottom, right, top } = boxes[valueIn(grid.found, k)] as Walls['boxes'][number];
+    const [shareX, untilX] = span(fromX, toX - fromX, left, right);
+    const [shareY, untilY] = span(fromY, toY - fromY, bottom, top);
+    if (Math.max(shareX, shareY, 0) < Math.min(untilX, untilY, 1)) return false;
+  }
+  return true;
+}
+
+/** Between which shares of a way it lies between two limits. */
+function span(from: number, way: number, low: number, high: number): [number, number] {
+  if (way === 0) return from > low && from < high ? [-Infinity, Infinity] : [1, 0];
+  const [a, b] = [(low - from) / way, (high - from) / way];
+  return a < b ? [a, b] : [b, a];
+}
+
+/** Side of the squares from whose middles one looks. Units. */
+const SPOT = 1;
+
+const within = (value: number, low: number, high: number): number => Math.max(low, Math.min(high, value));
+
+/**
+ * What is seen from about a place, as far as a sight reaches: from the middle of the square the place is in, or from as near to that as
+ * the cell of the mesh allows, so that nobody looks out of a wall.
+ */
+export function vantageFrom(world: World, sight: number, x: number, y: number): Vantage {
+  const [column, row] = [Math.floor(x / SPOT), Math.floor(y / SPOT)];
+  const cell = cellAt(world.bare, x, y);
+  const spots = world.vantages.get(sight) ?? new Map<number, Vantage>();
+  world.vantages.set(sight, spots);
+  const key = (cell * 65536 + column) * 65536 + row;
+  const known = spots.get(key);
+  if (known !== undefined) return known;
+  const box = world.bare.cells[cell];
+  const [middleX, middleY] = [(column + 0.5) * SPOT, (row + 0.5) * SPOT];
+  const vantage =
+    box === undefined
+      ? lookFrom(world, sight, x, y)
+      : lookFrom(world, sight, within(middleX, box.left, box.right), within(middleY, box.bottom, box.top));
+  spots.set(key, vantage);
+  return vantage;
+}
+
+function lookFrom({ compiled, stills, areas, walls, zoneOf }: World, sight: number, x: number, y: number): Vantage {
+  const { placements, forms } = compiled;
+  const things = stills.filter((placement) => {
+    const [dx, dy] = [valueIn(placements.x, placement) - x, valueIn(placements.y, placement) - y];
+    const distance = Math.sqrt(dx * dx + dy * dy);
+    if (distance > sight) return false;
+    // Its near edge is enough to be seen.
+    const share = distance === 0 ? 0 : Math.max(0, 1 - valueIn(forms.reach, valueIn(placements.form, placement)) / distance);
+    return sees(walls, x, y, x + dx * share, y + dy * share);
+  });
+  const bits = new Uint32Array(Math.ceil((areas.columns * areas.rows) / 32));
+  const index = (at: number, most: number): number => within(Math.floor(at / areas.side), 0, most);
+  for (let row = index(y - sight, areas.rows - 1); row <= index(y + sight, areas.rows - 1); row += 1) {
+    for (let column = index(x - sight, areas.columns - 1); column <= index(x + sight, areas.columns - 1); column += 1) {
+      const [toX, toY] = [(column + 0.5) * areas.side, (row + 0.5) * areas.side];
+      const area = row * areas.columns + column;
+      const far = (toX - x) * (toX - x) + (toY - y) * (toY - y) > sight * sight;
+      if (far || areas.cell[area] === -1 || !sees(walls, x, y, toX, toY)) continue;
+      bits[area >> 5] = valueIn(bits, area >> 5) | (1 << (area & 31));
+    }
+  }
+  return { x, y, things: Int32Array.from(things), areas: bits, lengths: new Float64Array(zoneOf.length).fill(-1) };
+}

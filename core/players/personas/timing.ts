@@ -1,0 +1,84 @@
+import { valueIn } from '../../geometry/index.ts';
+import { stepOf } from '../../session/index.ts';
+import { hereOf } from './choosing.ts';
+import { dodgeOf } from './dodging.ts';
+import { said, type Hands } from './hands.ts';
+import { lateSteps, reactionSteps } from './mind.ts';
+import { healthOf, knows, lengthWithin, paceOf, withinZone } from './risk.ts';
+import { restOfWay } from './walking.ts';
+import type { Zone } from './world.ts';
+
+/** How far before the edge of what it waits for a persona stops. Units. */
+const EDGE = 0.3;
+
+/** A hazard on a clock that lies just ahead, as it has to be waited for: its zone, and how long it takes to come to it. Null: go on. */
+function hazardAhead(hands: Hands, foreseen: number): { zone: number; entering: number; until: number } | null {
+  const { world, session, persona, mind, player } = hands;
+  const { forms, rate, level } = world.compiled;
+  const here = hereOf(hands);
+  const to = { x: valueIn(mind.wayX, mind.next), y: valueIn(mind.wayY, mind.next) };
+  const [dx, dy] = [to.x - here.x, to.y - here.y];
+  const length = Math.sqrt(dx * dx + dy * dy);
+  const pace = paceOf(hands);
+  for (const number of world.clocked) {
+    const zone = world.zones[number] as Zone;
+    const form = valueIn(session.state.form, zone.placement);
+    const [on, off] = [valueIn(forms.cycleOn, form), valueIn(forms.cycleOff, form)];
+    if (!knows(hands, zone.placement)) continue;
+    const harm = world.deeds[player]?.[form]?.harm ?? null;
+    const span = withinZone(zone, here, to);
+    if (harm === null || span === null || span.enter <= 0 || span.enter * length > foreseen) continue;
+    const start = (pace / level.body.acceleration) * rate;
+    const inside = start + (lengthWithin(zone, here, restOfWay(hands)) / (pace * harm.slows)) * rate;
+    const entering = (span.enter * length * rate) / pace;
+    const health = healthOf(hands);
+    const loss = Math.min(health, harm.onTouch + (harm.perSecond * Math.min(inside, on)) / rate + harm.kills * health);
+    // One who sees it go off too late to get through has nothing to wait for; nor is every harm worth a wait.
+    const reaction = persona.reaction * rate;
+    if (off - reaction < inside || persona.caution * loss <= (pace * on) / (2 * rate)) continue;
+    const due = valueIn(session.state.cycleDue, zone.placement) - stepOf(session);
+    const isOff = session.state.cycledOff[zone.placement] === 1;
+    if (isOff && due >= entering + inside && off - due >= reaction - 1) continue;
+    const goesOff = isOff && due >= entering + inside ? due - off : isOff ? due + on : due;
+    return { zone: number, entering, until: goesOff + Math.max(reaction, reactionSteps(session, mind, persona, player)) };
+  }
+  return null;
+}
+
+/** Stops at the edge of a hazard on a clock that is on, or will be before it is crossed, and waits until it is seen to go off. */
+export function waitAhead(hands: Hands): void {
+  const { world, session, persona, mind, player } = hands;
+  const { compiled } = world;
+  const now = stepOf(session);
+  const pace = paceOf(hands);
+  const stopping = (pace * pace) / (2 * compiled.braking) + EDGE + persona.timingError * pace;
+  const ahead = hazardAhead(hands, pace * Math.max(1 / persona.decisions, 0.1) + stopping);
+  if (ahead === null) {
+    mind.waitsAt = -1;
+    return;
+  }
+  const { placement } = world.zones[ahead.zone] as Zone;
+  const late = lateSteps(session, mind, persona, player);
+  const from = now + Math.max(0, Math.round(ahead.entering - (stopping / pace) * compiled.rate + late));
+  mind.aside = { purpose: 'wait', placement, from, until: Math.max(from + 1, now + Math.round(ahead.until)), x: 0, y: 0 };
+  if (mind.waitsAt !== ahead.zone) said(hands, 'wait', { placement });
+  mind.waitsAt = ahead.zone;
+}
+
+/** Looks out for what comes near, and leaves the way for a moment where that is better. */
+export function dodgeAhead(hands: Hands): void {
+  const { mind, session, persona, player, world } = hands;
+  const { rate } = world.compiled;
+  const now = stepOf(session);
+  const here = hereOf(hands);
+  const stands = mind.aside?.purpose === 'wait' && mind.aside.from <= now;
+  const [dx, dy] = stands ? [0, 0] : [valueIn(mind.wayX, mind.next) - here.x, valueIn(mind.wayY, mind.next) - here.y];
+  const length = Math.sqrt(dx * dx + dy * dy);
+  const [headingX, headingY] = length > 0.05 ? [dx / length, dy / length] : [0, 0];
+  const dodge = dodgeOf(hands, headingX, headingY, persona.reaction);
+  if (dodge === null) return;
+  const from = now + reactionSteps(session, mind, persona, player);
+  const { placement, x, y, seconds } = dodge;
+  if (mind.aside?.purpose !== 'dodge') said(hands, 'dodge', { placement });
+  mind.aside = { purpose: 'dodge', placement, from, until: from + Math.max(2, Math.round(seconds * rate)), x, y };
+}

@@ -1,0 +1,148 @@
+import { valueIn } from '../../geometry/index.ts';
+import {
+  BECOMES,
+  countingSlot,
+  exists,
+  GOAL,
+  holds,
+  NEVER,
+  PHASE,
+  phaseFor,
+  stepOf,
+  TEST,
+  wouldAct,
+  type Session,
+} from '../../session/index.ts';
+import type { Offer } from './deeds.ts';
+import { knows, type Thinker } from './risk.ts';
+
+/** Something at a thing that a persona could set off. */
+export interface Chance {
+  readonly placement: number;
+  readonly offer: Offer;
+  /** Steps until it can be set off; 0: now. */
+  readonly wait: number;
+}
+
+/** What a level is won by: offers that bring it about, or a place. */
+export interface Wanted {
+  /** Offers at known things that would bring it nearer now. */
+  readonly chances: Chance[];
+  /** How many of them are needed, from the first on as they come; Infinity: all. */
+  needed: number;
+  /** A place to be at in the end. */
+  place: { readonly x: number; readonly y: number; readonly within: number } | null;
+  /** Nothing is known yet that brings it about. */
+  unknown: boolean;
+}
+
+/** For how long an offer at a thing is still held back, in steps; Infinity when nothing tells that it ever comes. */
+export function waitFor(session: Session, player: number, placement: number, offer: Offer): number {
+  const phase = phaseFor(session, placement, player);
+  if (wouldAct(session, player, placement, offer.rule, phase)) return 0;
+  if (phase === PHASE.spent || phase === PHASE.ready || !wouldAct(session, player, placement, offer.rule, PHASE.ready)) return Infinity;
+  const { state } = session;
+  const slot = countingSlot(session, placement, player);
+  const cycled = state.phase[slot] === PHASE.ready && state.cycledOff[placement] === 1;
+  const due = valueIn(cycled ? state.cycleDue : state.phaseDue, cycled ? placement : slot);
+  return due === NEVER ? Infinity : Math.max(1, due - stepOf(session));
+}
+
+/** Every known thing with an offer that passes, and how long it is still held back. */
+export function chancesOf(thinker: Thinker, wanted: (offer: Offer) => boolean): Chance[] {
+  const { world, session, mind, player } = thinker;
+  const now = stepOf(session);
+  const found: Chance[] = [];
+  for (const placement of world.offering[player] ?? []) {
+    if (!knows(thinker, placement) || !exists(session, placement) || valueIn(mind.barred, placement) > now) continue;
+    for (const offer of world.deeds[player]?.[valueIn(session.state.form, placement)]?.offers ?? []) {
+      if (!wanted(offer)) continue;
+      const wait = waitFor(session, player, placement, offer);
+      if (wait < Infinity) found.push({ placement, offer, wait });
+      break;
+    }
+  }
+  return found;
+}
+
+/** How deep conditions of conditions are followed. */
+const DEEPEST = 4;
+
+/** What has to be got before the rule of an offer at a thing can act: its conditions that fail now, as wants of their own. */
+function before(thinker: Thinker, placement: number, offer: Offer, depth: number): Wanted | null {
+  const { session, player, world } = thinker;
+  const { rules, conditions, ids } = world.compiled;
+  const start = valueIn(rules.conditionStart, offer.rule);
+  const end = valueIn(rules.conditionStart, offer.rule + 1);
+  for (let condition = start; condition < end; condition += 1) {
+    if (holds(session, condition, offer.rule, player, placement, false)) continue;
+    const subject = valueIn(conditions.subject, condition);
+    const value = valueIn(conditions.value, condition);
+    switch (conditions.test[condition]) {
+      case TEST.item: {
+        const has = valueIn(session.state.items, player * ids.items.length + subject);
+        return gather(thinker, ({ what, subject: of }) => what === 'item' && of === subject, value - has, depth);
+      }
+      case TEST.meter:
+        return gather(thinker, ({ what, subject: of }) => (what === 'meter' || what === 'heal') && of === subject, 1, depth);
+      case TEST.notice:
+        return value === 1 ? gather(thinker, ({ what, subject: of }) => what === 'notice' && of === subject, 1, depth) : null;
+      case TEST.movement:
+        return gather(thinker, ({ what }) => what === 'boost', 1, depth);
+      default:
+        return null;
+    }
+  }
+  return null;
+}
+
+/** Known things whose offers bring something about; where what they ask for is lacking, what gives that. */
+function gather(thinker: Thinker, wanted: (offer: Offer) => boolean, needed: number, depth = 0): Wanted {
+  const chances = chancesOf(thinker, wanted);
+  const sum = chances.reduce((total, { offer }) => total + (offer.what === 'item' ? offer.amount : 1), 0);
+  const result: Wanted = { chances, needed, place: null, unknown: sum < needed };
+  if (chances.length > 0 || depth >= DEEPEST) return result;
+  const { world, session, mind, player } = thinker;
+  for (const placement of world.offering[player] ?? []) {
+    if (!knows(thinker, placement) || !exists(session, placement) || valueIn(mind.barred, placement) > stepOf(session)) continue;
+    if (phaseFor(session, placement, player) === PHASE.spent) continue;
+    for (const offer of world.deeds[player]?.[valueIn(session.state.form, placement)]?.offers ?? []) {
+      const first = wanted(offer) ? before(thinker, placement, offer, depth + 1) : null;
+      if (first !== null) return first;
+    }
+  }
+  return result;
+}
+
+/** What brings the goals of the level nearer; null when it has none that anybody could go for. */
+export function goalsOf(thinker: Thinker): Wanted | null {
+  const { world, session, player } = thinker;
+  const { goals, ids } = world.compiled;
+  const wins = world.deeds[player]?.some(({ offers }) => offers.some(({ what }) => what === 'win')) === true;
+  let unknown: Wanted | null = null;
+  const listed = goals.map((goal): Wanted => {
+    switch (goal.type) {
+      case GOAL.reach:
+        return { chances: [], needed: 0, place: { x: goal.x, y: goal.y, within: goal.value }, unknown: false };
+      case GOAL.item: {
+        const has = valueIn(session.state.items, player * ids.items.length + goal.subject);
+        return gather(thinker, ({ what, subject }) => what === 'item' && subject === goal.subject, goal.value - has);
+      }
+      case GOAL.meter:
+        return gather(thinker, ({ what, subject }) => (what === 'meter' || what === 'heal') && subject === goal.subject, Infinity);
+      default:
+        return gather(thinker, ({ what, subject }) => what === 'notice' && subject === goal.subject, 1);
+    }
+  });
+  if (wins) listed.push(gather(thinker, ({ what }) => what === 'win', 1));
+  for (const wanted of listed) {
+    if (wanted.place !== null || wanted.chances.length > 0) return wanted;
+    unknown ??= wanted;
+  }
+  return unknown;
+}
+
+/** Whether a thing stays as it is after a rule of it has acted: it gives again to whoever comes anew. */
+export function givesAgain({ world: { compiled } }: Thinker, { rule }: Offer): boolean {
+  return compiled.rules.becomes[rule] === BECOMES.stays && compiled.rules.uses[rule] === 0;
+}

@@ -1,0 +1,191 @@
+import { CIRCLE, createGrid, valueIn, type Grid } from '../../geometry/index.ts';
+import type { Compiled } from '../../session/index.ts';
+import { cellHolding, createMesh, type Box, type Mesh } from '../navigation/index.ts';
+import { deedsOfForms, type Deeds } from './deeds.ts';
+
+/** A stretch of the level that a way may keep out of: what a thing there does, or its box while it is solid. */
+export interface Zone {
+  readonly placement: number;
+  readonly solid: boolean;
+  /** Where the middle of a body touches it. Units. */
+  readonly box: Box;
+}
+
+/** Where walls are, for lines of sight. */
+export interface Walls {
+  readonly boxes: readonly Box[];
+  readonly grid: Grid;
+}
+
+/** The level cut in squares: which of them have been seen is what a persona knows of the level. */
+export interface Areas {
+  /** Side of a square. Units. */
+  readonly side: number;
+  readonly columns: number;
+  readonly rows: number;
+  /** The cell of the mesh in which the middle of each lies; −1: nobody can stand there. */
+  readonly cell: Int32Array;
+}
+
+/** A spot to look from: what can be seen from it, still things by number and squares as bits; and how far it is to things. Units. */
+export interface Vantage {
+  readonly x: number;
+  readonly y: number;
+  readonly things: Int32Array;
+  readonly areas: Uint32Array;
+  /** The length of the way to each still thing; below nought as long as nobody has asked. */
+  readonly lengths: Float64Array;
+}
+
+/** All that personas of a compiled level share: made once, and never changed but for what is remembered of it. */
+export interface World {
+  readonly compiled: Compiled;
+  /** For each player, what each form does to it. */
+  readonly deeds: readonly (readonly Deeds[])[];
+  /** Where a body may be: cut by walls alone, and by zones too. */
+  readonly bare: Mesh;
+  readonly mesh: Mesh;
+  readonly zones: readonly Zone[];
+  /** The zones of what each thing does, and of its box; −1: none. */
+  readonly zoneOf: Int32Array;
+  readonly solidZoneOf: Int32Array;
+  readonly walls: Walls;
+  readonly areas: Areas;
+  /** Placements that stay where they are. */
+  readonly stills: readonly number[];
+  /** For each player, things that have something to offer to it: those of the document, and all room for spawned ones. */
+  readonly offering: readonly Int32Array[];
+  /** Zones of hazards that go on and off by a clock. */
+  readonly clocked: readonly number[];
+  /** What is seen from where, as far as anybody has looked: by sight, then by spot. */
+  readonly vantages: Map<number, Map<number, Vantage>>;
+}
+
+/** The upright box around all shapes of a form, from the place of its thing; null when it has none. Units. */
+function extentOf({ forms, shapes }: Compiled, form: number): Box | null {
+  let [left, bottom, right, top] = [Infinity, Infinity, -Infinity, -Infinity];
+  const cover = (x: number, y: number, around: number): void => {
+    left = Math.min(left, x - around);
+    bottom = Math.min(bottom, y - around);
+    right = Math.max(right, x + around);
+    top = Math.max(top, y + around);
+  };
+  for (let shape = valueIn(forms.shapeStart, form); shape < valueIn(forms.shapeStart, form + 1); shape += 1) {
+    const [x, y] = [valueIn(shapes.x, shape), valueIn(shapes.y, shape)];
+    if (shapes.type[shape] === CIRCLE) cover(x, y, valueIn(shapes.a, shape));
+    else {
+      for (let corner = valueIn(shapes.cornerStart, shape); corner < valueIn(shapes.cornerStart, shape + 1); corner += 1) {
+        cover(x + valueIn(shapes.cornerX, corner), y + valueIn(shapes.cornerY, corner), 0);
+      }
+    }
+  }
+  return left > right ? null : { left, bottom, right, top };
+}
+
+/** The box of a solid, as the middle of a body that keeps off it by so much sees it. Units. */
+function solidBox({ solids }: Compiled, item: number, aroundX: number, aroundY: number): Box {
+  const [x, y] = [valueIn(solids.x, item), valueIn(solids.y, item)];
+  const [halfWidth, halfHeight] = [valueIn(solids.halfWidth, item) + aroundX, valueIn(solids.halfHeight, item) + aroundY];
+  return { left: x - halfWidth, bottom: y - halfHeight, right: x + halfWidth, top: y + halfHeight };
+}
+
+/** How far the middle of the body keeps from what its sides touch. Units. */
+function bodyHalves({ hull }: Compiled): { x: number; y: number } {
+  return { x: hull.halfWidth + hull.radius, y: hull.halfHeight + hull.radius };
+}
+
+function zonesOf(compiled: Compiled, deeds: readonly (readonly Deeds[])[]): Zone[] {
+  const { forms, placements, placedCount } = compiled;
+  const half = bodyHalves(compiled);
+  const zones: Zone[] = [];
+  for (let placement = 0; placement < placedCount; placement += 1) {
+    if (valueIn(placements.traveller, placement) >= 0) continue;
+    const form = valueIn(placements.form, placement);
+    const item = valueIn(placements.solid, placement);
+    if (item >= 0 && forms.hasSolid[form] === 1) zones.push({ placement, solid: true, box: solidBox(compiled, item, half.x, half.y) });
+    const extent = deeds.some((own) => (own[form]?.harm ?? null) !== null) ? extentOf(compiled, form) : null;
+    if (extent === null) continue;
+    const [x, y] = [valueIn(placements.x, placement), valueIn(placements.y, placement)];
+    const box = {
+      left: x + extent.left - half.x,
+      bottom: y + extent.bottom - half.y,
+      right: x + extent.right + half.x,
+      top: y + extent.top + half.y,
+    };
+    zones.push({ placement, solid: false, box });
+  }
+  return zones;
+}
+
+/** Side of a square of the level, and how many there are at most. Units. */
+const AREA_SIDE = 2;
+const MOST_AREAS = 4096;
+
+function areasOf({ level: { size } }: Compiled, mesh: Mesh): Areas {
+  const side = Math.max(AREA_SIDE, Math.sqrt((size.width * size.height) / MOST_AREAS));
+  const columns = Math.max(1, Math.ceil(size.width / side));
+  const rows = Math.max(1, Math.ceil(size.height / side));
+  const cell = Int32Array.from({ length: columns * rows }, (_, area) =>
+    cellHolding(mesh, ((area % columns) + 0.5) * side, (Math.floor(area / columns) + 0.5) * side),
+  );
+  return { side, columns, rows, cell };
+}
+
+const worlds = new WeakMap<Compiled, World>();
+
+/** What personas share of a compiled level. */
+export function worldOf(compiled: Compiled): World {
+  const known = worlds.get(compiled);
+  if (known !== undefined) return known;
+  const { placements, placedCount, playerCount, solids } = compiled;
+  const { size } = compiled.level;
+  const half = bodyHalves(compiled);
+  const deeds = Array.from({ length: playerCount }, (_, player) => deedsOfForms(compiled, player));
+  const zones = zonesOf(compiled, deeds);
+  const walls = Array.from({ length: solids.inGrid }, (_, item) => item).filter((item) => valueIn(solids.owner, item) < 0);
+  const area: Box = { left: half.x, bottom: half.y, right: size.width - half.x, top: size.height - half.y };
+  const solid = walls.map((item) => solidBox(compiled, item, half.x, half.y));
+  const free = createMesh(area, solid, []);
+  const mesh =
+    zones.length === 0
+      ? free
+      : createMesh(
+          area,
+          solid,
+          zones.map(({ box }) => box),
+        );
+  const bare = walls.map((item) => solidBox(compiled, item, 0, 0));
+  const count = placements.form.length;
+  const zoneOf = new Int32Array(count).fill(-1);
+  const solidZoneOf = new Int32Array(count).fill(-1);
+  zones.forEach(({ placement, solid }, zone) => ((solid ? solidZoneOf : zoneOf)[placement] = zone));
+  const world: World = {
+    compiled,
+    deeds,
+    bare: free,
+    mesh,
+    zones,
+    zoneOf,
+    solidZoneOf,
+    walls: {
+      boxes: bare,
+      grid: createGrid(Float64Array.from(bare.flatMap(({ left, bottom, right, top }) => [left, bottom, right, top]))),
+    },
+    areas: areasOf(compiled, free),
+    stills: Array.from({ length: placedCount }, (_, placement) => placement).filter(
+      (placement) => valueIn(placements.traveller, placement) < 0,
+    ),
+    offering: deeds.map((own) =>
+      Int32Array.from({ length: count }, (_, placement) => placement).filter(
+        (placement) => placement >= placedCount || (own[valueIn(placements.form, placement)]?.offers.length ?? 0) > 0,
+      ),
+    ),
+    clocked: [...zones.keys()].filter((zone) => {
+      const { placement, solid } = zones[zone] as Zone;
+      return !solid && valueIn(compiled.forms.cycleOff, valueIn(placements.form, placement)) > 0;
+    }),
+    vantages: new Map(),
+  };
+  worlds.set(compiled, world);
+  return world;
+}
