@@ -34,6 +34,7 @@ export { CLOCK, NEVER } from './state/state.ts';
 export { countingSlot, exists, phaseFor, placeX, placeY } from './state/things.ts';
 export { gatherCourses } from './state/courses.ts';
 export { wouldAct } from './rules/acting.ts';
+export { putPlayer } from './rules/life.ts';
 export { holds } from './rules/conditions.ts';
 export { changeEnds } from './rules/modifiers.ts';
 export { idOf, placementOf } from './state/naming.ts';

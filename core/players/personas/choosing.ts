@@ -1,12 +1,11 @@
 import { valueIn } from '../../geometry/index.ts';
 import { stepOf, TRAVEL } from '../../session/index.ts';
-import { cellAt, findWay, type Mesh } from '../navigation/index.ts';
 import type { Offer } from './deeds.ts';
 import type { Errand, Purpose } from './mind.ts';
-import { healthOf, paceOf, planWay, type Planned, type Thinker } from './risk.ts';
+import { healthOf, paceOf, type Planned, type Thinker } from './risk.ts';
 import { orderStops } from './tour.ts';
 import { chancesOf, goalsOf, type Chance, type Wanted } from './wants.ts';
-import { vantageFrom } from './seeing.ts';
+import { apart, hereOf, islandOf, lengthBetween, lengthFrom, lengthTo, lengthToPlace, placeOf, wayTo } from './ways.ts';
 import type { World } from './world.ts';
 
 /** Something to go for, and the way there. */
@@ -15,56 +14,12 @@ export interface Choice {
   readonly way: Planned;
 }
 
-interface Place {
-  readonly x: number;
-  readonly y: number;
-}
-
-const apart = (a: Place, b: Place): number => Math.sqrt((b.x - a.x) * (b.x - a.x) + (b.y - a.y) * (b.y - a.y));
-
 /** Most stops that are put in order at once: the nearest. */
 const MOST_STOPS = 12;
 
-/** Lengths of ways between things that stay, as far as they have been asked for. */
-const lengths = new WeakMap<Mesh, Map<number, number>>();
-
-const isStill = ({ compiled }: World, placement: number): boolean => valueIn(compiled.placements.traveller, placement) < 0;
-
-/** About how far it is from where a persona stands to a thing, hazards aside: from the middle of the spot, so that others share it. Units. */
-function lengthTo(thinker: Thinker, placement: number): number {
-  const { world, persona } = thinker;
-  const here = hereOf(thinker);
-  if (!isStill(world, placement)) return apart(here, placeOf(thinker, placement));
-  const vantage = vantageFrom(world, persona.sight, here.x, here.y);
-  if (valueIn(vantage.lengths, placement) < 0) {
-    vantage.lengths[placement] = findWay(world.bare, vantage, placeOf(thinker, placement))?.length ?? Infinity;
-  }
-  return valueIn(vantage.lengths, placement);
-}
-
-/** The length of the shortest way between two things, hazards aside; of those that travel the straight way. Units; Infinity when there is none. */
-function lengthBetween(thinker: Thinker, a: number, b: number): number {
-  const { world, session } = thinker;
-  if (!isStill(world, a) || !isStill(world, b)) return apart(placeOf(thinker, a), placeOf(thinker, b));
-  const known = lengths.get(world.bare) ?? new Map<number, number>();
-  lengths.set(world.bare, known);
-  const [first, second] = a < b ? [a, b] : [b, a];
-  const key = first * session.state.form.length + second;
-  const kept = known.get(key);
-  if (kept !== undefined) return kept;
-  const length = findWay(world.bare, placeOf(thinker, first), placeOf(thinker, second))?.length ?? Infinity;
-  known.set(key, length);
-  return length;
-}
-
-/** Where a persona stands. */
-export function hereOf({ session, player }: Thinker): Place {
-  return { x: valueIn(session.state.playerX, player), y: valueIn(session.state.playerY, player) };
-}
-
-/** Where it last saw a thing. */
-export function placeOf({ mind }: Thinker, placement: number): Place {
-  return { x: valueIn(mind.seenX, placement), y: valueIn(mind.seenY, placement) };
+interface Place {
+  readonly x: number;
+  readonly y: number;
 }
 
 function errandTo(thinker: Thinker, purpose: Purpose, { placement, offer, wait }: Chance, worth: number): Errand {
@@ -95,7 +50,7 @@ function chooseHealing(thinker: Thinker): Choice | null {
     if (best !== null && least >= best.cost) break;
     const harm = world.deeds[player]?.[valueIn(session.state.form, chance.placement)]?.harm ?? null;
     if (harm !== null && harm.onTouch + harm.perSecond >= chance.offer.amount) continue;
-    const way = planWay(thinker, here, placeOf(thinker, chance.placement), chance.placement);
+    const way = wayTo(thinker, placeOf(thinker, chance.placement), chance.placement, chance.offer.reach);
     if (way === null) continue;
     const wait = Math.max(0, chance.wait / world.compiled.rate - way.length / pace);
     if (wait > persona.patience) continue;
@@ -162,11 +117,9 @@ function stopsOf(thinker: Thinker, goal: Wanted | null): Stop[] {
 }
 
 /** The order of stops that is shortest over all; what is not worth its detour, or cannot be come to, is left out. By their things. */
-function tourOf(thinker: Thinker, stops: readonly Stop[], end: Place | null): number[] {
-  const { world } = thinker;
+function tourOf(thinker: Thinker, stops: readonly Stop[], end: (Place & { readonly within: number }) | null): number[] {
   const all = stops.map(({ chance: { placement }, worth }) => ({
     placement,
-    place: placeOf(thinker, placement),
     worth,
     length: lengthTo(thinker, placement),
   }));
@@ -180,7 +133,7 @@ function tourOf(thinker: Thinker, stops: readonly Stop[], end: Place | null): nu
       if (valueIn(between, at) < 0) between[at] = lengthBetween(thinker, open[a]?.placement ?? 0, open[b]?.placement ?? 0);
       return valueIn(between, at);
     },
-    toEnd: open.map(({ place }) => (end === null ? 0 : (findWay(world.bare, place, end)?.length ?? Infinity))),
+    toEnd: open.map(({ placement }) => (end === null ? 0 : lengthFrom(thinker, placement, end, end.within))),
     worth: open.map(({ worth }) => worth),
   });
   return order.map((at) => open[at]?.placement ?? -1);
@@ -200,7 +153,7 @@ function tourHolds(
 }
 
 /** The first of some stops to be made; null when none can be come to. */
-function firstStop(thinker: Thinker, stops: readonly Stop[], end: Place | null): Choice | null {
+function firstStop(thinker: Thinker, stops: readonly Stop[], end: (Place & { readonly within: number }) | null): Choice | null {
   const { mind, session, world } = thinker;
   const here = hereOf(thinker);
   if (!tourHolds(thinker, stops, here, (placement) => placeOf(thinker, placement))) {
@@ -210,7 +163,7 @@ function firstStop(thinker: Thinker, stops: readonly Stop[], end: Place | null):
   for (const placement of mind.tour) {
     const stop = stops.find(({ chance }) => chance.placement === placement);
     if (stop === undefined) continue;
-    const way = planWay(thinker, here, placeOf(thinker, placement), placement);
+    const way = wayTo(thinker, placeOf(thinker, placement), placement, stop.chance.offer.reach);
     // What has to be braved on the way may be more than it is worth.
     if (way !== null && way.risk <= stop.worth) return { errand: errandTo(thinker, stop.purpose, stop.chance, stop.worth), way };
     mind.barred[placement] = stepOf(session) + BARRED_SECONDS * world.compiled.rate;
@@ -224,10 +177,9 @@ const BARRED_SECONDS = 10;
 /** The nearest square that nobody has seen, by way of the cells of the mesh; null when all has been seen that can be. */
 export function chooseUnseen(thinker: Thinker, most: number): Choice | null {
   const { world, mind } = thinker;
-  const { areas, bare: mesh } = world;
+  const { areas } = world;
   const here = hereOf(thinker);
-  const island = mesh.island[cellAt(mesh, here.x, here.y)] ?? -1;
-  const places = unseenPlaces(world, mind.areas, island);
+  const places = unseenPlaces(world, mind.areas, islandOf(world, here));
   const tried = places
     .map((place) => ({ place, least: apart(here, place) }))
     .filter(({ least }) => least <= most)
@@ -235,25 +187,28 @@ export function chooseUnseen(thinker: Thinker, most: number): Choice | null {
   let best: { place: Place; length: number } | null = null;
   for (const { place, least } of tried.slice(0, MOST_LOOKED_AT)) {
     if (best !== null && least >= best.length) break;
-    const length = findWay(mesh, here, place)?.length ?? Infinity;
+    const length = lengthToPlace(thinker, place, LOOKED_AT);
     if (length <= most && (best === null || length < best.length)) best = { place, length };
   }
-  const way = best === null ? null : planWay(thinker, here, best.place);
+  const way = best === null ? null : wayTo(thinker, best.place, -1, LOOKED_AT);
   if (best === null || way === null) return null;
   const { x, y } = best.place;
   return { errand: { purpose: 'explore', placement: -1, rule: -1, x, y, within: areas.side, stays: false, worth: most }, way };
 }
 
+/** From so near a square is seen in any case. Units. */
+const LOOKED_AT = 1;
+
 /** How many squares are looked at to find the nearest. */
 const MOST_LOOKED_AT = 12;
 
 /** The middles of squares not yet seen that can be come to. */
-function unseenPlaces({ areas, bare: mesh }: World, seen: Uint32Array, island: number): Place[] {
+function unseenPlaces({ areas }: World, seen: Uint32Array, island: number): Place[] {
   const places: Place[] = [];
-  for (let area = 0; area < areas.cell.length; area += 1) {
-    const cell = valueIn(areas.cell, area);
-    if (cell < 0 || mesh.island[cell] !== island || ((valueIn(seen, area >> 5) >>> (area & 31)) & 1) === 1) continue;
-    places.push({ x: ((area % areas.columns) + 0.5) * areas.side, y: (Math.floor(area / areas.columns) + 0.5) * areas.side });
+  for (let area = 0; area < areas.x.length; area += 1) {
+    const x = valueIn(areas.x, area);
+    const known = ((valueIn(seen, area >> 5) >>> (area & 31)) & 1) === 1;
+    if (!known && !Number.isNaN(x) && areas.island[area] === island) places.push({ x, y: valueIn(areas.y, area) });
   }
   return places;
 }
@@ -263,7 +218,6 @@ export function choose(thinker: Thinker): Choice | null {
   const healing = chooseHealing(thinker);
   if (healing !== null) return healing;
   const { persona } = thinker;
-  const here = hereOf(thinker);
   const goal = goalsOf(thinker);
   const place = goal?.place ?? null;
   const stops = stopsOf(thinker, goal);
@@ -272,10 +226,18 @@ export function choose(thinker: Thinker): Choice | null {
   const look = persona.curiosity > 0 ? chooseUnseen(thinker, place === null ? Infinity : persona.curiosity / 2) : null;
   if (look !== null) return look;
   if (place !== null) {
-    const way = planWay(thinker, here, place);
+    const way = wayTo(thinker, place, -1, place.within);
     const { x, y, within } = place;
     if (way !== null) return { errand: { purpose: 'goal', placement: -1, rule: -1, x, y, within, stays: false, worth: Infinity }, way };
   }
+  // Something stands in the way: what posts a notice may open it.
+  const openers = chancesOf(thinker, ({ what }) => what === 'notice').filter(({ placement }) => isUnused(thinker, placement));
+  const opener = firstStop(
+    thinker,
+    openers.map((chance) => ({ purpose: 'needed', chance, worth: Infinity })),
+    null,
+  );
+  if (opener !== null) return opener;
   // Without knowing what wins, one has to look for it, curious or not; and again for what has been forgotten.
   if (goal?.unknown !== true) return null;
   const unseen = chooseUnseen(thinker, Infinity);
@@ -284,6 +246,8 @@ export function choose(thinker: Thinker): Choice | null {
   thinker.mind.areas.fill(0);
   return chooseUnseen(thinker, Infinity);
 }
+
+const isUnused = ({ session }: Thinker, placement: number): boolean => valueIn(session.state.uses, placement) === 0;
 
 /** How often one looks everywhere anew for what has been forgotten, or has come since. */
 const MOST_ROUNDS = 3;

@@ -1,5 +1,5 @@
 import { stepOf } from '../../session/index.ts';
-import { hereOf } from './choosing.ts';
+import { hereOf } from './ways.ts';
 import { reactionSteps, type Ending, type Errand } from './mind.ts';
 import { healthOf, type Thinker } from './risk.ts';
 

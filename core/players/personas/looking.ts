@@ -1,6 +1,6 @@
 import { valueIn } from '../../geometry/index.ts';
 import { exists, placeX, placeY, stepOf } from '../../session/index.ts';
-import { hereOf } from './choosing.ts';
+import { hereOf } from './ways.ts';
 import { travellersNear } from './dodging.ts';
 import { stir, type Hands } from './hands.ts';
 import type { Errand } from './mind.ts';

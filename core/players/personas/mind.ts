@@ -1,5 +1,6 @@
 import { keyedDraw, type Session } from '../../session/index.ts';
 import type { Persona } from '../../level/index.ts';
+import type { Flight, Leap, Leg } from './air.ts';
 import type { World } from './world.ts';
 
 /** Why a persona goes somewhere. */
@@ -67,6 +68,13 @@ export interface Mind {
   wayX: number[];
   wayY: number[];
   next: number;
+  /** Seen from the side, the legs of the way; the leap that is under way; and whether it runs up to one, so many steps too late. */
+  legs: readonly Leg[];
+  leap: Leap | null;
+  flight: Flight | null;
+  landed: number;
+  runsUp: boolean;
+  late: number;
   /** What is pressed. */
   x: number;
   y: number;
@@ -121,6 +129,12 @@ export function createMind({ compiled, areas }: World): Mind {
     wayX: [],
     wayY: [],
     next: 0,
+    legs: [],
+    leap: null,
+    flight: null,
+    landed: 0,
+    runsUp: false,
+    late: 0,
     x: 0,
     y: 0,
     buttons: 0,
@@ -161,6 +175,7 @@ export function copyMind(mind: Mind): Mind {
     wayX: [...mind.wayX],
     wayY: [...mind.wayY],
     draws: [...mind.draws],
+    flight: mind.flight === null ? null : { ...mind.flight },
     aside: mind.aside === null ? null : { ...mind.aside },
   };
 }

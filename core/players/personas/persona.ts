@@ -1,13 +1,15 @@
 import { valueIn } from '../../geometry/index.ts';
 import { exists, INPUT_WIDTH, LIFE, MOVEMENT, MOVEMENT_COUNT, stepOf } from '../../session/index.ts';
-import { choose, hereOf, placeOf, type Choice } from './choosing.ts';
+import { choose, type Choice } from './choosing.ts';
+import { climb, isGrounded } from './climbing.ts';
 import { said, stir, type Hands } from './hands.ts';
 import { look, miss } from './looking.ts';
 import { NEVER_STEP, type Ending, type Errand, type Mind } from './mind.ts';
-import { healthOf, paceOf, planWay } from './risk.ts';
+import { healthOf, paceOf } from './risk.ts';
 import { dodgeAhead, waitAhead } from './timing.ts';
 import { head, restOfWay, walk } from './walking.ts';
 import { givesAgain, waitFor } from './wants.ts';
+import { hereOf, placeOf, wayTo } from './ways.ts';
 import type { World } from './world.ts';
 
 /** Takes up what was chosen. */
@@ -21,6 +23,8 @@ function take(hands: Hands, { errand, way }: Choice): void {
   mind.wayX = way.places.map(({ x }) => x);
   mind.wayY = way.places.map(({ y }) => y);
   mind.next = 0;
+  mind.legs = way.legs;
+  mind.runsUp = false;
   if (same && (errand.placement >= 0 || errand.purpose === 'explore')) return;
   mind.nearest = Infinity;
   if (errand.purpose !== 'explore') mind.progressAt = stepOf(session);
@@ -147,7 +151,7 @@ function follow(hands: Hands, errand: Errand): void {
   const last = mind.wayX.length - 1;
   const [dx, dy] = [to.x - valueIn(mind.wayX, last), to.y - valueIn(mind.wayY, last)];
   if (dx * dx + dy * dy < 0.09) return;
-  const way = planWay(hands, hereOf(hands), to, errand.placement);
+  const way = wayTo(hands, to, errand.placement, errand.within);
   if (way === null) setAside(hands, errand);
   if (way === null) mind.errand = null;
   else take(hands, { errand: { ...errand, ...to }, way });
@@ -209,12 +213,13 @@ function think(hands: Hands): void {
     mind.errand = null;
     mind.progressAt = now;
   }
-  if (mind.errand === null || now >= mind.chooseAt) chooseAnew(hands);
-  const { errand } = mind;
+  // In the air it comes down first.
+  if ((mind.errand === null || now >= mind.chooseAt) && mind.leap === null) chooseAnew(hands);
+  const errand = mind.errand ?? (mind.leap === null ? null : mind.lastErrand);
   if (errand === null) return;
   const over = mind.aside !== null && now >= mind.aside.until;
   if (over) mind.aside = null;
-  if (looks || over) {
+  if (mind.leap === null && (looks || over) && (world.terrain === null || isGrounded(hands))) {
     if (mind.aside === null) waitAhead(hands);
     dodgeAhead(hands);
   }
@@ -226,7 +231,7 @@ function think(hands: Hands): void {
     mind.wake = Math.min(mind.nextLook, aside.until);
     return;
   }
-  mind.wake = Math.min(mind.nextLook, now + walk(hands, errand), aside?.from ?? NEVER_STEP);
+  mind.wake = Math.min(mind.nextLook, now + (world.terrain === null ? walk(hands, errand) : climb(hands, errand)), aside?.from ?? NEVER_STEP);
 }
 
 /** Fills the inputs of its player for the next step. */

@@ -1,7 +1,8 @@
 import { valueIn } from '../../geometry/index.ts';
-import { DESTINATION, MOVEMENT, MOVEMENT_COUNT, phaseFor, PHASE, stepOf, type Session } from '../../session/index.ts';
+import { DESTINATION, exists, MOVEMENT, MOVEMENT_COUNT, phaseFor, PHASE, stepOf, type Session } from '../../session/index.ts';
 import type { Persona } from '../../level/index.ts';
 import { findWay } from '../navigation/index.ts';
+import type { Leg } from './air.ts';
 import type { Harm } from './deeds.ts';
 import type { Mind } from './mind.ts';
 import type { World, Zone } from './world.ts';
@@ -20,6 +21,8 @@ export interface Planned {
   readonly places: readonly { readonly x: number; readonly y: number }[];
   readonly length: number;
   readonly risk: number;
+  /** Seen from the side, its parts. */
+  readonly legs: readonly Leg[];
 }
 
 /** How fast a persona goes by itself now. Units a second. */
@@ -48,7 +51,7 @@ export function shareOn({ world: { compiled }, session }: Thinker, placement: nu
 }
 
 /** What a stretch of way within the harm of a thing costs, beyond its length. Units of detour. */
-function costOf(thinker: Thinker, placement: number, harm: Harm, inside: number): number {
+export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: number): number {
   const { world, session, persona, player } = thinker;
   const { destinations } = world.compiled;
   const { state } = session;
@@ -112,23 +115,28 @@ export function lengthWithin(zone: Zone, from: { readonly x: number; readonly y:
   return length;
 }
 
-/** The zones that a persona reckons with: boxes that are solid now, and harm of things it knows of, unless they are gone. */
-function reckonedZones(thinker: Thinker): { readonly closed: Set<number>; readonly harmful: readonly number[] } {
+/** The zones of things it knows of that harm, unless they are gone, or nothing harms it now. */
+export function harmfulZones(thinker: Thinker): number[] {
   const { world, session, player } = thinker;
-  const closed = new Set<number>();
-  const harmful: number[] = [];
-  const grace = valueIn(session.state.graceUntil, player) > stepOf(session);
-  world.zones.forEach(({ placement, solid }, zone) => {
-    if (!knows(thinker, placement)) return;
-    const form = valueIn(session.state.form, placement);
-    if (form < 0) return;
-    if (solid) {
-      const item = valueIn(world.compiled.placements.solid, placement);
-      if (session.scratch.solids.on[item] === 1) closed.add(zone);
-    } else if (!grace && phaseFor(session, placement, player) !== PHASE.spent) harmful.push(zone);
+  if (valueIn(session.state.graceUntil, player) > stepOf(session)) return [];
+  return [...world.zones.keys()].filter((zone) => {
+    const { placement, solid } = world.zones[zone] as Zone;
+    return !solid && knows(thinker, placement) && exists(session, placement) && phaseFor(session, placement, player) !== PHASE.spent;
   });
-  return { closed, harmful };
 }
+
+/** The boxes of things it knows of that are solid now. */
+function closedZones(thinker: Thinker): Set<number> {
+  const { world, session } = thinker;
+  const closed = new Set<number>();
+  world.zones.forEach(({ placement, solid }, zone) => {
+    const item = solid && knows(thinker, placement) ? valueIn(world.compiled.placements.solid, placement) : -1;
+    if (item >= 0 && session.scratch.solids.on[item] === 1) closed.add(zone);
+  });
+  return closed;
+}
+
+const NO_LEGS: readonly Leg[] = [];
 
 /** How many harms of one way are tried to be gone round. */
 const MOST_TRIES = 8;
@@ -144,7 +152,8 @@ export function planWay(
   own = -1,
 ): Planned | null {
   const { world, player, session } = thinker;
-  const { closed, harmful } = reckonedZones(thinker);
+  const closed = closedZones(thinker);
+  const harmful = harmfulZones(thinker);
   const judged = (places: Places, length: number): { plan: Planned; worst: number } => {
     let risk = 0;
     let worst = -1;
@@ -161,7 +170,7 @@ export function planWay(
       worst = number;
       most = cost;
     }
-    return { plan: { places, length, risk }, worst };
+    return { plan: { places, length, risk, legs: NO_LEGS }, worst };
   };
   const borne = new Set<number>();
   // What is solid itself is come to by its face.

@@ -68,10 +68,10 @@ function lookFrom({ compiled, stills, areas, walls, zoneOf }: World, sight: numb
   const index = (at: number, most: number): number => within(Math.floor(at / areas.side), 0, most);
   for (let row = index(y - sight, areas.rows - 1); row <= index(y + sight, areas.rows - 1); row += 1) {
     for (let column = index(x - sight, areas.columns - 1); column <= index(x + sight, areas.columns - 1); column += 1) {
-      const [toX, toY] = [(column + 0.5) * areas.side, (row + 0.5) * areas.side];
       const area = row * areas.columns + column;
-      const far = (toX - x) * (toX - x) + (toY - y) * (toY - y) > sight * sight;
-      if (far || areas.cell[area] === -1 || !sees(walls, x, y, toX, toY)) continue;
+      const [toX, toY] = [valueIn(areas.x, area), valueIn(areas.y, area)];
+      const near = (toX - x) * (toX - x) + (toY - y) * (toY - y) <= sight * sight;
+      if (!near || !sees(walls, x, y, toX, toY)) continue;
       bits[area >> 5] = valueIn(bits, area >> 5) | (1 << (area & 31));
     }
   }

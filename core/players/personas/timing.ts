@@ -1,6 +1,6 @@
 import { valueIn } from '../../geometry/index.ts';
 import { stepOf } from '../../session/index.ts';
-import { hereOf } from './choosing.ts';
+import { hereOf } from './ways.ts';
 import { dodgeOf } from './dodging.ts';
 import { said, type Hands } from './hands.ts';
 import { lateSteps, reactionSteps } from './mind.ts';

@@ -1,6 +1,6 @@
 import { turn, valueIn } from '../../geometry/index.ts';
 import { BUTTON, stepOf } from '../../session/index.ts';
-import { hereOf } from './choosing.ts';
+import { hereOf } from './ways.ts';
 import type { Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand } from './mind.ts';
 import { paceOf } from './risk.ts';

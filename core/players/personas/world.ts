@@ -1,7 +1,8 @@
-import { CIRCLE, createGrid, valueIn, type Grid } from '../../geometry/index.ts';
+import { ALL_FACES, CIRCLE, createGrid, valueIn, type Grid } from '../../geometry/index.ts';
 import type { Compiled } from '../../session/index.ts';
 import { cellHolding, createMesh, type Box, type Mesh } from '../navigation/index.ts';
 import { deedsOfForms, type Deeds } from './deeds.ts';
+import { createTerrain, type Terrain } from './leaping.ts';
 
 /** A stretch of the level that a way may keep out of: what a thing there does, or its box while it is solid. */
 export interface Zone {
@@ -23,8 +24,10 @@ export interface Areas {
   readonly side: number;
   readonly columns: number;
   readonly rows: number;
-  /** The cell of the mesh in which the middle of each lies; −1: nobody can stand there. */
-  readonly cell: Int32Array;
+  /** Where one can be in each, NaN where nowhere; and which of what hangs together that is. Units. */
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+  readonly island: Int32Array;
 }
 
 /** A spot to look from: what can be seen from it, still things by number and squares as bits; and how far it is to things. Units. */
@@ -51,6 +54,10 @@ export interface World {
   readonly solidZoneOf: Int32Array;
   readonly walls: Walls;
   readonly areas: Areas;
+  /** Where a body can stand and how it leaps; null seen from above. */
+  readonly terrain: Terrain | null;
+  /** The box around the shapes of each form, from the place of its thing; null: it has none. Units. */
+  readonly extents: readonly (Box | null)[];
   /** Placements that stay where they are. */
   readonly stills: readonly number[];
   /** For each player, things that have something to offer to it: those of the document, and all room for spawned ones. */
@@ -121,14 +128,29 @@ function zonesOf(compiled: Compiled, deeds: readonly (readonly Deeds[])[]): Zone
 const AREA_SIDE = 2;
 const MOST_AREAS = 4096;
 
-function areasOf({ level: { size } }: Compiled, mesh: Mesh): Areas {
+function areasOf({ level: { size } }: Compiled, mesh: Mesh, terrain: Terrain | null): Areas {
   const side = Math.max(AREA_SIDE, Math.sqrt((size.width * size.height) / MOST_AREAS));
   const columns = Math.max(1, Math.ceil(size.width / side));
   const rows = Math.max(1, Math.ceil(size.height / side));
-  const cell = Int32Array.from({ length: columns * rows }, (_, area) =>
-    cellHolding(mesh, ((area % columns) + 0.5) * side, (Math.floor(area / columns) + 0.5) * side),
-  );
-  return { side, columns, rows, cell };
+  const count = columns * rows;
+  const areas = { side, columns, rows, x: new Float64Array(count).fill(NaN), y: new Float64Array(count).fill(NaN), island: new Int32Array(count) };
+  for (let area = 0; area < count; area += 1) {
+    const x = ((area % columns) + 0.5) * side;
+    const y = (Math.floor(area / columns) + 0.5) * side;
+    if (terrain === null) {
+      const cell = cellHolding(mesh, x, y);
+      if (cell < 0) continue;
+      areas.x[area] = x;
+      areas.y[area] = y;
+      areas.island[area] = valueIn(mesh.island, cell);
+      continue;
+    }
+    const on = terrain.surfaces.find((one) => Math.abs(one.y - y) <= side / 2 && one.left <= x + side / 2 && one.right >= x - side / 2);
+    if (on === undefined) continue;
+    areas.x[area] = Math.max(on.left, Math.min(on.right, x));
+    areas.y[area] = on.y;
+  }
+  return areas;
 }
 
 const worlds = new WeakMap<Compiled, World>();
@@ -142,7 +164,11 @@ export function worldOf(compiled: Compiled): World {
   const half = bodyHalves(compiled);
   const deeds = Array.from({ length: playerCount }, (_, player) => deedsOfForms(compiled, player));
   const zones = zonesOf(compiled, deeds);
-  const walls = Array.from({ length: solids.inGrid }, (_, item) => item).filter((item) => valueIn(solids.owner, item) < 0);
+  const terrain = compiled.side ? createTerrain(compiled) : null;
+  // What is open from below hides nothing, and lets one through.
+  const walls = Array.from({ length: solids.inGrid }, (_, item) => item).filter(
+    (item) => valueIn(solids.owner, item) < 0 && (!compiled.side || valueIn(solids.faces, item) === ALL_FACES),
+  );
   const area: Box = { left: half.x, bottom: half.y, right: size.width - half.x, top: size.height - half.y };
   const solid = walls.map((item) => solidBox(compiled, item, half.x, half.y));
   const free = createMesh(area, solid, []);
@@ -171,7 +197,9 @@ export function worldOf(compiled: Compiled): World {
       boxes: bare,
       grid: createGrid(Float64Array.from(bare.flatMap(({ left, bottom, right, top }) => [left, bottom, right, top]))),
     },
-    areas: areasOf(compiled, free),
+    areas: areasOf(compiled, free, terrain),
+    terrain,
+    extents: Array.from({ length: compiled.forms.kind.length }, (_, form) => extentOf(compiled, form)),
     stills: Array.from({ length: placedCount }, (_, placement) => placement).filter(
       (placement) => valueIn(placements.traveller, placement) < 0,
     ),

@@ -1,0 +1,75 @@
+import { LEFT, Region, RIGHT, TOP, valueIn } from '../../geometry/index.ts';
+import type { Compiled } from '../../session/index.ts';
+
+/** A stretch on which a body can stand, seen from the side: where its middle may be. Units. */
+export interface Surface {
+  readonly left: number;
+  readonly right: number;
+  readonly y: number;
+  /** The solid it stands on. */
+  readonly item: number;
+  /** Boxes of things that stand in the way here while they are solid. */
+  readonly blockers: readonly number[];
+}
+
+interface Block {
+  readonly left: number;
+  readonly right: number;
+  readonly item: number;
+  /** Whether it is the box of a thing, which may go. */
+  readonly goes: boolean;
+}
+
+/** How far within the ends of what it stands on the middle of a body is kept. Units. */
+const INSET = 0.02;
+const HAIR = 1e-6;
+
+/**
+ * All stretches a body can stand on: the tops of solids that stay, cut where other solids leave no room above. What a thing that may go
+ * blocks is a stretch of its own.
+ */
+export function surfacesOf({ solids, hull, level: { size } }: Compiled): Surface[] {
+  const halfWidth = hull.halfWidth + hull.radius;
+  const halfHeight = hull.halfHeight + hull.radius;
+  const edges = Array.from({ length: solids.firstMoving - solids.inGrid }, (_, edge) => solids.inGrid + edge);
+  const above = new Region();
+  return Array.from({ length: solids.firstMoving }, (_, item) => item).flatMap((item): Surface[] => {
+    if ((valueIn(solids.faces, item) & TOP) === 0) return [];
+    const top = valueIn(solids.y, item) + valueIn(solids.halfHeight, item);
+    if (top < -HAIR || top + 2 * halfHeight > size.height + HAIR) return [];
+    const from = Math.max(halfWidth, valueIn(solids.x, item) - valueIn(solids.halfWidth, item) - halfWidth + INSET);
+    const to = Math.min(size.width - halfWidth, valueIn(solids.x, item) + valueIn(solids.halfWidth, item) + halfWidth - INSET);
+    above.left = from - 2 * halfWidth;
+    above.right = to + 2 * halfWidth;
+    above.bottom = top;
+    above.top = top + 2 * halfHeight;
+    const count = solids.grid.query(above);
+    const near = [...solids.grid.found.subarray(0, count)].sort((one, other) => one - other);
+    const blocks = [...near, ...edges].flatMap((other): Block[] => {
+      const y = valueIn(solids.y, other);
+      const half = valueIn(solids.halfHeight, other);
+      const inTheWay = (valueIn(solids.faces, other) & (LEFT | RIGHT)) !== 0 && other !== item;
+      if (!inTheWay || y + half <= top + HAIR || y - half >= top + 2 * halfHeight - HAIR) return [];
+      const around = valueIn(solids.halfWidth, other) + halfWidth - HAIR;
+      return [{ left: valueIn(solids.x, other) - around, right: valueIn(solids.x, other) + around, item: other, goes: valueIn(solids.owner, other) >= 0 }];
+    });
+    const cuts = [...new Set([from, to, ...blocks.flatMap(({ left, right }) => [left, right])])].filter((x) => x >= from && x <= to).sort((a, b) => a - b);
+    return cuts.slice(0, -1).flatMap((left, index): Surface[] => {
+      const right = cuts[index + 1] as number;
+      if (right - left < HAIR) return [];
+      const middle = (left + right) / 2;
+      const over = blocks.filter((block) => block.left < middle && block.right > middle);
+      if (over.some(({ goes }) => !goes)) return [];
+      return [{ left, right, y: top + halfHeight, item, blockers: over.map((block) => block.item) }];
+    });
+  });
+}
+
+/** The surfaces that go on at the ends of each at the same height, by number. */
+export function besideOf(surfaces: readonly Surface[]): number[][] {
+  return surfaces.map((surface, at) =>
+    surfaces.flatMap((other, index) =>
+      index !== at && Math.abs(other.y - surface.y) < 1e-4 && other.left <= surface.right + 1e-4 && other.right >= surface.left - 1e-4 ? [index] : [],
+    ),
+  );
+}

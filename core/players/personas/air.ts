@@ -1,0 +1,86 @@
+import { valueIn } from '../../geometry/index.ts';
+import { BUTTON, MOVEMENT, MOVEMENT_COUNT, type Session } from '../../session/index.ts';
+
+/** A leap from one surface to another: how it is begun and where it comes down. Units, steps. */
+export interface Leap {
+  readonly from: number;
+  readonly to: number;
+  /** Where it takes off, and which way: −1 left, 1 right, 0 straight up. */
+  readonly takeX: number;
+  readonly way: number;
+  /** Whether it needs a run-up, and whether one jumps at all: else one walks off the edge. */
+  readonly runs: boolean;
+  readonly jumps: boolean;
+  /** For how many steps the jump key is held. */
+  readonly hold: number;
+  /** What one steers for in the air. */
+  readonly aimX: number;
+  /** Thrown up by a thing on the way, or −1: first one steers for that, or waits in it. */
+  readonly thrower: number;
+  readonly throwerX: number;
+  /** Where it comes down, and how long it takes. */
+  readonly landX: number;
+  readonly steps: number;
+  /** Where it went, as x and y in turn. */
+  readonly track: Float64Array;
+}
+
+/** A part of a way seen from the side: to a place along the ground, by a leap, or a hop on the spot. Units. */
+export interface Leg {
+  readonly x: number;
+  readonly y: number;
+  readonly leap: Leap | null;
+  readonly hops: boolean;
+}
+
+/** How far a leap has got: on the ground before it, in the air, thrown up. */
+export interface Flight {
+  airborne: boolean;
+  thrown: boolean;
+  /** Steps in the air so far. */
+  steps: number;
+}
+
+/** What is pressed: −127 … 127, and the jump key. */
+export interface AirKeys {
+  x: number;
+  jump: boolean;
+}
+
+/** What steers for a place in the air: towards it, and nothing once one comes to rest there by itself. */
+export function steerFor(session: Session, player: number, aimX: number): number {
+  const { state, compiled } = session;
+  const { body } = compiled.level;
+  const off = aimX - valueIn(state.playerX, player);
+  const velocity = valueIn(state.velocityX, player);
+  const braking = body.braking * (valueIn(state.floor, player) >= 0 ? 1 : body.airControl);
+  const stopping = braking > 0 ? (velocity * Math.abs(velocity)) / (2 * braking) : 0;
+  const rest = off - stopping;
+  if (Math.abs(rest) < 0.06) return 0;
+  return rest > 0 ? 127 : -127;
+}
+
+/** What a leap presses in its next step. The same is pressed when it is tried out and when it is done. */
+export function leapKeys(session: Session, player: number, leap: Pick<Leap, 'way' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX'>, flight: Flight): AirKeys {
+  const { state } = session;
+  const grounded = valueIn(state.floor, player) >= 0;
+  const rising = valueIn(state.velocityY, player);
+  const jumpSpeed = valueIn(state.movement, player * MOVEMENT_COUNT + MOVEMENT.jump);
+  if (flight.airborne && rising > jumpSpeed + 0.5) flight.thrown = true;
+  if (flight.airborne || !grounded) {
+    flight.airborne = true;
+    flight.steps += 1;
+    const aim = leap.thrower >= 0 && !flight.thrown ? leap.throwerX : leap.aimX;
+    return { x: steerFor(session, player, aim), jump: leap.jumps && !flight.thrown && flight.steps < leap.hold };
+  }
+  if (leap.thrower >= 0 && !leap.jumps) {
+    // It stands where it will be thrown from, and waits.
+    if (rising > 0.5) flight.airborne = true;
+    return { x: steerFor(session, player, leap.throwerX), jump: false };
+  }
+  if (!leap.jumps) return { x: leap.way * 127, jump: false };
+  flight.airborne = true;
+  return { x: leap.way * 127, jump: true };
+}
+
+export const JUMP = BUTTON.jump;

@@ -1,0 +1,158 @@
+import { valueIn } from '../../geometry/index.ts';
+import { BUTTON, MOVEMENT, MOVEMENT_COUNT } from '../../session/index.ts';
+import { JUMP, leapKeys, steerFor, type Leap, type Leg } from './air.ts';
+import { backIn, RUN_UP } from './climbs.ts';
+import type { Hands } from './hands.ts';
+import { aimError, lateSteps, type Errand } from './mind.ts';
+import { paceOf } from './risk.ts';
+import { hereOf } from './ways.ts';
+import { stepOf } from '../../session/index.ts';
+
+/** So near to where it walks is there. Units. */
+const THERE = 0.1;
+
+/** Whether the player stands on something. */
+export const isGrounded = ({ session, player }: Hands): boolean => valueIn(session.state.floor, player) >= 0;
+
+/** Walks towards a place on its surface. Answers the steps until that has to change. */
+function walkTo(hands: Hands, x: number, effort = 1): number {
+  const { mind, session, player, persona, world } = hands;
+  const { rate, braking } = { rate: world.compiled.rate, braking: world.compiled.level.body.braking };
+  const key = steerFor(session, player, x);
+  mind.x = Math.round(key * persona.haste * effort);
+  mind.buttons = 0;
+  const pace = paceOf(hands);
+  const stopping = (pace * pace) / (2 * braking);
+  const left = Math.abs(x - hereOf(hands).x) - stopping;
+  return Math.max(1, Math.floor((left * rate) / pace));
+}
+
+/** Where a leap is walked to before it is begun: its take-off, or far enough before it to be at full speed. */
+function beginOf({ world }: Hands, leap: Leap): number {
+  const { speed, acceleration } = world.compiled.level.body;
+  return leap.runs ? leap.takeX - leap.way * ((speed * speed) / (2 * acceleration) + RUN_UP) : leap.takeX;
+}
+
+/** Begins a leap, as well as it aims and times. */
+function takeOff(hands: Hands, leap: Leap): void {
+  const { mind, session, persona, player } = hands;
+  const error = aimError(session, persona, player, stepOf(session)) / 57;
+  const aimX = leap.aimX + error * Math.abs(leap.landX - leap.takeX);
+  mind.leap = { ...leap, aimX };
+  mind.flight = { airborne: false, thrown: false, steps: 0 };
+  mind.runsUp = false;
+}
+
+/** Comes to where a leap begins, and begins it. Answers the steps until something has to change. */
+function approach(hands: Hands, leap: Leap): number {
+  const { mind, session, player, persona, world } = hands;
+  const { x } = hereOf(hands);
+  const item = world.terrain?.surfaces[leap.to]?.item ?? -1;
+  const gone = item >= 0 && backIn(world, session, item) > 0;
+  const begin = beginOf(hands, leap);
+  const velocity = valueIn(session.state.velocityX, player);
+  if (mind.runsUp) {
+    mind.x = leap.way * 127;
+    mind.buttons = 0;
+    const left = (leap.takeX - x) * leap.way;
+    const speed = Math.max(0.1, velocity * leap.way);
+    const steps = Math.floor((left * world.compiled.rate) / speed) + mind.late;
+    if (steps > 0) return steps;
+    takeOff(hands, leap);
+    return fly(hands);
+  }
+  if (Math.abs(x - begin) > THERE || Math.abs(velocity) > 1) return Math.min(walkTo(hands, begin), 6);
+  mind.x = 0;
+  mind.buttons = 0;
+  // What gives way is waited for.
+  if (gone) return 4;
+  if (!leap.runs) {
+    takeOff(hands, leap);
+    return fly(hands);
+  }
+  mind.runsUp = true;
+  mind.late = lateSteps(session, mind, persona, player);
+  mind.x = leap.way * 127;
+  return 1;
+}
+
+/** Presses what a leap presses, and notices when it is over. */
+function fly(hands: Hands): number {
+  const { mind, session, player, world } = hands;
+  const { leap, flight } = mind;
+  if (leap === null || flight === null) return 1;
+  const { state } = session;
+  if (flight.airborne && flight.steps > 1 && isGrounded(hands) && valueIn(state.velocityY, player) <= 0.01) {
+    mind.landed += 1;
+    const { x, y } = hereOf(hands);
+    const on = world.terrain?.surfaces[leap.to];
+    const there = on !== undefined && Math.abs(on.y - y) < 0.05 && x > on.left - 0.1 && x < on.right + 0.1;
+    const thrown = leap.thrower < 0 || flight.thrown;
+    if (mind.landed >= 2 || (there && thrown)) {
+      mind.leap = null;
+      mind.flight = null;
+      mind.landed = 0;
+      mind.x = 0;
+      mind.buttons = 0;
+      if (there && thrown) mind.next += 1;
+      else mind.chooseAt = stepOf(session);
+      return 1;
+    }
+  } else mind.landed = 0;
+  const keys = leapKeys(session, player, leap, flight);
+  mind.x = keys.x;
+  mind.buttons = keys.jump ? JUMP : 0;
+  return 1;
+}
+
+/** Jumps on the spot, again and again, with the key held while rising. */
+function hop(hands: Hands, x: number): number {
+  const { mind, session, player } = hands;
+  const grounded = isGrounded(hands);
+  const rising = valueIn(session.state.velocityY, player) > 0;
+  const held = (mind.buttons & JUMP) !== 0;
+  mind.x = steerFor(session, player, x);
+  mind.buttons = (grounded && !held) || (rising && held) ? JUMP : 0;
+  return 1;
+}
+
+/** Goes on along the legs of its way. Answers the steps until what is pressed has to change. */
+export function climb(hands: Hands, errand: Errand): number {
+  const { mind, session, player } = hands;
+  if (valueIn(session.state.movement, player * MOVEMENT_COUNT + MOVEMENT.control) <= 0) return 2;
+  if (mind.leap !== null) return fly(hands);
+  const leg: Leg | undefined = mind.legs[mind.next];
+  const { x, y } = hereOf(hands);
+  if (errand.placement >= 0 && errand.within > 0) {
+    const [dx, dy] = [errand.x - x, errand.y - y];
+    if (dx * dx + dy * dy < errand.within * errand.within * 0.9) {
+      mind.x = 0;
+      mind.buttons = BUTTON.use;
+      return 2;
+    }
+  }
+  if (!isGrounded(hands) && leg?.hops !== true) {
+    // It fell, or was thrown: it comes down first.
+    mind.x = leg === undefined ? 0 : steerFor(session, player, leg.leap?.takeX ?? leg.x);
+    mind.buttons = 0;
+    return 2;
+  }
+  if (leg === undefined) {
+    mind.x = 0;
+    mind.buttons = 0;
+    return Infinity;
+  }
+  if (leg.leap !== null) return approach(hands, leg.leap);
+  const there = Math.abs(leg.x - x) < THERE;
+  if (leg.hops && there) return hop(hands, leg.x);
+  if (there && mind.next < mind.legs.length - 1) {
+    mind.next += 1;
+    return climb(hands, errand);
+  }
+  if (there && leg.hops === false) {
+    mind.x = 0;
+    mind.buttons = 0;
+    return Infinity;
+  }
+  return walkTo(hands, leg.x);
+}

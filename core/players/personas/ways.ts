@@ -1,0 +1,105 @@
+import { valueIn } from '../../geometry/index.ts';
+import { cellAt, findWay, type Mesh } from '../navigation/index.ts';
+import { footingsFor, lengthFromSurface, planClimb, surfaceUnder, type Aim } from './climbs.ts';
+import { planWay, type Planned, type Thinker } from './risk.ts';
+import { vantageFrom } from './seeing.ts';
+import type { World } from './world.ts';
+
+interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+export const apart = (a: Place, b: Place): number => Math.sqrt((b.x - a.x) * (b.x - a.x) + (b.y - a.y) * (b.y - a.y));
+
+/** Where a persona stands. */
+export function hereOf({ session, player }: Thinker): Place {
+  return { x: valueIn(session.state.playerX, player), y: valueIn(session.state.playerY, player) };
+}
+
+/** Where it last saw a thing. */
+export function placeOf({ mind }: Thinker, placement: number): Place {
+  return { x: valueIn(mind.seenX, placement), y: valueIn(mind.seenY, placement) };
+}
+
+/** What is near enough to a place: so far around it. Units. */
+function aimAround({ compiled }: World, { x, y }: Place, within: number): Aim {
+  const { hull } = compiled;
+  const aside = Math.max(0, within * 0.9 - hull.halfWidth - hull.radius);
+  const above = Math.max(0, within * 0.9 - hull.halfHeight - hull.radius);
+  return { left: x - aside, bottom: y - above, right: x + aside, top: y + above };
+}
+
+/** What touching a thing takes, where it was last seen; within reach of the use key when it is used. */
+function aimAt(thinker: Thinker, placement: number, reach = 0): Aim {
+  const { world, session } = thinker;
+  const { x, y } = placeOf(thinker, placement);
+  const extent = world.extents[valueIn(session.state.form, placement)] ?? null;
+  if (reach > 0 || extent === null) return aimAround(world, { x, y }, Math.max(reach, 0.1));
+  return { left: x + extent.left, bottom: y + extent.bottom, right: x + extent.right, top: y + extent.top };
+}
+
+/** The way to a thing, or to within so far of a place, that costs a persona least; null when there is none. */
+export function wayTo(thinker: Thinker, to: Place, placement: number, within: number): Planned | null {
+  const { world } = thinker;
+  if (world.terrain === null) return planWay(thinker, hereOf(thinker), to, placement);
+  return planClimb(thinker, placement >= 0 ? aimAt(thinker, placement, within) : aimAround(world, to, within));
+}
+
+const isStill = ({ compiled }: World, placement: number): boolean => valueIn(compiled.placements.traveller, placement) < 0;
+
+/** About how far it is from here to a place, hazards aside. Units; Infinity when there is no way. */
+export function lengthToPlace(thinker: Thinker, place: Place, within: number): number {
+  const { world, session } = thinker;
+  const here = hereOf(thinker);
+  if (world.terrain === null) return findWay(world.bare, here, place)?.length ?? Infinity;
+  return lengthFromSurface(world, session, surfaceUnder(world.terrain, here.x, here.y), aimAround(world, place, within));
+}
+
+/** About how far it is from here to a thing, hazards aside: from the middle of the spot, so that others share it. Units. */
+export function lengthTo(thinker: Thinker, placement: number): number {
+  const { world, persona, session } = thinker;
+  const here = hereOf(thinker);
+  if (world.terrain !== null) return lengthFromSurface(world, session, surfaceUnder(world.terrain, here.x, here.y), aimAt(thinker, placement));
+  if (!isStill(world, placement)) return apart(here, placeOf(thinker, placement));
+  const vantage = vantageFrom(world, persona.sight, here.x, here.y);
+  if (valueIn(vantage.lengths, placement) < 0) {
+    vantage.lengths[placement] = findWay(world.bare, vantage, placeOf(thinker, placement))?.length ?? Infinity;
+  }
+  return valueIn(vantage.lengths, placement);
+}
+
+/** Lengths of ways between things that stay, as far as they have been asked for. */
+const lengths = new WeakMap<Mesh, Map<number, number>>();
+
+/** The length of the way between two things, hazards aside; seen from above, of those that travel the straight way. Units; Infinity when there is none. */
+export function lengthBetween(thinker: Thinker, a: number, b: number): number {
+  const { world, session } = thinker;
+  if (world.terrain !== null) {
+    const [from] = footingsFor(world, aimAt(thinker, a));
+    return from === undefined ? Infinity : lengthFromSurface(world, session, from.surface, aimAt(thinker, b));
+  }
+  if (!isStill(world, a) || !isStill(world, b)) return apart(placeOf(thinker, a), placeOf(thinker, b));
+  const known = lengths.get(world.bare) ?? new Map<number, number>();
+  lengths.set(world.bare, known);
+  const [first, second] = a < b ? [a, b] : [b, a];
+  const key = first * session.state.form.length + second;
+  const kept = known.get(key);
+  if (kept !== undefined) return kept;
+  const length = findWay(world.bare, placeOf(thinker, first), placeOf(thinker, second))?.length ?? Infinity;
+  known.set(key, length);
+  return length;
+}
+
+/** The length of the way from a thing to a place. Units; Infinity when there is none. */
+export function lengthFrom(thinker: Thinker, placement: number, place: Place, within: number): number {
+  const { world, session } = thinker;
+  if (world.terrain === null) return findWay(world.bare, placeOf(thinker, placement), place)?.length ?? Infinity;
+  const [from] = footingsFor(world, aimAt(thinker, placement));
+  return from === undefined ? Infinity : lengthFromSurface(world, session, from.surface, aimAround(world, place, within));
+}
+
+/** A number that all places share between which one can come by foot. */
+export function islandOf({ bare, terrain }: World, { x, y }: Place): number {
+  return terrain === null ? (bare.island[cellAt(bare, x, y)] ?? -1) : 0;
+}
