@@ -25,6 +25,7 @@ export {
   type PhaseName,
   type Reason,
 } from './compile/codes.ts';
+export { evenly, evenMotion } from './compile/kinematics.ts';
 export { compile, stepsOf, type Compiled } from './compile/compile.ts';
 export * from './state/ledger.ts';
 export * from './explain/moment.ts';

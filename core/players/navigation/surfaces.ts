@@ -51,9 +51,18 @@ export function surfacesOf({ solids, hull, level: { size } }: Compiled): Surface
       const inTheWay = (valueIn(solids.faces, other) & (LEFT | RIGHT)) !== 0 && other !== item;
       if (!inTheWay || y + half <= top + HAIR || y - half >= top + 2 * halfHeight - HAIR) return [];
       const around = valueIn(solids.halfWidth, other) + halfWidth - HAIR;
-      return [{ left: valueIn(solids.x, other) - around, right: valueIn(solids.x, other) + around, item: other, goes: valueIn(solids.owner, other) >= 0 }];
+      return [
+        {
+          left: valueIn(solids.x, other) - around,
+          right: valueIn(solids.x, other) + around,
+          item: other,
+          goes: valueIn(solids.owner, other) >= 0,
+        },
+      ];
     });
-    const cuts = [...new Set([from, to, ...blocks.flatMap(({ left, right }) => [left, right])])].filter((x) => x >= from && x <= to).sort((a, b) => a - b);
+    const cuts = [...new Set([from, to, ...blocks.flatMap(({ left, right }) => [left, right])])]
+      .filter((x) => x >= from && x <= to)
+      .sort((a, b) => a - b);
     return cuts.slice(0, -1).flatMap((left, index): Surface[] => {
       const right = cuts[index + 1] as number;
       if (right - left < HAIR) return [];
@@ -69,7 +78,9 @@ export function surfacesOf({ solids, hull, level: { size } }: Compiled): Surface
 export function besideOf(surfaces: readonly Surface[]): number[][] {
   return surfaces.map((surface, at) =>
     surfaces.flatMap((other, index) =>
-      index !== at && Math.abs(other.y - surface.y) < 1e-4 && other.left <= surface.right + 1e-4 && other.right >= surface.left - 1e-4 ? [index] : [],
+      index !== at && Math.abs(other.y - surface.y) < 1e-4 && other.left <= surface.right + 1e-4 && other.right >= surface.left - 1e-4
+        ? [index]
+        : [],
     ),
   );
 }

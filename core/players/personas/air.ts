@@ -37,8 +37,9 @@ export interface Leg {
 export interface Flight {
   airborne: boolean;
   thrown: boolean;
-  /** Steps in the air so far. */
+  /** Steps in the air so far; and on the ground, waiting to be thrown. */
   steps: number;
+  waited: number;
 }
 
 /** What is pressed: −127 … 127, and the jump key. */
@@ -61,7 +62,12 @@ export function steerFor(session: Session, player: number, aimX: number): number
 }
 
 /** What a leap presses in its next step. The same is pressed when it is tried out and when it is done. */
-export function leapKeys(session: Session, player: number, leap: Pick<Leap, 'way' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX'>, flight: Flight): AirKeys {
+export function leapKeys(
+  session: Session,
+  player: number,
+  leap: Pick<Leap, 'way' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX'>,
+  flight: Flight,
+): AirKeys {
   const { state } = session;
   const grounded = valueIn(state.floor, player) >= 0;
   const rising = valueIn(state.velocityY, player);
@@ -76,6 +82,7 @@ export function leapKeys(session: Session, player: number, leap: Pick<Leap, 'way
   if (leap.thrower >= 0 && !leap.jumps) {
     // It stands where it will be thrown from, and waits.
     if (rising > 0.5) flight.airborne = true;
+    flight.waited += 1;
     return { x: steerFor(session, player, leap.throwerX), jump: false };
   }
   if (!leap.jumps) return { x: leap.way * 127, jump: false };

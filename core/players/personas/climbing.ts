@@ -39,7 +39,7 @@ function takeOff(hands: Hands, leap: Leap): void {
   const error = aimError(session, persona, player, stepOf(session)) / 57;
   const aimX = leap.aimX + error * Math.abs(leap.landX - leap.takeX);
   mind.leap = { ...leap, aimX };
-  mind.flight = { airborne: false, thrown: false, steps: 0 };
+  mind.flight = { airborne: false, thrown: false, steps: 0, waited: 0 };
   mind.runsUp = false;
 }
 
@@ -76,6 +76,9 @@ function approach(hands: Hands, leap: Leap): number {
   return 1;
 }
 
+/** One waits no longer to be thrown up. Seconds. */
+const LONGEST_WAIT = 2.5;
+
 /** Presses what a leap presses, and notices when it is over. */
 function fly(hands: Hands): number {
   const { mind, session, player, world } = hands;
@@ -99,6 +102,17 @@ function fly(hands: Hands): number {
       return 1;
     }
   } else mind.landed = 0;
+  const { rate } = world.compiled;
+  if (flight.waited > LONGEST_WAIT * rate && !flight.airborne) {
+    // It throws whoever comes: one has to go out of it, and come again.
+    const now = stepOf(session);
+    mind.leap = null;
+    mind.flight = null;
+    const away = hereOf(hands).x > leap.throwerX ? 1 : -1;
+    mind.aside = { purpose: 'wait', placement: leap.thrower, from: now, until: now + rate, x: away, y: 0 };
+    mind.chooseAt = now + rate;
+    return 1;
+  }
   const keys = leapKeys(session, player, leap, flight);
   mind.x = keys.x;
   mind.buttons = keys.jump ? JUMP : 0;

@@ -220,7 +220,8 @@ export function lengthFromSurface(world: World, session: Session, surface: numbe
     if (placement >= 0 && item < world.compiled.solids.firstMoving && backIn(world, session, item) === Infinity) key += ` ${String(item)}`;
   });
   const on = terrain.surfaces[surface];
-  const come = known.get(key) ?? comeFrom(world, session, surface, on === undefined ? 0 : (on.left + on.right) / 2, world.compiled.level.body.speed);
+  const come =
+    known.get(key) ?? comeFrom(world, session, surface, on === undefined ? 0 : (on.left + on.right) / 2, world.compiled.level.body.speed);
   known.set(key, come);
   return Math.min(
     Infinity,

@@ -1,5 +1,17 @@
 import { Region, turn, valueIn } from '../../geometry/index.ts';
-import { gatherCourses, MOVEMENT, MOVEMENT_COUNT, placeX, placeY, stepOf, TRAVEL, phaseFor, PHASE } from '../../session/index.ts';
+import {
+  evenly,
+  evenMotion,
+  gatherCourses,
+  MOVEMENT,
+  MOVEMENT_COUNT,
+  placeX,
+  placeY,
+  stepOf,
+  TRAVEL,
+  phaseFor,
+  PHASE,
+} from '../../session/index.ts';
 import { sees } from './seeing.ts';
 import { healthOf, paceOf, type Thinker } from './risk.ts';
 
@@ -36,11 +48,10 @@ export function travellersNear({ world: { compiled }, session, player }: Thinker
 
 /** The velocity of what travels, as it is now. Units a second. */
 function velocityOf({ world: { compiled }, session }: Thinker, traveller: number): { x: number; y: number } {
-  const { courses } = session.scratch;
-  if (stepOf(session) <= valueIn(courses.until, traveller) && courses.roams[traveller] === 0) {
-    return { x: valueIn(courses.wayX, traveller) * compiled.rate, y: valueIn(courses.wayY, traveller) * compiled.rate };
-  }
-  return { x: valueIn(session.state.travelVelocityX, traveller), y: valueIn(session.state.travelVelocityY, traveller) };
+  const path = valueIn(compiled.travellers.path, traveller);
+  if (path < 0) return { x: valueIn(session.state.travelVelocityX, traveller), y: valueIn(session.state.travelVelocityY, traveller) };
+  evenMotion(compiled.movers, path, stepOf(session) * compiled.stepSeconds);
+  return { x: evenly.velocityX, y: evenly.velocityY };
 }
 
 function threatsOf(thinker: Thinker): Threat[] {
@@ -57,6 +68,8 @@ function threatsOf(thinker: Thinker): Threat[] {
     const loss = Math.min(healthOf(thinker), harm.onTouch + harm.perSecond * 0.4 + harm.kills * healthOf(thinker));
     if (loss <= 0 || phase === PHASE.spent || phase === PHASE.off) return [];
     const [x, y] = [placeX(session, placement), placeY(session, placement)];
+    const [dx, dy] = [x - valueIn(session.state.playerX, player), y - valueIn(session.state.playerY, player)];
+    if (dx * dx + dy * dy > reach * reach) return [];
     const velocity = velocityOf(thinker, traveller);
     const touches = valueIn(compiled.forms.reach, form) + compiled.bodyReach + BERTH;
     return [{ placement, x, y, velocityX: velocity.x, velocityY: velocity.y, touches, cost: persona.caution * loss }];

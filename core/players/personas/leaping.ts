@@ -1,6 +1,16 @@
 import { valueIn } from '../../geometry/index.ts';
 import { kindOfPlacement, type Effect, type Kind, type Level, type Rule } from '../../level/index.ts';
-import { compile, createSession, INPUT_WIDTH, putPlayer, restore, snapshot, step, type Compiled, type Session } from '../../session/index.ts';
+import {
+  compile,
+  createSession,
+  INPUT_WIDTH,
+  putPlayer,
+  restore,
+  snapshot,
+  step,
+  type Compiled,
+  type Session,
+} from '../../session/index.ts';
 import { besideOf, surfacesOf, type Surface } from '../navigation/index.ts';
 import { JUMP, leapKeys, type Flight, type Leap } from './air.ts';
 
@@ -82,7 +92,7 @@ class Trials {
     putPlayer(session, 0, attempt.takeX, surface.y);
     state.velocityX[0] = attempt.runs ? attempt.way * bare.level.body.speed : 0;
     state.velocityY[0] = 0;
-    const flight: Flight = { airborne: false, thrown: false, steps: 0 };
+    const flight: Flight = { airborne: false, thrown: false, steps: 0, waited: 0 };
     const track: number[] = [attempt.takeX, surface.y];
     let standing = 0;
     for (let steps = 1; steps <= LONGEST_LEAP * bare.rate; steps += 1) {
@@ -193,7 +203,14 @@ export function createTerrain(compiled: Compiled): Terrain {
         const tooFar = Math.abs(takeX - x) > body.speed * 0.8 + solid.width || top - a.y > height || top < a.y - 0.01;
         if (onSide === 0 || tooFar) return [];
         for (const b of targets) {
-          attempts.push({ ...plain, takeX, way: onSide, jumps: true, throwerX: x + solid.x, aimX: within(x, b.left + LANDING, b.right - LANDING) });
+          attempts.push({
+            ...plain,
+            takeX,
+            way: onSide,
+            jumps: true,
+            throwerX: x + solid.x,
+            aimX: within(x, b.left + LANDING, b.right - LANDING),
+          });
         }
       } else {
         if (Math.abs(a.y - y) > reach || x - reach > a.right || x + reach < a.left) return [];

@@ -34,6 +34,7 @@ function take(hands: Hands, { errand, way }: Choice): void {
 
 function end(hands: Hands, how: Ending): void {
   hands.mind.ended = how;
+  hands.mind.leap = null;
   hands.mind.x = 0;
   hands.mind.y = 0;
   hands.mind.buttons = 0;
@@ -93,7 +94,7 @@ function judge(hands: Hands): void {
   const expected = (paceOf(hands) * (now - mind.lastLook)) / rate;
   const rooted =
     valueIn(session.state.movement, player * MOVEMENT_COUNT + MOVEMENT.control) <= 0 || now < valueIn(session.state.lockUntil, player);
-  if (!(moved < 0.2 * expected) || rooted || (mind.x === 0 && mind.y === 0)) mind.stillSince = now;
+  if (!(moved < 0.2 * expected) || rooted || mind.leap !== null || (mind.x === 0 && mind.y === 0)) mind.stillSince = now;
   // Put somewhere else: the way is another.
   if (moved > 2 * expected + 1) mind.chooseAt = now;
   mind.lastX = x;
@@ -202,7 +203,7 @@ function think(hands: Hands): void {
   if (looks) {
     mind.nextLook = now + Math.max(1, Math.round(world.compiled.rate / persona.decisions));
     look(hands);
-    if (mind.errand !== null) judge(hands);
+    if (mind.errand !== null || mind.leap !== null) judge(hands);
     if (mind.errand !== null) follow(hands, mind.errand);
   }
   if (mind.ended !== null) return;
@@ -231,7 +232,11 @@ function think(hands: Hands): void {
     mind.wake = Math.min(mind.nextLook, aside.until);
     return;
   }
-  mind.wake = Math.min(mind.nextLook, now + (world.terrain === null ? walk(hands, errand) : climb(hands, errand)), aside?.from ?? NEVER_STEP);
+  mind.wake = Math.min(
+    mind.nextLook,
+    now + (world.terrain === null ? walk(hands, errand) : climb(hands, errand)),
+    aside?.from ?? NEVER_STEP,
+  );
 }
 
 /** Fills the inputs of its player for the next step. */

@@ -1,7 +1,12 @@
-import { compile, type Outcome } from '../../session/index.ts';
-import { parseLevel, SHIPPED_PERSONAS, type Level, type Persona } from '../../level/index.ts';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { compile, createSession, hasEnded, restore, snapshot, step, stepOf, type Outcome } from '../../session/index.ts';
+import { createDigest, parseLevel, SHIPPED_PERSONAS, type Level, type Persona } from '../../level/index.ts';
 import { box, circle, kind, level, meterEffect, shard } from '../../testing/levels.ts';
 import { playPersonas, simulate, type PersonaPlay } from '../index.ts';
+import { copyMind, createMind, type Mind } from './mind.ts';
+import { pressKeys } from './persona.ts';
+import { worldOf } from './world.ts';
 
 /** One that errs in nothing, fears nothing, sees and remembers all. */
 const PLAIN: Persona = {
@@ -164,6 +169,66 @@ test('in an empty room all is taken by a way within 5 % of the shortest', () => 
     expect(outcome.players[0]!.distance).toBeLessThan(1.05 * shortest([2, 10], places));
   }
 });
+
+/** Seen from the side: a staircase of ledges, each higher than the one before by a share of what the body can jump: v² ÷ 2g = 2 u. */
+function stairs(shares: readonly number[]): Level {
+  let top = 1;
+  const solids: Record<string, object> = { floor: { x: 0, y: 0, width: 60, height: 1 } };
+  shares.forEach((share, index) => {
+    top += 2 * share;
+    solids[`ledge${String(index)}`] = { x: 8 + 5 * index, y: top - 0.4, width: 4, height: 0.4, sides: ['top'] };
+  });
+  return level({
+    view: 'side',
+    body: { radius: 0.35, width: 0.7, height: 1.3, speed: 5, acceleration: 45, braking: 60, gravity: 36, jumpSpeed: 12 },
+    start: { x: 2, y: 1.65 },
+    size: { width: 60, height: 20 },
+    solids,
+    points: { up: { name: 'up', x: 10 + 5 * (shares.length - 1), y: top + 0.65 } },
+    ends: { goals: { up: { type: 'reach', point: 'up', within: 1 } } },
+  });
+}
+
+test('ledges at 80 to 95 % of what the body can jump are all climbed, one at 105 % is left', () => {
+  const { outcome } = play(stairs([0.8, 0.85, 0.88, 0.92, 0.95]));
+  expect(outcome.ended.how).toBe('won');
+  const high = play(stairs([0.8, 1.05]));
+  expect(high.endings).toEqual(['nothing left to do']);
+  expect(high.seconds).toBeLessThan(1);
+});
+
+const demo = (name: string): Level => {
+  const parsed = parseLevel(JSON.parse(readFileSync(join(process.cwd(), 'demo', name, 'level.json'), 'utf8')));
+  if (!parsed.ok) throw new Error(`the demo ${name} is not valid`);
+  return parsed.value;
+};
+
+test.each(['night-firing', 'chimney-climb', 'proving-yard'])(
+  '%s goes on from any moment, session and mind, as if nothing had been',
+  (name) => {
+    const compiled = compile(demo(name));
+    const world = worldOf(compiled);
+    const persona = compiled.level.personas['newcomer']!;
+    const digestFrom = (
+      saved: { session: Uint8Array; mind: Mind } | null,
+      steps: number,
+    ): [string, { session: Uint8Array; mind: Mind }] => {
+      const session = createSession(compiled, null, { seed: 7 });
+      const mind = saved === null ? createMind(world) : copyMind(saved.mind);
+      if (saved !== null) restore(session, saved.session);
+      const inputs = new Int8Array(compiled.playerCount * 4);
+      while (stepOf(session) < steps && !hasEnded(session)) {
+        pressKeys({ world, session, persona, mind, player: 0, note: null }, inputs);
+        step(session, inputs);
+      }
+      const digest = createDigest();
+      digest.addIntegers(snapshot(session));
+      return [digest.text(), { session: snapshot(session), mind }];
+    };
+    const [whole] = digestFrom(null, 1500);
+    for (const at of [1, 137, 600, 1111]) expect(digestFrom(digestFrom(null, at)[1], 1500)[0]).toBe(whole);
+  },
+);
 
 test('absurd numbers bring no session to a halt', () => {
   const odd: Partial<Persona>[] = [

@@ -60,7 +60,8 @@ export function lengthToPlace(thinker: Thinker, place: Place, within: number): n
 export function lengthTo(thinker: Thinker, placement: number): number {
   const { world, persona, session } = thinker;
   const here = hereOf(thinker);
-  if (world.terrain !== null) return lengthFromSurface(world, session, surfaceUnder(world.terrain, here.x, here.y), aimAt(thinker, placement));
+  if (world.terrain !== null)
+    return lengthFromSurface(world, session, surfaceUnder(world.terrain, here.x, here.y), aimAt(thinker, placement));
   if (!isStill(world, placement)) return apart(here, placeOf(thinker, placement));
   const vantage = vantageFrom(world, persona.sight, here.x, here.y);
   if (valueIn(vantage.lengths, placement) < 0) {

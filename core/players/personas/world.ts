@@ -133,7 +133,14 @@ function areasOf({ level: { size } }: Compiled, mesh: Mesh, terrain: Terrain | n
   const columns = Math.max(1, Math.ceil(size.width / side));
   const rows = Math.max(1, Math.ceil(size.height / side));
   const count = columns * rows;
-  const areas = { side, columns, rows, x: new Float64Array(count).fill(NaN), y: new Float64Array(count).fill(NaN), island: new Int32Array(count) };
+  const areas = {
+    side,
+    columns,
+    rows,
+    x: new Float64Array(count).fill(NaN),
+    y: new Float64Array(count).fill(NaN),
+    island: new Int32Array(count),
+  };
   for (let area = 0; area < count; area += 1) {
     const x = ((area % columns) + 0.5) * side;
     const y = (Math.floor(area / columns) + 0.5) * side;

@@ -77,6 +77,8 @@ export function resetSlots({ state, compiled }: Session, pair: number): void {
   const slots = compiled.slotsPerPair;
   if (slots === 0) return;
   state.slotFrom.fill(NONE, pair * slots, (pair + 1) * slots);
+  state.slotAsked.fill(0, pair * slots, (pair + 1) * slots);
+  state.slotApplied.fill(0, pair * slots, (pair + 1) * slots);
   state.slotInside.fill(0, pair * slots, (pair + 1) * slots);
   state.slotPulses.fill(0, pair * slots, (pair + 1) * slots);
   state.slotRefused.fill(0, pair * slots, (pair + 1) * slots);
