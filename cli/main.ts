@@ -55,6 +55,7 @@ function sessionOptions(command: Command): Command {
   return command
     .option('--run <file>', 'recorded run to simulate')
     .option('--route <name>', 'route to walk instead')
+    .option('--persona <name>', 'let a persona play it; with --route along that')
     .option('--seed <number>', 'seed of all chance, 0 to 4294967295')
     .option('--rate <steps>', 'steps a second, 30 to 240')
     .option('--from-state <file>', 'starting state: meters, items, place')

@@ -1,5 +1,5 @@
 import { readFile, writeFile } from 'node:fs/promises';
-import { parseRunText, stuckWords } from '@dial/core/formats';
+import { endingWords, parseRunText, stuckWords } from '@dial/core/formats';
 import {
   inOrder,
   parseJson,
@@ -11,8 +11,9 @@ import {
   type Parsed,
   type Problem,
   reasonOf,
+  type Route,
 } from '@dial/core/level';
-import { runProblems, walkRoute, type Run } from '@dial/core/players';
+import { personaOf, playPersonas, runProblems, walkRoute, type Run } from '@dial/core/players';
 import { compile, SIMULATION_VERSION } from '@dial/core/session';
 
 /** Something the user gave that cannot be used; the message says what and where. */
@@ -52,6 +53,7 @@ export async function write(file: string, content: string): Promise<void> {
 export interface RunOptions {
   readonly run?: string;
   readonly route?: string;
+  readonly persona?: string;
   readonly seed?: string;
   readonly rate?: string;
   readonly fromState?: string;
@@ -74,29 +76,51 @@ async function readStart(file: string, level: Level): Promise<StartingState> {
   return start;
 }
 
-/** Walks the route asked for, else the level's first, with the plain walker. */
-function walkOf(options: RunOptions, level: Level, seed: number): Run {
-  const routes = inOrder(level.routes);
-  const { route } = options;
-  const found = route === undefined ? routes[0] : routes.find(([id, one]) => id === route || one.name === route);
-  if (found === undefined) {
-    const known = routes.map(([, { name }]) => name).join(', ') || 'none';
-    throw new BadInput(route === undefined ? 'the level has no route; give --run FILE' : `no route "${route}"; the level has: ${known}`);
+/** Lets a persona play: on the route asked for, else by its own way. */
+function playOf(wanted: string | undefined, options: RunOptions, level: Level, seed: number, start: StartingState | null): Run {
+  const persona = wanted === undefined ? inOrder(level.personas)[0]?.[1] : personaOf(level, wanted);
+  if (persona == null) {
+    const known = inOrder(level.personas).map(([, { name }]) => name).join(', ') || 'none';
+    throw new BadInput(wanted === undefined ? 'the level has neither route nor persona; give --run FILE' : `no persona “${wanted}”; the level has: ${known}`);
   }
-  const { run, stuckAt } = walkRoute(compile(level, rateOf(options, level)), found[1], { seed });
+  const compiled = compile(level, rateOf(options, level));
+  const played = playPersonas(compiled, [persona], { seed, start, route: options.route === undefined ? null : routeOf(options.route, level).wayPoints });
+  const words = endingWords(persona.name, played.endings[0] ?? null, played.run.steps / compiled.rate);
+  if (words !== null) console.error(words);
+  return played.run;
+}
+
+function routeOf(wanted: string, level: Level): Route {
+  const routes = inOrder(level.routes);
+  const found = routes.find(([id, one]) => id === wanted || one.name === wanted);
+  if (found === undefined) throw new BadInput(`no route “${wanted}”; the level has: ${routes.map(([, { name }]) => name).join(', ') || 'none'}`);
+  return found[1];
+}
+
+/** Walks the route asked for, else the level's first, with the plain walker; a level without one is played by its first persona. */
+function walkOf(options: RunOptions, level: Level, seed: number): Run {
+  const first = inOrder(level.routes)[0]?.[1];
+  const route = options.route === undefined ? first : routeOf(options.route, level);
+  if (route === undefined) return playOf(undefined, options, level, seed, null);
+  const { run, stuckAt } = walkRoute(compile(level, rateOf(options, level)), route, { seed });
   if (stuckAt !== null) {
     console.error(stuckWords(level, stuckAt));
   }
   return run;
 }
 
-/** The run asked for: a file, or a route walked by the plain walker; with another seed or starting state if given. */
+/** The run asked for: a file, a persona's session, or a route walked by the plain walker; with another seed or starting state if given. */
 export async function readRun(options: RunOptions, level: Level): Promise<Run> {
-  if (options.run !== undefined && options.route !== undefined) throw new BadInput('give either --run or --route');
+  if (options.run !== undefined && (options.route ?? options.persona) !== undefined) throw new BadInput('give either --run, or --route or --persona');
   const seed = options.seed === undefined ? undefined : wholeNumber('--seed', options.seed, 0, 0xffffffff);
+  const stated = options.fromState === undefined ? null : await readStart(options.fromState, level);
   const recorded =
-    options.run === undefined ? walkOf(options, level, seed ?? 1) : accepted(options.run, parseRunText(await text(options.run)));
-  const start = options.fromState === undefined ? recorded.start : await readStart(options.fromState, level);
+    options.persona !== undefined
+      ? playOf(options.persona, options, level, seed ?? 1, stated)
+      : options.run === undefined
+        ? walkOf(options, level, seed ?? 1)
+        : accepted(options.run, parseRunText(await text(options.run)));
+  const start = stated ?? recorded.start;
   const run = { ...recorded, seed: seed ?? recorded.seed, start };
   for (const { path, message } of runProblems(level, run)) console.error(`left out: ${path} ${message}`);
   if (run.simulation > SIMULATION_VERSION) {

@@ -1,5 +1,5 @@
 import type { Level } from '../level/index.ts';
-import type { Stuck } from '../players/index.ts';
+import type { Ending, Stuck } from '../players/index.ts';
 import { placementName } from './words.ts';
 import { clockTime, pairText } from './numerals.ts';
 
@@ -14,4 +14,18 @@ export function stuckWords(level: Level, { wayPoint, x, y, seconds, because, by 
   }[because];
   const place = pairText(x, y);
   return `stuck on the way to way-point ${String(wayPoint + 1)} at ${place} after ${clockTime(seconds)}: ${cause}`;
+}
+
+/** How a persona ended its session by itself, in words; null when it did not. */
+export function endingWords(name: string, ending: Ending | null, seconds: number): string | null {
+  switch (ending) {
+    case 'nothing left to do':
+      return `${name} found nothing left to do at ${clockTime(seconds)}`;
+    case 'gave up':
+      return `${name} gave up at ${clockTime(seconds)}`;
+    case 'time':
+      return `${name} was still at it at ${clockTime(seconds)}`;
+    case null:
+      return null;
+  }
 }

@@ -213,8 +213,24 @@ function unseenPlaces({ areas }: World, seen: Uint32Array, island: number): Plac
   return places;
 }
 
+/** How near a way-point of a route is come to, seen from above and from the side. Units. */
+const REACHED = 0.5;
+const REACHED_SIDE = 2;
+
+/** The way-point of a route that is next, and the way there; null after the last, or when there is none. */
+function nextWayPoint(thinker: Thinker, route: NonNullable<Thinker['route']>): Choice | null {
+  const { mind, world } = thinker;
+  const point = route[mind.wayPoint];
+  if (point === undefined) return null;
+  const within = world.terrain === null ? REACHED : REACHED_SIDE;
+  const way = wayTo(thinker, point, -1, within);
+  if (way === null) return null;
+  return { errand: { purpose: 'route', placement: -1, rule: -1, x: point.x, y: point.y, within, stays: true, worth: Infinity }, way };
+}
+
 /** What a persona does next; null when nothing is left that it would. */
 export function choose(thinker: Thinker): Choice | null {
+  if (thinker.route !== null) return nextWayPoint(thinker, thinker.route);
   const healing = chooseHealing(thinker);
   if (healing !== null) return healing;
   const { persona } = thinker;

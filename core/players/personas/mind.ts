@@ -105,6 +105,8 @@ export interface Mind {
   alive: boolean;
   /** Of a route that is followed, the way-point that is next. */
   wayPoint: number;
+  /** Since when it pauses at one, or −1. */
+  pausesSince: number;
   ended: Ending | null;
 }
 
@@ -156,6 +158,7 @@ export function createMind({ compiled, areas }: World): Mind {
     deaths: 0,
     alive: true,
     wayPoint: 0,
+    pausesSince: -1,
     ended: null,
   };
 }

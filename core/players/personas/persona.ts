@@ -2,6 +2,7 @@ import { valueIn } from '../../geometry/index.ts';
 import { exists, INPUT_WIDTH, LIFE, MOVEMENT, MOVEMENT_COUNT, stepOf } from '../../session/index.ts';
 import { choose, type Choice } from './choosing.ts';
 import { climb, isGrounded } from './climbing.ts';
+import { hasCome, MOST_WAIT_SECONDS } from '../waited.ts';
 import { said, stir, type Hands } from './hands.ts';
 import { look, miss } from './looking.ts';
 import { NEVER_STEP, type Ending, type Errand, type Mind } from './mind.ts';
@@ -62,6 +63,9 @@ function settled(hands: Hands, errand: Errand): boolean {
   const distance = Math.sqrt(dx * dx + dy * dy);
   if (errand.placement < 0) {
     if (errand.purpose === 'explore') return areaSeen(world, mind, errand.x, errand.y);
+    const leg = mind.legs.at(-1);
+    // A way-point in the air is come to where one can stand nearest it.
+    if (errand.purpose === 'route' && leg !== undefined) return mind.next === mind.legs.length - 1 && Math.abs(leg.x - x) < 0.15;
     return distance <= Math.max(0.05, errand.within * 0.9);
   }
   if (!exists(session, errand.placement)) return true;
@@ -195,6 +199,29 @@ function feel(hands: Hands): boolean {
   return true;
 }
 
+/** Stays at a way-point of a route for as long as that says, and until what is waited for there has come; then the next is its errand. */
+function leaveWayPoint({ mind, session, player, route, world }: Hands): boolean {
+  const now = stepOf(session);
+  const point = route?.[mind.wayPoint];
+  if (point === undefined) return true;
+  const { rate } = world.compiled;
+  if (mind.pausesSince < 0) mind.pausesSince = now;
+  const stayed = now - mind.pausesSince;
+  const waits = stayed < point.pause * rate || (stayed < (point.pause + MOST_WAIT_SECONDS) * rate && !hasCome(session, player, point));
+  if (waits) {
+    mind.progressAt = now;
+    mind.stillSince = now;
+    mind.x = 0;
+    mind.y = 0;
+    mind.buttons = 0;
+    mind.wake = now + 3;
+    return false;
+  }
+  mind.pausesSince = -1;
+  mind.wayPoint += 1;
+  return true;
+}
+
 /** Looks, chooses and steers, where it is time for that. */
 function think(hands: Hands): void {
   const { mind, session, persona, world } = hands;
@@ -208,6 +235,7 @@ function think(hands: Hands): void {
   }
   if (mind.ended !== null) return;
   if (mind.errand !== null && settled(hands, mind.errand)) {
+    if (mind.errand.purpose === 'route' && !leaveWayPoint(hands)) return;
     const { placement } = mind.errand;
     mind.tour = mind.tour.filter((one) => one !== placement);
     mind.considered = mind.considered.filter((one) => one !== placement);

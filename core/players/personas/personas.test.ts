@@ -218,7 +218,7 @@ test.each(['night-firing', 'chimney-climb', 'proving-yard'])(
       if (saved !== null) restore(session, saved.session);
       const inputs = new Int8Array(compiled.playerCount * 4);
       while (stepOf(session) < steps && !hasEnded(session)) {
-        pressKeys({ world, session, persona, mind, player: 0, note: null }, inputs);
+        pressKeys({ world, session, persona, mind, player: 0, route: null, note: null }, inputs);
         step(session, inputs);
       }
       const digest = createDigest();

@@ -1,4 +1,4 @@
-import { documentHash, entry, type Persona } from '../../level/index.ts';
+import { documentHash, entry, type Persona, type Route } from '../../level/index.ts';
 import { createSession, hasEnded, INPUT_WIDTH, step, stepOf, type Compiled } from '../../session/index.ts';
 import { createRunWriter, MOST_SECONDS, type Run } from '../run.ts';
 import { createMind, type Ending, type Mind } from './mind.ts';
@@ -12,6 +12,8 @@ export interface PersonaOptions {
   readonly start?: Run['start'];
   /** Seconds after which the session is broken off. */
   readonly seconds?: number;
+  /** Way-points to be followed, with the errors of the persona. */
+  readonly route?: Route['wayPoints'] | null;
 }
 
 /** What came of it: the run, what was decided in it, and how each ended by itself; null where the session ended, or goes on. */
@@ -37,14 +39,14 @@ function hashOf(compiled: Compiled): string {
 export function playPersonas(
   compiled: Compiled,
   personas: readonly Persona[],
-  { seed = 1, start = null, seconds = USUAL_SECONDS }: PersonaOptions = {},
+  { seed = 1, start = null, seconds = USUAL_SECONDS, route = null }: PersonaOptions = {},
 ): PersonaPlay {
   const session = createSession(compiled, null, { seed, start });
   const world = worldOf(compiled);
   const decisions: Decision[] = [];
   const all = Array.from({ length: compiled.playerCount }, (_, player): Hands => {
     const persona = personas[Math.min(player, personas.length - 1)] as Persona;
-    return { world, session, persona, mind: createMind(world), player, note: (decision) => decisions.push(decision) };
+    return { world, session, persona, mind: createMind(world), player, route, note: (decision) => decisions.push(decision) };
   });
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   const writer = createRunWriter(compiled.rate, compiled.playerCount, { seed, start });

@@ -1,6 +1,6 @@
 import { valueIn } from '../../geometry/index.ts';
 import { DESTINATION, exists, MOVEMENT, MOVEMENT_COUNT, phaseFor, PHASE, stepOf, type Session } from '../../session/index.ts';
-import type { Persona } from '../../level/index.ts';
+import type { Persona, Route } from '../../level/index.ts';
 import { findWay } from '../navigation/index.ts';
 import type { Leg } from './air.ts';
 import type { Harm } from './deeds.ts';
@@ -14,6 +14,8 @@ export interface Thinker {
   readonly persona: Persona;
   readonly mind: Mind;
   readonly player: number;
+  /** The way-points it has been told to follow; null: it goes where it likes. */
+  readonly route: Route['wayPoints'] | null;
 }
 
 /** A way with what it is likely to cost besides its length. Units. */

@@ -1,4 +1,5 @@
 import { valueIn } from '../../geometry/index.ts';
+import { MOST_WAIT_SECONDS } from '../waited.ts';
 import type { Level } from '../../level/index.ts';
 import {
   changeEnds,
@@ -17,8 +18,6 @@ import {
 const STUCK_SECONDS = 3;
 /** So many deaths on the way to one way-point, or so many times put somewhere else, and a walker gives up. */
 const MOST_SETBACKS = 3;
-/** What is waited for is given up after this. */
-export const MOST_WAIT_SECONDS = 60;
 
 /** What a walker needs of each movement to go at its own pace. */
 const OWN_PACE = new Map<number, (body: Level['body']) => number>([

@@ -1,7 +1,8 @@
 import { documentHash, type Route } from '../../level/index.ts';
-import { BUTTON, createSession, hasEnded, INPUT_WIDTH, momentOf, step, stepOf, type Compiled, type Session } from '../../session/index.ts';
+import { BUTTON, createSession, hasEnded, INPUT_WIDTH, step, stepOf, type Compiled, type Session } from '../../session/index.ts';
 import { createRunWriter, MOST_SECONDS, type Run } from '../run.ts';
-import { createJudge, createWatch, MOST_WAIT_SECONDS, type Reason } from './stuck.ts';
+import { hasCome, MOST_WAIT_SECONDS } from '../waited.ts';
+import { createJudge, createWatch, type Reason } from './stuck.ts';
 
 /** Distance at which a way-point counts as reached, seen from above. Units. */
 const REACHED = 0.12;
@@ -70,25 +71,6 @@ function reached({ compiled, state }: Session, point: WayPoint): boolean {
   return dx * dx + dy * dy <= REACHED * REACHED;
 }
 
-/** Whether what is waited for at a way-point has come: a thing that there is none of is not waited for. */
-function hasCome(session: Session, { until }: WayPoint): boolean {
-  const { compiled, state } = session;
-  const { ids } = compiled;
-  if (until === null) return true;
-  if (until.type === 'meter') {
-    const value = state.meter[compiled.meterCell[ids.meters.indexOf(until.meter)] as number] as number;
-    return until.is === 'at least' ? value >= until.value : value <= until.value;
-  }
-  const nearest = Object.values(momentOf(session).placements)
-    .filter(({ kind }) => kind === until.kind)
-    .map(({ x, y, phase }) => {
-      const [dx, dy] = [x - (state.playerX[0] as number), y - (state.playerY[0] as number)];
-      return { phase, distance: dx * dx + dy * dy };
-    })
-    .reduce<{ phase: string; distance: number } | null>((best, one) => (best === null || one.distance < best.distance ? one : best), null);
-  return nearest === null || nearest.phase === 'ready';
-}
-
 /** How a walk begins. */
 export interface WalkOptions {
   readonly seed?: number;
@@ -141,7 +123,7 @@ export function walkRoute(
     keys.buttons = 0;
     while (!hasEnded(session) && stepOf(session) < until) press();
     const longest = stepOf(session) + MOST_WAIT_SECONDS * compiled.rate;
-    while (!hasEnded(session) && stepOf(session) < longest && !hasCome(session, point)) press();
+    while (!hasEnded(session) && stepOf(session) < longest && !hasCome(session, 0, point)) press();
   }
   return { run: writer.finish(route.name, documentHash(compiled.level)), stuckAt };
 }
