@@ -80,11 +80,20 @@ async function readStart(file: string, level: Level): Promise<StartingState> {
 function playOf(wanted: string | undefined, options: RunOptions, level: Level, seed: number, start: StartingState | null): Run {
   const persona = wanted === undefined ? inOrder(level.personas)[0]?.[1] : personaOf(level, wanted);
   if (persona == null) {
-    const known = inOrder(level.personas).map(([, { name }]) => name).join(', ') || 'none';
-    throw new BadInput(wanted === undefined ? 'the level has neither route nor persona; give --run FILE' : `no persona “${wanted}”; the level has: ${known}`);
+    const known =
+      inOrder(level.personas)
+        .map(([, { name }]) => name)
+        .join(', ') || 'none';
+    throw new BadInput(
+      wanted === undefined ? 'the level has neither route nor persona; give --run FILE' : `no persona “${wanted}”; the level has: ${known}`,
+    );
   }
   const compiled = compile(level, rateOf(options, level));
-  const played = playPersonas(compiled, [persona], { seed, start, route: options.route === undefined ? null : routeOf(options.route, level).wayPoints });
+  const played = playPersonas(compiled, [persona], {
+    seed,
+    start,
+    route: options.route === undefined ? null : routeOf(options.route, level).wayPoints,
+  });
   const words = endingWords(persona.name, played.endings[0] ?? null, played.run.steps / compiled.rate);
   if (words !== null) console.error(words);
   return played.run;
@@ -93,7 +102,8 @@ function playOf(wanted: string | undefined, options: RunOptions, level: Level, s
 function routeOf(wanted: string, level: Level): Route {
   const routes = inOrder(level.routes);
   const found = routes.find(([id, one]) => id === wanted || one.name === wanted);
-  if (found === undefined) throw new BadInput(`no route “${wanted}”; the level has: ${routes.map(([, { name }]) => name).join(', ') || 'none'}`);
+  if (found === undefined)
+    throw new BadInput(`no route “${wanted}”; the level has: ${routes.map(([, { name }]) => name).join(', ') || 'none'}`);
   return found[1];
 }
 
@@ -111,7 +121,8 @@ function walkOf(options: RunOptions, level: Level, seed: number): Run {
 
 /** The run asked for: a file, a persona's session, or a route walked by the plain walker; with another seed or starting state if given. */
 export async function readRun(options: RunOptions, level: Level): Promise<Run> {
-  if (options.run !== undefined && (options.route ?? options.persona) !== undefined) throw new BadInput('give either --run, or --route or --persona');
+  if (options.run !== undefined && (options.route ?? options.persona) !== undefined)
+    throw new BadInput('give either --run, or --route or --persona');
   const seed = options.seed === undefined ? undefined : wholeNumber('--seed', options.seed, 0, 0xffffffff);
   const stated = options.fromState === undefined ? null : await readStart(options.fromState, level);
   const recorded =

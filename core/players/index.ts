@@ -8,3 +8,4 @@ export * from './seek.ts';
 export * from './sharing.ts';
 export * from './simulate.ts';
 export * from './routes/walker.ts';
+export * from './routes/walkedBy.ts';

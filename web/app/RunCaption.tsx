@@ -4,7 +4,7 @@ import { inOrder, type Level } from '@dial/core/level';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { Fragment, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import { askedBy, walkOf, simulatedActions } from '../state/slices/simulated.ts';
+import { askedBy, isWalk, walkOf, simulatedActions } from '../state/slices/simulated.ts';
 import { playbackActions } from '../state/slices/playback.ts';
 import { useRunsQuery } from '../state/server/lists.ts';
 import type { Evidence } from '../state/slices/view.ts';
@@ -34,6 +34,11 @@ export function Outcome({ level }: { readonly level: Level }) {
     <Hint says={ITS_WORDS}>
       <span className="min-w-0 flex-auto truncate text-right [&>*]:ml-2.5" role="status" aria-label="Outcome">
         {now?.outcome.ended.how.startsWith('too many') === true && <b className="text-harm">{endedWords(now.outcome)}</b>}
+        {now?.walk?.ending != null && (
+          <b className="text-soft">
+            {now.walk.ending === 'time' ? 'still at it' : now.walk.ending} at {clockTime(now.steps / now.rate)}
+          </b>
+        )}
         {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
         {now?.outcome.players.map((player, number) => (
           <Fragment key={number}>
@@ -108,6 +113,9 @@ export function RunCaption({ level }: RunCaptionProps) {
   const rate = now?.rate ?? level.rate;
   const stuck = now?.walk?.stuckAt ?? null;
   const routes = inOrder(level.routes);
+  const personas = inOrder(level.personas);
+  const seedOf = (persona: string): number => (drawn?.persona === persona ? drawn.run.seed : 1);
+  const asks = (run: string): void => void navigate(`?run=${encodeURIComponent(run)}`);
   return (
     // One line where it can be: while a dial is turned figures come and go, and Plan and Strip must not change their size with them.
     <div className="relative flex min-h-8 flex-wrap items-center gap-x-2 text-xs min-[1180px]:flex-nowrap">
@@ -130,22 +138,36 @@ export function RunCaption({ level }: RunCaptionProps) {
         onChoose={(chosen) => dispatch(playbackActions.paceChanged(Number(chosen)))}
       />
       <span className="w-13 font-mono">{clockTime(needleStep / rate)}</span>
-      {runs.length + routes.length > 0 && (
+      {runs.length + routes.length + personas.length > 0 && (
         <span className="min-w-16 shrink-[99]">
           <Select
             label="Run on the Strip"
             className="w-full max-w-[132px]"
-            value={askedBy(drawn)}
+            value={drawn?.persona === undefined ? askedBy(drawn) : walkOf({ persona: drawn.persona })}
             options={[
               ...(drawn === null ? [['', 'no run'] as const] : []),
               ...runs.map(({ id, name }) => [id, name] as const),
-              ...routes.map(([id, { name }]) => [walkOf(id), `${name}, walked`] as const),
+              ...routes.map(([id, { name }]) => [walkOf({ route: id }), `${name}, walked`] as const),
+              ...personas.map(([id, { name }]) => [walkOf({ persona: id }), `${name}, seed ${String(seedOf(id))}`] as const),
             ]}
-            onChoose={(run) => void navigate(`?run=${encodeURIComponent(run)}`)}
+            onChoose={asks}
           />
         </span>
       )}
-      {drawn?.route !== undefined && (
+      {drawn?.persona !== undefined && routes.length > 0 && (
+        <Hint says="Whether the persona finds its own way, or follows a route with its errors">
+          <span className="min-w-12 shrink-[99]">
+            <Select
+              label="Way of the persona"
+              className="w-full max-w-[104px]"
+              value={drawn.route ?? ''}
+              options={[['', 'its own way'], ...routes.map(([id, { name }]) => [id, name] as const)]}
+              onChoose={(route) => asks(walkOf({ persona: drawn.persona, route: route === '' ? undefined : route }))}
+            />
+          </span>
+        </Hint>
+      )}
+      {drawn !== null && isWalk(drawn) && (
         <Hint says="What is left to chance comes out otherwise with another seed.">
           <span>
             <SeedField
@@ -171,7 +193,7 @@ export function RunCaption({ level }: RunCaptionProps) {
       )}
       {now !== null && (
         <Pill hint={`digest ${now.digest} by simulation ${String(SIMULATION_VERSION)}`}>
-          <span data-digest={now.digest} className={drawn?.route === undefined ? '' : 'max-[1399px]:sr-only'}>
+          <span data-digest={now.digest} className={isWalk(drawn) ? 'max-[1399px]:sr-only' : ''}>
             simulated in{' '}
           </span>
           {Math.max(1, Math.round(now.took))} ms

@@ -1,6 +1,6 @@
 import { differenceWords, signed } from '@dial/core/formats';
-import { entry, inOrder, type Level, type Route } from '@dial/core/level';
-import type { Run } from '@dial/core/players';
+import { inOrder, type Level } from '@dial/core/level';
+import type { Run, Walker } from '@dial/core/players';
 import type { Outcome } from '@dial/core/session';
 import { useEffect, useMemo, useState } from 'react';
 import { Chart } from '../charts/Chart.tsx';
@@ -10,6 +10,7 @@ import { Select } from '../controls/Select.tsx';
 import { Button, Refused } from '../controls/controls.tsx';
 import { contributionsOf, type Contribution } from '../state/simulation/contributions.ts';
 import { runTried } from '../state/simulation/startFrom.ts';
+import { walkerOn } from '../state/simulation/walker.ts';
 import { useAppSelector } from '../state/store.ts';
 import { headClass } from './tables.ts';
 
@@ -24,8 +25,8 @@ interface Asked {
   readonly was: Level;
   readonly changes: ReturnType<typeof differenceWords>;
   readonly run: Run;
-  /** The route to be walked in place of the run, as a level has it. */
-  readonly routeOn: (level: Level) => Route | null;
+  /** Who walks in place of the run, as a level has them. */
+  readonly walkerFor: (level: Level) => Walker | null;
 }
 
 /** Reads a figure of one player off an outcome; 0 when there is no such player. */
@@ -102,14 +103,14 @@ function ChangesTable({ changes, columns, base, found }: ChangesTableProps) {
 /** What each change alone does to the compared version's session: begun by hand, shown as it comes, and to be stopped. */
 export function Contributions({ level, was, compared }: { readonly level: Level; readonly was: Level; readonly compared: string }) {
   const run = useAppSelector(runTried);
-  const route = useAppSelector((state) => state.simulated.run?.route ?? null);
+  const drawn = useAppSelector((state) => state.simulated.run);
   const base = useAppSelector((state) => state.simulated.shown.compared?.outcome ?? null);
   const changes = useMemo(() => differenceWords(was, level), [was, level]);
   const [asked, setAsked] = useState<Asked | null>(null);
   const [found, setFound] = useState<readonly Contribution[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [wished, setWished] = useState<string | null>(null);
-  const routeOn = (of: Level): Route | null => (route === null ? null : (entry(of.routes, route) ?? entry(level.routes, route) ?? null));
+  const walkerFor = (of: Level): Walker | null => walkerOn(of, drawn, level);
   const tried = asked?.changes === changes && asked.run === run;
   const most = changes.slice(0, MOST_CHANGES);
   useEffect(() => {
@@ -119,7 +120,7 @@ export function Contributions({ level, was, compared }: { readonly level: Level;
       asked.was,
       asked.changes.slice(0, MOST_CHANGES),
       asked.run,
-      asked.routeOn,
+      asked.walkerFor,
       () => wanted,
       (one) => setFound((before) => [...before, one]),
     ).catch((error: unknown) => wanted && setTrouble(`The changes could not be tried: ${String(error)}`));
@@ -164,7 +165,7 @@ export function Contributions({ level, was, compared }: { readonly level: Level;
             onClick={() => {
               setFound([]);
               setTrouble(null);
-              if (run !== null) setAsked({ was, changes, run, routeOn });
+              if (run !== null) setAsked({ was, changes, run, walkerFor });
             }}
           >
             Try each change alone

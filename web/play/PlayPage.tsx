@@ -2,7 +2,7 @@ import { tryOf } from '@dial/core/level';
 import { useEffect } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { Notice } from '../controls/controls.tsx';
-import { WALKED } from '../state/slices/simulated.ts';
+import { isWalk, WALKED } from '../state/slices/simulated.ts';
 import { runTried } from '../state/simulation/startFrom.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { useOpenLevel } from '../state/sync/useOpenLevel.ts';
@@ -24,7 +24,7 @@ export function PlayPage() {
   if (open === null) return <p className="p-4 text-soft">Fetching the level …</p>;
   const run = drawn?.walked ?? runTried(store.getState());
   const takenOver = search.get('run') !== null && Number.isInteger(at) && at >= 0 && run !== null && drawn !== null;
-  if (takenOver && drawn.route !== undefined && drawn.walked === undefined) return <p className="p-4 text-soft">Walking the route …</p>;
+  if (takenOver && isWalk(drawn) && drawn.walked === undefined) return <p className="p-4 text-soft">Walking there …</p>;
   const wanted = search.get('from');
   const start = wanted === null ? null : tryOf(open.level, wanted);
   const begin: Beginning = takenOver ? { from: { id: drawn.id === WALKED ? null : drawn.id, run, step: at } } : { start, seed: 1 };

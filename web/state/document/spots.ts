@@ -71,9 +71,8 @@ export function addWay(store: AppStore, map: Ways, spots: readonly PlanSpot[]): 
 /** Lets the plain walker follow a route on the level as it is; what comes of it is the run that is shown. */
 export function walk(store: AppStore, id: string): void {
   const { open } = store.getState().document;
-  const route = open === null ? undefined : entry(open.level.routes, id);
-  if (open === null || route === undefined) return;
-  store.dispatch(simulatedActions.runChosen(toBeWalked(open.level, id, route)));
+  if (open === null || entry(open.level.routes, id) === undefined) return;
+  store.dispatch(simulatedActions.runChosen(toBeWalked(open.level, { route: id })));
 }
 
 /** Makes a route that goes where the run on the Strip went, and walks it. */

@@ -1,5 +1,5 @@
-import { parseLevel, setAt, valueAt, type Difference, type Level, type Route } from '@dial/core/level';
-import type { Run } from '@dial/core/players';
+import { parseLevel, setAt, valueAt, type Difference, type Level } from '@dial/core/level';
+import type { Run, Walker } from '@dial/core/players';
 import type { Outcome } from '@dial/core/session';
 import { produce } from 'immer';
 import { outcomeOnce } from './simulation.ts';
@@ -15,7 +15,7 @@ export async function contributionsOf(
   was: Level,
   differences: readonly Difference[],
   run: Run,
-  routeOn: (level: Level) => Route | null,
+  walkerFor: (level: Level) => Walker | null,
   wanted: () => boolean,
   onOne: (one: Contribution) => void,
 ): Promise<void> {
@@ -25,7 +25,7 @@ export async function contributionsOf(
         setAt(draft, difference.path, difference.now);
     });
     const parsed = changed === was ? null : parseLevel(changed);
-    const outcome = parsed?.ok === true ? await outcomeOnce(parsed.value, run, routeOn(parsed.value)) : null;
+    const outcome = parsed?.ok === true ? await outcomeOnce(parsed.value, run, walkerFor(parsed.value)) : null;
     if (!wanted()) return;
     onOne({ difference, outcome });
   }

@@ -1,5 +1,5 @@
-import type { Level, Route } from '@dial/core/level';
-import type { Nearest, Recording, Walk } from '@dial/core/players';
+import type { Level } from '@dial/core/level';
+import type { Nearest, Recording, Walked, Walker } from '@dial/core/players';
 import type { LineNames, Moment, Outcome, RuleTests } from '@dial/core/session';
 import { z } from 'zod';
 import { Sent } from './sending.ts';
@@ -8,18 +8,20 @@ import { Sent } from './sending.ts';
 export const Side = z.enum(['now', 'compared']);
 export type Side = z.infer<typeof Side>;
 
-const route = z.custom<Route>((value) => value === null || (typeof value === 'object' && 'wayPoints' in value)).nullable();
+const walker = z
+  .custom<Walker>((value) => value === null || (typeof value === 'object' && 'route' in value && 'persona' in value))
+  .nullable();
 
-/** A route is walked anew on the level, in place of the run's inputs. With a side of null nothing can be asked about it later. */
-export const SimulateRequest = Sent.extend({ side: Side.nullable(), route });
+/** A walker walks the level anew, in place of the run's inputs. With a side of null nothing can be asked about it later. */
+export const SimulateRequest = Sent.extend({ side: Side.nullable(), walker });
 export type SimulateRequest = z.infer<typeof SimulateRequest>;
 export const OutcomeRequest = SimulateRequest.omit({ side: true });
 export type OutcomeRequest = z.infer<typeof OutcomeRequest>;
 export const MomentRequest = z.strictObject({ side: Side, step: z.int().min(0) });
 export type MomentRequest = z.infer<typeof MomentRequest>;
-/** `route` names the route of the level that is walked anew for each value, in place of the run's inputs. */
+/** `walks` names who walks the level anew for each value, in place of the run's inputs. */
 export const CurveRequest = Sent.extend({
-  route: z.string().max(200).nullable(),
+  walks: z.strictObject({ route: z.string().max(200).optional(), persona: z.string().max(200).optional() }),
   paths: z.array(z.string()).max(5000),
   values: z.array(z.number()).max(64),
   meter: z.string(),
@@ -41,8 +43,8 @@ export interface SimulatedRun extends Omit<Recording, 'lines' | 'contacts' | 'sn
   readonly contacts: { readonly count: number; readonly values: Float64Array };
   /** What it takes to read lines and contacts. */
   readonly names: LineNames;
-  /** What the walker made of the route, when one was walked. */
-  readonly walk: Walk | null;
+  /** What the walker made of it, when it was walked. */
+  readonly walk: Walked | null;
   /** Milliseconds the simulation took. */
   readonly took: number;
 }

@@ -1,10 +1,10 @@
 import { reasonOf } from '@dial/core/level';
-import type { Level, Route } from '@dial/core/level';
 import { shareLanes, type Run } from '@dial/core/players';
 import isEqual from 'fast-deep-equal';
 import { simulatedActions } from '../slices/simulated.ts';
 import { viewActions } from '../slices/view.ts';
 import { runTried } from './startFrom.ts';
+import { walkerOn } from './walker.ts';
 import { newestOnly, onWorkerRestart, simulation, type Whole } from './simulation.ts';
 import type { Side, SimulateRequest } from './protocol.ts';
 import type { AppStore } from '../store.ts';
@@ -72,12 +72,11 @@ export function startSimulating(store: AppStore): void {
     const level = now.document.turning ?? now.document.open?.level;
     if (level === undefined || run === null) return;
     const levelBefore = past.document.turning ?? past.document.open?.level;
-    const walked = now.simulated.run?.route;
-    const routeOf = (of: Level): Route | null => (walked === undefined ? null : (of.routes[walked] ?? level.routes[walked] ?? null));
-    if (level !== levelBefore || otherRun) simulate.now({ level, run, route: routeOf(level) });
+    const drawn = now.simulated.run;
+    if (level !== levelBefore || otherRun) simulate.now({ level, run, walker: walkerOn(level, drawn) });
     const { compared } = now.document;
     if (compared !== null && (compared !== past.document.compared || otherRun))
-      simulate.compared({ level: compared.level, run, route: routeOf(compared.level) });
+      simulate.compared({ level: compared.level, run, walker: walkerOn(compared.level, drawn, level) });
     const { needleStep } = now.playback;
     const shown = now.simulated.shown.now;
     if (shown !== null && (shown !== past.simulated.shown.now || needleStep !== past.playback.needleStep)) showMoment(needleStep);

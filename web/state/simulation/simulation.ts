@@ -1,5 +1,5 @@
-import type { Level, Route } from '@dial/core/level';
-import type { Run } from '@dial/core/players';
+import type { Level } from '@dial/core/level';
+import type { Run, Walker } from '@dial/core/players';
 import type { Moment, Outcome } from '@dial/core/session';
 import { wrap, type Remote } from 'comlink';
 import type { CurveRequest, MomentRequest, SimulatedRun, SimulateRequest, SimulationApi, Why, WhyRequest } from './protocol.ts';
@@ -48,12 +48,12 @@ export function onWorkerRestart(listener: () => void): void {
 
 /** Simulates a run on a level background, without putting it on screen. */
 export function simulateOnce(level: Level, run: Run): Promise<SimulatedRun> {
-  return background.ask((api, asChanges) => api.simulate(asChanges({ side: null, level, run, route: null })));
+  return background.ask((api, asChanges) => api.simulate(asChanges({ side: null, level, run, walker: null })));
 }
 
 /** What comes of a run on a level, simulated background. */
-export function outcomeOnce(level: Level, run: Run, route: Route | null = null): Promise<Outcome> {
-  return background.ask((api, asChanges) => api.outcome(asChanges({ level, run, route })));
+export function outcomeOnce(level: Level, run: Run, walker: Walker | null = null): Promise<Outcome> {
+  return background.ask((api, asChanges) => api.outcome(asChanges({ level, run, walker })));
 }
 
 /** Closing values of a meter along a dial, computed in the second worker. */

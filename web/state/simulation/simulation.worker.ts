@@ -1,5 +1,5 @@
 import './withoutEval.ts';
-import { kindOfPlacement, parseLevel, type Level, type Route } from '@dial/core/level';
+import { kindOfPlacement, parseLevel, type Level } from '@dial/core/level';
 import {
   momentAt,
   nearestInRun,
@@ -9,7 +9,8 @@ import {
   type Nearest,
   type Recording,
   type Run,
-  walkRoute,
+  walkedBy,
+  type Walker,
 } from '@dial/core/players';
 import { compile, lineNames, whyNot, type Compiled, type Rows } from '@dial/core/session';
 import { expose, transfer } from 'comlink';
@@ -26,6 +27,7 @@ import {
   type SimulationApi,
 } from './protocol.ts';
 import { createReceiving } from './sending.ts';
+import { walkerOn } from './walker.ts';
 
 interface Simulated {
   readonly compiled: Compiled;
@@ -75,15 +77,15 @@ const used = ({ count, width, values }: Rows): { count: number; values: Float64A
   values: values.slice(0, count * width),
 });
 
-/** The level of a request, compiled, and its run; a route is walked first. */
-function prepare({ route, ...sent }: OutcomeRequest) {
+/** The level of a request, compiled, and its run; a walk is walked first. */
+function prepare({ walker, ...sent }: OutcomeRequest) {
   const { level, run } = received(sent);
-  return runOn(level, run, route);
+  return runOn(level, run, walker);
 }
 
-function runOn(level: Level, recorded: Run, route: Route | null) {
+function runOn(level: Level, recorded: Run, walker: Walker | null) {
   const compiled = compile(level);
-  const walk = route === null ? null : walkRoute(compiled, route, { seed: recorded.seed, start: recorded.start });
+  const walk = walker === null ? null : walkedBy(compiled, walker, { seed: recorded.seed, start: recorded.start });
   return { compiled, walk, run: walk?.run ?? recorded };
 }
 
@@ -139,14 +141,14 @@ const api: SimulationApi = {
   },
 
   curve(request) {
-    const { paths, values, meter, route, ...sent } = CurveRequest.parse(request);
+    const { paths, values, meter, walks, ...sent } = CurveRequest.parse(request);
     const { level, run } = received(sent);
     return values.map((value) => {
       const turned = produce(level, (draft) => {
         for (const path of paths) writeTo(draft, path, value);
       });
       if (!parseLevel(turned).ok) return null;
-      const turnedRun = runOn(turned, run, route === null ? null : (turned.routes[route] ?? null));
+      const turnedRun = runOn(turned, run, walkerOn(turned, walks, level));
       return outcomeOfRun(turnedRun.compiled, turnedRun.run).players[0]?.meters[meter] ?? null;
     });
   },

@@ -1,5 +1,7 @@
-import { entry, tryOf } from '@dial/core/level';
+import { tryOf } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
+import { isWalk } from '../slices/simulated.ts';
+import { walkerOn } from './walker.ts';
 import type { RootState } from '../store.ts';
 
 let made: { readonly recorded: Run; readonly stated: object; readonly run: Run } | null = null;
@@ -8,9 +10,9 @@ let made: { readonly recorded: Run; readonly stated: object; readonly run: Run }
 export function runTried({ document, simulated }: Pick<RootState, 'document' | 'simulated'>): Run | null {
   const { startFrom, run: drawn } = simulated;
   const level = document.turning ?? document.open?.level;
-  // Of a route that is gone the last walk stays, as a run like any other.
-  const gone = drawn?.route !== undefined && level !== undefined && entry(level.routes, drawn.route) === undefined;
-  const recorded = (gone ? drawn.walked : undefined) ?? drawn?.run ?? null;
+  // Of a route or a persona that is gone the last walk stays, as a run like any other.
+  const gone = isWalk(drawn) && level !== undefined && walkerOn(level, drawn) === null;
+  const recorded = (gone ? drawn?.walked : undefined) ?? drawn?.run ?? null;
   const stated = startFrom === null ? undefined : level?.tries[startFrom];
   if (recorded === null || level === undefined || startFrom === null || stated === undefined) return recorded;
   if (made?.recorded !== recorded || made.stated !== stated) {

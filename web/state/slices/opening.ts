@@ -10,15 +10,19 @@ export interface Compared {
   readonly level: Level;
 }
 
-/** The run that is drawn; of a walked route the route's id too: it is walked anew on every change. */
+/** The run that is drawn; of a walk the ids of the route and the persona too: it is walked anew on every change. */
 export interface DrawnRun {
   readonly id: string;
-  /** Of a route: what is to be walked, with nothing pressed yet. */
+  /** Of a walk: what is to be walked, with nothing pressed yet. */
   readonly run: Run;
-  readonly route?: string;
-  /** What the worker last made of the route. */
+  readonly route?: string | undefined;
+  readonly persona?: string | undefined;
+  /** What the worker last made of the walk. */
   readonly walked?: Run;
 }
+
+/** The ids of a route and a persona that walks it, or one of them. */
+export type Walks = Pick<DrawnRun, 'route' | 'persona'>;
 
 /** An accepted edit on its way to the server. */
 export interface Unsent {

@@ -1,5 +1,5 @@
-import type { DrawnRun } from './opening.ts';
-import type { Level, Route } from '@dial/core/level';
+import type { DrawnRun, Walks } from './opening.ts';
+import { entry, type Level } from '@dial/core/level';
 import { createRunWriter } from '@dial/core/players';
 import type { Moment } from '@dial/core/session';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
@@ -9,18 +9,29 @@ import { documentActions } from './document.ts';
 /** The id of a run that a walker made just now: it is kept nowhere. */
 export const WALKED = 'route';
 
-/** A route to be drawn as a run, with nothing pressed yet: the worker walks it. */
-export const toBeWalked = ({ rate }: Level, id: string, { name }: Route): DrawnRun => ({
-  id: WALKED,
-  route: id,
-  run: createRunWriter(rate, 1).finish(name, ''),
-});
+/** A walk to be drawn as a run, with nothing pressed yet: the worker walks it. */
+export const toBeWalked = ({ rate, routes, personas }: Level, { route, persona }: Walks, seed = 1): DrawnRun => {
+  const name = entry(personas, persona ?? '')?.name ?? entry(routes, route ?? '')?.name ?? 'walk';
+  return { id: WALKED, route, persona, run: { ...createRunWriter(rate, 1).finish(name, ''), seed } };
+};
 
-/** What a walk of a route is asked for by, in an address and in the list of runs. */
-export const walkOf = (route: string): string => `walk:${route}`;
+/** Whether a run is walked anew on every change. */
+export const isWalk = (run: DrawnRun | null): boolean => run?.route !== undefined || run?.persona !== undefined;
+
+/** What a walk is asked for by, in an address and in the list of runs. Ids have no slash and no colon. */
+export const walkOf = ({ route, persona }: Walks): string =>
+  persona === undefined ? `walk:${route ?? ''}` : `persona:${persona}${route === undefined ? '' : `/${route}`}`;
+
+/** What was asked for, read back; null when it is no walk. */
+export function walkAsked(wanted: string): Walks | null {
+  const [sort, rest = ''] = wanted.split(':');
+  const [persona, route] = rest.split('/');
+  if (sort === 'walk') return { route: rest };
+  return sort === 'persona' ? { persona, route } : null;
+}
 
 /** What the run that is drawn is asked for by. */
-export const askedBy = (run: DrawnRun | null): string => (run?.route === undefined ? (run?.id ?? '') : walkOf(run.route));
+export const askedBy = (run: DrawnRun | null): string => (run !== null && isWalk(run) ? walkOf(run) : (run?.id ?? ''));
 
 interface SimulatedState {
   readonly run: DrawnRun | null;

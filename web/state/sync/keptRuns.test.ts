@@ -70,7 +70,10 @@ describe('what happens to a run from outside', () => {
   test('that is a walk which could not be kept, it stays the walk of its route', async () => {
     pretendServer(() => 'refused');
     const store = opened();
-    const walk = { ...toBeWalked(level({}), 'round', { name: 'round', order: 0, wayPoints: [] }), walked: run };
+    const walk = {
+      ...toBeWalked(level({ routes: { round: { name: 'round', wayPoints: [{ x: 1, y: 1 }] } } }), { route: 'round' }),
+      walked: run,
+    };
     store.dispatch(simulatedActions.runChosen(walk));
     await changeEvents(store, [loss(10)]);
     expect(store.getState().simulated.run).toEqual(walk);

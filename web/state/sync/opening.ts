@@ -1,10 +1,10 @@
-import type { DrawnRun } from '../slices/opening.ts';
+import type { DrawnRun, Walks } from '../slices/opening.ts';
 import { inOrder, parseLevel, type Level } from '@dial/core/level';
 import { api, type RunEntry } from '../server/api.ts';
 import { fetchRuns } from './listing.ts';
 import { readAside } from '../view/aside.ts';
 import { documentActions } from '../slices/document.ts';
-import { askedBy, simulatedActions, toBeWalked, WALKED, walkOf } from '../slices/simulated.ts';
+import { askedBy, simulatedActions, toBeWalked, walkAsked, WALKED } from '../slices/simulated.ts';
 import { viewActions } from '../slices/view.ts';
 import { keptSteps, takeUnsent, withEdits } from './keeping.ts';
 import { sendPlays } from './plays.ts';
@@ -14,22 +14,34 @@ import type { AppStore } from '../store.ts';
 /** Whether the run that is drawn is the one asked for. Of a walk whose route is gone any other is as good. */
 export function isShown({ level, run }: { readonly level: Level; readonly run: DrawnRun | null }, wanted: string): boolean {
   if (wanted === askedBy(run)) return true;
-  return wanted === WALKED || (wanted.startsWith(walkOf('')) && !Object.keys(level.routes).some((route) => walkOf(route) === wanted));
+  const walks = walkAsked(wanted);
+  return wanted === WALKED || (walks !== null && !isThere(level, walks));
 }
 
-/** The run to draw: the one asked for, else the last one, else the level's first route walked by the plain walker. */
+/** Whether a level has the route and the persona of a walk. */
+function isThere({ routes, personas }: Level, { route, persona }: Walks): boolean {
+  const found = (map: object, id: string | undefined): boolean => id === undefined || Object.hasOwn(map, id);
+  return found(routes, route) && found(personas, persona);
+}
+
+/**
+ * The run to draw: the one asked for, else the last one, else the level's first route walked by the plain walker, else its first persona by
+ * its own way.
+ */
 async function fetchRun(
   id: string,
   wanted: string | null,
   open: { readonly level: Level; readonly runs: readonly RunEntry[] },
 ): Promise<DrawnRun | null> {
-  const asked = inOrder(open.level.routes).find(([route]) => walkOf(route) === wanted);
-  if (asked !== undefined) return toBeWalked(open.level, ...asked);
-  const isWalk = wanted === null || wanted === WALKED || wanted.startsWith(walkOf(''));
-  const chosen = isWalk ? open.runs[0]?.id : wanted;
+  const { level, runs } = open;
+  const asked = walkAsked(wanted ?? '');
+  if (asked !== null && isThere(level, asked)) return toBeWalked(level, asked);
+  const chosen = wanted === null || wanted === WALKED || asked !== null ? runs[0]?.id : wanted;
   if (chosen !== undefined) return { id: chosen, run: (await api.getRun(id, chosen)).run };
-  const [first] = inOrder(open.level.routes);
-  return first === undefined ? null : toBeWalked(open.level, ...first);
+  const [route] = inOrder(level.routes)[0] ?? [];
+  if (route !== undefined) return toBeWalked(level, { route });
+  const [persona] = inOrder(level.personas)[0] ?? [];
+  return persona === undefined ? null : toBeWalked(level, { persona });
 }
 
 /** Opens a level on the Bench, once the edits of the one that is open are safe. A level that is open already stays as it is, edits and undo steps too; its run changes. */

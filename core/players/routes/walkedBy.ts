@@ -1,0 +1,26 @@
+import type { Persona, Route } from '../../level/index.ts';
+import type { Compiled } from '../../session/index.ts';
+import { playPersonas, type Decision, type Ending } from '../personas/index.ts';
+import { walkRoute, type Walk, type WalkOptions } from './walker.ts';
+
+/** Who walks a level in place of recorded inputs: a persona, along a route or by its own way; without one the plain walker. */
+export interface Walker {
+  readonly route: Route | null;
+  readonly persona: Persona | null;
+}
+
+/** What came of a walk, and why it went as it did. */
+export interface Walked extends Walk {
+  readonly decisions: readonly Decision[];
+  /** How a persona ended it by itself; null when it did not. */
+  readonly ending: Ending | null;
+}
+
+/** Lets a walker walk a level. Null when there is neither a persona nor a route. */
+export function walkedBy(compiled: Compiled, { route, persona }: Walker, options: WalkOptions): Walked | null {
+  if (persona !== null) {
+    const { run, decisions, endings } = playPersonas(compiled, [persona], { ...options, route: route?.wayPoints ?? null });
+    return { run, stuckAt: null, decisions, ending: endings[0] ?? null };
+  }
+  return route === null ? null : { ...walkRoute(compiled, route, options), decisions: [], ending: null };
+}
