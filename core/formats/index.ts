@@ -13,6 +13,7 @@ export * from './sheet.ts';
 export * from './sheetFile.ts';
 export type { RefusedCell, SheetChange, SheetReading } from './sheetReading.ts';
 export * from './typed.ts';
+export * from './personaWords.ts';
 export * from './walkWords.ts';
 export * from './whyWords.ts';
 export * from './words.ts';

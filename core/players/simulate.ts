@@ -45,7 +45,7 @@ export interface Recording extends Lanes {
 }
 
 /** Seconds of session between two snapshots. */
-const SNAPSHOT_SECONDS = 10;
+export const SNAPSHOT_SECONDS = 10;
 
 /** Every player's motion, meters and items, as the words that a digest is made of: `numbers` and `integers` are views of them. */
 interface PlayerWords {

@@ -115,7 +115,6 @@ export function RunCaption({ level }: RunCaptionProps) {
   const routes = inOrder(level.routes);
   const personas = inOrder(level.personas);
   const seedOf = (persona: string): number => (drawn?.persona === persona ? drawn.run.seed : 1);
-  const asks = (run: string): void => void navigate(`?run=${encodeURIComponent(run)}`);
   return (
     // One line where it can be: while a dial is turned figures come and go, and Plan and Strip must not change their size with them.
     <div className="relative flex min-h-8 flex-wrap items-center gap-x-2 text-xs min-[1180px]:flex-nowrap">
@@ -139,33 +138,26 @@ export function RunCaption({ level }: RunCaptionProps) {
       />
       <span className="w-13 font-mono">{clockTime(needleStep / rate)}</span>
       {runs.length + routes.length + personas.length > 0 && (
-        <span className="min-w-16 shrink-[99]">
+        <span className="min-w-24 shrink-[99]">
           <Select
             label="Run on the Strip"
             className="w-full max-w-[132px]"
-            value={drawn?.persona === undefined ? askedBy(drawn) : walkOf({ persona: drawn.persona })}
+            value={askedBy(drawn)}
             options={[
               ...(drawn === null ? [['', 'no run'] as const] : []),
               ...runs.map(({ id, name }) => [id, name] as const),
               ...routes.map(([id, { name }]) => [walkOf({ route: id }), `${name}, walked`] as const),
-              ...personas.map(([id, { name }]) => [walkOf({ persona: id }), `${name}, seed ${String(seedOf(id))}`] as const),
+              ...personas.flatMap(([id, { name }]) => [
+                [walkOf({ persona: id }), `${name}, seed ${String(seedOf(id))}`] as const,
+                // Whoever is on the Strip may also be sent along a route, with its errors.
+                ...(drawn?.persona === id ? routes : []).map(
+                  ([route, { name: along }]) => [walkOf({ persona: id, route }), `${name} on ${along}`] as const,
+                ),
+              ]),
             ]}
-            onChoose={asks}
+            onChoose={(run) => void navigate(`?run=${encodeURIComponent(run)}`)}
           />
         </span>
-      )}
-      {drawn?.persona !== undefined && routes.length > 0 && (
-        <Hint says="Whether the persona finds its own way, or follows a route with its errors">
-          <span className="min-w-12 shrink-[99]">
-            <Select
-              label="Way of the persona"
-              className="w-full max-w-[104px]"
-              value={drawn.route ?? ''}
-              options={[['', 'its own way'], ...routes.map(([id, { name }]) => [id, name] as const)]}
-              onChoose={(route) => asks(walkOf({ persona: drawn.persona, route: route === '' ? undefined : route }))}
-            />
-          </span>
-        </Hint>
       )}
       {drawn !== null && isWalk(drawn) && (
         <Hint says="What is left to chance comes out otherwise with another seed.">

@@ -1,5 +1,5 @@
-import { clockTime, lineWords, placementName } from '@dial/core/formats';
-import { kindOf, type Level } from '@dial/core/level';
+import { clockTime, decisionWords, lineWords, placementName } from '@dial/core/formats';
+import { entry, kindOf, type Level, type Persona } from '@dial/core/level';
 import { isStopped, REASONS, type LedgerLine, type Reason } from '@dial/core/session';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Check } from '../controls/Check.tsx';
@@ -14,9 +14,10 @@ import { useWindowed } from '../controls/hooks/useWindowed.ts';
 import { Chain } from './Chain.tsx';
 import { WhyNot } from './WhyNot.tsx';
 
-type Only = 'all' | 'changes' | 'refusals' | 'movement' | 'phases';
+type Only = 'all' | 'decisions' | 'changes' | 'refusals' | 'movement' | 'phases';
 const ONLY: Readonly<Record<Only, string>> = {
   all: 'everything',
+  decisions: 'everything, with decisions',
   changes: 'changes of meters and items',
   refusals: 'refused, or to no effect',
   movement: 'changes of movement',
@@ -27,6 +28,7 @@ const ROW_HEIGHT = 20;
 function shows(line: LedgerLine, only: Only): boolean {
   switch (only) {
     case 'all':
+    case 'decisions':
       return true;
     case 'changes':
       return line.type === 'changed' || line.type === 'rate' || line.type === 'item';
@@ -39,11 +41,27 @@ function shows(line: LedgerLine, only: Only): boolean {
   }
 }
 
+/** A row of the list: a line of the ledger, or something a persona decided. */
+type Row =
+  | LedgerLine
+  | { readonly index: number; readonly step: number; readonly seconds: number; readonly type: 'decided'; readonly words: string };
+
+const isLine = (row: Row): row is LedgerLine => row.type !== 'decided';
+
+/** The lines with what a persona decided between them. */
+function withDecisions(lines: readonly LedgerLine[], run: ShownRun, persona: Persona): Row[] {
+  const decided = (run.walk?.decisions ?? []).map((decision, at): Row => {
+    const words = `${persona.name} ${decisionWords(run.level, persona, decision)}`;
+    return { index: -1 - at, step: decision.step, seconds: decision.step / run.rate, type: 'decided', words };
+  });
+  return [...lines, ...decided].sort((a, b) => a.step - b.step);
+}
+
 interface LinesProps {
   readonly run: ShownRun;
-  readonly lines: readonly LedgerLine[];
+  readonly lines: readonly Row[];
   readonly chosen: number | null;
-  readonly onChoose: (line: LedgerLine) => void;
+  readonly onChoose: (line: Row) => void;
 }
 
 /** A long list of lines, of which only those in view are drawn. */
@@ -76,7 +94,11 @@ function Lines({ run, lines, chosen, onChoose }: LinesProps) {
               onClick={() => onChoose(line)}
             >
               <span className="w-14 shrink-0 text-right font-mono text-soft">{clockTime(line.seconds)}</span>
-              <span className={`truncate ${isStopped(line) ? 'text-harm' : ''}`}>{lineWords(run.level, line)}</span>
+              {isLine(line) ? (
+                <span className={`truncate ${isStopped(line) ? 'text-harm' : ''}`}>{lineWords(run.level, line)}</span>
+              ) : (
+                <span className="truncate italic">{line.words}</span>
+              )}
             </button>
           </li>
         ))}
@@ -115,13 +137,19 @@ export function Ledger({ level }: { readonly level: Level }) {
         (wanted === '' || lineWords(level, line).toLowerCase().includes(wanted)),
     );
   }, [all, only, reason, player, search, ofSelected, kind, placements, level]);
+  const drawn = useAppSelector((state) => state.simulated.run);
+  const persona = entry(run?.level.personas ?? {}, drawn?.persona ?? '');
+  const rows: readonly Row[] = useMemo(
+    () => (only === 'decisions' && run !== null && persona !== undefined ? withDecisions(lines, run, persona) : lines),
+    [only, lines, run, persona],
+  );
   const reasons = useMemo(() => {
     const counts = new Map<Reason, number>();
     for (const line of all) if (isStopped(line)) counts.set(line.reason, (counts.get(line.reason) ?? 0) + 1);
     return REASONS.flatMap((one) => (counts.has(one) ? [[one, counts.get(one) ?? 0] as const] : []));
   }, [all]);
 
-  const choose = (line: LedgerLine): void => {
+  const choose = (line: Row): void => {
     setChosen(line.index);
     dispatch(playbackActions.playingChanged(false));
     dispatch(playbackActions.needleMoved(line.step));
@@ -138,7 +166,12 @@ export function Ledger({ level }: { readonly level: Level }) {
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-3 py-1 text-xs">
         <label className="flex items-center gap-1.5">
           show
-          <Select label="show" value={only} options={Object.entries(ONLY) as [Only, string][]} onChoose={setOnly} />
+          <Select
+            label="show"
+            value={only}
+            options={(Object.entries(ONLY) as [Only, string][]).filter(([one]) => one !== 'decisions' || persona !== undefined)}
+            onChoose={setOnly}
+          />
         </label>
         {only === 'refusals' && (
           <Select<Reason | ''>
@@ -162,13 +195,13 @@ export function Ledger({ level }: { readonly level: Level }) {
           <Check checked={ofSelected} onCheck={setOfSelected} />
           only of {selectedName ?? 'what is selected'}
         </label>
-        <span className="ml-auto text-soft">{lines.length === 1 ? '1 line' : `${String(lines.length)} lines`}</span>
+        <span className="ml-auto text-soft">{rows.length === 1 ? '1 line' : `${String(rows.length)} lines`}</span>
       </div>
       <div className="flex min-h-0 flex-1">
         {run === null ? (
           <p className="flex-1 p-3 text-soft">No run yet.</p>
         ) : (
-          <Lines run={run} lines={lines} chosen={chosen} onChoose={choose} />
+          <Lines run={run} lines={rows} chosen={chosen} onChoose={choose} />
         )}
         <div
           className="w-[320px] shrink-0 overflow-y-auto border-l border-line px-3 py-1.5 text-xs"

@@ -16,6 +16,7 @@ import { PlanDrop } from './PlanDrop.tsx';
 import { PlanHandles } from './PlanHandles.tsx';
 import { planKey } from './planKeys.ts';
 import { PlanOverlay } from './PlanOverlay.tsx';
+import { PlanThought } from './PlanThought.tsx';
 import { PlanTools } from './PlanTools.tsx';
 import { snappedSpot, type Hand, type Measured } from './tools/tool.ts';
 import { TOOLS, wayOf } from './tools/tools.ts';
@@ -63,7 +64,7 @@ export function Plan({ level }: { readonly level: Level }) {
   const aside = useAppSelector((state) => state.view.aside);
   const differencesShown = useAppSelector((state) => state.view.differencesShown);
   const compared = useAppSelector((state) => state.document.compared);
-  const { described, ...run } = usePlanRun();
+  const { described, thought, decided, ...run } = usePlanRun();
   const viewing = usePlanView(frame, { levelWidth: level.size.width, levelHeight: level.size.height, width, height });
   const { scale } = viewing;
   const [band, setBand] = useState<PlanBox | null>(null);
@@ -159,6 +160,7 @@ export function Plan({ level }: { readonly level: Level }) {
             />
           </div>
           {differencesShown && compared !== null && still && <PlanDifferences was={compared.level} now={level} scale={scale} />}
+          {thought !== null && still && <PlanThought level={level} scale={scale} thought={thought} moment={run.moment} decided={decided} />}
           <PlanOverlay scale={scale} way={way} band={band} measured={tool === 'measure' ? measured : null} pace={level.body.speed} />
         </div>
         {tool === 'select' && still && !chosenPointers(selection).some((one) => aside.locked.includes(one)) && (

@@ -1,4 +1,5 @@
-import { clockTime } from '@dial/core/formats';
+import { clockTime, decisionWords } from '@dial/core/formats';
+import { entry } from '@dial/core/level';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { ledgerOf } from '../state/simulation/lines.ts';
 import type { ShownRun } from '../state/simulation/protocol.ts';
@@ -39,9 +40,19 @@ export function usePlanRun() {
     const { level: of } = simulated.now;
     return [...happenings(of, moment, ledgerOf(simulated.now), palette), ...goingOn(of, moment, palette)];
   }, [moment, simulated.now, palette]);
+  const thought = useAppSelector((state) => state.simulated.thought);
+  const drawn = useAppSelector((state) => state.simulated.run);
+  const decided = useMemo(() => {
+    const { now } = simulated;
+    const persona = now === null || drawn?.persona === undefined ? undefined : entry(now.level.personas, drawn.persona);
+    const last = now?.walk?.decisions.findLast(({ step, player }) => player === 0 && step <= (moment?.step ?? 0));
+    return now === null || persona === undefined || last === undefined
+      ? null
+      : `${persona.name} ${decisionWords(now.level, persona, last)}`;
+  }, [simulated, drawn, moment]);
   const described =
     moment === null
       ? 'no run'
-      : `the run at ${clockTime(moment.seconds)}: ${labels.map(({ text }) => text).join(', ') || 'nothing just happened'}`;
-  return { moment, tracks, ghost, ghostPlace, labels, described };
+      : `${decided === null ? '' : `${decided}; `}the run at ${clockTime(moment.seconds)}: ${labels.map(({ text }) => text).join(', ') || 'nothing just happened'}`;
+  return { moment, tracks, ghost, ghostPlace, labels, described, thought, decided };
 }

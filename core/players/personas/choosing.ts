@@ -67,13 +67,16 @@ interface Stop {
   readonly worth: number;
 }
 
+/** How long a detour an item is worth of which one has none. Units. */
+const ITEM_WORTH = 12;
+
 /** What a detour to an offer is worth to a persona while it is about something else. Units. */
 function worthOf({ persona, world, session, player }: Thinker, offer: Offer): { purpose: Purpose; worth: number } {
   const { compiled } = world;
   if (offer.what === 'meter' && offer.subject === compiled.meters.score) return { purpose: 'score', worth: persona.greed * offer.amount };
   if (offer.what === 'item') {
     const carried = valueIn(session.state.items, player * compiled.ids.items.length + offer.subject);
-    return { purpose: 'needed', worth: carried === 0 ? persona.curiosity : 0 };
+    return { purpose: 'item', worth: carried === 0 ? ITEM_WORTH : 0 };
   }
   const quick = valueIn(session.state.changes, player) > 0;
   if (offer.what === 'boost' && persona.boosts === 'sought' && !quick) {

@@ -163,7 +163,7 @@ export function climb(hands: Hands, errand: Errand): number {
     mind.next += 1;
     return climb(hands, errand);
   }
-  if (there && leg.hops === false) {
+  if (there && !leg.hops) {
     mind.x = 0;
     mind.buttons = 0;
     return Infinity;

@@ -2,6 +2,7 @@ import { Region, turn, valueIn } from '../../geometry/index.ts';
 import {
   evenly,
   evenMotion,
+  exists,
   gatherCourses,
   MOVEMENT,
   MOVEMENT_COUNT,
@@ -43,7 +44,13 @@ export function travellersNear({ world: { compiled }, session, player }: Thinker
   around.top = y + distance;
   const { courses } = session.scratch;
   const count = gatherCourses(courses, around);
-  return [...courses.cells.found.subarray(0, count)].sort((a, b) => a - b);
+  const near = [...courses.cells.found.subarray(0, count)];
+  // What has not begun a course yet is in no cell.
+  for (let traveller = 0; traveller < compiled.travellers.count; traveller += 1) {
+    if (valueIn(courses.cells.of, traveller) < 0 && exists(session, valueIn(compiled.travellers.placement, traveller)))
+      near.push(traveller);
+  }
+  return near.sort((a, b) => a - b);
 }
 
 /** The velocity of what travels, as it is now. Units a second. */

@@ -1,4 +1,4 @@
-import { stepOf } from '../../session/index.ts';
+import { idOf, stepOf } from '../../session/index.ts';
 import { hereOf } from './ways.ts';
 import { reactionSteps, type Ending, type Errand } from './mind.ts';
 import { healthOf, type Thinker } from './risk.ts';
@@ -8,11 +8,15 @@ export interface Decision {
   readonly step: number;
   readonly player: number;
   readonly what: Errand['purpose'] | Ending;
-  readonly placement: number;
-  readonly rule: number;
+  /** The thing it is about; null: none. */
+  readonly placement: string | null;
   readonly x: number;
   readonly y: number;
   readonly health: number;
+  /** The longest detour it is worth. Units. */
+  readonly worth: number;
+  /** Of a route, the number of the way-point. */
+  readonly wayPoint: number;
 }
 
 /** Takes down decisions as they are made. */
@@ -23,11 +27,17 @@ export interface Hands extends Thinker {
   readonly note: Note | null;
 }
 
-export const said = (hands: Hands, what: Decision['what'], about: Partial<Pick<Decision, 'placement' | 'rule' | 'x' | 'y'>> = {}): void => {
+export const said = (
+  hands: Hands,
+  what: Decision['what'],
+  about: { placement?: number; x?: number; y?: number; worth?: number } = {},
+): void => {
   if (hands.note === null) return;
-  const { session, player } = hands;
-  const place = hereOf(hands);
-  hands.note({ step: stepOf(session), player, what, placement: -1, rule: -1, ...place, health: healthOf(hands), ...about });
+  const { session, player, mind } = hands;
+  const { placement = -1, worth = 0, ...at } = about;
+  const id = placement < 0 ? null : idOf(session, placement);
+  const step = stepOf(session);
+  hands.note({ step, player, what, placement: id, ...hereOf(hands), health: healthOf(hands), worth, wayPoint: mind.wayPoint, ...at });
 };
 
 /** Asks for a choice once what was seen has sunk in. */

@@ -29,8 +29,8 @@ function take(hands: Hands, { errand, way }: Choice): void {
   if (same && (errand.placement >= 0 || errand.purpose === 'explore')) return;
   mind.nearest = Infinity;
   if (errand.purpose !== 'explore') mind.progressAt = stepOf(session);
-  const { placement, rule, x, y } = errand;
-  said(hands, errand.purpose, { placement, rule, x, y });
+  const { placement, x, y, worth } = errand;
+  said(hands, errand.purpose, { placement, x, y, worth });
 }
 
 function end(hands: Hands, how: Ending): void {
@@ -222,26 +222,35 @@ function leaveWayPoint({ mind, session, player, route, world }: Hands): boolean 
   return true;
 }
 
+/** Looks round and judges how it gets on. */
+function lookRound(hands: Hands): void {
+  const { mind, session, persona, world } = hands;
+  mind.nextLook = stepOf(session) + Math.max(1, Math.round(world.compiled.rate / persona.decisions));
+  look(hands);
+  if (mind.errand !== null || mind.leap !== null) judge(hands);
+  if (mind.errand !== null) follow(hands, mind.errand);
+}
+
+/** Is done with an errand once that is settled. Answers whether it may go on: at a way-point it may have to stay. */
+function finishErrand(hands: Hands): boolean {
+  const { mind, session } = hands;
+  if (mind.errand === null || !settled(hands, mind.errand)) return true;
+  if (mind.errand.purpose === 'route' && !leaveWayPoint(hands)) return false;
+  const { placement } = mind.errand;
+  mind.tour = mind.tour.filter((one) => one !== placement);
+  mind.considered = mind.considered.filter((one) => one !== placement);
+  mind.errand = null;
+  mind.progressAt = stepOf(session);
+  return true;
+}
+
 /** Looks, chooses and steers, where it is time for that. */
 function think(hands: Hands): void {
-  const { mind, session, persona, world } = hands;
+  const { mind, session, world } = hands;
   const now = stepOf(session);
   const looks = now >= mind.nextLook;
-  if (looks) {
-    mind.nextLook = now + Math.max(1, Math.round(world.compiled.rate / persona.decisions));
-    look(hands);
-    if (mind.errand !== null || mind.leap !== null) judge(hands);
-    if (mind.errand !== null) follow(hands, mind.errand);
-  }
-  if (mind.ended !== null) return;
-  if (mind.errand !== null && settled(hands, mind.errand)) {
-    if (mind.errand.purpose === 'route' && !leaveWayPoint(hands)) return;
-    const { placement } = mind.errand;
-    mind.tour = mind.tour.filter((one) => one !== placement);
-    mind.considered = mind.considered.filter((one) => one !== placement);
-    mind.errand = null;
-    mind.progressAt = now;
-  }
+  if (looks) lookRound(hands);
+  if (mind.ended !== null || !finishErrand(hands)) return;
   // In the air it comes down first.
   if ((mind.errand === null || now >= mind.chooseAt) && mind.leap === null) chooseAnew(hands);
   const errand = mind.errand ?? (mind.leap === null ? null : mind.lastErrand);

@@ -1,9 +1,12 @@
 import { documentHash, entry, type Persona, type Route } from '../../level/index.ts';
-import { createSession, hasEnded, INPUT_WIDTH, step, stepOf, type Compiled } from '../../session/index.ts';
-import { createRunWriter, MOST_SECONDS, type Run } from '../run.ts';
-import { createMind, type Ending, type Mind } from './mind.ts';
+import { createSession, exists, hasEnded, idOf, INPUT_WIDTH, restore, step, stepOf, type Compiled } from '../../session/index.ts';
+import { createRunWriter, MOST_SECONDS, sessionOptions, type Run } from '../run.ts';
+import { SNAPSHOT_SECONDS, type Recording } from '../simulate.ts';
+import { copyMind, createMind, type Ending, type Mind } from './mind.ts';
 import type { Decision, Hands } from './hands.ts';
 import { pressKeys } from './persona.ts';
+import { knows } from './risk.ts';
+import { restOfWay } from './walking.ts';
 import { worldOf } from './world.ts';
 
 /** Who plays, and for how long at most. */
@@ -21,6 +24,8 @@ export interface PersonaPlay {
   readonly run: Run;
   readonly decisions: readonly Decision[];
   readonly endings: readonly (Ending | null)[];
+  /** What each knew and meant, as often as a recording has snapshots. */
+  readonly minds: readonly (readonly Mind[])[];
 }
 
 /** A session is broken off after this long, if nothing else is said. Seconds. */
@@ -51,7 +56,9 @@ export function playPersonas(
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   const writer = createRunWriter(compiled.rate, compiled.playerCount, { seed, start });
   const last = Math.min(seconds, MOST_SECONDS) * compiled.rate;
+  const minds: Mind[][] = [];
   while (!hasEnded(session) && stepOf(session) < last) {
+    if (stepOf(session) % (SNAPSHOT_SECONDS * compiled.rate) === 0) minds.push(all.map(({ mind }) => copyMind(mind)));
     for (const hands of all) pressKeys(hands, inputs);
     if (all.every(({ mind }) => mind.ended !== null)) break;
     writer.write(stepOf(session) + 1, inputs);
@@ -61,6 +68,7 @@ export function playPersonas(
   return {
     run: writer.finish(`${name}, seed ${String(seed)}`, hashOf(compiled)),
     decisions,
+    minds,
     endings: all.map(({ mind }: { mind: Mind }) => mind.ended ?? (hasEnded(session) ? null : 'time')),
   };
 }
@@ -68,4 +76,42 @@ export function playPersonas(
 /** The persona of a level by its id, or by its name. */
 export function personaOf({ personas }: Compiled['level'], wanted: string): Persona | null {
   return entry(personas, wanted) ?? Object.values(personas).find(({ name }) => name === wanted) ?? null;
+}
+
+/** What a persona knows and means at a moment. */
+export interface Thought {
+  /** Things it does not know of: never seen, or forgotten. */
+  readonly unknown: readonly string[];
+  /** The way it means to go, from where it stands. Units. */
+  readonly way: readonly { readonly x: number; readonly y: number }[];
+}
+
+/** What the first persona of a run that was just played knew and meant at a step of it. */
+export function thoughtAt(
+  compiled: Compiled,
+  { persona, route, minds }: { readonly persona: Persona; readonly route: Route['wayPoints'] | null; readonly minds: PersonaPlay['minds'] },
+  run: Run,
+  recording: Recording,
+  target: number,
+): Thought | null {
+  const session = createSession(compiled, null, sessionOptions(compiled, run));
+  const at = Math.min(Math.floor(Math.max(0, target) / recording.snapshotSteps), minds.length - 1);
+  const saved = recording.snapshots[at];
+  const known = minds[at];
+  if (saved === undefined || known === undefined) return null;
+  restore(session, saved);
+  const world = worldOf(compiled);
+  const all = known.map((mind, player): Hands => ({ world, session, persona, mind: copyMind(mind), player, route, note: null }));
+  const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
+  while (stepOf(session) < target && !hasEnded(session)) {
+    for (const hands of all) pressKeys(hands, inputs);
+    step(session, inputs);
+  }
+  const [hands] = all;
+  if (hands === undefined) return null;
+  const ids = compiled.ids.placements.flatMap((_, placement) => {
+    const id = exists(session, placement) && !knows(hands, placement) ? idOf(session, placement) : null;
+    return id === null ? [] : [id];
+  });
+  return { unknown: ids, way: hands.mind.ended === null ? restOfWay(hands) : [] };
 }

@@ -1,7 +1,7 @@
 import { valueIn } from '../../geometry/index.ts';
 import { DESTINATION, exists, MOVEMENT, MOVEMENT_COUNT, phaseFor, PHASE, stepOf, type Session } from '../../session/index.ts';
 import type { Persona, Route } from '../../level/index.ts';
-import { findWay } from '../navigation/index.ts';
+import { cellHolding, findWay } from '../navigation/index.ts';
 import type { Leg } from './air.ts';
 import type { Harm } from './deeds.ts';
 import type { Mind } from './mind.ts';
@@ -140,6 +140,22 @@ function closedZones(thinker: Thinker): Set<number> {
 
 const NO_LEGS: readonly Leg[] = [];
 
+interface Spot {
+  readonly x: number;
+  readonly y: number;
+}
+
+const distanceTo = (a: Spot, b: Spot): number => Math.sqrt((b.x - a.x) * (b.x - a.x) + (b.y - a.y) * (b.y - a.y));
+
+/** The shortest way out of a box; null for who is not in it. */
+function exitFrom({ left, bottom, right, top }: Zone['wide'], { x, y }: Spot): Spot | null {
+  if (x <= left || x >= right || y <= bottom || y >= top) return null;
+  const least = Math.min(x - left, right - x, y - bottom, top - y);
+  if (least === x - left) return { x: left - 0.01, y };
+  if (least === right - x) return { x: right + 0.01, y };
+  return { x, y: least === y - bottom ? bottom - 0.01 : top + 0.01 };
+}
+
 /** How many harms of one way are tried to be gone round. */
 const MOST_TRIES = 8;
 
@@ -181,6 +197,15 @@ export function planWay(
   const first = avoided.size === 0 ? findWay(world.bare, from, to) : findWay(world.mesh, from, to, avoided);
   if (first === null) return null;
   let { plan, worst } = judged(first.places, first.length);
+  for (const number of harmful) {
+    const out = exitFrom((world.zones[number] as Zone).wide, from);
+    if (out === null || cellHolding(world.mesh, out.x, out.y) < 0) continue;
+    const way = findWay(world.mesh, out, to, new Set([...avoided, number]));
+    if (way === null) continue;
+    const other = judged([out, ...way.places], way.length + distanceTo(from, out));
+    if (other.plan.length + other.plan.risk < plan.length + plan.risk - 1e-9) ({ plan, worst } = other);
+    avoided.add(number);
+  }
   for (let tries = 0; worst >= 0 && tries < MOST_TRIES; tries += 1) {
     avoided.add(worst);
     const way = findWay(world.mesh, from, to, avoided);

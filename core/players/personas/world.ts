@@ -8,8 +8,9 @@ import { createTerrain, type Terrain } from './leaping.ts';
 export interface Zone {
   readonly placement: number;
   readonly solid: boolean;
-  /** Where the middle of a body touches it. Units. */
+  /** Where the middle of a body touches it; and with the berth that a way round it gives it. Units. */
   readonly box: Box;
+  readonly wide: Box;
 }
 
 /** Where walls are, for lines of sight. */
@@ -101,6 +102,16 @@ function bodyHalves({ hull }: Compiled): { x: number; y: number } {
   return { x: hull.halfWidth + hull.radius, y: hull.halfHeight + hull.radius };
 }
 
+/** How much wider than it is a harm is gone round. Units. */
+const BERTH = 0.15;
+
+const widened = ({ left, bottom, right, top }: Box, by: number): Box => ({
+  left: left - by,
+  bottom: bottom - by,
+  right: right + by,
+  top: top + by,
+});
+
 function zonesOf(compiled: Compiled, deeds: readonly (readonly Deeds[])[]): Zone[] {
   const { forms, placements, placedCount } = compiled;
   const half = bodyHalves(compiled);
@@ -109,7 +120,10 @@ function zonesOf(compiled: Compiled, deeds: readonly (readonly Deeds[])[]): Zone
     if (valueIn(placements.traveller, placement) >= 0) continue;
     const form = valueIn(placements.form, placement);
     const item = valueIn(placements.solid, placement);
-    if (item >= 0 && forms.hasSolid[form] === 1) zones.push({ placement, solid: true, box: solidBox(compiled, item, half.x, half.y) });
+    if (item >= 0 && forms.hasSolid[form] === 1) {
+      const box = solidBox(compiled, item, half.x, half.y);
+      zones.push({ placement, solid: true, box, wide: box });
+    }
     const extent = deeds.some((own) => (own[form]?.harm ?? null) !== null) ? extentOf(compiled, form) : null;
     if (extent === null) continue;
     const [x, y] = [valueIn(placements.x, placement), valueIn(placements.y, placement)];
@@ -119,7 +133,7 @@ function zonesOf(compiled: Compiled, deeds: readonly (readonly Deeds[])[]): Zone
       right: x + extent.right + half.x,
       top: y + extent.top + half.y,
     };
-    zones.push({ placement, solid: false, box });
+    zones.push({ placement, solid: false, box, wide: widened(box, BERTH) });
   }
   return zones;
 }
@@ -185,7 +199,7 @@ export function worldOf(compiled: Compiled): World {
       : createMesh(
           area,
           solid,
-          zones.map(({ box }) => box),
+          zones.map(({ wide }) => wide),
         );
   const bare = walls.map((item) => solidBox(compiled, item, 0, 0));
   const count = placements.form.length;

@@ -1,6 +1,6 @@
 import type { Persona, Route } from '../../level/index.ts';
 import type { Compiled } from '../../session/index.ts';
-import { playPersonas, type Decision, type Ending } from '../personas/index.ts';
+import { playPersonas, type Decision, type Ending, type PersonaPlay } from '../personas/index.ts';
 import { walkRoute, type Walk, type WalkOptions } from './walker.ts';
 
 /** Who walks a level in place of recorded inputs: a persona, along a route or by its own way; without one the plain walker. */
@@ -14,13 +14,15 @@ export interface Walked extends Walk {
   readonly decisions: readonly Decision[];
   /** How a persona ended it by itself; null when it did not. */
   readonly ending: Ending | null;
+  /** What it knew and meant, as often as a recording has snapshots. */
+  readonly minds: PersonaPlay['minds'];
 }
 
 /** Lets a walker walk a level. Null when there is neither a persona nor a route. */
 export function walkedBy(compiled: Compiled, { route, persona }: Walker, options: WalkOptions): Walked | null {
   if (persona !== null) {
-    const { run, decisions, endings } = playPersonas(compiled, [persona], { ...options, route: route?.wayPoints ?? null });
-    return { run, stuckAt: null, decisions, ending: endings[0] ?? null };
+    const { run, decisions, endings, minds } = playPersonas(compiled, [persona], { ...options, route: route?.wayPoints ?? null });
+    return { run, stuckAt: null, decisions, ending: endings[0] ?? null, minds };
   }
-  return route === null ? null : { ...walkRoute(compiled, route, options), decisions: [], ending: null };
+  return route === null ? null : { ...walkRoute(compiled, route, options), decisions: [], ending: null, minds: [] };
 }

@@ -1,5 +1,5 @@
 import type { Level } from '@dial/core/level';
-import type { Nearest, Recording, Walked, Walker } from '@dial/core/players';
+import type { Nearest, Recording, Thought, Walked, Walker } from '@dial/core/players';
 import type { LineNames, Moment, Outcome, RuleTests } from '@dial/core/session';
 import { z } from 'zod';
 import { Sent } from './sending.ts';
@@ -44,7 +44,7 @@ export interface SimulatedRun extends Omit<Recording, 'lines' | 'contacts' | 'sn
   /** What it takes to read lines and contacts. */
   readonly names: LineNames;
   /** What the walker made of it, when it was walked. */
-  readonly walk: Walked | null;
+  readonly walk: Omit<Walked, 'minds'> | null;
   /** Milliseconds the simulation took. */
   readonly took: number;
 }
@@ -54,10 +54,16 @@ export interface ShownRun extends SimulatedRun {
   readonly level: Level;
 }
 
+/** All there is at a moment; and, where a persona plays, what it knows and means then. */
+export interface ShownMoment {
+  readonly moment: Moment | null;
+  readonly thought: Thought | null;
+}
+
 /** What the simulation worker does. */
 export interface SimulationApi {
   simulate(request: SimulateRequest): SimulatedRun;
-  momentAt(request: MomentRequest): Moment | null;
+  momentAt(request: MomentRequest): ShownMoment;
   /**
    * Simulates the beginning of what is on screen again and again while nothing is asked, until its code is compiled to
    * the last: the first turned dial is then as quick as the hundredth.

@@ -52,9 +52,10 @@ export function startSimulating(store: AppStore): void {
   });
   const showMoment = newestOnly(async (step: number) => {
     try {
-      const moment = await simulation.momentAt({ side: 'now', step });
+      const shown = await simulation.momentAt({ side: 'now', step });
+      const { moment, thought } = store.getState().simulated;
       // What is the same moment to the last value is on screen already.
-      if (!isEqual(moment, store.getState().simulated.moment)) store.dispatch(simulatedActions.momentShown(moment));
+      if (!isEqual(shown, { moment, thought })) store.dispatch(simulatedActions.momentShown(shown));
     } catch (error) {
       fail(error);
     }

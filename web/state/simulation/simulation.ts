@@ -1,8 +1,17 @@
 import type { Level } from '@dial/core/level';
 import type { Run, Walker } from '@dial/core/players';
-import type { Moment, Outcome } from '@dial/core/session';
+import type { Outcome } from '@dial/core/session';
 import { wrap, type Remote } from 'comlink';
-import type { CurveRequest, MomentRequest, SimulatedRun, SimulateRequest, SimulationApi, Why, WhyRequest } from './protocol.ts';
+import type {
+  CurveRequest,
+  MomentRequest,
+  ShownMoment,
+  SimulatedRun,
+  SimulateRequest,
+  SimulationApi,
+  Why,
+  WhyRequest,
+} from './protocol.ts';
 import { createSending, type LevelAndRun, type Sent } from './sending.ts';
 import { createWorkerClient, type Started } from './workerClient.ts';
 
@@ -36,7 +45,7 @@ main.ready();
 /** What is on screen: simulates it, and answers what is asked about it. */
 export const simulation = {
   simulate: (request: Whole<SimulateRequest>): Promise<SimulatedRun> => main.ask((api, asChanges) => api.simulate(asChanges(request))),
-  momentAt: (request: MomentRequest): Promise<Moment | null> => main.ask((api) => api.momentAt(request)),
+  momentAt: (request: MomentRequest): Promise<ShownMoment> => main.ask((api) => api.momentAt(request)),
   warmUp: (): Promise<void> => main.ask((api) => api.warmUp()),
   why: (request: WhyRequest): Promise<Why | null> => main.ask((api) => api.why(request)),
 };

@@ -9,7 +9,10 @@ import {
   type Nearest,
   type Recording,
   type Run,
+  thoughtAt,
   walkedBy,
+  type Thought,
+  type Walked,
   type Walker,
 } from '@dial/core/players';
 import { compile, lineNames, whyNot, type Compiled, type Rows } from '@dial/core/session';
@@ -33,6 +36,8 @@ interface Simulated {
   readonly compiled: Compiled;
   readonly run: Run;
   readonly recording: Recording;
+  readonly walker: Walker | null;
+  readonly walk: Walked | null;
 }
 
 const simulated = new Map<Side, Simulated>();
@@ -89,6 +94,16 @@ function runOn(level: Level, recorded: Run, walker: Walker | null) {
   return { compiled, walk, run: walk?.run ?? recorded };
 }
 
+/** What the page is told of a walk: what was known at each moment stays here. */
+const told = ({ run, stuckAt, decisions, ending }: Walked): Omit<Walked, 'minds'> => ({ run, stuckAt, decisions, ending });
+
+/** What the persona of a run knows and means at a step; null when none plays. */
+function thoughtOf({ compiled, run, recording, walker, walk }: Simulated, step: number): Thought | null {
+  const persona = walker?.persona ?? null;
+  if (persona === null || walk === null) return null;
+  return thoughtAt(compiled, { persona, route: walker?.route?.wayPoints ?? null, minds: walk.minds }, run, recording, step);
+}
+
 const api: SimulationApi = {
   simulate(request) {
     const parsed = SimulateRequest.parse(request);
@@ -97,13 +112,13 @@ const api: SimulationApi = {
     const { compiled, walk, run } = prepare(parsed);
     const recording = simulate(compiled, run);
     const took = performance.now() - began;
-    if (side !== null) simulated.set(side, { compiled, run, recording });
+    if (side !== null) simulated.set(side, { compiled, run, recording, walker: parsed.walker, walk });
     practiseSoon();
     const { rate, steps, x, y, speed, meters, others, outcome, digest, marks, partsAtSeconds } = recording;
     const lines = used(recording.lines);
     const contacts = used(recording.contacts);
     const shown = { rate, steps, x, y, speed, meters, others, outcome, digest, marks, partsAtSeconds };
-    const reply: SimulatedRun = { ...shown, lines, contacts, names: lineNames(compiled), walk, took };
+    const reply: SimulatedRun = { ...shown, lines, contacts, names: lineNames(compiled), walk: walk === null ? null : told(walk), took };
     const lanes = [recording, ...others].flatMap((one) => [one.x, one.y, one.speed, ...Object.values(one.meters)]);
     const buffers = [...lanes, lines.values, contacts.values].map((array) => array.buffer as ArrayBuffer);
     return transfer(reply, buffers);
@@ -113,7 +128,8 @@ const api: SimulationApi = {
     const { side, step } = MomentRequest.parse(request);
     const found = simulated.get(side);
     practiseSoon();
-    return found === undefined ? null : momentAt(found.compiled, found.run, found.recording, step);
+    if (found === undefined) return { moment: null, thought: null };
+    return { moment: momentAt(found.compiled, found.run, found.recording, step), thought: thoughtOf(found, step) };
   },
 
   warmUp() {

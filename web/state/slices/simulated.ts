@@ -1,9 +1,9 @@
 import type { DrawnRun, Walks } from './opening.ts';
 import { entry, type Level } from '@dial/core/level';
-import { createRunWriter } from '@dial/core/players';
+import { createRunWriter, type Thought } from '@dial/core/players';
 import type { Moment } from '@dial/core/session';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { ShownRun, Side } from '../simulation/protocol.ts';
+import type { ShownMoment, ShownRun, Side } from '../simulation/protocol.ts';
 import { documentActions } from './document.ts';
 
 /** The id of a run that a walker made just now: it is kept nowhere. */
@@ -39,11 +39,12 @@ interface SimulatedState {
   readonly startFrom: string | null;
   /** The run through the level as it is, and through the compared version. */
   readonly shown: Readonly<Record<Side, ShownRun | null>>;
-  /** All there is at the needle. */
+  /** All there is at the needle; and what a persona that plays knows and means there. */
   readonly moment: Moment | null;
+  readonly thought: Thought | null;
 }
 
-const NOTHING = { shown: { now: null, compared: null }, moment: null };
+const NOTHING = { shown: { now: null, compared: null }, moment: null, thought: null };
 const initialState: SimulatedState = { run: null, startFrom: null, ...NOTHING };
 
 const slice = createSlice({
@@ -59,7 +60,7 @@ const slice = createSlice({
       run: side === 'now' && run.walk !== null && state.run !== null ? { ...state.run, walked: run.walk.run } : state.run,
       shown: { ...state.shown, [side]: run },
     }),
-    momentShown: (state, { payload }: PayloadAction<Moment | null>) => ({ ...state, moment: payload }),
+    momentShown: (state, { payload: { moment, thought } }: PayloadAction<ShownMoment>) => ({ ...state, moment, thought }),
   },
   extraReducers: (builder) => {
     builder
