@@ -6,7 +6,8 @@ import { placementName } from './words.ts';
 /** Why a persona went where it went, in words: `goes to cooling basin 1: health 41 of 100, below 60 %`. */
 export function decisionWords(level: Level, persona: Pick<Persona, 'healsBelow'>, decision: Decision): string {
   const { what, placement, x, y, health, worth, wayPoint } = decision;
-  const to = placement === null ? pairText(x, y) : placementName(level, placement);
+  const point = Object.values(level.points).find((one) => one.x === x && one.y === y);
+  const to = placement === null ? (point?.name ?? pairText(x, y)) : placementName(level, placement);
   const upper = entry(level.meters, 'health')?.upper ?? null;
   switch (what) {
     case 'goal':

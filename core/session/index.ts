@@ -26,6 +26,7 @@ export {
   type Reason,
 } from './compile/codes.ts';
 export { evenly, evenMotion } from './compile/kinematics.ts';
+export { keeping } from './compile/keeping.ts';
 export { compile, stepsOf, type Compiled } from './compile/compile.ts';
 export * from './state/ledger.ts';
 export * from './explain/moment.ts';

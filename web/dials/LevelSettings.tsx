@@ -22,7 +22,8 @@ import {
 import { produce } from 'immer';
 import { useState, type ReactNode } from 'react';
 import { makeEdit, setValue, tryEdit } from '../state/document/edits.ts';
-import { useAppStore } from '../state/store.ts';
+import { simulatedActions, toBeWalked } from '../state/slices/simulated.ts';
+import { useAppDispatch, useAppStore } from '../state/store.ts';
 import { Button, Refused } from '../controls/controls.tsx';
 import { BackgroundPicture } from './BackgroundPicture.tsx';
 import { ItemRules, TagRules } from './OtherRules.tsx';
@@ -60,7 +61,7 @@ function Fields({ level, at, names }: { readonly level: Level; readonly at: stri
   ));
 }
 
-type NamedMap = 'meters' | 'items' | 'flourishes' | 'tries';
+type NamedMap = 'meters' | 'items' | 'flourishes' | 'tries' | 'personas';
 
 /** What a new entry of a map begins as, besides what the schema says. */
 const BEGINNINGS: Readonly<Record<NamedMap, readonly [one: string, values: object]>> = {
@@ -68,6 +69,7 @@ const BEGINNINGS: Readonly<Record<NamedMap, readonly [one: string, values: objec
   items: ['item', { most: 9 }],
   flourishes: ['flourish', {}],
   tries: ['starting state', {}],
+  personas: ['persona', {}],
 };
 
 /** The entries of a map, each to be opened, and a way to add one. */
@@ -211,6 +213,20 @@ function Rescale({ level, meter }: { readonly level: Level; readonly meter: stri
   );
 }
 
+/** Lets a persona play the run on the Strip. */
+function PutOnStrip({ level, id }: { readonly level: Level; readonly id: string }) {
+  const dispatch = useAppDispatch();
+  return (
+    <Button
+      kind="quiet"
+      className="mt-1.5 mr-1.5 text-xs"
+      onClick={() => dispatch(simulatedActions.runChosen(toBeWalked(level, { persona: id })))}
+    >
+      Put on the Strip
+    </Button>
+  );
+}
+
 /** What is set for a level as a whole, shown while nothing is chosen. */
 export function LevelSettings({ level }: { readonly level: Level }) {
   const store = useAppStore();
@@ -260,6 +276,10 @@ export function LevelSettings({ level }: { readonly level: Level }) {
           To try a cure without getting hurt first: start a play, or the run on the Strip, from one of these.
         </p>
         <Entries level={level} map="tries" />
+      </Section>
+      <Section name="personas">
+        <p className="mt-1 text-xs text-soft">Simulated players: put one on the Strip, and these are dials.</p>
+        <Entries level={level} map="personas" extra={(id) => <PutOnStrip level={level} id={id} />} />
       </Section>
       <Section name="flourishes">
         <Entries level={level} map="flourishes" />

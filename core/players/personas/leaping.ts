@@ -4,6 +4,7 @@ import {
   compile,
   createSession,
   INPUT_WIDTH,
+  keeping,
   putPlayer,
   restore,
   snapshot,
@@ -141,11 +142,19 @@ function takeOffs(a: Surface, b: Surface, width: number): { x: number; way: numb
   return xs.filter(({ x }) => x >= a.left && x <= a.right);
 }
 
-/** What surfaces and leaps there are for the body of a level. */
-export function createTerrain(compiled: Compiled): Terrain {
+const keptTerrain = keeping<Terrain>();
+
+/** What surfaces and leaps there are for the body of a level; the same again as long as nothing that a body meets has changed. */
+export function terrainOf(compiled: Compiled): Terrain {
+  const { bare, throwers } = bareLevel(compiled.level);
+  const { x, y, halfWidth, halfHeight, faces, owner } = compiled.solids;
+  const parts = { kinds: bare.kinds, placements: bare.placements, solids: bare.solids, body: bare.body, size: bare.size };
+  const inputs = [JSON.stringify(parts), compiled.rate, compiled.ids.placements, x, y, halfWidth, halfHeight, faces, owner];
+  return keptTerrain(inputs, () => createTerrain(compiled, compile(bare, compiled.rate), throwers));
+}
+
+function createTerrain(compiled: Compiled, bare: Compiled, throwers: ReturnType<typeof bareLevel>['throwers']): Terrain {
   const surfaces = surfacesOf(compiled);
-  const { bare: level, throwers } = bareLevel(compiled.level);
-  const bare = compile(level, compiled.rate);
   const trials = new Trials(bare, surfaces);
   const { body } = compiled.level;
   const width = body.width;

@@ -17,7 +17,9 @@ import type { World } from './world.ts';
 function take(hands: Hands, { errand, way }: Choice): void {
   const { mind, session } = hands;
   const { lastErrand } = mind;
-  const same = lastErrand?.placement === errand.placement && lastErrand.rule === errand.rule && lastErrand.purpose === errand.purpose;
+  const { placement, x, y, worth } = errand;
+  const there = placement >= 0 || errand.purpose === 'explore' || (lastErrand?.x === x && lastErrand.y === y);
+  const same = lastErrand?.placement === placement && lastErrand.rule === errand.rule && lastErrand.purpose === errand.purpose && there;
   mind.errand = errand;
   mind.lastErrand = errand;
   mind.usedBefore = errand.placement < 0 ? 0 : valueIn(session.state.uses, errand.placement);
@@ -26,10 +28,9 @@ function take(hands: Hands, { errand, way }: Choice): void {
   mind.next = 0;
   mind.legs = way.legs;
   mind.runsUp = false;
-  if (same && (errand.placement >= 0 || errand.purpose === 'explore')) return;
+  if (same) return;
   mind.nearest = Infinity;
   if (errand.purpose !== 'explore') mind.progressAt = stepOf(session);
-  const { placement, x, y, worth } = errand;
   said(hands, errand.purpose, { placement, x, y, worth });
 }
 

@@ -39,8 +39,9 @@ const within = (value: number, low: number, high: number): number => Math.max(lo
 export function vantageFrom(world: World, sight: number, x: number, y: number): Vantage {
   const [column, row] = [Math.floor(x / SPOT), Math.floor(y / SPOT)];
   const cell = cellAt(world.bare, x, y);
-  const spots = world.vantages.get(sight) ?? new Map<number, Vantage>();
-  world.vantages.set(sight, spots);
+  const { vantages } = world.known;
+  const spots = vantages.get(sight) ?? new Map<number, Vantage>();
+  vantages.set(sight, spots);
   const key = (cell * 65536 + column) * 65536 + row;
   const known = spots.get(key);
   if (known !== undefined) return known;

@@ -1,5 +1,5 @@
 import { valueIn } from '../../geometry/index.ts';
-import { cellAt, findWay, type Mesh } from '../navigation/index.ts';
+import { cellAt, findWay } from '../navigation/index.ts';
 import { footingsFor, lengthFromSurface, planClimb, surfaceUnder, type Aim } from './climbs.ts';
 import { planWay, type Planned, type Thinker } from './risk.ts';
 import { vantageFrom } from './seeing.ts';
@@ -70,9 +70,6 @@ export function lengthTo(thinker: Thinker, placement: number): number {
   return valueIn(vantage.lengths, placement);
 }
 
-/** Lengths of ways between things that stay, as far as they have been asked for. */
-const lengths = new WeakMap<Mesh, Map<number, number>>();
-
 /** The length of the way between two things, hazards aside; seen from above, of those that travel the straight way. Units; Infinity when there is none. */
 export function lengthBetween(thinker: Thinker, a: number, b: number): number {
   const { world, session } = thinker;
@@ -81,14 +78,13 @@ export function lengthBetween(thinker: Thinker, a: number, b: number): number {
     return from === undefined ? Infinity : lengthFromSurface(world, session, from.surface, aimAt(thinker, b));
   }
   if (!isStill(world, a) || !isStill(world, b)) return apart(placeOf(thinker, a), placeOf(thinker, b));
-  const known = lengths.get(world.bare) ?? new Map<number, number>();
-  lengths.set(world.bare, known);
+  const { lengths } = world.known;
   const [first, second] = a < b ? [a, b] : [b, a];
   const key = first * session.state.form.length + second;
-  const kept = known.get(key);
+  const kept = lengths.get(key);
   if (kept !== undefined) return kept;
   const length = findWay(world.bare, placeOf(thinker, first), placeOf(thinker, second))?.length ?? Infinity;
-  known.set(key, length);
+  lengths.set(key, length);
   return length;
 }
 

@@ -1,8 +1,8 @@
 import { ALL_FACES, CIRCLE, createGrid, valueIn, type Grid } from '../../geometry/index.ts';
-import type { Compiled } from '../../session/index.ts';
+import { keeping, type Compiled } from '../../session/index.ts';
 import { cellHolding, createMesh, type Box, type Mesh } from '../navigation/index.ts';
 import { deedsOfForms, type Deeds } from './deeds.ts';
-import { createTerrain, type Terrain } from './leaping.ts';
+import { terrainOf, type Terrain } from './leaping.ts';
 
 /** A stretch of the level that a way may keep out of: what a thing there does, or its box while it is solid. */
 export interface Zone {
@@ -65,8 +65,15 @@ export interface World {
   readonly offering: readonly Int32Array[];
   /** Zones of hazards that go on and off by a clock. */
   readonly clocked: readonly number[];
+  readonly known: Known;
+}
+
+/** What has been found out of a level by asking: it stays true as long as nothing that stays is elsewhere. */
+interface Known {
   /** What is seen from where, as far as anybody has looked: by sight, then by spot. */
   readonly vantages: Map<number, Map<number, Vantage>>;
+  /** Lengths of ways between things that stay. Units. */
+  readonly lengths: Map<number, number>;
 }
 
 /** The upright box around all shapes of a form, from the place of its thing; null when it has none. Units. */
@@ -174,6 +181,14 @@ function areasOf({ level: { size } }: Compiled, mesh: Mesh, terrain: Terrain | n
   return areas;
 }
 
+const flat = (boxes: readonly Box[]): number[] => boxes.flatMap(({ left, bottom, right, top }) => [left, bottom, right, top]);
+
+/** What does not depend on a turned dial is not made anew. */
+const keptFree = keeping<Mesh>();
+const keptMeshes = keeping<Mesh>();
+const keptAreas = keeping<Areas>();
+const keptKnown = keeping<Known>();
+
 const worlds = new WeakMap<Compiled, World>();
 
 /** What personas share of a compiled level. */
@@ -185,22 +200,16 @@ export function worldOf(compiled: Compiled): World {
   const half = bodyHalves(compiled);
   const deeds = Array.from({ length: playerCount }, (_, player) => deedsOfForms(compiled, player));
   const zones = zonesOf(compiled, deeds);
-  const terrain = compiled.side ? createTerrain(compiled) : null;
+  const terrain = compiled.side ? terrainOf(compiled) : null;
   // What is open from below hides nothing, and lets one through.
   const walls = Array.from({ length: solids.inGrid }, (_, item) => item).filter(
     (item) => valueIn(solids.owner, item) < 0 && (!compiled.side || valueIn(solids.faces, item) === ALL_FACES),
   );
   const area: Box = { left: half.x, bottom: half.y, right: size.width - half.x, top: size.height - half.y };
   const solid = walls.map((item) => solidBox(compiled, item, half.x, half.y));
-  const free = createMesh(area, solid, []);
-  const mesh =
-    zones.length === 0
-      ? free
-      : createMesh(
-          area,
-          solid,
-          zones.map(({ wide }) => wide),
-        );
+  const free = keptFree([flat([area]), flat(solid)], () => createMesh(area, solid, []));
+  const wide = zones.map((zone) => zone.wide);
+  const mesh = zones.length === 0 ? free : keptMeshes([flat([area]), flat(solid), flat(wide)], () => createMesh(area, solid, wide));
   const bare = walls.map((item) => solidBox(compiled, item, 0, 0));
   const count = placements.form.length;
   const zoneOf = new Int32Array(count).fill(-1);
@@ -218,7 +227,7 @@ export function worldOf(compiled: Compiled): World {
       boxes: bare,
       grid: createGrid(Float64Array.from(bare.flatMap(({ left, bottom, right, top }) => [left, bottom, right, top]))),
     },
-    areas: areasOf(compiled, free, terrain),
+    areas: keptAreas([free, terrain, size.width, size.height], () => areasOf(compiled, free, terrain)),
     terrain,
     extents: Array.from({ length: compiled.forms.kind.length }, (_, form) => extentOf(compiled, form)),
     stills: Array.from({ length: placedCount }, (_, placement) => placement).filter(
@@ -233,7 +242,7 @@ export function worldOf(compiled: Compiled): World {
       const { placement, solid } = zones[zone] as Zone;
       return !solid && valueIn(compiled.forms.cycleOff, valueIn(placements.form, placement)) > 0;
     }),
-    vantages: new Map(),
+    known: keptKnown([free, terrain, placements.x, placements.y, placements.form, compiled.forms.reach], () => ({ vantages: new Map(), lengths: new Map() })),
   };
   worlds.set(compiled, world);
   return world;
