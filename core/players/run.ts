@@ -299,18 +299,22 @@ export interface Begun {
   readonly start?: Run['start'];
 }
 
+const NOTHING_PRESSED: Change = [0, 0, 0, 0];
+
 export function createRunWriter(rate: number, playerCount: number, { from = null, seed = 1, start = null }: Begun = {}): RunWriter {
   const players = Array.from({ length: playerCount }, (): { changes: Change[] } => ({ changes: [] }));
   let steps = 0;
   const write = (step: number, inputs: Int8Array): void => {
     steps = step;
-    players.forEach(({ changes }, player) => {
-      const [x = 0, y = 0, held = 0, pressed = 0] = inputs.subarray(player * INPUT_WIDTH, (player + 1) * INPUT_WIDTH);
-      const last = changes.at(-1) ?? [0, 0, 0, 0];
+    for (let player = 0; player < players.length; player += 1) {
+      const { changes } = players[player] as (typeof players)[number];
+      const at = player * INPUT_WIDTH;
+      const [x, y, held, pressed] = [inputs[at] ?? 0, inputs[at + 1] ?? 0, inputs[at + 2] ?? 0, inputs[at + 3] ?? 0];
+      const last = changes.length === 0 ? NOTHING_PRESSED : (changes[changes.length - 1] as Change);
       const tapped = pressed & ~(held & ~last[3]);
       if (tapped !== 0) changes.push([step, x, y, held, tapped]);
       else if (last[1] !== x || last[2] !== y || last[3] !== held) changes.push([step, x, y, held]);
-    });
+    }
   };
   if (from !== null) {
     const reader = readInputs(from.run, rate);

@@ -182,14 +182,13 @@ export function chooseUnseen(thinker: Thinker, most: number): Choice | null {
   const { world, mind } = thinker;
   const { areas } = world;
   const here = hereOf(thinker);
-  const places = unseenPlaces(world, mind.areas, islandOf(world, here));
-  const tried = places
-    .map((place) => ({ place, least: apart(here, place) }))
-    .filter(({ least }) => least <= most)
-    .sort((a, b) => a.least - b.least);
+  const unseen = unseenPlaces(world, mind.areas, here);
   let best: { place: Place; length: number } | null = null;
-  for (const { place, least } of tried.slice(0, MOST_LOOKED_AT)) {
-    if (best !== null && least >= best.length) break;
+  for (let looked = 0; looked < MOST_LOOKED_AT && unseen.length > 0; looked += 1) {
+    let nearest = 0;
+    for (let at = 1; at < unseen.length; at += 1) if ((unseen[at] as Unseen).least < (unseen[nearest] as Unseen).least) nearest = at;
+    const [place] = unseen.splice(nearest, 1) as [Unseen];
+    if (place.least > Math.min(most, best?.length ?? Infinity)) break;
     const length = lengthToPlace(thinker, place, LOOKED_AT);
     if (length <= most && (best === null || length < best.length)) best = { place, length };
   }
@@ -205,13 +204,20 @@ const LOOKED_AT = 1;
 /** How many squares are looked at to find the nearest. */
 const MOST_LOOKED_AT = 12;
 
-/** The middles of squares not yet seen that can be come to. */
-function unseenPlaces({ areas }: World, seen: Uint32Array, island: number): Place[] {
-  const places: Place[] = [];
+/** A square not yet seen: where one can be in it, and how far that is at least. Units. */
+interface Unseen extends Place {
+  readonly least: number;
+}
+
+/** All squares not yet seen that can be come to. */
+function unseenPlaces(world: World, seen: Uint32Array, here: Place): Unseen[] {
+  const { areas } = world;
+  const island = islandOf(world, here);
+  const places: Unseen[] = [];
   for (let area = 0; area < areas.x.length; area += 1) {
-    const x = valueIn(areas.x, area);
-    const known = ((valueIn(seen, area >> 5) >>> (area & 31)) & 1) === 1;
-    if (!known && !Number.isNaN(x) && areas.island[area] === island) places.push({ x, y: valueIn(areas.y, area) });
+    if (((valueIn(seen, area >> 5) >>> (area & 31)) & 1) === 1) continue;
+    const [x, y] = [valueIn(areas.x, area), valueIn(areas.y, area)];
+    if (!Number.isNaN(x) && areas.island[area] === island) places.push({ x, y, least: apart(here, { x, y }) });
   }
   return places;
 }

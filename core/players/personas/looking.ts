@@ -2,6 +2,7 @@ import { valueIn } from '../../geometry/index.ts';
 import { exists, placeX, placeY, stepOf } from '../../session/index.ts';
 import { hereOf } from './ways.ts';
 import { travellersNear } from './dodging.ts';
+import type { Offer } from './deeds.ts';
 import { stir, type Hands } from './hands.ts';
 import type { Errand } from './mind.ts';
 import { knows } from './risk.ts';
@@ -20,7 +21,7 @@ export function look(hands: Hands): void {
     mind.seen[placement] = now;
     mind.seenX[placement] = atX;
     mind.seenY[placement] = atY;
-    return deeds !== undefined && (deeds.offers.length > 0 || deeds.harm !== null);
+    return deeds !== undefined && (deeds.harm !== null || deeds.offers.some((offer) => matters(hands, offer)));
   };
   let fresh = false;
   for (const placement of things) fresh = note(placement, valueIn(placements.x, placement), valueIn(placements.y, placement)) || fresh;
@@ -33,6 +34,17 @@ export function look(hands: Hands): void {
   }
   for (let word = 0; word < areas.length; word += 1) mind.areas[word] = valueIn(mind.areas, word) | valueIn(areas, word);
   if (fresh) stir(hands);
+}
+
+/** Whether an offer that is new may change what a persona does. */
+function matters({ persona, mind, world }: Hands, { what }: Offer): boolean {
+  if (what === 'boost') return persona.boosts === 'sought';
+  if (what !== 'heal') return true;
+  // Healing is looked for when it is needed.
+  const { meters } = world.compiled;
+  const [lower, upper] = [valueIn(meters.lower, meters.health), valueIn(meters.upper, meters.health)];
+  const full = Number.isFinite(upper) ? upper : valueIn(meters.start, meters.health);
+  return !(mind.health - lower >= persona.healsBelow * (full - lower));
 }
 
 /** How near one comes to where a thing was seen, without seeing it, to know that it is there no more. Units. */

@@ -31,42 +31,56 @@ function cheapest(stops: Stops, order: readonly number[], stop: number): { at: n
   return best;
 }
 
-/** A tour that takes a stretch out and puts it elsewhere, either way round, when that is shorter; null when none is. */
-function moved(stops: Stops, order: readonly number[], length: number): number[] | null {
-  for (let size = 1; size <= Math.min(3, order.length - 1); size += 1) {
-    for (let from = 0; from + size <= order.length; from += 1) {
-      const stretch = order.slice(from, from + size);
-      const rest = [...order.slice(0, from), ...order.slice(from + size)];
-      for (let to = 0; to <= rest.length; to += 1) {
-        for (const piece of size === 1 ? [stretch] : [stretch, [...stretch].reverse()]) {
-          const tried = [...rest.slice(0, to), ...piece, ...rest.slice(to)];
-          if (lengthOf(stops, tried) < length - 1e-9) return tried;
-        }
+/** Shortens what is taken for as long as rounding. Units. */
+const LESS = 1e-9;
+
+/** Puts a stretch of a tour elsewhere, either way round, when that is shorter. Answers whether one was. */
+function move(stops: Stops, order: number[]): boolean {
+  const count = order.length;
+  for (let size = 1; size <= Math.min(3, count - 1); size += 1) {
+    for (let from = 0; from + size <= count; from += 1) {
+      const [first, last] = [order[from], order[from + size - 1]];
+      const [before, after] = [order[from - 1], order[from + size]];
+      const freed = leg(stops, before, first) + leg(stops, last, after) - leg(stops, before, after);
+      if (freed <= LESS) continue;
+      for (let to = 0; to <= count; to += 1) {
+        if (to >= from && to <= from + size) continue;
+        const [left, right] = [order[to - 1], order[to]];
+        const bare = leg(stops, left, right);
+        const straight = leg(stops, left, first) + leg(stops, last, right) - bare;
+        const turnedRound = size === 1 ? Infinity : leg(stops, left, last) + leg(stops, first, right) - bare;
+        if (Math.min(straight, turnedRound) >= freed - LESS) continue;
+        const stretch = order.splice(from, size);
+        if (turnedRound < straight) stretch.reverse();
+        order.splice(to > from ? to - size : to, 0, ...stretch);
+        return true;
       }
     }
   }
-  return null;
+  return false;
 }
 
-/** A tour in which a stretch is gone the other way round, when that is shorter; null when none is. */
-function turned(stops: Stops, order: readonly number[], length: number): number[] | null {
+/** Goes a stretch of a tour the other way round, when that is shorter. Answers whether one was. */
+function turnRound(stops: Stops, order: number[]): boolean {
   for (let from = 0; from < order.length - 1; from += 1) {
-    for (let to = from + 2; to <= order.length; to += 1) {
-      const tried = [...order.slice(0, from), ...order.slice(from, to).reverse(), ...order.slice(to)];
-      if (lengthOf(stops, tried) < length - 1e-9) return tried;
+    for (let to = from + 1; to < order.length; to += 1) {
+      const [before, first, last, after] = [order[from - 1], order[from], order[to], order[to + 1]];
+      const now = leg(stops, before, first) + leg(stops, last, after);
+      if (leg(stops, before, last) + leg(stops, first, after) >= now - LESS) continue;
+      const stretch = order.splice(from, to - from + 1).reverse();
+      order.splice(from, 0, ...stretch);
+      return true;
     }
   }
-  return null;
+  return false;
 }
 
+/** Changes to a tour are tried no more often than this. */
+const MOST_CHANGES = 100;
+
 function improved(stops: Stops, order: readonly number[]): number[] {
-  let best = [...order];
-  for (let round = 0; round < 60; round += 1) {
-    const length = lengthOf(stops, best);
-    const better = turned(stops, best, length) ?? moved(stops, best, length);
-    if (better === null) break;
-    best = better;
-  }
+  const best = [...order];
+  for (let round = 0; round < MOST_CHANGES && (turnRound(stops, best) || move(stops, best)); round += 1);
   return best;
 }
 
