@@ -7,6 +7,7 @@ import { redo, undo } from '../state/document/edits.ts';
 import { ledgerOf } from '../state/simulation/lines.ts';
 import { makeRoute } from '../state/document/spots.ts';
 import type { AppStore, RootState } from '../state/store.ts';
+import { keepShownWalk } from '../state/sync/outside.ts';
 import { eventStep, isEvent } from '../strip/events.ts';
 
 /** Something that can be done on the Bench, by its key or from the list of commands. */
@@ -163,6 +164,17 @@ const COMMANDS: readonly Command[] = [
   tool('Place points', 'o', 'point'),
   tool('Draw paths for the chosen things', 'a', 'path'),
   tool('Draw routes for the walker', 'r', 'route'),
+  {
+    name: 'Keep the walk on the Strip as a run',
+    also: 'persona record save',
+    key: 'shift+k',
+    can: ({ simulated }) => simulated.run?.walked !== undefined,
+    run: (store, go) => {
+      void keepShownWalk(store).then((kept) => {
+        if (kept !== null) go(`?run=${kept}`);
+      });
+    },
+  },
   { name: 'Make a route from the run', key: 'shift+w', can: hasRun, run: makeRoute },
   tool('Measure on the Plan', 'm', 'measure'),
   { name: 'List of what is on the Plan', key: 'i', can: always, run: (store) => store.dispatch(viewActions.listToggled()) },

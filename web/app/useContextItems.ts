@@ -7,7 +7,7 @@ import { commandsOn, keyWords } from './commands.ts';
 /** The keys of what can be done with what lies on each part of the Bench. */
 const PLAN = ['ctrl+d', 'delete', 'f', 'k', 'h', 'shift+h', 'g', 'i', 'ctrl+a'];
 const TRAY = ['b', 'f', 'g', 'n'];
-const STRIP = ['p', '.', ',', 't', 'l', 'c', 'shift+w'];
+const STRIP = ['p', '.', ',', 't', 'l', 'c', 'shift+k', 'shift+w'];
 
 /** What can be done with the dial that was pressed. */
 function dialItems(store: AppStore, pressed: Element): readonly ContextItem[] {

@@ -24,6 +24,10 @@ interface PlayControlsProps {
   readonly keys: ReactNode;
   readonly tries: readonly (readonly [id: string, name: string])[];
   readonly startFrom: string | null;
+  readonly personas: readonly (readonly [id: string, name: string])[];
+  /** Who plays each player: a persona by its id, or the keys. */
+  readonly seats: readonly { readonly player: number; readonly persona: string | undefined }[];
+  readonly onSeat: (player: number, persona: string | undefined) => void;
   /** What chance goes by; null where the run that is taken over says it. */
   readonly seed: number | null;
   /** Begins again with another seed. */
@@ -39,7 +43,7 @@ interface PlayControlsProps {
 
 /** The bar under the level: halting, stepping, speed, sound, and where one starts. */
 export function PlayControls(props: PlayControlsProps) {
-  const { paused, over, speed, sound, slow, tries, startFrom, seed } = props;
+  const { paused, over, speed, sound, slow, tries, startFrom, seed, seats } = props;
   return (
     <div className="flex shrink-0 flex-wrap items-center gap-x-2 gap-y-1 border-t border-line bg-paper px-2.5 py-1.5 text-xs">
       <Button kind="quiet" className="py-0.5!" keys="P" onClick={props.onToggle} disabled={over}>
@@ -87,6 +91,19 @@ export function PlayControls(props: PlayControlsProps) {
           </span>
         </Hint>
       )}
+      {seats.map(({ player, persona }) => (
+        <Hint key={player} says="A persona may play beside you, take over from you, and be taken over from.">
+          <span>
+            <Select
+              label={`Who plays player ${String(player + 1)}`}
+              className="max-w-[104px]"
+              value={persona ?? ''}
+              options={[['', seats.length === 1 ? 'you play' : `you play ${String(player + 1)}`], ...props.personas]}
+              onChoose={(id) => props.onSeat(player, id === '' ? undefined : id)}
+            />
+          </span>
+        </Hint>
+      ))}
       {tries.length > 0 && (
         <label className="flex items-center gap-1.5">
           start from

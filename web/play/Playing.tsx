@@ -1,6 +1,6 @@
 import { clockTime } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
-import type { Outcome } from '@dial/core/session';
+import type { LedgerLine, Outcome } from '@dial/core/session';
 import { useRef } from 'react';
 import { AppHeader } from '../controls/AppHeader.tsx';
 import { Button, Notice } from '../controls/controls.tsx';
@@ -17,6 +17,10 @@ import { usePlaying } from './usePlaying.ts';
 import { Inspect, Watch } from './Watch.tsx';
 
 const LINES_SHOWN = 40;
+
+/** Whether a line is shown while one plays: not what things do by themselves, nor what they refuse each other. */
+const isOfInterest = (line: LedgerLine): boolean =>
+  line.type !== 'phase' && line.type !== 'flourish' && !(line.type === 'refused' && line.toucher?.startsWith('player') !== true);
 
 interface HaltedProps {
   readonly level: Level;
@@ -116,6 +120,9 @@ export function Playing({ open, begin, startFrom }: PlayingProps) {
             }
             tries={inOrder(level.tries).map(([id, { name }]) => [id, name] as const)}
             startFrom={stated}
+            personas={inOrder(level.personas).map(([id, { name }]) => [id, `${name} plays`] as const)}
+            seats={moment.players.map((_, player) => ({ player, persona: playing.seats[player] }))}
+            onSeat={playing.seat}
             onToggle={playing.toggle}
             onStep={playing.oneStep}
             onSpeed={playing.setSpeed}
@@ -140,7 +147,7 @@ export function Playing({ open, begin, startFrom }: PlayingProps) {
               onClose={playing.leave}
             />
           )}
-          <LiveLedger level={level} lines={lines.filter(({ type }) => type !== 'phase' && type !== 'flourish').slice(-LINES_SHOWN)} />
+          <LiveLedger level={level} lines={lines.filter(isOfInterest).slice(-LINES_SHOWN)} />
         </aside>
       </div>
     </div>

@@ -1,11 +1,15 @@
-import { documentHash, type Level, type StartingState } from '@dial/core/level';
+import { documentHash, type Level, type Persona, type StartingState } from '@dial/core/level';
 import {
   createMarks,
+  createMind,
   createRunWriter,
   eventOf,
+  pressKeys,
   readInputs,
   sessionOptions,
   withoutLaterEvents,
+  worldOf,
+  type Hands,
   type Outside,
   type Run,
   type TakenOver,
@@ -81,6 +85,8 @@ export interface Game {
   advance(seconds: number, speed: number, read: ReadInputs): { readonly made: number; readonly dropped: number };
   /** Makes a single step. */
   one(read: ReadInputs): void;
+  /** Gives a player to a persona from the next step on; null: back to the keys. */
+  seat(player: number, persona: Persona | null): void;
   /** Lets something happen from outside with the next step; it is kept with the run. */
   happen(event: Outside): void;
   /** The session as it is now; what is new in it since the last look is seen and heard. */
@@ -118,11 +124,13 @@ export function startGame(level: Level, begin: Beginning): Game {
       marked.note();
     }
   }
+  const seats: (Hands | null)[] = Array.from({ length: compiled.playerCount }, () => null);
   const begun = from === null ? plain : { from: { ...from, step: stepOf(session) } };
   const writer = createRunWriter(compiled.rate, compiled.playerCount, begun);
   const one = (read: ReadInputs): void => {
     if (hasEnded(session)) return;
     read(inputs);
+    for (const hands of seats) if (hands !== null) pressKeys(hands, inputs);
     writer.write(stepOf(session) + 1, inputs);
     step(session, inputs);
     marked.note();
@@ -142,6 +150,11 @@ export function startGame(level: Level, begin: Beginning): Game {
       return { made: due, dropped: wanted > most ? (wanted - most) / wanted : 0 };
     },
     one,
+    seat(player, persona) {
+      const world = persona === null ? null : worldOf(compiled);
+      seats[player] =
+        persona === null || world === null ? null : { world, session, persona, mind: createMind(world), player, route: null, note: null };
+    },
     happen(event) {
       const happens = eventOf(compiled, event);
       if (happens === null || hasEnded(session)) return;

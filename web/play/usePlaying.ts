@@ -1,4 +1,4 @@
-import { reasonOf } from '@dial/core/level';
+import { entry, reasonOf } from '@dial/core/level';
 import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useCallback, useState, type RefObject } from 'react';
@@ -27,8 +27,16 @@ interface Played {
   readonly name: string;
 }
 
-function started(level: Level, begin: Beginning): Played {
+/** Who plays each player: the id of a persona; undefined for the keys. */
+type Seats = readonly (string | undefined)[];
+
+function seatAll(game: Game, level: Level, seats: Seats): void {
+  seats.forEach((id, player) => game.seat(player, entry(level.personas, id ?? '') ?? null));
+}
+
+function started(level: Level, begin: Beginning, seats: Seats = []): Played {
   const game = startGame(level, begin);
+  seatAll(game, level, seats);
   const from = 'from' in begin ? begin.from : null;
   return { game, picture: game.look(), id: newId(), name: runName(from?.run.name ?? null, (from?.step ?? 0) / level.rate) };
 }
@@ -72,6 +80,7 @@ export function usePlaying(stage: RefObject<HTMLElement | null>, levelId: string
   const [ending, once] = useOnce();
   const [speed, setSpeed] = useState(1);
   const [seed, setSeed] = useState('seed' in begin ? begin.seed : 1);
+  const [seats, setSeats] = useState<Seats>([]);
   const choices = useChoices(levelId);
   const { sound, hear, keys, eventKeys } = choices;
   const [inspected, setInspected] = useState<string | null>(null);
@@ -92,7 +101,7 @@ export function usePlaying(stage: RefObject<HTMLElement | null>, levelId: string
 
   const restart = (withSeed = seed): void => {
     setSeed(withSeed);
-    setPlay(started(level, from === null && 'seed' in begin ? { ...begin, seed: withSeed } : begin));
+    setPlay(started(level, from === null && 'seed' in begin ? { ...begin, seed: withSeed } : begin, seats));
     setPaused(false);
     setTrouble(null);
     setInspected(null);
@@ -116,6 +125,12 @@ export function usePlaying(stage: RefObject<HTMLElement | null>, levelId: string
     setPaused(true);
     game.one(read);
     show(game.look());
+  };
+  const seat = (player: number, persona: string | undefined): void => {
+    const next = Array.from({ length: level.players.count }, (_, at) => (at === player ? persona : seats[at]));
+    setSeats(next);
+    game.seat(player, entry(level.personas, persona ?? '') ?? null);
+    stage.current?.focus();
   };
   const toggle = (): void => {
     setPaused((now) => !now);
@@ -165,6 +180,8 @@ export function usePlaying(stage: RefObject<HTMLElement | null>, levelId: string
     oneStep,
     toggle,
     fullScreen,
+    seats,
+    seat,
     startOver: (id: string | null) => void navigate(id === null ? `${bench}/play` : `${bench}/play?from=${encodeURIComponent(id)}`),
   };
 }

@@ -242,7 +242,10 @@ export function worldOf(compiled: Compiled): World {
       const { placement, solid } = zones[zone] as Zone;
       return !solid && valueIn(compiled.forms.cycleOff, valueIn(placements.form, placement)) > 0;
     }),
-    known: keptKnown([free, terrain, placements.x, placements.y, placements.form, compiled.forms.reach], () => ({ vantages: new Map(), lengths: new Map() })),
+    known: keptKnown([free, terrain, placements.x, placements.y, placements.form, compiled.forms.reach], () => ({
+      vantages: new Map(),
+      lengths: new Map(),
+    })),
   };
   worlds.set(compiled, world);
   return world;

@@ -40,11 +40,29 @@ async function keepWalk(store: AppStore, level: string, events: Events): Promise
   if (walk === undefined) throw new Error('its route is still being walked');
   const id = newId();
   const run = { ...withEvents(walk, events), name: `${walk.name}, with events` };
+  return await putWalk(store, level, id, run);
+}
+
+/** Keeps a walk as a run of its own, which is then on the Strip. Answers its id. */
+async function putWalk(store: AppStore, level: string, id: string, run: Run): Promise<string> {
   await api.putRun(level, id, run);
   const shown = shownRun(store);
   listChanged(store, 'runs');
   if (shown?.level === level && shown.id === WALKED) store.dispatch(simulatedActions.runChanged({ id, run }));
   return id;
+}
+
+/** Keeps the walk on the Strip as it is now: it is a run then, which no turned dial plays anew. Answers its id; null when it could not be kept. */
+export async function keepShownWalk(store: AppStore): Promise<string | null> {
+  const { open } = store.getState().document;
+  const walk = store.getState().simulated.run?.walked;
+  if (open === null || walk === undefined) return null;
+  try {
+    return await putWalk(store, open.id, newId(), walk);
+  } catch (error) {
+    store.dispatch(viewActions.troubled(`The run could not be kept: ${reasonOf(error)}`));
+    return null;
+  }
 }
 
 /** Gives the run on the Strip other events and keeps them; what they were is told when it cannot be done. Answers the run they are kept with, or null. */
