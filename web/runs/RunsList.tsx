@@ -10,6 +10,7 @@ import { Button, buttonClass, Refused } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { NameField } from '../fields/fieldInputs.tsx';
 import { FileButton } from '../controls/FileButton.tsx';
+import { FitPersona } from './FitPersona.tsx';
 import { DashSample, RunsChart } from './RunsChart.tsx';
 import { useCompared, useRuns, type ComparedRun, type Runs } from './useRuns.ts';
 
@@ -220,6 +221,7 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
         <div className="mt-3">
           <RunsChart level={level} runs={runs} />
           <OutcomesTable level={level} runs={runs} />
+          <FitPersona at={at} level={level} runs={runs} />
         </div>
       )}
     </main>

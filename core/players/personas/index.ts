@@ -3,3 +3,4 @@ export type { Decision, Hands } from './hands.ts';
 export { pressKeys } from './persona.ts';
 export * from './playing.ts';
 export { worldOf } from './world.ts';
+export * from './fitting.ts';

@@ -1,5 +1,5 @@
 import type { Level } from '@dial/core/level';
-import type { Nearest, Recording, Thought, Walked, Walker } from '@dial/core/players';
+import type { Fit, Nearest, Recording, Run, Thought, Walked, Walker } from '@dial/core/players';
 import type { LineNames, Moment, Outcome, RuleTests } from '@dial/core/session';
 import { z } from 'zod';
 import { Sent } from './sending.ts';
@@ -37,6 +37,13 @@ export interface Why {
   readonly nearest: Nearest | null;
 }
 
+/** Plays of a level that a persona is fitted to. */
+export const FitRequest = z.strictObject({
+  level: z.custom<Level>((value) => typeof value === 'object'),
+  runs: z.array(z.custom<Run>()).max(100),
+});
+export type FitRequest = z.infer<typeof FitRequest>;
+
 /** A simulated run as the page draws it. Numbers of step k stand at index k. */
 export interface SimulatedRun extends Omit<Recording, 'lines' | 'contacts' | 'snapshots' | 'snapshotSteps'> {
   readonly lines: { readonly count: number; readonly values: Float64Array };
@@ -73,6 +80,8 @@ export interface SimulationApi {
   why(request: WhyRequest): Why | null;
   /** What comes of a run, and nothing else of it; quicker than `simulate`, and what is on screen stays. */
   outcome(request: OutcomeRequest): Outcome;
+  /** What can be told of a player from plays. */
+  fit(request: FitRequest): Fit;
   /** The closing value of a meter for each value of one dial; null where the level would not be valid. */
   curve(request: CurveRequest): (number | null)[];
 }

@@ -1,5 +1,5 @@
 import type { Level } from '@dial/core/level';
-import type { Run, Walker } from '@dial/core/players';
+import type { Fit, Run, Walker } from '@dial/core/players';
 import type { Outcome } from '@dial/core/session';
 import { wrap, type Remote } from 'comlink';
 import type {
@@ -63,6 +63,11 @@ export function simulateOnce(level: Level, run: Run): Promise<SimulatedRun> {
 /** What comes of a run on a level, simulated background. */
 export function outcomeOnce(level: Level, run: Run, walker: Walker | null = null): Promise<Outcome> {
   return background.ask((api, asChanges) => api.outcome(asChanges({ level, run, walker })));
+}
+
+/** What can be told of a player from plays of a level. */
+export function fitOnce(level: Level, runs: readonly Run[]): Promise<Fit> {
+  return background.ask((api) => api.fit({ level, runs: [...runs] }));
 }
 
 /** Closing values of a meter along a dial, computed in the second worker. */

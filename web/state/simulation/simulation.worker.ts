@@ -1,6 +1,7 @@
 import './withoutEval.ts';
 import { kindOfPlacement, parseLevel, type Level } from '@dial/core/level';
 import {
+  fitPersona,
   momentAt,
   nearestInRun,
   outcomeOfRun,
@@ -21,6 +22,7 @@ import { writeTo } from '../document/changes.ts';
 import { produce } from 'immer';
 import {
   CurveRequest,
+  FitRequest,
   MomentRequest,
   OutcomeRequest,
   SimulateRequest,
@@ -154,6 +156,11 @@ const api: SimulationApi = {
   outcome(request) {
     const { compiled, run } = prepare(OutcomeRequest.parse(request));
     return outcomeOfRun(compiled, run);
+  },
+
+  fit(request) {
+    const { level, runs } = FitRequest.parse(request);
+    return fitPersona(compile(level), runs);
   },
 
   curve(request) {

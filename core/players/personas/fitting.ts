@@ -1,0 +1,197 @@
+import { valueIn } from '../../geometry/index.ts';
+import type { Persona } from '../../level/index.ts';
+import {
+  createSession,
+  exists,
+  hasEnded,
+  INPUT_WIDTH,
+  LIFE,
+  MOVEMENT,
+  MOVEMENT_COUNT,
+  placeX,
+  placeY,
+  step,
+  stepOf,
+  type Compiled,
+  type Session,
+} from '../../session/index.ts';
+import { findWay } from '../navigation/index.ts';
+import { readInputs, sessionOptions, type Run } from '../run.ts';
+import { worldOf, type World } from './world.ts';
+
+/** Numbers of a persona that can be read off plays. */
+export const FITTED = ['haste', 'reaction', 'reactionSpread', 'aimError', 'healsBelow', 'patience'] as const;
+export type FittedField = (typeof FITTED)[number];
+
+/** An estimate, and how many observations it rests on; null with too few to say anything. */
+export interface Estimate {
+  readonly value: number | null;
+  readonly observations: number;
+}
+
+export type Fit = Readonly<Record<FittedField, Estimate>>;
+
+/** With fewer observations nothing is said. */
+const LEAST_OBSERVATIONS = 3;
+
+interface Observed {
+  readonly paces: number[];
+  readonly reactions: number[];
+  readonly angles: number[];
+  readonly healths: number[];
+  readonly waits: number[];
+}
+
+/** A place a player was at, and how it went on from there. */
+interface Glimpse {
+  readonly x: number;
+  readonly y: number;
+  readonly velocityX: number;
+  readonly velocityY: number;
+}
+
+/** How often a play is looked at to see where it heads. Seconds. */
+const LOOKS = 0.4;
+/** A reaction is looked for this long after a hurt, and a hurt counts only after as long without one. Seconds. */
+const AFTER_HURT = 2;
+
+/** How far two directions lie apart, as the sine; by it an angle is told well enough up to 60°. */
+function sineBetween(ax: number, ay: number, bx: number, by: number): number {
+  const length = Math.sqrt((ax * ax + ay * ay) * (bx * bx + by * by));
+  return length === 0 ? 0 : (ax * by - ay * bx) / length;
+}
+
+/** How a play headed towards the thing it came to next: off the shortest way there, at each glimpse. Degrees. */
+function headings(world: World, glimpses: readonly Glimpse[], to: { readonly x: number; readonly y: number }): number[] {
+  if (world.terrain !== null) return [];
+  return glimpses.flatMap((glimpse): number[] => {
+    const next = findWay(world.bare, glimpse, to)?.places[0];
+    if (next === undefined) return [];
+    const [wayX, wayY] = [next.x - glimpse.x, next.y - glimpse.y];
+    const { velocityX, velocityY } = glimpse;
+    // Who goes elsewhere meanwhile is not aiming there.
+    if (wayX * velocityX + wayY * velocityY <= 0 || wayX * wayX + wayY * wayY < 0.25) return [];
+    const sine = sineBetween(wayX, wayY, velocityX, velocityY);
+    return Math.abs(sine) > 0.7 ? [] : [sine * (1 + (sine * sine) / 6) * 57.29578];
+  });
+}
+
+/** Watches the first player of one play. */
+function watch(compiled: Compiled, run: Run, seen: Observed): void {
+  const session = createSession(compiled, null, sessionOptions(compiled, run));
+  const world = worldOf(compiled);
+  const { state } = session;
+  const { rate, meters, meterCell } = compiled;
+  const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
+  const reader = readInputs(run, rate);
+  const healthCell = valueIn(meterCell, meters.health);
+  const [lower, upper] = [valueIn(meters.lower, meters.health), valueIn(meters.upper, meters.health)];
+  const full = Number.isFinite(upper) ? upper : valueIn(meters.start, meters.health);
+  const uses = state.uses.slice();
+  let glimpses: Glimpse[] = [];
+  let [keyX, keyY, steady] = [0, 0, 0];
+  let health = valueIn(state.meter, healthCell);
+  let lastHurt = -Infinity;
+  let hurtAt = NaN;
+  let standsSince = NaN;
+  while (!hasEnded(session) && stepOf(session) < reader.steps) {
+    const now = stepOf(session);
+    reader.read(now + 1, inputs);
+    const [x, y] = [inputs[0] as number, inputs[1] as number];
+    const turned =
+      Math.abs(sineBetween(x, y, keyX, keyY)) > 0.5 || x * keyX + y * keyY < 0 || (x === 0 && y === 0) !== (keyX === 0 && keyY === 0);
+    if (turned && now - hurtAt <= AFTER_HURT * rate) {
+      seen.reactions.push((now - hurtAt) / rate);
+      hurtAt = NaN;
+    }
+    steady = turned ? 0 : steady + 1;
+    [keyX, keyY] = [x, y];
+    step(session, inputs);
+    if (state.life[0] !== LIFE.alive) {
+      glimpses = [];
+      hurtAt = NaN;
+      health = valueIn(state.meter, healthCell);
+      continue;
+    }
+    const pressed = x !== 0 || y !== 0;
+    if (pressed && steady * 4 > rate && steady % rate === 0) seen.paces.push(paceShare(session));
+    standsSince = pressed ? NaN : Number.isNaN(standsSince) ? now : standsSince;
+    const before = health;
+    health = valueIn(state.meter, healthCell);
+    if (health < before) {
+      if (now - lastHurt > AFTER_HURT * rate) hurtAt = now;
+      lastHurt = now;
+    }
+    if (now % Math.round(LOOKS * rate) === 0 && pressed) glimpses.push(glimpseOf(session));
+    for (let placement = 0; placement < uses.length; placement += 1) {
+      if (state.uses[placement] === uses[placement]) continue;
+      uses[placement] = valueIn(state.uses, placement);
+      if (!exists(session, placement)) continue;
+      const { offers } = world.deeds[0]?.[valueIn(state.form, placement)] ?? { offers: [] };
+      if (offers.some(({ what }) => what === 'heal') && health > before) {
+        seen.healths.push((before - lower) / (full - lower));
+        if (!Number.isNaN(standsSince)) seen.waits.push((now - standsSince) / rate);
+      }
+      if (offers.length > 0)
+        seen.angles.push(...headings(world, glimpses, { x: placeX(session, placement), y: placeY(session, placement) }));
+      glimpses = [];
+    }
+  }
+}
+
+function glimpseOf({ state }: Session): Glimpse {
+  return {
+    x: valueIn(state.playerX, 0),
+    y: valueIn(state.playerY, 0),
+    velocityX: valueIn(state.velocityX, 0),
+    velocityY: valueIn(state.velocityY, 0),
+  };
+}
+
+/** The share of its full speed at which a player goes. */
+function paceShare({ state, compiled }: Session): number {
+  const [x, y] = [valueIn(state.velocityX, 0), compiled.side ? 0 : valueIn(state.velocityY, 0)];
+  const full = valueIn(state.movement, MOVEMENT.speed % MOVEMENT_COUNT);
+  return full <= 0 ? 0 : Math.min(1, Math.sqrt(x * x + y * y) / full);
+}
+
+const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
+
+function deviation(values: readonly number[]): number {
+  const middle = mean(values);
+  return Math.sqrt(values.reduce((sum, value) => sum + (value - middle) * (value - middle), 0) / Math.max(1, values.length - 1));
+}
+
+function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  const half = sorted.length >> 1;
+  const upper = sorted[half] ?? 0;
+  return sorted.length % 2 === 1 ? upper : (upper + (sorted[half - 1] ?? upper)) / 2;
+}
+
+/** The deviation of what is about normal, from the median of its absolute values: some of them are of other origin. */
+const NORMAL_SPREAD = 1.4826;
+
+/** What can be told of a player from plays of a level; each number with how many observations it rests on. */
+export function fitPersona(compiled: Compiled, runs: readonly Run[]): Fit {
+  const seen: Observed = { paces: [], reactions: [], angles: [], healths: [], waits: [] };
+  for (const run of runs) watch(compiled, run, seen);
+  const estimate = (values: readonly number[], read: (values: readonly number[]) => number): Estimate => ({
+    value: values.length < LEAST_OBSERVATIONS ? null : Number(read(values).toFixed(3)),
+    observations: values.length,
+  });
+  return {
+    haste: estimate(seen.paces, median),
+    reaction: estimate(seen.reactions, mean),
+    reactionSpread: estimate(seen.reactions, deviation),
+    aimError: estimate(seen.angles, (angles) => Math.min(90, NORMAL_SPREAD * median(angles.map(Math.abs)))),
+    healsBelow: estimate(seen.healths, (healths) => Math.max(0, Math.min(1, Math.max(...healths)))),
+    patience: estimate(seen.waits, (waits) => Math.max(...waits)),
+  };
+}
+
+/** A persona with the numbers that were fitted; what could not be told is as in another. */
+export function fittedPersona(base: Persona, name: string, fit: Fit): Persona {
+  const fitted = Object.fromEntries(FITTED.flatMap((field) => (fit[field].value === null ? [] : [[field, fit[field].value]])));
+  return { ...base, ...fitted, name };
+}
