@@ -75,7 +75,7 @@ export function Dials({ level }: { readonly level: Level }) {
       ) : (
         <>
           {persona !== undefined && drawn !== undefined && <PersonaColumn level={level} id={drawn} persona={persona} />}
-          <h2 className={persona === undefined ? 'text-base font-bold' : 'mt-5 text-base font-bold'}>The player</h2>
+          <h2 className="text-base font-bold">The player</h2>
           <p className="my-2 rounded-sm border-l-[3px] border-ink bg-card px-2.5 py-1.5 text-[12.5px]">
             Choose a kind in the Tray, a thing in the Plan or a row of the Strip to see its dials. These are the player’s own, and below
             them the settings of the level.

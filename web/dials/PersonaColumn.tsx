@@ -1,4 +1,5 @@
 import { fieldAt, levelFields, type Level, type Persona } from '@dial/core/level';
+import { Folded } from '../controls/Folded.tsx';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { personaDials } from '../state/document/dialList.ts';
 import { setValue } from '../state/document/edits.ts';
@@ -10,10 +11,9 @@ export function PersonaColumn({ level, id, persona }: { readonly level: Level; r
   const store = useAppStore();
   const boosts = fieldAt(levelFields(), level, `/personas/${id}/boosts`);
   return (
-    <section aria-label={`Persona ${persona.name}`}>
-      <h2 className="text-base font-bold">{persona.name}, who plays this run</h2>
+    <Folded name="persona" heading={`${persona.name}, who plays this run`} className="mb-4" headingClass="text-base font-bold">
       <p className="my-2 rounded-sm border-l-[3px] border-ink bg-card px-2.5 py-1.5 text-[12.5px]">
-        Turn any of these, and the whole session is played anew. Below are the player’s own dials and the settings of the level.
+        Turn any of these, and the whole session is played anew.
       </p>
       <DialGroup specs={personaDials(level, id)} level={level} />
       {boosts !== null && (
@@ -25,6 +25,6 @@ export function PersonaColumn({ level, id, persona }: { readonly level: Level; r
           onSet={(next) => setValue(store, [`/personas/${id}/boosts`], `${persona.name}: boosts`, next)}
         />
       )}
-    </section>
+    </Folded>
   );
 }

@@ -1,0 +1,71 @@
+import { readFileSync } from 'node:fs';
+import { parseLevelText, type Level } from '../core/level/index.ts';
+import { playPersonas, simulate } from '../core/players/index.ts';
+import { compile } from '../core/session/index.ts';
+import { choose, digestOf, expect, expectNoSeriousProblem, openBench, test, type } from './fixture.ts';
+
+function demo(name: string): Level {
+  const parsed = parseLevelText(readFileSync(`demo/${name}/level.json`, 'utf8'));
+  if (!parsed.ok) throw new Error(`the demo ${name} is not valid`);
+  return parsed.value;
+}
+
+for (const [name, persona] of [
+  ['night-firing', 'wary'],
+  ['chimney-climb', 'newcomer'],
+  ['proving-yard', 'greedy'],
+] as const) {
+  test(`in Chromium, ${persona} plays ${name} as in Node`, async ({ page }) => {
+    const level = demo(name);
+    const compiled = compile(level);
+    const { run } = playPersonas(compiled, [level.personas[persona]!], { seed: 1 });
+    await page.goto(`/levels/${name}?run=persona:${persona}`);
+    await expect(page.getByText(/simulated in/)).toBeAttached();
+    expect(await digestOf(page)).toBe(simulate(compiled, run).digest);
+  });
+}
+
+test('a persona is put on the Strip, says why it goes where it goes, and is tuned', async ({ page }) => {
+  await openBench(page);
+  await choose(page.getByRole('combobox', { name: 'Run on the Strip' }), 'steady, seed 1');
+  const meant = page.getByRole('status', { name: 'What the persona means' });
+  await expect(meant).toHaveText('steady goes to master tile, for the score: worth a detour of 25.6 u');
+  await expectNoSeriousProblem(page);
+  const before = await digestOf(page);
+  await type(page, 'seed', '2');
+  await expect.poll(async () => await digestOf(page)).not.toBe(before);
+  await page.getByRole('button', { name: 'steady, who plays this run' }).click();
+  const seeded = await digestOf(page);
+  await type(page, 'haste', '0.6');
+  await expect.poll(async () => await digestOf(page)).not.toBe(seeded);
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled();
+
+  await page.getByRole('tab', { name: 'Ledger' }).click();
+  await choose(page.getByRole('combobox', { name: 'show' }), 'everything, with decisions');
+  await expect(page.getByRole('button', { name: /steady goes to glaze jar 2/ }).first()).toBeVisible();
+
+  // Kept, it is a run like any other.
+  await page.getByRole('tab', { name: 'Strip' }).click();
+  await page.keyboard.press('Shift+K');
+  await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toContainText(/^steady/);
+});
+
+test('an empty level has a run at once', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New level' }).click();
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toContainText('steady, seed 1');
+  await expect(page.getByRole('status', { name: 'Outcome' })).toContainText('nothing left to do');
+});
+
+test('in Play a persona takes over, and is taken over from', async ({ page }) => {
+  await page.goto('/levels/night-firing/play');
+  const who = page.getByRole('combobox', { name: 'Who plays player 1' });
+  const stage = page.getByRole('img', { name: /Night Firing/ });
+  await expect(stage).toBeVisible();
+  await choose(who, 'steady plays');
+  const jars = page.getByText('glaze jar: player 1’s').or(page.getByText(/glaze jar 1: .*glaze jar \+1/));
+  await expect(jars.first()).toBeVisible();
+  await choose(who, 'you play');
+  await expect(who).toContainText('you play');
+});
