@@ -1,5 +1,6 @@
 import { savingFigures } from './saving.ts';
 import { printGrowth } from './growth.ts';
+import { personaFigures } from './personas.ts';
 import { steppingFigures } from './stepping.ts';
 import { turningFigures } from './turning.ts';
 import type { Figure } from './figures.ts';
@@ -11,7 +12,8 @@ import type { Figure } from './figures.ts';
 const saving = process.argv.indexOf('--saving');
 if (process.argv.includes('--growth')) await printGrowth();
 else {
-  const figures: Figure[] = saving >= 0 ? await savingFigures(process.argv[saving + 1]) : await steppingFigures();
+  const figures: Figure[] =
+    saving >= 0 ? await savingFigures(process.argv[saving + 1]) : [...(await steppingFigures()), ...personaFigures()];
   if (saving < 0 && !process.argv.includes('--core')) figures.push(...(await turningFigures()));
   print(figures);
 }

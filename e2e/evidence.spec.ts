@@ -176,7 +176,7 @@ test('a route is walked anew on each change, and says where it got stuck', async
   await expect.poll(length).toBe(walked);
   const digest = await digestOf(page);
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toHaveCount(0);
+  await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toContainText('route, as it was');
   expect([await length(), await digestOf(page)]).toEqual([walked, digest]);
   await page.keyboard.press('Control+Shift+z');
   await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toHaveText(/walked/);

@@ -32,7 +32,7 @@ test('a persona is put on the Strip, says why it goes where it goes, and is tune
   await expect(meant).toHaveText('steady goes to master tile, for the score: worth a detour of 25.6 u');
   await expectNoSeriousProblem(page);
   const before = await digestOf(page);
-  await type(page, 'seed', '2');
+  await page.getByRole('spinbutton', { name: 'seed' }).fill('2');
   await expect.poll(async () => await digestOf(page)).not.toBe(before);
   await page.getByRole('button', { name: 'steady, who plays this run' }).click();
   const seeded = await digestOf(page);
@@ -42,7 +42,8 @@ test('a persona is put on the Strip, says why it goes where it goes, and is tune
 
   await page.getByRole('tab', { name: 'Ledger' }).click();
   await choose(page.getByRole('combobox', { name: 'show' }), 'everything, with decisions');
-  await expect(page.getByRole('button', { name: /steady goes to glaze jar 2/ }).first()).toBeVisible();
+  await page.getByRole('searchbox', { name: 'Find lines' }).fill('goes to glaze jar');
+  await expect(page.getByRole('button', { name: /steady goes to glaze jar/ }).first()).toBeVisible();
 
   // Kept, it is a run like any other.
   await page.getByRole('tab', { name: 'Strip' }).click();

@@ -5,6 +5,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { Fragment, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { askedBy, isWalk, walkOf, simulatedActions } from '../state/slices/simulated.ts';
+import { walkerOn } from '../state/simulation/walker.ts';
 import { playbackActions } from '../state/slices/playback.ts';
 import { useRunsQuery } from '../state/server/lists.ts';
 import type { Evidence } from '../state/slices/view.ts';
@@ -145,6 +146,10 @@ export function RunCaption({ level }: RunCaptionProps) {
             value={askedBy(drawn)}
             options={[
               ...(drawn === null ? [['', 'no run'] as const] : []),
+              // Who walked is gone: the last walk stays.
+              ...(isWalk(drawn) && walkerOn(level, drawn) === null
+                ? [[askedBy(drawn), `${drawn?.run.name ?? 'walk'}, as it was`] as const]
+                : []),
               ...runs.map(({ id, name }) => [id, name] as const),
               ...routes.map(([id, { name }]) => [walkOf({ route: id }), `${name}, walked`] as const),
               ...personas.flatMap(([id, { name }]) => [

@@ -49,10 +49,11 @@ type Row =
 const isLine = (row: Row): row is LedgerLine => row.type !== 'decided';
 
 /** The lines with what a persona decided between them. */
-function withDecisions(lines: readonly LedgerLine[], run: ShownRun, persona: Persona): Row[] {
-  const decided = (run.walk?.decisions ?? []).map((decision, at): Row => {
+function withDecisions(lines: readonly LedgerLine[], run: ShownRun, persona: Persona, wanted: string): Row[] {
+  const decided = (run.walk?.decisions ?? []).flatMap((decision, at): Row[] => {
     const words = `${persona.name} ${decisionWords(run.level, persona, decision)}`;
-    return { index: -1 - at, step: decision.step, seconds: decision.step / run.rate, type: 'decided', words };
+    if (!words.toLowerCase().includes(wanted.trim().toLowerCase())) return [];
+    return [{ index: -1 - at, step: decision.step, seconds: decision.step / run.rate, type: 'decided', words }];
   });
   return [...lines, ...decided].sort((a, b) => a.step - b.step);
 }
@@ -140,8 +141,8 @@ export function Ledger({ level }: { readonly level: Level }) {
   const drawn = useAppSelector((state) => state.simulated.run);
   const persona = entry(run?.level.personas ?? {}, drawn?.persona ?? '');
   const rows: readonly Row[] = useMemo(
-    () => (only === 'decisions' && run !== null && persona !== undefined ? withDecisions(lines, run, persona) : lines),
-    [only, lines, run, persona],
+    () => (only === 'decisions' && run !== null && persona !== undefined ? withDecisions(lines, run, persona, search) : lines),
+    [only, lines, run, persona, search],
   );
   const reasons = useMemo(() => {
     const counts = new Map<Reason, number>();

@@ -47,8 +47,8 @@ export const SHIPPED_PERSONAS: Readonly<Record<string, z.input<typeof Persona>>>
     healsBelow: 0.75,
     patience: 6,
     boosts: 'avoided',
-    haste: 0.8,
-    curiosity: 6,
+    haste: 0.72,
+    curiosity: 10,
     givesUpDeaths: 4,
   },
   hasty: {

@@ -112,6 +112,8 @@ function meeting(threats: readonly Threat[], x: number, y: number, velocityX: nu
 /** Ways out: to stand still, and directions off the way gone. Degrees. */
 const TURNS = [40, -40, 80, -80, 130, -130, 180];
 
+const BACK = [180];
+
 /** What a persona does about what comes near: the thing, the direction it goes instead, (0, 0) to stand, and for how many seconds. */
 export interface Dodge {
   readonly placement: number;
@@ -144,7 +146,7 @@ export function dodgeOf(thinker: Thinker, headingX: number, headingY: number, af
   };
   consider(0, 0, lost);
   const [aheadX, aheadY] = headingX === 0 && headingY === 0 ? [1, 0] : [headingX, headingY];
-  for (const degrees of TURNS) {
+  for (const degrees of world.terrain === null ? TURNS : BACK) {
     const { cos, sin } = turn(degrees);
     const [toX, toY] = [aheadX * cos - aheadY * sin, aheadX * sin + aheadY * cos];
     const free = sees(

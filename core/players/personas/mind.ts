@@ -101,6 +101,8 @@ export interface Mind {
   score: number;
   /** The zone at whose edge it waits, or −1. */
   waitsAt: number;
+  /** Seen from the side it dodges nothing before this step. */
+  calmUntil: number;
   deaths: number;
   alive: boolean;
   /** Of a route that is followed, the way-point that is next. */
@@ -155,6 +157,7 @@ export function createMind({ compiled, areas }: World): Mind {
     hurtAt: -1,
     score: NaN,
     waitsAt: -1,
+    calmUntil: 0,
     deaths: 0,
     alive: true,
     wayPoint: 0,

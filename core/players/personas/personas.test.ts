@@ -267,3 +267,55 @@ test('a level without personas of its own has those that come with Dial, and lim
   const parsed = parseLevel({ ...level(), personas: { odd: { name: 'odd', reaction: 11, haste: 2 } } });
   expect(parsed.ok ? [] : parsed.problems.map(({ path }) => path)).toEqual(['/personas/odd/reaction', '/personas/odd/haste']);
 });
+
+test('what a persona plays is a run: simulated from its keys alone, it comes to the same digest, and its numbers stay in limits', () => {
+  for (const name of ['night-firing', 'chimney-climb', 'proving-yard']) {
+    const level = demo(name);
+    const compiled = compile(level);
+    for (const id of ['hasty', 'newcomer']) {
+      const persona = level.personas[id]!;
+      const { run } = playPersonas(compiled, [persona], { seed: 11, seconds: 30 });
+      const again = simulate(compiled, JSON.parse(JSON.stringify(run)) as typeof run);
+      expect([id, again.steps]).toEqual([id, run.steps]);
+      expect(again.digest).toBe(simulate(compile(level), playPersonas(compiled, [persona], { seed: 11, seconds: 30 }).run).digest);
+      for (const [meter, { lower, upper }] of Object.entries(level.meters)) {
+        const values = again.meters[meter]!;
+        expect(values.every((value) => value >= lower && (upper === null || value <= upper))).toBe(true);
+      }
+    }
+  }
+});
+
+/** Health lost in the mean, a death as all of it, seconds played in the median, and the share that won, of so many seeds. */
+function crowd(document: Level, id: string, seeds: number): { lost: number; seconds: number; won: number } {
+  const compiled = compile(document);
+  const seconds: number[] = [];
+  let [lost, won] = [0, 0];
+  for (let seed = 1; seed <= seeds; seed += 1) {
+    const { run } = playPersonas(compiled, [document.personas[id] ?? PLAIN], { seed });
+    const { outcome, steps } = simulate(compiled, run);
+    lost += Object.values(outcome.players[0]!.damageByKind).reduce((sum, one) => sum + one, 0) + 100 * outcome.players[0]!.deaths;
+    seconds.push(steps / compiled.rate);
+    won += outcome.ended.how === 'won' ? 1 : 0;
+  }
+  return { lost: lost / seeds, seconds: seconds.sort((a, b) => a - b)[seeds >> 1]!, won: won / seeds };
+}
+
+test('the characters are as their names say: the wary lose less and take longer than the hasty, the steady win', () => {
+  const firing = demo('night-firing');
+  const climb = demo('chimney-climb');
+  for (const [level, margin] of [
+    [firing, 1.5],
+    [climb, 1],
+  ] as const) {
+    const [wary, hasty, steady] = ['wary', 'hasty', 'steady'].map((id) => crowd(level, id, 20));
+    expect(hasty!.lost).toBeGreaterThan(wary!.lost * margin);
+    expect(wary!.seconds).toBeGreaterThan(hasty!.seconds * 1.1);
+    expect(steady!.won).toBeGreaterThanOrEqual(0.75);
+  }
+});
+
+test('without caution, a harm that is made worse lets no more of them win', () => {
+  const [mild, worse] = [20, 60].map((loss) => crowd({ ...fork(loss), death: { ...fork(loss).death, returns: 'never' } }, 'plain', 6));
+  expect(worse!.won).toBeLessThanOrEqual(mild!.won);
+});

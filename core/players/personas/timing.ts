@@ -71,14 +71,22 @@ export function dodgeAhead(hands: Hands): void {
   const { rate } = world.compiled;
   const now = stepOf(session);
   const here = hereOf(hands);
+  const dodges = mind.aside?.purpose === 'dodge';
+  // What it has made up its mind to do it does first.
+  if (dodges && (mind.aside?.from ?? 0) > now) return;
+  // On its feet it cannot leave its line: it stands or goes back for a moment, and then has to go on.
+  if (world.terrain !== null && (dodges || now < mind.calmUntil)) return;
   const stands = mind.aside?.purpose === 'wait' && mind.aside.from <= now;
   const [dx, dy] = stands ? [0, 0] : [valueIn(mind.wayX, mind.next) - here.x, valueIn(mind.wayY, mind.next) - here.y];
   const length = Math.sqrt(dx * dx + dy * dy);
   const [headingX, headingY] = length > 0.05 ? [dx / length, dy / length] : [0, 0];
   const dodge = dodgeOf(hands, headingX, headingY, persona.reaction);
   if (dodge === null) return;
-  const from = now + reactionSteps(session, mind, persona, player);
+  // Whoever is dodging already has it in view.
+  const from = dodges ? now : now + reactionSteps(session, mind, persona, player);
   const { placement, x, y, seconds } = dodge;
-  if (mind.aside?.purpose !== 'dodge') said(hands, 'dodge', { placement });
-  mind.aside = { purpose: 'dodge', placement, from, until: from + Math.max(2, Math.round(seconds * rate)), x, y };
+  if (!dodges) said(hands, 'dodge', { placement });
+  const until = from + Math.max(2, Math.round(seconds * rate));
+  mind.aside = { purpose: 'dodge', placement, from, until, x, y };
+  mind.calmUntil = until + rate;
 }
