@@ -62,6 +62,8 @@ function wide(harm: number): Level {
     tries: {},
     readouts: {},
     tagRules: {},
+    variants: {},
+    paths: {},
   });
   if (!parsed.ok) throw new Error(JSON.stringify(parsed.problems));
   return parsed.value;

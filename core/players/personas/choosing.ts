@@ -178,7 +178,7 @@ function firstStop(thinker: Thinker, stops: readonly Stop[], end: (Place & { rea
 const BARRED_SECONDS = 10;
 
 /** The nearest square that nobody has seen, by way of the cells of the mesh; null when all has been seen that can be. */
-export function chooseUnseen(thinker: Thinker, most: number): Choice | null {
+function chooseUnseen(thinker: Thinker, most: number): Choice | null {
   const { world, mind } = thinker;
   const { areas } = world;
   const here = hereOf(thinker);

@@ -151,12 +151,34 @@ function legsTo({ terrain }: World, come: readonly Come[], surface: number): Leg
 }
 
 /** Whether the body is on its feet, or where it will be: the surface and the place on it. */
-export function footingOf({ world, session, player }: Thinker): { readonly surface: number; readonly x: number } {
+function footingOf({ world, session, player }: Thinker): { readonly surface: number; readonly x: number } {
   const x = valueIn(session.state.playerX, player);
   const surface = surfaceUnder(world.terrain as Terrain, x, valueIn(session.state.playerY, player));
   const on = (world.terrain as Terrain).surfaces[surface];
   return { surface, x: on === undefined ? x : within(x, on.left, on.right) };
 }
+
+/** The zones that a leap goes through, and how far. Units. */
+function zonesOnLeap({ zones, onLeaps }: World, leap: Leap): readonly { readonly zone: number; readonly length: number }[] {
+  const known = onLeaps.get(leap);
+  if (known !== undefined) return known;
+  const { track } = leap;
+  const found = [...zones.keys()].flatMap((zone) => {
+    let length = 0;
+    for (let at = 2; at < track.length; at += 2) {
+      const from = { x: valueIn(track, at - 2), y: valueIn(track, at - 1) };
+      const to = { x: valueIn(track, at), y: valueIn(track, at + 1) };
+      const span = withinZone(zones[zone] as Zone, from, to);
+      if (span !== null) length += (span.leave - span.enter) * apartBy(from, to);
+    }
+    return length > 0 && !(zones[zone] as Zone).solid ? [{ zone, length }] : [];
+  });
+  onLeaps.set(leap, found);
+  return found;
+}
+
+const apartBy = (a: { x: number; y: number }, b: { x: number; y: number }): number =>
+  Math.sqrt((b.x - a.x) * (b.x - a.x) + (b.y - a.y) * (b.y - a.y));
 
 /** The way over surfaces that costs a persona least to come to where an aim is touched; null when there is none. */
 export function planClimb(thinker: Thinker, aim: Aim): Planned | null {
@@ -181,13 +203,12 @@ export function planClimb(thinker: Thinker, aim: Aim): Planned | null {
     const y = terrain.surfaces[at]?.y ?? 0;
     return harmful.length === 0 || fromX === toX ? 0 : risky({ x: fromX, y }, { x: toX, y });
   };
-  const leapRisk: LeapRisk = ({ track }) => {
+  const leapRisk: LeapRisk = (leap) => {
     let cost = 0;
-    for (let at = 2; at < track.length && harmful.length > 0; at += 2) {
-      cost = Math.max(
-        cost,
-        risky({ x: valueIn(track, at - 2), y: valueIn(track, at - 1) }, { x: valueIn(track, at), y: valueIn(track, at + 1) }),
-      );
+    for (const { zone: number, length } of zonesOnLeap(world, leap)) {
+      const { placement } = world.zones[number] as Zone;
+      const harm = world.deeds[player]?.[valueIn(session.state.form, placement)]?.harm ?? null;
+      if (harm !== null && harmful.includes(number)) cost += costOf(thinker, placement, harm, length);
     }
     return cost;
   };

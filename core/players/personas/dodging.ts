@@ -44,13 +44,15 @@ export function travellersNear({ world: { compiled }, session, player }: Thinker
   around.top = y + distance;
   const { courses } = session.scratch;
   const count = gatherCourses(courses, around);
-  const near = [...courses.cells.found.subarray(0, count)];
+  const { found, of } = courses.cells;
+  const near: number[] = [];
+  for (let k = 0; k < count; k += 1) near.push(found[k] as number);
   // What has not begun a course yet is in no cell.
-  for (let traveller = 0; traveller < compiled.travellers.count; traveller += 1) {
-    if (valueIn(courses.cells.of, traveller) < 0 && exists(session, valueIn(compiled.travellers.placement, traveller)))
-      near.push(traveller);
+  const { placement } = compiled.travellers;
+  for (let traveller = 0; traveller < of.length; traveller += 1) {
+    if ((of[traveller] as number) < 0 && exists(session, placement[traveller] as number)) near.push(traveller);
   }
-  return near.sort((a, b) => a - b);
+  return near.length > 1 ? near.sort((a, b) => a - b) : near;
 }
 
 /** The velocity of what travels, as it is now. Units a second. */

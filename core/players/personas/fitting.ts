@@ -1,5 +1,4 @@
 import { valueIn } from '../../geometry/index.ts';
-import type { Persona } from '../../level/index.ts';
 import {
   createSession,
   exists,
@@ -17,19 +16,8 @@ import {
 } from '../../session/index.ts';
 import { findWay } from '../navigation/index.ts';
 import { readInputs, sessionOptions, type Run } from '../run.ts';
+import type { Estimate, Fit } from './fitted.ts';
 import { worldOf, type World } from './world.ts';
-
-/** Numbers of a persona that can be read off plays. */
-export const FITTED = ['haste', 'reaction', 'reactionSpread', 'aimError', 'healsBelow', 'patience'] as const;
-export type FittedField = (typeof FITTED)[number];
-
-/** An estimate, and how many observations it rests on; null with too few to say anything. */
-export interface Estimate {
-  readonly value: number | null;
-  readonly observations: number;
-}
-
-export type Fit = Readonly<Record<FittedField, Estimate>>;
 
 /** With fewer observations nothing is said. */
 const LEAST_OBSERVATIONS = 3;
@@ -76,6 +64,59 @@ function headings(world: World, glimpses: readonly Glimpse[], to: { readonly x: 
   });
 }
 
+/** What the keys of a play do, as far as a persona is read off it. */
+class KeyWatch {
+  private x = 0;
+  private y = 0;
+  private steady = 0;
+  /** The step in which it was hurt and has not yet done anything about it. */
+  private hurtAt = NaN;
+  private lastHurt = -Infinity;
+  private standsSince = NaN;
+
+  constructor(
+    private readonly rate: number,
+    private readonly seen: Observed,
+  ) {}
+
+  /** Notes the keys of a step. */
+  press(now: number, x: number, y: number): void {
+    const released = (x === 0 && y === 0) !== (this.x === 0 && this.y === 0);
+    const turned = released || x * this.x + y * this.y < 0 || Math.abs(sineBetween(x, y, this.x, this.y)) > 0.5;
+    if (turned && now - this.hurtAt <= AFTER_HURT * this.rate) {
+      this.seen.reactions.push((now - this.hurtAt) / this.rate);
+      this.hurtAt = NaN;
+    }
+    this.steady = turned ? 0 : this.steady + 1;
+    [this.x, this.y] = [x, y];
+    if (this.presses) this.standsSince = NaN;
+    else if (Number.isNaN(this.standsSince)) this.standsSince = now;
+  }
+
+  get presses(): boolean {
+    return this.x !== 0 || this.y !== 0;
+  }
+
+  /** Once a second, while the keys have stayed the same for long enough to be at full speed. */
+  get isAtPace(): boolean {
+    return this.presses && this.steady * 4 > this.rate && this.steady % this.rate === 0;
+  }
+
+  hurt(now: number): void {
+    if (now - this.lastHurt > AFTER_HURT * this.rate) this.hurtAt = now;
+    this.lastHurt = now;
+  }
+
+  die(): void {
+    this.hurtAt = NaN;
+  }
+
+  /** How long it has stood by now. Seconds; NaN while it goes. */
+  waited(now: number): number {
+    return (now - this.standsSince) / this.rate;
+  }
+}
+
 /** Watches the first player of one play. */
 function watch(compiled: Compiled, run: Run, seen: Observed): void {
   const session = createSession(compiled, null, sessionOptions(compiled, run));
@@ -88,53 +129,38 @@ function watch(compiled: Compiled, run: Run, seen: Observed): void {
   const [lower, upper] = [valueIn(meters.lower, meters.health), valueIn(meters.upper, meters.health)];
   const full = Number.isFinite(upper) ? upper : valueIn(meters.start, meters.health);
   const uses = state.uses.slice();
+  const keys = new KeyWatch(rate, seen);
   let glimpses: Glimpse[] = [];
-  let [keyX, keyY, steady] = [0, 0, 0];
   let health = valueIn(state.meter, healthCell);
-  let lastHurt = -Infinity;
-  let hurtAt = NaN;
-  let standsSince = NaN;
+  /** A thing has been used: what it gave, and how it was come to. */
+  const used = (placement: number, now: number, before: number): void => {
+    const { offers } = world.deeds[0]?.[valueIn(state.form, placement)] ?? { offers: [] };
+    if (offers.some(({ what }) => what === 'heal') && health > before) {
+      seen.healths.push((before - lower) / (full - lower));
+      if (!Number.isNaN(keys.waited(now))) seen.waits.push(keys.waited(now));
+    }
+    if (offers.length > 0) seen.angles.push(...headings(world, glimpses, { x: placeX(session, placement), y: placeY(session, placement) }));
+    glimpses = [];
+  };
   while (!hasEnded(session) && stepOf(session) < reader.steps) {
     const now = stepOf(session);
     reader.read(now + 1, inputs);
-    const [x, y] = [inputs[0] as number, inputs[1] as number];
-    const turned =
-      Math.abs(sineBetween(x, y, keyX, keyY)) > 0.5 || x * keyX + y * keyY < 0 || (x === 0 && y === 0) !== (keyX === 0 && keyY === 0);
-    if (turned && now - hurtAt <= AFTER_HURT * rate) {
-      seen.reactions.push((now - hurtAt) / rate);
-      hurtAt = NaN;
-    }
-    steady = turned ? 0 : steady + 1;
-    [keyX, keyY] = [x, y];
+    keys.press(now, inputs[0] as number, inputs[1] as number);
     step(session, inputs);
-    if (state.life[0] !== LIFE.alive) {
-      glimpses = [];
-      hurtAt = NaN;
-      health = valueIn(state.meter, healthCell);
-      continue;
-    }
-    const pressed = x !== 0 || y !== 0;
-    if (pressed && steady * 4 > rate && steady % rate === 0) seen.paces.push(paceShare(session));
-    standsSince = pressed ? NaN : Number.isNaN(standsSince) ? now : standsSince;
     const before = health;
     health = valueIn(state.meter, healthCell);
-    if (health < before) {
-      if (now - lastHurt > AFTER_HURT * rate) hurtAt = now;
-      lastHurt = now;
+    if (state.life[0] !== LIFE.alive) {
+      glimpses = [];
+      keys.die();
+      continue;
     }
-    if (now % Math.round(LOOKS * rate) === 0 && pressed) glimpses.push(glimpseOf(session));
+    if (keys.isAtPace) seen.paces.push(paceShare(session));
+    if (health < before) keys.hurt(now);
+    if (keys.presses && now % Math.round(LOOKS * rate) === 0) glimpses.push(glimpseOf(session));
     for (let placement = 0; placement < uses.length; placement += 1) {
       if (state.uses[placement] === uses[placement]) continue;
       uses[placement] = valueIn(state.uses, placement);
-      if (!exists(session, placement)) continue;
-      const { offers } = world.deeds[0]?.[valueIn(state.form, placement)] ?? { offers: [] };
-      if (offers.some(({ what }) => what === 'heal') && health > before) {
-        seen.healths.push((before - lower) / (full - lower));
-        if (!Number.isNaN(standsSince)) seen.waits.push((now - standsSince) / rate);
-      }
-      if (offers.length > 0)
-        seen.angles.push(...headings(world, glimpses, { x: placeX(session, placement), y: placeY(session, placement) }));
-      glimpses = [];
+      if (exists(session, placement)) used(placement, now, before);
     }
   }
 }
@@ -188,10 +214,4 @@ export function fitPersona(compiled: Compiled, runs: readonly Run[]): Fit {
     healsBelow: estimate(seen.healths, (healths) => Math.max(0, Math.min(1, Math.max(...healths)))),
     patience: estimate(seen.waits, (waits) => Math.max(...waits)),
   };
-}
-
-/** A persona with the numbers that were fitted; what could not be told is as in another. */
-export function fittedPersona(base: Persona, name: string, fit: Fit): Persona {
-  const fitted = Object.fromEntries(FITTED.flatMap((field) => (fit[field].value === null ? [] : [[field, fit[field].value]])));
-  return { ...base, ...fitted, name };
 }

@@ -20,7 +20,7 @@ export interface Decision {
 }
 
 /** Takes down decisions as they are made. */
-export type Note = (decision: Decision) => void;
+type Note = (decision: Decision) => void;
 
 /** A persona at the keys of one player. */
 export interface Hands extends Thinker {

@@ -3,4 +3,5 @@ export type { Decision, Hands } from './hands.ts';
 export { pressKeys } from './persona.ts';
 export * from './playing.ts';
 export { worldOf } from './world.ts';
-export * from './fitting.ts';
+export * from './fitted.ts';
+export { fitPersona } from './fitting.ts';

@@ -27,7 +27,7 @@ export interface Errand {
 export type Ending = 'nothing left to do' | 'gave up' | 'time';
 
 /** A stretch of time in which it does something else than follow its way. */
-export interface Aside {
+interface Aside {
   readonly purpose: 'wait' | 'dodge';
   /** The thing that is waited for or dodged. */
   readonly placement: number;

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { compile, createSession, hasEnded, restore, snapshot, step, stepOf, type Outcome } from '../../session/index.ts';
 import { createDigest, parseLevel, SHIPPED_PERSONAS, type Level, type Persona } from '../../level/index.ts';
 import { box, circle, kind, level, meterEffect, shard } from '../../testing/levels.ts';
-import { playPersonas, simulate, type PersonaPlay } from '../index.ts';
+import { fitPersona, fittedPersona, outcomeOfRun, playPersonas, simulate, type PersonaPlay } from '../index.ts';
 import { copyMind, createMind, type Mind } from './mind.ts';
 import { pressKeys } from './persona.ts';
 import { worldOf } from './world.ts';
@@ -230,6 +230,25 @@ test.each(['night-firing', 'chimney-climb', 'proving-yard'])(
   },
 );
 
+test('what is read off plays is what they were played with, as far as it can be told', () => {
+  const firing = demo('night-firing');
+  const compiled = compile(firing);
+  for (const [id, aim] of [
+    ['wary', 4],
+    ['newcomer', 13],
+  ] as const) {
+    const persona = firing.personas[id]!;
+    const runs = [1, 2, 3, 4].map((seed) => playPersonas(compiled, [persona], { seed }).run);
+    const fit = fitPersona(compiled, runs);
+    expect(fit.haste.value).toBeCloseTo(persona.haste, 1);
+    expect(Math.abs(fit.aimError.value! - aim)).toBeLessThan(0.5 * aim);
+    expect(fit.aimError.observations).toBeGreaterThan(40);
+  }
+  const nothing = fitPersona(compiled, []);
+  expect(nothing.reaction).toEqual({ value: null, observations: 0 });
+  expect(fittedPersona(PLAIN, 'fitted', nothing)).toEqual({ ...PLAIN, name: 'fitted' });
+});
+
 test('absurd numbers bring no session to a halt', () => {
   const odd: Partial<Persona>[] = [
     { sight: 0 },
@@ -293,9 +312,9 @@ function crowd(document: Level, id: string, seeds: number): { lost: number; seco
   let [lost, won] = [0, 0];
   for (let seed = 1; seed <= seeds; seed += 1) {
     const { run } = playPersonas(compiled, [document.personas[id] ?? PLAIN], { seed });
-    const { outcome, steps } = simulate(compiled, run);
+    const outcome = outcomeOfRun(compiled, run);
     lost += Object.values(outcome.players[0]!.damageByKind).reduce((sum, one) => sum + one, 0) + 100 * outcome.players[0]!.deaths;
-    seconds.push(steps / compiled.rate);
+    seconds.push(run.steps / compiled.rate);
     won += outcome.ended.how === 'won' ? 1 : 0;
   }
   return { lost: lost / seeds, seconds: seconds.sort((a, b) => a - b)[seeds >> 1]!, won: won / seeds };
@@ -308,7 +327,7 @@ test('the characters are as their names say: the wary lose less and take longer 
     [firing, 1.5],
     [climb, 1],
   ] as const) {
-    const [wary, hasty, steady] = ['wary', 'hasty', 'steady'].map((id) => crowd(level, id, 20));
+    const [wary, hasty, steady] = ['wary', 'hasty', 'steady'].map((id) => crowd(level, id, 14));
     expect(hasty!.lost).toBeGreaterThan(wary!.lost * margin);
     expect(wary!.seconds).toBeGreaterThan(hasty!.seconds * 1.1);
     expect(steady!.won).toBeGreaterThanOrEqual(0.75);

@@ -59,8 +59,12 @@ export function playPersonas(
   const minds: Mind[][] = [];
   while (!hasEnded(session) && stepOf(session) < last) {
     if (stepOf(session) % (SNAPSHOT_SECONDS * compiled.rate) === 0) minds.push(all.map(({ mind }) => copyMind(mind)));
-    for (const hands of all) pressKeys(hands, inputs);
-    if (all.every(({ mind }) => mind.ended !== null)) break;
+    let ended = 0;
+    for (const hands of all) {
+      pressKeys(hands, inputs);
+      if (hands.mind.ended !== null) ended += 1;
+    }
+    if (ended === all.length) break;
     writer.write(stepOf(session) + 1, inputs);
     step(session, inputs);
   }

@@ -45,7 +45,7 @@ export function knows({ session, persona, mind }: Thinker, placement: number): b
 }
 
 /** The share of its time in which a thing that goes by a clock is on. */
-export function shareOn({ world: { compiled }, session }: Thinker, placement: number): number {
+function shareOn({ world: { compiled }, session }: Thinker, placement: number): number {
   const form = valueIn(session.state.form, placement);
   const on = valueIn(compiled.forms.cycleOn, form);
   const off = valueIn(compiled.forms.cycleOff, form);
@@ -82,25 +82,30 @@ function backWay({ world: { compiled }, session: { state }, player }: Thinker, p
 
 /** Between which shares of a straight way the middle of a body is within a zone; null when it is not. */
 export function withinZone(
-  { box }: Zone,
+  { box: { left, bottom, right, top } }: Zone,
   from: { readonly x: number; readonly y: number },
   to: { readonly x: number; readonly y: number },
 ): { readonly enter: number; readonly leave: number } | null {
-  let [enter, leave] = [0, 1];
-  for (const [at, way, low, high] of [
-    [from.x, to.x - from.x, box.left, box.right],
-    [from.y, to.y - from.y, box.bottom, box.top],
-  ] as const) {
-    if (Math.abs(way) < 1e-12) {
-      if (at <= low || at >= high) return null;
-      continue;
-    }
-    const [a, b] = [(low - at) / way, (high - at) / way];
-    enter = Math.max(enter, Math.min(a, b));
-    leave = Math.min(leave, Math.max(a, b));
+  if (Math.max(from.x, to.x) <= left || Math.min(from.x, to.x) >= right) return null;
+  if (Math.max(from.y, to.y) <= bottom || Math.min(from.y, to.y) >= top) return null;
+  let enter = 0;
+  let leave = 1;
+  const wayX = to.x - from.x;
+  if (Math.abs(wayX) >= HAIR) {
+    const [a, b] = wayX > 0 ? [left - from.x, right - from.x] : [right - from.x, left - from.x];
+    enter = Math.max(enter, a / wayX);
+    leave = Math.min(leave, b / wayX);
+  }
+  const wayY = to.y - from.y;
+  if (Math.abs(wayY) >= HAIR) {
+    const [a, b] = wayY > 0 ? [bottom - from.y, top - from.y] : [top - from.y, bottom - from.y];
+    enter = Math.max(enter, a / wayY);
+    leave = Math.min(leave, b / wayY);
   }
   return leave - enter > 1e-9 ? { enter, leave } : null;
 }
+
+const HAIR = 1e-12;
 
 type Places = Planned['places'];
 

@@ -2,6 +2,7 @@ import { ALL_FACES, CIRCLE, createGrid, valueIn, type Grid } from '../../geometr
 import { keeping, type Compiled } from '../../session/index.ts';
 import { cellHolding, createMesh, type Box, type Mesh } from '../navigation/index.ts';
 import { deedsOfForms, type Deeds } from './deeds.ts';
+import type { Leap } from './air.ts';
 import { terrainOf, type Terrain } from './leaping.ts';
 
 /** A stretch of the level that a way may keep out of: what a thing there does, or its box while it is solid. */
@@ -20,7 +21,7 @@ export interface Walls {
 }
 
 /** The level cut in squares: which of them have been seen is what a persona knows of the level. */
-export interface Areas {
+interface Areas {
   /** Side of a square. Units. */
   readonly side: number;
   readonly columns: number;
@@ -66,6 +67,8 @@ export interface World {
   /** Zones of hazards that go on and off by a clock. */
   readonly clocked: readonly number[];
   readonly known: Known;
+  /** The zones that leaps go through, as far as anybody has asked; and how far. Units. */
+  readonly onLeaps: Map<Leap, readonly { readonly zone: number; readonly length: number }[]>;
 }
 
 /** What has been found out of a level by asking: it stays true as long as nothing that stays is elsewhere. */
@@ -242,6 +245,7 @@ export function worldOf(compiled: Compiled): World {
       const { placement, solid } = zones[zone] as Zone;
       return !solid && valueIn(compiled.forms.cycleOff, valueIn(placements.form, placement)) > 0;
     }),
+    onLeaps: new Map(),
     known: keptKnown([free, terrain, placements.x, placements.y, placements.form, compiled.forms.reach], () => ({
       vantages: new Map(),
       lengths: new Map(),
