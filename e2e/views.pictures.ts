@@ -1,6 +1,17 @@
+import type { Page } from '@playwright/test';
 import { patrol, route, wallAndCollectibles, zones } from './firstLevel.ts';
 import { expect, openBench, test, tray } from './fixture.ts';
 import { begin } from './planning.ts';
+
+/** The wary persona on the Strip, at a moment at which it heads for something. */
+async function choosePersona(page: Page): Promise<void> {
+  await page.goto('/levels/night-firing?run=persona:wary');
+  await page.getByRole('button', { name: 'wary, who plays this run' }).click();
+  await page.getByRole('slider', { name: 'Needle' }).focus();
+  for (let press = 0; press < 3; press += 1) await page.keyboard.press('PageUp');
+  await expect(page.getByRole('status', { name: 'What the persona means' })).toContainText('wary');
+  await page.waitForTimeout(300);
+}
 
 const picture = (name: string): { path: string } => ({ path: `docs/screenshots/${name}.png` });
 
@@ -22,7 +33,9 @@ test('bench', async ({ page }) => {
   await expect(page.locator('[data-dial=health] polyline')).toBeVisible();
   await page.screenshot(picture('bench'));
   await page.getByRole('button', { name: 'Dark' }).click();
+  await choosePersona(page);
   await page.screenshot(picture('bench-dark'));
+  await openBench(page);
   await page.getByRole('button', { name: 'Light' }).click();
   await page.keyboard.press('l');
   await page.getByLabel('Find lines').fill('cooling basin 1');

@@ -143,11 +143,11 @@ function comeFrom(
 }
 
 /** The legs of a way to a surface, from the first on. */
-function legsTo({ terrain }: World, come: readonly Come[], surface: number): Leg[] {
+function legsTo(terrain: Terrain, come: readonly Come[], surface: number): Leg[] {
   const { from, leap, x } = come[surface] as Come;
   if (from < 0) return [];
-  const y = terrain?.surfaces[surface]?.y ?? 0;
-  return [...legsTo({ terrain } as World, come, from), { x, y, leap, hops: false }];
+  const y = terrain.surfaces[surface]?.y ?? 0;
+  return [...legsTo(terrain, come, from), { x, y, leap, hops: false }];
 }
 
 /** Whether the body is on its feet, or where it will be: the surface and the place on it. */
@@ -224,7 +224,7 @@ export function planClimb(thinker: Thinker, aim: Aim): Planned | null {
   if (best === null) return null;
   const { footing, cost, risk } = best;
   const last: Leg = { x: footing.x, y: terrain.surfaces[footing.surface]?.y ?? 0, leap: null, hops: footing.hops };
-  const legs = [...legsTo(world, come, footing.surface), last];
+  const legs = [...legsTo(terrain, come, footing.surface), last];
   return { legs, places: legs, length: cost - risk, risk };
 }
 
