@@ -1,4 +1,5 @@
 export * from './angles.ts';
+export * from './clear.ts';
 export * from './columns.ts';
 export * from './curve.ts';
 export * from './distance.ts';

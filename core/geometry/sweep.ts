@@ -9,7 +9,7 @@ export class Span {
 }
 
 /** Intersects the span already in `out` with |start + t·move| ≤ half. */
-function clipSlab(start: number, move: number, half: number, out: Span): boolean {
+export function clipSlab(start: number, move: number, half: number, out: Span): boolean {
   if (move === 0) return start <= half && start >= -half;
   let from = (-half - start) / move;
   let to = (half - start) / move;

@@ -13,7 +13,6 @@ export {
   LIFE,
   LINE,
   MOVEMENT,
-  MOVEMENT_COUNT,
   PHASE,
   PHASES,
   REASONS,
@@ -33,12 +32,14 @@ export * from './explain/moment.ts';
 export { thingId } from './state/names.ts';
 export { keyedDraw } from './state/random.ts';
 export { CLOCK, NEVER } from './state/state.ts';
-export { countingSlot, exists, phaseFor, placeX, placeY } from './state/things.ts';
-export { gatherCourses } from './state/courses.ts';
+export { countingSlot, exists, isOn, phaseFor, placeX, placeY } from './state/things.ts';
+export { travellersIn } from './state/courses.ts';
 export { wouldAct } from './rules/acting.ts';
 export { putPlayer } from './rules/life.ts';
 export { holds } from './rules/conditions.ts';
-export { changeEnds } from './rules/modifiers.ts';
+export { itemsOf } from './rules/items.ts';
+export { meterOf } from './rules/meters.ts';
+export { changeEnds, movementOf } from './rules/modifiers.ts';
 export { idOf, placementOf } from './state/naming.ts';
 export * from './explain/needs.ts';
 export * from './explain/outcome.ts';

@@ -1,3 +1,3 @@
-export { cellAt, cellHolding, createMesh, type Box, type Mesh } from './mesh.ts';
+export { cellAt, cellHolding, createMesh, type Mesh } from './mesh.ts';
 export { besideOf, surfacesOf, type Surface } from './surfaces.ts';
 export { findWay, type Way } from './way.ts';

@@ -1,7 +1,4 @@
-import { createGrid, Region, type Grid } from '../../geometry/index.ts';
-
-/** An upright box. Units. */
-export type Box = Readonly<Region>;
+import { boxesOf, clipWay, isClear, Region, Span, type Box, type Boxes, type Place } from '../../geometry/index.ts';
 
 /** A side that two cells of a mesh share: an upright or level stretch. */
 export interface Portal {
@@ -24,11 +21,9 @@ export interface Portal {
 export interface Mesh {
   readonly cells: readonly Cell[];
   readonly portals: readonly (readonly Portal[])[];
-  /** Over the cells. */
-  readonly grid: Grid;
-  /** What is solid, and a grid over it; and the zones. */
-  readonly solid: readonly Box[];
-  readonly solidGrid: Grid;
+  /** The cells as boxes, and what is solid, each with a grid; and the zones. */
+  readonly free: Boxes;
+  readonly solid: Boxes;
   readonly zones: readonly Box[];
   /** Of each cell, a number that all cells share between which there is a way. */
   readonly island: Int32Array;
@@ -232,11 +227,8 @@ export function createMesh(area: Box, solid: readonly Box[], zones: readonly Box
     }
   }
   const { cells, portals } = cutting;
-  return { cells, portals, grid: gridOver(cells), solid, solidGrid: gridOver(solid), zones, island: islandsOf(portals) };
+  return { cells, portals, free: boxesOf(cells), solid: boxesOf(solid), zones, island: islandsOf(portals) };
 }
-
-const gridOver = (boxes: readonly Box[]): Grid =>
-  createGrid(Float64Array.from(boxes.flatMap(({ left, bottom, right, top }) => [left, bottom, right, top])));
 
 /** Numbers the cells by what can be come to from each other. */
 function islandsOf(portals: readonly (readonly Portal[])[]): Int32Array {
@@ -290,45 +282,18 @@ function outside({ left, bottom, right, top }: Box, x: number, y: number): numbe
   return Math.sqrt(awayX * awayX + awayY * awayY);
 }
 
-/** Whether the straight way between two places goes through the inside of a box: along its sides it may go. */
-function cuts({ left, bottom, right, top }: Box, fromX: number, fromY: number, toX: number, toY: number): boolean {
-  let enter = 0;
-  let leave = 1;
-  const [wayX, wayY] = [toX - fromX, toY - fromY];
-  if (wayX === 0) {
-    if (fromX <= left + HAIR || fromX >= right - HAIR) return false;
-  } else {
-    const [a, b] = [(left - fromX) / wayX, (right - fromX) / wayX];
-    enter = Math.max(enter, Math.min(a, b));
-    leave = Math.min(leave, Math.max(a, b));
-  }
-  if (wayY === 0) {
-    if (fromY <= bottom + HAIR || fromY >= top - HAIR) return false;
-  } else {
-    const [a, b] = [(bottom - fromY) / wayY, (top - fromY) / wayY];
-    enter = Math.max(enter, Math.min(a, b));
-    leave = Math.min(leave, Math.max(a, b));
-  }
-  return leave - enter > HAIR;
-}
+const here = new Region();
+const span = new Span();
 
 /** Whether the straight way between two places of a mesh is free: of what is solid, and of some zones. */
-export function isStraight(mesh: Mesh, fromX: number, fromY: number, toX: number, toY: number, avoided: Iterable<number>): boolean {
-  here.left = Math.min(fromX, toX);
-  here.right = Math.max(fromX, toX);
-  here.bottom = Math.min(fromY, toY);
-  here.top = Math.max(fromY, toY);
-  const { solidGrid, solid, zones } = mesh;
-  const count = solidGrid.query(here);
-  for (let k = 0; k < count; k += 1) if (cuts(solid[solidGrid.found[k] as number] as Box, fromX, fromY, toX, toY)) return false;
-  for (const zone of avoided) if (cuts(zones[zone] as Box, fromX, fromY, toX, toY)) return false;
+export function isStraight({ solid, zones }: Mesh, from: Place, to: Place, avoided: Iterable<number>): boolean {
+  if (!isClear(solid, from.x, from.y, to.x, to.y)) return false;
+  for (const zone of avoided) if (clipWay(zones[zone] as Box, from.x, from.y, to.x, to.y, span)) return false;
   return true;
 }
 
-const here = new Region();
-
 /** The cell a place is in, the first of several that meet there; −1 when it is in none. */
-export function cellHolding({ cells, grid }: Mesh, x: number, y: number): number {
+export function cellHolding({ cells, free: { grid } }: Mesh, x: number, y: number): number {
   here.left = x;
   here.right = x;
   here.bottom = y;

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { runs } from '../../testing/runs.ts';
-import { createMesh, findWay, type Box } from './index.ts';
+import type { Box } from '../../geometry/index.ts';
+import { createMesh, findWay } from './index.ts';
 
 const AREA: Box = { left: 0, bottom: 0, right: 40, top: 24 };
 

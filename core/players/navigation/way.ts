@@ -1,7 +1,5 @@
-import type { Vector } from '../../geometry/index.ts';
+import { apart, type Place } from '../../geometry/index.ts';
 import { cellAt, isStraight, type Mesh, type Portal } from './mesh.ts';
-
-type Place = Readonly<Vector>;
 
 /** A way: the places at which it turns, the last of which is its end; and its length. Units. */
 export interface Way {
@@ -45,11 +43,6 @@ interface View {
 
 const HAIR = 1e-9;
 
-const distance = (a: Place, b: Place): number => {
-  const [x, y] = [b.x - a.x, b.y - a.y];
-  return Math.sqrt(x * x + y * y);
-};
-
 /** Twice the area of a triangle: above nought where `b` lies to the left of the way from `o` to `a`. */
 const turn = (o: Place, a: Place, b: Place): number => (a.x - o.x) * (b.y - o.y) - (a.y - o.y) * (b.x - o.x);
 
@@ -65,11 +58,11 @@ function mirrored(goal: Place, root: Place, left: Place, right: Place): Place {
 
 /** The length of the shortest way from a root through a stretch to a goal, as if nothing were in it; and where it turns. */
 function through(root: Place, left: Place, right: Place, goal: Place): { length: number; at: Place | null } {
-  if (same(root, left) || same(root, right)) return { length: distance(root, goal), at: null };
+  if (same(root, left) || same(root, right)) return { length: apart(root, goal), at: null };
   const seen = mirrored(goal, root, left, right);
-  if (turn(root, left, seen) > HAIR) return { length: distance(root, left) + distance(left, goal), at: left };
-  if (turn(root, right, seen) < -HAIR) return { length: distance(root, right) + distance(right, goal), at: right };
-  return { length: distance(root, seen), at: null };
+  if (turn(root, left, seen) > HAIR) return { length: apart(root, left) + apart(left, goal), at: left };
+  if (turn(root, right, seen) < -HAIR) return { length: apart(root, right) + apart(right, goal), at: right };
+  return { length: apart(root, seen), at: null };
 }
 
 /** Views not yet followed, the one with the shortest way first: a binary heap. */
@@ -119,7 +112,7 @@ const along = ({ fromX, fromY, toX, toY }: Portal, share: number): Place => ({
 const turnedAt = (trail: Trail, place: Place, number: number): Trail => ({
   place,
   number,
-  gone: trail.gone + distance(trail.place, place),
+  gone: trail.gone + apart(trail.place, place),
   before: trail,
 });
 
@@ -137,7 +130,7 @@ function viewOf(search: Search, portal: Portal, from: number, to: number, trail:
   const side = turn(place, a, b);
   if (Math.abs(side) <= HAIR && !same(place, a) && !same(place, b)) {
     const between = (a.x - place.x) * (b.x - place.x) + (a.y - place.y) * (b.y - place.y) < 0;
-    const nearA = distance(place, a) < distance(place, b);
+    const nearA = apart(place, a) < apart(place, b);
     const number = nearA ? (from <= HAIR ? portal.placeFrom : -2) : to >= 1 - HAIR ? portal.placeTo : -2;
     if (!between) return viewOf(search, portal, from, to, turnedAt(trail, nearA ? a : b, number), cell);
   }
@@ -252,7 +245,7 @@ export function findWay(mesh: Mesh, from: Place, to: Place, avoided: ReadonlySet
   const begun = new Set(mesh.cells[first]?.zones);
   const isClosed = (cell: number): boolean => (mesh.cells[cell]?.zones ?? []).some((zone) => avoided.has(zone) && !begun.has(zone));
   if (isClosed(last) || mesh.island[first] !== mesh.island[last]) return null;
-  if (first === last || isStraight(mesh, from.x, from.y, to.x, to.y, avoided)) return { places: [to], length: distance(from, to) };
+  if (first === last || isStraight(mesh, from, to, avoided)) return { places: [to], length: apart(from, to) };
   const open = new Open();
   const known = createKnown();
   const put = (view: View): void => {

@@ -1,5 +1,5 @@
 import { valueIn } from '../../geometry/index.ts';
-import { BUTTON, MOVEMENT, MOVEMENT_COUNT, type Session } from '../../session/index.ts';
+import { MOVEMENT, movementOf, type Session } from '../../session/index.ts';
 
 /** A leap from one surface to another: how it is begun and where it comes down. Units, steps. */
 export interface Leap {
@@ -71,7 +71,7 @@ export function leapKeys(
   const { state } = session;
   const grounded = valueIn(state.floor, player) >= 0;
   const rising = valueIn(state.velocityY, player);
-  const jumpSpeed = valueIn(state.movement, player * MOVEMENT_COUNT + MOVEMENT.jump);
+  const jumpSpeed = movementOf(session, player, MOVEMENT.jump);
   if (flight.airborne && rising > jumpSpeed + 0.5) flight.thrown = true;
   if (flight.airborne || !grounded) {
     flight.airborne = true;
@@ -89,5 +89,3 @@ export function leapKeys(
   flight.airborne = true;
   return { x: leap.way * 127, jump: true };
 }
-
-export const JUMP = BUTTON.jump;

@@ -1,11 +1,13 @@
-import { valueIn } from '../../geometry/index.ts';
-import { stepOf, TRAVEL } from '../../session/index.ts';
+import { apart, valueIn, type Place } from '../../geometry/index.ts';
+import { itemsOf, stepOf, TRAVEL } from '../../session/index.ts';
 import type { Offer } from './deeds.ts';
 import type { Errand, Purpose } from './mind.ts';
-import { healthOf, paceOf, type Planned, type Thinker } from './risk.ts';
+import type { Planned } from './risk.ts';
+import { isSeen } from './seeing.ts';
+import { harmAt, healthOf, hereOf, paceOf, placeOf, wantsHealing, type Thinker } from './thinker.ts';
 import { orderStops } from './tour.ts';
 import { chancesOf, goalsOf, type Chance, type Wanted } from './wants.ts';
-import { apart, hereOf, islandOf, lengthBetween, lengthFrom, lengthTo, lengthToPlace, placeOf, wayTo } from './ways.ts';
+import { islandOf, lengthBetween, lengthFrom, lengthTo, lengthToPlace, wayTo } from './ways.ts';
 import type { World } from './world.ts';
 
 /** Something to go for, and the way there. */
@@ -16,11 +18,6 @@ export interface Choice {
 
 /** Most stops that are put in order at once: the nearest. */
 const MOST_STOPS = 12;
-
-interface Place {
-  readonly x: number;
-  readonly y: number;
-}
 
 function errandTo(thinker: Thinker, purpose: Purpose, { placement, offer, wait }: Chance, worth: number): Errand {
   const { x, y } = placeOf(thinker, placement);
@@ -35,11 +32,8 @@ function travels({ world: { compiled } }: Thinker, placement: number): boolean {
 
 /** The nearest healing a persona waits no longer for than it has patience. */
 function chooseHealing(thinker: Thinker): Choice | null {
-  const { persona, world, player, session } = thinker;
-  const { meters } = world.compiled;
-  const [lower, upper] = [valueIn(meters.lower, meters.health), valueIn(meters.upper, meters.health)];
-  const full = Number.isFinite(upper) ? upper : valueIn(meters.start, meters.health);
-  if (healthOf(thinker) - lower >= persona.healsBelow * (full - lower)) return null;
+  const { persona, world } = thinker;
+  if (!wantsHealing(thinker, healthOf(thinker))) return null;
   const here = hereOf(thinker);
   const pace = paceOf(thinker);
   const near = chancesOf(thinker, ({ what }) => what === 'heal')
@@ -48,7 +42,7 @@ function chooseHealing(thinker: Thinker): Choice | null {
   let best: { choice: Choice; cost: number } | null = null;
   for (const { chance, least } of near) {
     if (best !== null && least >= best.cost) break;
-    const harm = world.deeds[player]?.[valueIn(session.state.form, chance.placement)]?.harm ?? null;
+    const harm = harmAt(thinker, chance.placement);
     if (harm !== null && harm.onTouch + harm.perSecond >= chance.offer.amount) continue;
     const way = wayTo(thinker, placeOf(thinker, chance.placement), chance.placement, chance.offer.reach);
     if (way === null) continue;
@@ -74,10 +68,7 @@ const ITEM_WORTH = 12;
 function worthOf({ persona, world, session, player }: Thinker, offer: Offer): { purpose: Purpose; worth: number } {
   const { compiled } = world;
   if (offer.what === 'meter' && offer.subject === compiled.meters.score) return { purpose: 'score', worth: persona.greed * offer.amount };
-  if (offer.what === 'item') {
-    const carried = valueIn(session.state.items, player * compiled.ids.items.length + offer.subject);
-    return { purpose: 'item', worth: carried === 0 ? ITEM_WORTH : 0 };
-  }
+  if (offer.what === 'item') return { purpose: 'item', worth: itemsOf(session, player, offer.subject) === 0 ? ITEM_WORTH : 0 };
   const quick = valueIn(session.state.changes, player) > 0;
   if (offer.what === 'boost' && persona.boosts === 'sought' && !quick) {
     return { purpose: 'boost', worth: offer.amount * compiled.level.body.speed };
@@ -120,7 +111,7 @@ function stopsOf(thinker: Thinker, goal: Wanted | null): Stop[] {
 }
 
 /** The order of stops that is shortest over all; what is not worth its detour, or cannot be come to, is left out. By their things. */
-function tourOf(thinker: Thinker, stops: readonly Stop[], end: (Place & { readonly within: number }) | null): number[] {
+function tourOf(thinker: Thinker, stops: readonly Stop[], end: Wanted['place']): number[] {
   const all = stops.map(({ chance: { placement }, worth }) => ({
     placement,
     worth,
@@ -143,23 +134,19 @@ function tourOf(thinker: Thinker, stops: readonly Stop[], end: (Place & { readon
 }
 
 /** Whether the tour that was found is still the one for these stops: none is new, and none that was left out has come near enough by now. */
-function tourHolds(
-  { mind: { tour, considered } }: Thinker,
-  stops: readonly Stop[],
-  here: Place,
-  at: (placement: number) => Place,
-): boolean {
+function tourHolds(thinker: Thinker, stops: readonly Stop[]): boolean {
+  const { tour, considered } = thinker.mind;
+  const here = hereOf(thinker);
   return stops.every(({ chance: { placement }, worth }) => {
     if (tour.includes(placement)) return true;
-    return considered.includes(placement) && 2 * apart(here, at(placement)) > worth;
+    return considered.includes(placement) && 2 * apart(here, placeOf(thinker, placement)) > worth;
   });
 }
 
 /** The first of some stops to be made; null when none can be come to. */
-function firstStop(thinker: Thinker, stops: readonly Stop[], end: (Place & { readonly within: number }) | null): Choice | null {
+function firstStop(thinker: Thinker, stops: readonly Stop[], end: Wanted['place']): Choice | null {
   const { mind, session, world } = thinker;
-  const here = hereOf(thinker);
-  if (!tourHolds(thinker, stops, here, (placement) => placeOf(thinker, placement))) {
+  if (!tourHolds(thinker, stops)) {
     mind.tour = tourOf(thinker, stops, end);
     mind.considered = stops.map(({ chance }) => chance.placement);
   }
@@ -177,7 +164,7 @@ function firstStop(thinker: Thinker, stops: readonly Stop[], end: (Place & { rea
 /** What proved too dear, or could not be come to, is not thought of again for so long. */
 const BARRED_SECONDS = 10;
 
-/** The nearest square that nobody has seen, by way of the cells of the mesh; null when all has been seen that can be. */
+/** The nearest square it has not seen, no further than so far; null when there is none. Units. */
 function chooseUnseen(thinker: Thinker, most: number): Choice | null {
   const { world, mind } = thinker;
   const { areas } = world;
@@ -215,7 +202,7 @@ function unseenPlaces(world: World, seen: Uint32Array, here: Place): Unseen[] {
   const island = islandOf(world, here);
   const places: Unseen[] = [];
   for (let area = 0; area < areas.x.length; area += 1) {
-    if (((valueIn(seen, area >> 5) >>> (area & 31)) & 1) === 1) continue;
+    if (isSeen(seen, area)) continue;
     const [x, y] = [valueIn(areas.x, area), valueIn(areas.y, area)];
     if (!Number.isNaN(x) && areas.island[area] === island) places.push({ x, y, least: apart(here, { x, y }) });
   }

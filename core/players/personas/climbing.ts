@@ -1,12 +1,10 @@
 import { valueIn } from '../../geometry/index.ts';
-import { BUTTON, MOVEMENT, MOVEMENT_COUNT } from '../../session/index.ts';
-import { JUMP, leapKeys, steerFor, type Leap, type Leg } from './air.ts';
-import { backIn, RUN_UP } from './climbs.ts';
-import type { Hands } from './hands.ts';
+import { BUTTON, stepOf } from '../../session/index.ts';
+import { leapKeys, steerFor, type Leap, type Leg } from './air.ts';
+import { backIn, beginOf } from './climbs.ts';
+import { letGo, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand } from './mind.ts';
-import { paceOf } from './risk.ts';
-import { hereOf } from './ways.ts';
-import { stepOf } from '../../session/index.ts';
+import { hereOf, isRooted, paceOf } from './thinker.ts';
 
 /** So near to where it walks is there. Units. */
 const THERE = 0.1;
@@ -15,22 +13,16 @@ const THERE = 0.1;
 export const isGrounded = ({ session, player }: Hands): boolean => valueIn(session.state.floor, player) >= 0;
 
 /** Walks towards a place on its surface. Answers the steps until that has to change. */
-function walkTo(hands: Hands, x: number, effort = 1): number {
+function walkTo(hands: Hands, x: number): number {
   const { mind, session, player, persona, world } = hands;
-  const { rate, braking } = { rate: world.compiled.rate, braking: world.compiled.level.body.braking };
+  const { rate, braking } = world.compiled;
   const key = steerFor(session, player, x);
-  mind.x = Math.round(key * persona.haste * effort);
+  mind.x = Math.round(key * persona.haste);
   mind.buttons = 0;
   const pace = paceOf(hands);
   const stopping = (pace * pace) / (2 * braking);
   const left = Math.abs(x - hereOf(hands).x) - stopping;
   return Math.max(1, Math.floor((left * rate) / pace));
-}
-
-/** Where a leap is walked to before it is begun: its take-off, or far enough before it to be at full speed. */
-function beginOf({ world }: Hands, leap: Leap): number {
-  const { speed, acceleration } = world.compiled.level.body;
-  return leap.runs ? leap.takeX - leap.way * ((speed * speed) / (2 * acceleration) + RUN_UP) : leap.takeX;
 }
 
 /** Begins a leap, as well as it aims and times. */
@@ -49,7 +41,7 @@ function approach(hands: Hands, leap: Leap): number {
   const { x } = hereOf(hands);
   const item = world.terrain?.surfaces[leap.to]?.item ?? -1;
   const gone = item >= 0 && backIn(world, session, item) > 0;
-  const begin = beginOf(hands, leap);
+  const begin = beginOf(world, leap);
   const velocity = valueIn(session.state.velocityX, player);
   if (mind.runsUp) {
     mind.x = leap.way * 127;
@@ -62,8 +54,7 @@ function approach(hands: Hands, leap: Leap): number {
     return fly(hands);
   }
   if (Math.abs(x - begin) > THERE || Math.abs(velocity) > 1) return Math.min(walkTo(hands, begin), 6);
-  mind.x = 0;
-  mind.buttons = 0;
+  letGo(mind);
   // What gives way is waited for.
   if (gone) return 4;
   if (!leap.runs) {
@@ -95,8 +86,7 @@ function fly(hands: Hands): number {
       mind.leap = null;
       mind.flight = null;
       mind.landed = 0;
-      mind.x = 0;
-      mind.buttons = 0;
+      letGo(mind);
       if (there && thrown) mind.next += 1;
       else mind.chooseAt = stepOf(session);
       return 1;
@@ -115,7 +105,7 @@ function fly(hands: Hands): number {
   }
   const keys = leapKeys(session, player, leap, flight);
   mind.x = keys.x;
-  mind.buttons = keys.jump ? JUMP : 0;
+  mind.buttons = keys.jump ? BUTTON.jump : 0;
   return 1;
 }
 
@@ -124,27 +114,20 @@ function hop(hands: Hands, x: number): number {
   const { mind, session, player } = hands;
   const grounded = isGrounded(hands);
   const rising = valueIn(session.state.velocityY, player) > 0;
-  const held = (mind.buttons & JUMP) !== 0;
+  const held = (mind.buttons & BUTTON.jump) !== 0;
   mind.x = steerFor(session, player, x);
-  mind.buttons = (grounded && !held) || (rising && held) ? JUMP : 0;
+  mind.buttons = (grounded && !held) || (rising && held) ? BUTTON.jump : 0;
   return 1;
 }
 
 /** Goes on along the legs of its way. Answers the steps until what is pressed has to change. */
 export function climb(hands: Hands, errand: Errand): number {
   const { mind, session, player } = hands;
-  if (valueIn(session.state.movement, player * MOVEMENT_COUNT + MOVEMENT.control) <= 0) return 2;
+  if (isRooted(hands)) return 2;
   if (mind.leap !== null) return fly(hands);
   const leg: Leg | undefined = mind.legs[mind.next];
-  const { x, y } = hereOf(hands);
-  if (errand.placement >= 0 && errand.within > 0) {
-    const [dx, dy] = [errand.x - x, errand.y - y];
-    if (dx * dx + dy * dy < errand.within * errand.within * 0.9) {
-      mind.x = 0;
-      mind.buttons = BUTTON.use;
-      return 2;
-    }
-  }
+  const { x } = hereOf(hands);
+  if (usesInReach(hands, errand)) return 2;
   if (!isGrounded(hands) && leg?.hops !== true) {
     // It fell, or was thrown: it comes down first.
     mind.x = leg === undefined ? 0 : steerFor(session, player, leg.leap?.takeX ?? leg.x);
@@ -152,8 +135,7 @@ export function climb(hands: Hands, errand: Errand): number {
     return 2;
   }
   if (leg === undefined) {
-    mind.x = 0;
-    mind.buttons = 0;
+    letGo(mind);
     return Infinity;
   }
   if (leg.leap !== null) return approach(hands, leg.leap);
@@ -164,8 +146,7 @@ export function climb(hands: Hands, errand: Errand): number {
     return climb(hands, errand);
   }
   if (there && !leg.hops) {
-    mind.x = 0;
-    mind.buttons = 0;
+    letGo(mind);
     return Infinity;
   }
   return walkTo(hands, leg.x);

@@ -1,8 +1,9 @@
-import { valueIn } from '../../geometry/index.ts';
-import { countingSlot, NEVER, stepOf, type Session } from '../../session/index.ts';
+import { valueIn, type Box, type Place } from '../../geometry/index.ts';
+import { countingSlot, isOn, NEVER, stepOf, type Session } from '../../session/index.ts';
 import type { Leap, Leg } from './air.ts';
 import type { Terrain } from './leaping.ts';
-import { costOf, harmfulZones, paceOf, withinZone, type Planned, type Thinker } from './risk.ts';
+import { costOf, harmfulZones, lengthThrough, lengthWithin, type Planned } from './risk.ts';
+import { harmAt, hereOf, paceOf, type Thinker } from './thinker.ts';
 import type { World, Zone } from './world.ts';
 
 /** Somewhere on a surface from which something is reached. */
@@ -12,19 +13,11 @@ export interface Footing {
   readonly hops: boolean;
 }
 
-/** Somewhere to come to: where, and how far from it is near enough: to each side for boxes, around for places. Units. */
-export interface Aim {
-  readonly left: number;
-  readonly bottom: number;
-  readonly right: number;
-  readonly top: number;
-}
-
 const within = (value: number, low: number, high: number): number => Math.max(low, Math.min(high, value));
 
 /** For how long a solid is not there yet, in steps: 0 when it is, Infinity when it does not come back by itself. */
 export function backIn({ compiled }: World, session: Session, item: number): number {
-  if (session.scratch.solids.on[item] === 1) return 0;
+  if (isOn(session, item)) return 0;
   const owner = valueIn(compiled.solids.owner, item);
   if (owner < 0) return 0;
   const due = valueIn(session.state.phaseDue, countingSlot(session, owner, 0));
@@ -34,7 +27,7 @@ export function backIn({ compiled }: World, session: Session, item: number): num
 /** Whether a surface can be stood on before long, and nothing bars it. */
 function isThere(world: World, session: Session, surface: number): boolean {
   const { item, blockers } = (world.terrain as Terrain).surfaces[surface] ?? { item: -1, blockers: [] };
-  return item >= 0 && backIn(world, session, item) < Infinity && blockers.every((box) => session.scratch.solids.on[box] === 0);
+  return item >= 0 && backIn(world, session, item) < Infinity && !blockers.some((box) => isOn(session, box));
 }
 
 /** The surface a body is on, or would come down on: the nearest below it, at about its place; −1 for none. */
@@ -51,8 +44,8 @@ export function surfaceUnder(terrain: Terrain, x: number, y: number): number {
   return best;
 }
 
-/** All places on surfaces from which an aim is touched, standing or by a hop. */
-export function footingsFor({ compiled, terrain }: World, aim: Aim): Footing[] {
+/** All places on surfaces from which a box is touched, standing or by a hop. */
+export function footingsFor({ compiled, terrain }: World, aim: Box): Footing[] {
   const { hull, level } = compiled;
   const [halfWidth, halfHeight] = [hull.halfWidth + hull.radius, hull.halfHeight + hull.radius];
   const { gravity, jumpSpeed } = level.body;
@@ -85,17 +78,22 @@ type LeapRisk = (leap: Leap) => number;
 const NO_RISK = (): number => 0;
 
 /** How far a run-up is begun before a take-off, besides the way it takes to be at full speed. Units. */
-export const RUN_UP = 0.4;
+const RUN_UP = 0.4;
 
-/** The way along the ground to where a leap is taken off. */
-function wayToTakeOff({ compiled }: World, x: number, leap: Leap): number {
+/** Where a leap is walked to before it is begun: its take-off, or far enough before it to be at full speed. */
+export function beginOf({ compiled }: World, { runs, takeX, way }: Leap): number {
   const { speed, acceleration } = compiled.level.body;
-  const begin = leap.runs ? leap.takeX - leap.way * ((speed * speed) / (2 * acceleration) + RUN_UP) : leap.takeX;
-  const behind = leap.runs && (leap.takeX - x) * leap.way >= (begin - x) * leap.way && (x - begin) * leap.way <= 0;
-  return behind ? Math.abs(leap.takeX - x) : Math.abs(begin - x) + Math.abs(leap.takeX - begin);
+  return runs ? takeX - way * ((speed * speed) / (2 * acceleration) + RUN_UP) : takeX;
 }
 
-/** How everything is come to from a place: the cheapest first (Dijkstra, 1959), up to the first that is asked for. */
+/** The way along the ground to where a leap is taken off. */
+function wayToTakeOff(world: World, x: number, leap: Leap): number {
+  const begin = beginOf(world, leap);
+  const isBehind = leap.runs && (x - begin) * leap.way <= 0;
+  return isBehind ? Math.abs(leap.takeX - x) : Math.abs(begin - x) + Math.abs(leap.takeX - begin);
+}
+
+/** How everything is come to from a place: the cheapest first (Dijkstra, 1959). */
 function comeFrom(
   world: World,
   session: Session,
@@ -151,9 +149,10 @@ function legsTo(terrain: Terrain, come: readonly Come[], surface: number): Leg[]
 }
 
 /** Whether the body is on its feet, or where it will be: the surface and the place on it. */
-function footingOf({ world, session, player }: Thinker): { readonly surface: number; readonly x: number } {
-  const x = valueIn(session.state.playerX, player);
-  const surface = surfaceUnder(world.terrain as Terrain, x, valueIn(session.state.playerY, player));
+function footingOf(thinker: Thinker): { readonly surface: number; readonly x: number } {
+  const { world } = thinker;
+  const { x, y } = hereOf(thinker);
+  const surface = surfaceUnder(world.terrain as Terrain, x, y);
   const on = (world.terrain as Terrain).surfaces[surface];
   return { surface, x: on === undefined ? x : within(x, on.left, on.right) };
 }
@@ -163,75 +162,59 @@ function zonesOnLeap({ zones, onLeaps }: World, leap: Leap): readonly { readonly
   const known = onLeaps.get(leap);
   if (known !== undefined) return known;
   const { track } = leap;
+  const went = Array.from({ length: track.length / 2 }, (_, at): Place => ({ x: valueIn(track, 2 * at), y: valueIn(track, 2 * at + 1) }));
   const found = [...zones.keys()].flatMap((zone) => {
-    let length = 0;
-    for (let at = 2; at < track.length; at += 2) {
-      const from = { x: valueIn(track, at - 2), y: valueIn(track, at - 1) };
-      const to = { x: valueIn(track, at), y: valueIn(track, at + 1) };
-      const span = withinZone(zones[zone] as Zone, from, to);
-      if (span !== null) length += (span.leave - span.enter) * apartBy(from, to);
-    }
-    return length > 0 && !(zones[zone] as Zone).solid ? [{ zone, length }] : [];
+    const [from, ...places] = went;
+    const length = from === undefined || (zones[zone] as Zone).solid ? 0 : lengthWithin(zones[zone] as Zone, from, places);
+    return length > 0 ? [{ zone, length }] : [];
   });
   onLeaps.set(leap, found);
   return found;
 }
 
-const apartBy = (a: { x: number; y: number }, b: { x: number; y: number }): number =>
-  Math.sqrt((b.x - a.x) * (b.x - a.x) + (b.y - a.y) * (b.y - a.y));
-
-/** The way over surfaces that costs a persona least to come to where an aim is touched; null when there is none. */
-export function planClimb(thinker: Thinker, aim: Aim): Planned | null {
-  const { world, session, player } = thinker;
+/** The way over surfaces that costs a persona least to come to where a box is touched; null when there is none. */
+export function planClimb(thinker: Thinker, aim: Box): Planned | null {
+  const { world, session } = thinker;
   const terrain = world.terrain as Terrain;
   const { surface, x } = footingOf(thinker);
   if (surface < 0) return null;
   const harmful = harmfulZones(thinker);
-  const risky = (from: { x: number; y: number }, to: { x: number; y: number }): number => {
-    let cost = 0;
-    for (const number of harmful) {
-      const zone = world.zones[number] as Zone;
-      const span = withinZone(zone, from, to);
-      const harm = world.deeds[player]?.[valueIn(session.state.form, zone.placement)]?.harm ?? null;
-      if (span === null || harm === null) continue;
-      const length = Math.sqrt((to.x - from.x) * (to.x - from.x) + (to.y - from.y) * (to.y - from.y));
-      cost += costOf(thinker, zone.placement, harm, length * (span.leave - span.enter));
-    }
-    return cost;
+  /** What so much of a way within a zone costs. */
+  const cost = (number: number, length: number): number => {
+    const { placement } = world.zones[number] as Zone;
+    const harm = length > 0 ? harmAt(thinker, placement) : null;
+    return harm === null ? 0 : costOf(thinker, placement, harm, length);
   };
   const walkRisk: WalkRisk = (at, fromX, toX) => {
     const y = terrain.surfaces[at]?.y ?? 0;
-    return harmful.length === 0 || fromX === toX ? 0 : risky({ x: fromX, y }, { x: toX, y });
+    if (fromX === toX) return 0;
+    return harmful.reduce(
+      (sum, number) => sum + cost(number, lengthThrough(world.zones[number] as Zone, { x: fromX, y }, { x: toX, y })),
+      0,
+    );
   };
-  const leapRisk: LeapRisk = (leap) => {
-    let cost = 0;
-    for (const { zone: number, length } of zonesOnLeap(world, leap)) {
-      const { placement } = world.zones[number] as Zone;
-      const harm = world.deeds[player]?.[valueIn(session.state.form, placement)]?.harm ?? null;
-      if (harm !== null && harmful.includes(number)) cost += costOf(thinker, placement, harm, length);
-    }
-    return cost;
-  };
+  const leapRisk: LeapRisk = (leap) =>
+    zonesOnLeap(world, leap).reduce((sum, { zone, length }) => sum + (harmful.includes(zone) ? cost(zone, length) : 0), 0);
   const pace = paceOf(thinker);
   const come = comeFrom(world, session, surface, x, pace, walkRisk, leapRisk);
-  let best: { footing: Footing; cost: number; risk: number } | null = null;
+  let best: { footing: Footing; whole: number; risk: number } | null = null;
   for (const footing of footingsFor(world, aim)) {
     const there = come[footing.surface] as Come;
     const risk = there.cost === Infinity ? 0 : walkRisk(footing.surface, there.x, footing.x);
-    const cost = there.cost + Math.abs(footing.x - there.x) + risk + (footing.hops ? 0.3 * pace : 0);
-    if (cost < (best?.cost ?? Infinity)) best = { footing, cost, risk: there.risk + risk };
+    const whole = there.cost + Math.abs(footing.x - there.x) + risk + (footing.hops ? 0.3 * pace : 0);
+    if (whole < (best?.whole ?? Infinity)) best = { footing, whole, risk: there.risk + risk };
   }
   if (best === null) return null;
-  const { footing, cost, risk } = best;
+  const { footing, whole, risk } = best;
   const last: Leg = { x: footing.x, y: terrain.surfaces[footing.surface]?.y ?? 0, leap: null, hops: footing.hops };
   const legs = [...legsTo(terrain, come, footing.surface), last];
-  return { legs, places: legs, length: cost - risk, risk };
+  return { legs, places: legs, length: whole - risk, risk };
 }
 
 const reaches = new WeakMap<Terrain, Map<string, readonly Come[]>>();
 
 /** How far it is from the middle of a surface, risks aside, as the boxes of things are now: remembered. Units. */
-export function lengthFromSurface(world: World, session: Session, surface: number, aim: Aim): number {
+export function lengthFromSurface(world: World, session: Session, surface: number, aim: Box): number {
   const terrain = world.terrain as Terrain;
   const known = reaches.get(terrain) ?? new Map<string, readonly Come[]>();
   reaches.set(terrain, known);

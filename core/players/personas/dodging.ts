@@ -1,20 +1,6 @@
-import { Region, turn, valueIn } from '../../geometry/index.ts';
-import {
-  evenly,
-  evenMotion,
-  exists,
-  gatherCourses,
-  MOVEMENT,
-  MOVEMENT_COUNT,
-  placeX,
-  placeY,
-  stepOf,
-  TRAVEL,
-  phaseFor,
-  PHASE,
-} from '../../session/index.ts';
-import { sees } from './seeing.ts';
-import { healthOf, paceOf, type Thinker } from './risk.ts';
+import { apart, isClear, Region, turn, valueIn } from '../../geometry/index.ts';
+import { evenly, evenMotion, PHASE, phaseFor, placeX, placeY, stepOf, TRAVEL, travellersIn } from '../../session/index.ts';
+import { harmAt, healthOf, hereOf, isRooted, lossBy, paceOf, type Thinker } from './thinker.ts';
 
 /** Something harmful that comes near: where it is, how it goes on, how near is touching, and what touching it costs. Units, seconds. */
 interface Threat {
@@ -31,28 +17,19 @@ interface Threat {
 const AHEAD = 1.6;
 /** How much wider than its shapes a harm is kept off. Units. */
 const BERTH = 0.25;
+/** So long one is inside of what passes by. Seconds. */
+const BRUSH_SECONDS = 0.4;
 
 const around = new Region();
 
-/** Travellers within a distance of a player, in order of their number. */
-export function travellersNear({ world: { compiled }, session, player }: Thinker, distance: number): number[] {
-  if (compiled.travellers.count === 0) return [];
-  const [x, y] = [valueIn(session.state.playerX, player), valueIn(session.state.playerY, player)];
+/** Things that travel within a distance of a player, or not far beyond, in order of their number. Units. */
+export function travellersNear(thinker: Thinker, distance: number): number[] {
+  const { x, y } = hereOf(thinker);
   around.left = x - distance;
   around.right = x + distance;
   around.bottom = y - distance;
   around.top = y + distance;
-  const { courses } = session.scratch;
-  const count = gatherCourses(courses, around);
-  const { found, of } = courses.cells;
-  const near: number[] = [];
-  for (let k = 0; k < count; k += 1) near.push(found[k] as number);
-  // What has not begun a course yet is in no cell.
-  const { placement } = compiled.travellers;
-  for (let traveller = 0; traveller < of.length; traveller += 1) {
-    if ((of[traveller] as number) < 0 && exists(session, placement[traveller] as number)) near.push(traveller);
-  }
-  return near.length > 1 ? near.sort((a, b) => a - b) : near;
+  return travellersIn(thinker.session, around);
 }
 
 /** The velocity of what travels, as it is now. Units a second. */
@@ -67,18 +44,18 @@ function threatsOf(thinker: Thinker): Threat[] {
   const { world, session, persona, player } = thinker;
   const { compiled } = world;
   const pace = paceOf(thinker);
+  const here = hereOf(thinker);
   const reach = Math.min(persona.sight, (pace + compiled.fastest) * (AHEAD + persona.reaction) + 2);
   return travellersNear(thinker, reach).flatMap((traveller): Threat[] => {
     const placement = valueIn(compiled.travellers.placement, traveller);
     const form = valueIn(session.state.form, placement);
-    const harm = form < 0 ? null : (world.deeds[player]?.[form]?.harm ?? null);
+    const harm = form < 0 ? null : harmAt(thinker, placement);
     if (harm === null || compiled.travellers.how[traveller] === TRAVEL.roving) return [];
     const phase = phaseFor(session, placement, player);
-    const loss = Math.min(healthOf(thinker), harm.onTouch + harm.perSecond * 0.4 + harm.kills * healthOf(thinker));
+    const loss = lossBy(harm, BRUSH_SECONDS, healthOf(thinker));
     if (loss <= 0 || phase === PHASE.spent || phase === PHASE.off) return [];
     const [x, y] = [placeX(session, placement), placeY(session, placement)];
-    const [dx, dy] = [x - valueIn(session.state.playerX, player), y - valueIn(session.state.playerY, player)];
-    if (dx * dx + dy * dy > reach * reach) return [];
+    if (apart(here, { x, y }) > reach) return [];
     const velocity = velocityOf(thinker, traveller);
     const touches = valueIn(compiled.forms.reach, form) + compiled.bodyReach + BERTH;
     return [{ placement, x, y, velocityX: velocity.x, velocityY: velocity.y, touches, cost: persona.caution * loss }];
@@ -111,9 +88,8 @@ function meeting(threats: readonly Threat[], x: number, y: number, velocityX: nu
   return cost;
 }
 
-/** Ways out: to stand still, and directions off the way gone. Degrees. */
+/** Ways out: besides standing still, directions off the way gone; seen from the side only back. Degrees. */
 const TURNS = [40, -40, 80, -80, 130, -130, 180];
-
 const BACK = [180];
 
 /** What a persona does about what comes near: the thing, the direction it goes instead, (0, 0) to stand, and for how many seconds. */
@@ -129,15 +105,14 @@ export interface Dodge {
  * would be met, or getting out of its way would be no better.
  */
 export function dodgeOf(thinker: Thinker, headingX: number, headingY: number, after: number): Dodge | null {
-  const { world, session, persona, player } = thinker;
-  if (persona.caution === 0) return null;
+  const { world, persona } = thinker;
+  if (persona.caution === 0 || isRooted(thinker)) return null;
   const threats = threatsOf(thinker);
   if (threats.length === 0) return null;
   const pace = paceOf(thinker);
-  const { state } = session;
-  if (valueIn(state.movement, player * MOVEMENT_COUNT + MOVEMENT.control) <= 0) return null;
-  const x = valueIn(state.playerX, player) + headingX * pace * after;
-  const y = valueIn(state.playerY, player) + headingY * pace * after;
+  const here = hereOf(thinker);
+  const x = here.x + headingX * pace * after;
+  const y = here.y + headingY * pace * after;
   const onward = meeting(threats, x, y, headingX * pace, headingY * pace, after);
   if (onward <= 0) return null;
   const lost = 0.5 * pace;
@@ -151,18 +126,10 @@ export function dodgeOf(thinker: Thinker, headingX: number, headingY: number, af
   for (const degrees of world.terrain === null ? TURNS : BACK) {
     const { cos, sin } = turn(degrees);
     const [toX, toY] = [aheadX * cos - aheadY * sin, aheadX * sin + aheadY * cos];
-    const free = sees(
-      world.walls,
-      x,
-      y,
-      x + toX * (pace * 0.4 + world.compiled.bodyReach),
-      y + toY * (pace * 0.4 + world.compiled.bodyReach),
-    );
-    if (free) consider(toX, toY, lost * (1 - cos));
+    const room = pace * 0.4 + world.compiled.bodyReach;
+    if (isClear(world.walls, x, y, x + toX * room, y + toY * room)) consider(toX, toY, lost * (1 - cos));
   }
   if (!best.turned) return null;
-  const nearest = threats.reduce((a, b) => (gap(a, x, y) <= gap(b, x, y) ? a : b));
+  const nearest = threats.reduce((a, b) => (apart(a, { x, y }) <= apart(b, { x, y }) ? a : b));
   return { placement: nearest.placement, x: best.x, y: best.y, seconds: 0.35 };
 }
-
-const gap = ({ x, y }: Threat, toX: number, toY: number): number => (x - toX) * (x - toX) + (y - toY) * (y - toY);

@@ -1,12 +1,13 @@
-import { valueIn } from '../../geometry/index.ts';
+import { valueIn, type Place } from '../../geometry/index.ts';
 import {
   createSession,
   exists,
   hasEnded,
   INPUT_WIDTH,
   LIFE,
+  meterOf,
   MOVEMENT,
-  MOVEMENT_COUNT,
+  movementOf,
   placeX,
   placeY,
   step,
@@ -17,6 +18,7 @@ import {
 import { findWay } from '../navigation/index.ts';
 import { readInputs, sessionOptions, type Run } from '../run.ts';
 import type { Estimate, Fit } from './fitted.ts';
+import { shareOfHealth } from './thinker.ts';
 import { worldOf, type World } from './world.ts';
 
 /** With fewer observations nothing is said. */
@@ -31,9 +33,7 @@ interface Observed {
 }
 
 /** A place a player was at, and how it went on from there. */
-interface Glimpse {
-  readonly x: number;
-  readonly y: number;
+interface Glimpse extends Place {
   readonly velocityX: number;
   readonly velocityY: number;
 }
@@ -50,7 +50,7 @@ function sineBetween(ax: number, ay: number, bx: number, by: number): number {
 }
 
 /** How a play headed towards the thing it came to next: off the shortest way there, at each glimpse. Degrees. */
-function headings(world: World, glimpses: readonly Glimpse[], to: { readonly x: number; readonly y: number }): number[] {
+function headings(world: World, glimpses: readonly Glimpse[], to: Place): number[] {
   if (world.terrain !== null) return [];
   return glimpses.flatMap((glimpse): number[] => {
     const next = findWay(world.bare, glimpse, to)?.places[0];
@@ -122,21 +122,18 @@ function watch(compiled: Compiled, run: Run, seen: Observed): void {
   const session = createSession(compiled, null, sessionOptions(compiled, run));
   const world = worldOf(compiled);
   const { state } = session;
-  const { rate, meters, meterCell } = compiled;
+  const { rate, meters } = compiled;
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   const reader = readInputs(run, rate);
-  const healthCell = valueIn(meterCell, meters.health);
-  const [lower, upper] = [valueIn(meters.lower, meters.health), valueIn(meters.upper, meters.health)];
-  const full = Number.isFinite(upper) ? upper : valueIn(meters.start, meters.health);
   const uses = state.uses.slice();
   const keys = new KeyWatch(rate, seen);
   let glimpses: Glimpse[] = [];
-  let health = valueIn(state.meter, healthCell);
+  let health = meterOf(session, 0, meters.health);
   /** A thing has been used: what it gave, and how it was come to. */
   const used = (placement: number, now: number, before: number): void => {
     const { offers } = world.deeds[0]?.[valueIn(state.form, placement)] ?? { offers: [] };
     if (offers.some(({ what }) => what === 'heal') && health > before) {
-      seen.healths.push((before - lower) / (full - lower));
+      seen.healths.push(shareOfHealth(compiled, before));
       if (!Number.isNaN(keys.waited(now))) seen.waits.push(keys.waited(now));
     }
     if (offers.length > 0) seen.angles.push(...headings(world, glimpses, { x: placeX(session, placement), y: placeY(session, placement) }));
@@ -148,7 +145,7 @@ function watch(compiled: Compiled, run: Run, seen: Observed): void {
     keys.press(now, inputs[0] as number, inputs[1] as number);
     step(session, inputs);
     const before = health;
-    health = valueIn(state.meter, healthCell);
+    health = meterOf(session, 0, meters.health);
     if (state.life[0] !== LIFE.alive) {
       glimpses = [];
       keys.die();
@@ -175,9 +172,10 @@ function glimpseOf({ state }: Session): Glimpse {
 }
 
 /** The share of its full speed at which a player goes. */
-function paceShare({ state, compiled }: Session): number {
+function paceShare(session: Session): number {
+  const { state, compiled } = session;
   const [x, y] = [valueIn(state.velocityX, 0), compiled.side ? 0 : valueIn(state.velocityY, 0)];
-  const full = valueIn(state.movement, MOVEMENT.speed % MOVEMENT_COUNT);
+  const full = movementOf(session, 0, MOVEMENT.speed);
   return full <= 0 ? 0 : Math.min(1, Math.sqrt(x * x + y * y) / full);
 }
 

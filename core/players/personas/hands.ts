@@ -1,7 +1,7 @@
-import { idOf, stepOf } from '../../session/index.ts';
-import { hereOf } from './ways.ts';
-import { reactionSteps, type Ending, type Errand } from './mind.ts';
-import { healthOf, type Thinker } from './risk.ts';
+import { BUTTON, idOf, stepOf } from '../../session/index.ts';
+import { reactionSteps, type Ending, type Errand, type Mind } from './mind.ts';
+import { healthOf, hereOf, type Thinker } from './thinker.ts';
+import { apart } from '../../geometry/index.ts';
 
 /** What a persona decided: taken down for whoever asks why it went there. */
 export interface Decision {
@@ -27,20 +27,38 @@ export interface Hands extends Thinker {
   readonly note: Note | null;
 }
 
-export const said = (
+/** Takes down what it decides, as it stands there. */
+export function said(
   hands: Hands,
   what: Decision['what'],
   about: { placement?: number; x?: number; y?: number; worth?: number } = {},
-): void => {
+): void {
   if (hands.note === null) return;
   const { session, player, mind } = hands;
   const { placement = -1, worth = 0, ...at } = about;
   const id = placement < 0 ? null : idOf(session, placement);
   const step = stepOf(session);
   hands.note({ step, player, what, placement: id, ...hereOf(hands), health: healthOf(hands), worth, wayPoint: mind.wayPoint, ...at });
-};
+}
 
 /** Asks for a choice once what was seen has sunk in. */
 export function stir({ session, mind, persona, player }: Hands): void {
   mind.chooseAt = Math.min(mind.chooseAt, stepOf(session) + reactionSteps(session, mind, persona, player));
+}
+
+/** Lets go of all keys. */
+export function letGo(mind: Mind): void {
+  mind.x = 0;
+  mind.y = 0;
+  mind.buttons = 0;
+}
+
+/** Presses the use key where that reaches what it came for. Answers whether it does. */
+export function usesInReach(hands: Hands, { placement, within, x, y }: Errand): boolean {
+  if (placement < 0 || within === 0) return false;
+  const distance = apart(hereOf(hands), { x, y });
+  if (distance * distance >= within * within * 0.9) return false;
+  letGo(hands.mind);
+  hands.mind.buttons = BUTTON.use;
+  return true;
 }

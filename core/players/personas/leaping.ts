@@ -1,6 +1,7 @@
 import { valueIn } from '../../geometry/index.ts';
 import { kindOfPlacement, type Effect, type Kind, type Level, type Rule } from '../../level/index.ts';
 import {
+  BUTTON,
   compile,
   createSession,
   INPUT_WIDTH,
@@ -13,7 +14,7 @@ import {
   type Session,
 } from '../../session/index.ts';
 import { besideOf, surfacesOf, type Surface } from '../navigation/index.ts';
-import { JUMP, leapKeys, type Flight, type Leap } from './air.ts';
+import { leapKeys, type Flight, type Leap } from './air.ts';
 
 /** What a level is to a body that walks, jumps and falls: where it can stand, and how it comes from one place to another. */
 export interface Terrain {
@@ -99,7 +100,7 @@ class Trials {
     for (let steps = 1; steps <= LONGEST_LEAP * bare.rate; steps += 1) {
       const keys = leapKeys(session, 0, attempt, flight);
       inputs[0] = keys.x;
-      inputs[2] = keys.jump ? JUMP : 0;
+      inputs[2] = keys.jump ? BUTTON.jump : 0;
       step(session, inputs);
       const [x, y] = [valueIn(state.playerX, 0), valueIn(state.playerY, 0)];
       if (steps % NOTED === 0) track.push(x, y);

@@ -1,17 +1,17 @@
-import { valueIn } from '../../geometry/index.ts';
-import { exists, INPUT_WIDTH, LIFE, MOVEMENT, MOVEMENT_COUNT, stepOf } from '../../session/index.ts';
+import { apart, valueIn } from '../../geometry/index.ts';
+import { exists, INPUT_WIDTH, LIFE, meterOf, stepOf } from '../../session/index.ts';
+import { hasCome, MOST_WAIT_SECONDS } from '../waited.ts';
 import { choose, type Choice } from './choosing.ts';
 import { climb, isGrounded } from './climbing.ts';
-import { hasCome, MOST_WAIT_SECONDS } from '../waited.ts';
-import { said, stir, type Hands } from './hands.ts';
+import { letGo, said, stir, type Hands } from './hands.ts';
 import { look, miss } from './looking.ts';
-import { NEVER_STEP, type Ending, type Errand, type Mind } from './mind.ts';
-import { healthOf, paceOf } from './risk.ts';
+import { NEVER_STEP, type Ending, type Errand } from './mind.ts';
+import { areaAt, isSeen, markSeen } from './seeing.ts';
+import { healthOf, hereOf, isRooted, offersAt, paceOf, placeOf } from './thinker.ts';
 import { dodgeAhead, waitAhead } from './timing.ts';
 import { head, restOfWay, walk } from './walking.ts';
 import { givesAgain, waitFor } from './wants.ts';
-import { hereOf, placeOf, wayTo } from './ways.ts';
-import type { World } from './world.ts';
+import { wayTo } from './ways.ts';
 
 /** Takes up what was chosen. */
 function take(hands: Hands, { errand, way }: Choice): void {
@@ -37,9 +37,7 @@ function take(hands: Hands, { errand, way }: Choice): void {
 function end(hands: Hands, how: Ending): void {
   hands.mind.ended = how;
   hands.mind.leap = null;
-  hands.mind.x = 0;
-  hands.mind.y = 0;
-  hands.mind.buttons = 0;
+  letGo(hands.mind);
   said(hands, how);
 }
 
@@ -59,19 +57,16 @@ function chooseAnew(hands: Hands): void {
 /** Whether the errand is done, or has come to nothing. */
 function settled(hands: Hands, errand: Errand): boolean {
   const { session, mind, player, world } = hands;
-  const { x, y } = hereOf(hands);
-  const [dx, dy] = [errand.x - x, errand.y - y];
-  const distance = Math.sqrt(dx * dx + dy * dy);
+  const here = hereOf(hands);
   if (errand.placement < 0) {
-    if (errand.purpose === 'explore') return areaSeen(world, mind, errand.x, errand.y);
+    if (errand.purpose === 'explore') return isSeen(mind.areas, areaAt(world.areas, errand));
     const leg = mind.legs.at(-1);
     // A way-point in the air is come to where one can stand nearest it.
-    if (errand.purpose === 'route' && leg !== undefined) return mind.next === mind.legs.length - 1 && Math.abs(leg.x - x) < 0.15;
-    return distance <= Math.max(0.05, errand.within * 0.9);
+    if (errand.purpose === 'route' && leg !== undefined) return mind.next === mind.legs.length - 1 && Math.abs(leg.x - here.x) < 0.15;
+    return apart(here, errand) <= Math.max(0.05, errand.within * 0.9);
   }
   if (!exists(session, errand.placement)) return true;
-  const form = valueIn(session.state.form, errand.placement);
-  const offer = world.deeds[player]?.[form]?.offers.find(({ rule }) => rule === errand.rule);
+  const offer = offersAt(hands, errand.placement).find(({ rule }) => rule === errand.rule);
   if (offer === undefined) return true;
   if (!offer.inside && valueIn(session.state.uses, errand.placement) > mind.usedBefore) {
     if (givesAgain(hands, offer)) mind.barred[errand.placement] = stepOf(session) + 3 * world.compiled.rate;
@@ -79,11 +74,6 @@ function settled(hands: Hands, errand: Errand): boolean {
   }
   const wait = waitFor(session, player, errand.placement, offer);
   return wait > 0 && (!errand.stays || wait === Infinity);
-}
-
-function areaSeen({ areas }: World, mind: Mind, x: number, y: number): boolean {
-  const area = Math.floor(y / areas.side) * areas.columns + Math.floor(x / areas.side);
-  return ((valueIn(mind.areas, area >> 5) >>> (area & 31)) & 1) === 1;
 }
 
 /** Whether it has stood still for so long that what it is about cannot be come to. Seconds. */
@@ -94,23 +84,18 @@ function judge(hands: Hands): void {
   const { mind, session, persona, player, world } = hands;
   const { rate } = world.compiled;
   const now = stepOf(session);
-  const { x, y } = hereOf(hands);
-  const moved = Math.sqrt((x - mind.lastX) * (x - mind.lastX) + (y - mind.lastY) * (y - mind.lastY));
+  const here = hereOf(hands);
+  const moved = apart(here, { x: mind.lastX, y: mind.lastY });
   const expected = (paceOf(hands) * (now - mind.lastLook)) / rate;
-  const rooted =
-    valueIn(session.state.movement, player * MOVEMENT_COUNT + MOVEMENT.control) <= 0 || now < valueIn(session.state.lockUntil, player);
+  const rooted = isRooted(hands) || now < valueIn(session.state.lockUntil, player);
   if (!(moved < 0.2 * expected) || rooted || mind.leap !== null || (mind.x === 0 && mind.y === 0)) mind.stillSince = now;
   // Put somewhere else: the way is another.
   if (moved > 2 * expected + 1) mind.chooseAt = now;
-  mind.lastX = x;
-  mind.lastY = y;
+  mind.lastX = here.x;
+  mind.lastY = here.y;
   mind.lastLook = now;
-  let left = 0;
-  let before = { x, y };
-  for (const place of restOfWay(hands)) {
-    left += Math.sqrt((place.x - before.x) * (place.x - before.x) + (place.y - before.y) * (place.y - before.y));
-    before = place;
-  }
+  const rest = restOfWay(hands);
+  const left = rest.reduce((sum, place, at) => sum + apart(rest[at - 1] ?? here, place), 0);
   if (left < mind.nearest - 0.1) {
     mind.nearest = left;
     mind.progressAt = now;
@@ -133,16 +118,15 @@ function judge(hands: Hands): void {
 const THERE = 0.3;
 
 /** What cannot be come to, or gives nothing, is not thought of again for a while; after three times for good. */
-function setAside({ mind, session, world }: Hands, { placement, x, y }: Errand): void {
+function setAside({ mind, session, world }: Hands, errand: Errand): void {
+  const { placement } = errand;
   if (placement >= 0) {
     const times = Math.min(3, valueIn(mind.vain, placement) + 1);
     mind.vain[placement] = times;
     mind.barred[placement] = times === 3 ? NEVER_STEP : stepOf(session) + 10 * times * world.compiled.rate;
     return;
   }
-  const { areas } = world;
-  const area = Math.floor(y / areas.side) * areas.columns + Math.floor(x / areas.side);
-  mind.areas[area >> 5] = valueIn(mind.areas, area >> 5) | (1 << (area & 31));
+  markSeen(mind.areas, areaAt(world.areas, errand));
 }
 
 /** Keeps the way to something that moves. */
@@ -155,12 +139,14 @@ function follow(hands: Hands, errand: Errand): void {
   }
   const to = placeOf(hands, errand.placement);
   const last = mind.wayX.length - 1;
-  const [dx, dy] = [to.x - valueIn(mind.wayX, last), to.y - valueIn(mind.wayY, last)];
-  if (dx * dx + dy * dy < 0.09) return;
+  if (apart(to, { x: valueIn(mind.wayX, last), y: valueIn(mind.wayY, last) }) < 0.3) return;
   const way = wayTo(hands, to, errand.placement, errand.within);
-  if (way === null) setAside(hands, errand);
-  if (way === null) mind.errand = null;
-  else take(hands, { errand: { ...errand, ...to }, way });
+  if (way !== null) {
+    take(hands, { errand: { ...errand, ...to }, way });
+    return;
+  }
+  setAside(hands, errand);
+  mind.errand = null;
 }
 
 /** Notices what has happened to it: death, coming back, being hurt. Answers whether it is there to act. */
@@ -174,9 +160,7 @@ function feel(hands: Hands): boolean {
     mind.alive = false;
     mind.errand = null;
     mind.aside = null;
-    mind.x = 0;
-    mind.y = 0;
-    mind.buttons = 0;
+    letGo(mind);
     mind.health = health;
     return false;
   }
@@ -193,8 +177,7 @@ function feel(hands: Hands): boolean {
     stir(hands);
   }
   mind.health = health;
-  const { meters, ids, meterCell } = world.compiled;
-  const score = valueIn(session.state.meter, valueIn(meterCell, player * ids.meters.length + meters.score));
+  const score = meterOf(session, player, world.compiled.meters.score);
   if (score > mind.score) mind.progressAt = now;
   mind.score = score;
   return true;
@@ -212,9 +195,7 @@ function leaveWayPoint({ mind, session, player, route, world }: Hands): boolean 
   if (waits) {
     mind.progressAt = now;
     mind.stillSince = now;
-    mind.x = 0;
-    mind.y = 0;
-    mind.buttons = 0;
+    letGo(mind);
     mind.wake = now + 3;
     return false;
   }

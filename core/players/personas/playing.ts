@@ -1,3 +1,4 @@
+import type { Place } from '../../geometry/index.ts';
 import { documentHash, entry, type Persona, type Route } from '../../level/index.ts';
 import { createSession, exists, hasEnded, idOf, INPUT_WIDTH, restore, step, stepOf, type Compiled } from '../../session/index.ts';
 import { createRunWriter, MOST_SECONDS, sessionOptions, type Run } from '../run.ts';
@@ -5,7 +6,7 @@ import { SNAPSHOT_SECONDS, type Recording } from '../simulate.ts';
 import { copyMind, createMind, type Ending, type Mind } from './mind.ts';
 import type { Decision, Hands } from './hands.ts';
 import { pressKeys } from './persona.ts';
-import { knows } from './risk.ts';
+import { knows } from './thinker.ts';
 import { restOfWay } from './walking.ts';
 import { worldOf } from './world.ts';
 
@@ -87,7 +88,7 @@ export interface Thought {
   /** Things it does not know of: never seen, or forgotten. */
   readonly unknown: readonly string[];
   /** The way it means to go, from where it stands. Units. */
-  readonly way: readonly { readonly x: number; readonly y: number }[];
+  readonly way: readonly Place[];
 }
 
 /** What the first persona of a run that was just played knew and meant at a step of it. */

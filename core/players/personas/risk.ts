@@ -1,47 +1,18 @@
-import { valueIn } from '../../geometry/index.ts';
-import { DESTINATION, exists, MOVEMENT, MOVEMENT_COUNT, phaseFor, PHASE, stepOf, type Session } from '../../session/index.ts';
-import type { Persona, Route } from '../../level/index.ts';
+import { apart, clipWay, Span, valueIn, type Box, type Place } from '../../geometry/index.ts';
+import { DESTINATION, exists, isOn, MOVEMENT, movementOf, phaseFor, PHASE, stepOf } from '../../session/index.ts';
 import { cellHolding, findWay } from '../navigation/index.ts';
 import type { Leg } from './air.ts';
 import type { Harm } from './deeds.ts';
-import type { Mind } from './mind.ts';
-import type { World, Zone } from './world.ts';
-
-/** Who thinks, about what. */
-export interface Thinker {
-  readonly world: World;
-  readonly session: Session;
-  readonly persona: Persona;
-  readonly mind: Mind;
-  readonly player: number;
-  /** The way-points it has been told to follow; null: it goes where it likes. */
-  readonly route: Route['wayPoints'] | null;
-}
+import { harmAt, healthOf, knows, paceOf, type Thinker } from './thinker.ts';
+import type { Zone } from './world.ts';
 
 /** A way with what it is likely to cost besides its length. Units. */
 export interface Planned {
-  readonly places: readonly { readonly x: number; readonly y: number }[];
+  readonly places: readonly Place[];
   readonly length: number;
   readonly risk: number;
   /** Seen from the side, its parts. */
   readonly legs: readonly Leg[];
-}
-
-/** How fast a persona goes by itself now. Units a second. */
-export function paceOf({ session, persona, player }: Thinker): number {
-  const speed = valueIn(session.state.movement, player * MOVEMENT_COUNT + MOVEMENT.speed);
-  return Math.max(0.01, speed * persona.haste);
-}
-
-export function healthOf({ world: { compiled }, session, player }: Thinker): number {
-  const { meters, ids, meterCell } = compiled;
-  return valueIn(session.state.meter, valueIn(meterCell, player * ids.meters.length + meters.health));
-}
-
-/** Whether a persona knows of a thing: it has been seen, and is not yet forgotten. */
-export function knows({ session, persona, mind }: Thinker, placement: number): boolean {
-  const seen = valueIn(mind.seen, placement);
-  return seen >= 0 && stepOf(session) - seen <= persona.memory * session.compiled.rate;
 }
 
 /** The share of its time in which a thing that goes by a clock is on. */
@@ -56,7 +27,6 @@ function shareOn({ world: { compiled }, session }: Thinker, placement: number): 
 export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: number): number {
   const { world, session, persona, player } = thinker;
   const { destinations } = world.compiled;
-  const { state } = session;
   const pace = paceOf(thinker);
   const on = shareOn(thinker, placement);
   const seconds = inside / (pace * harm.slows);
@@ -65,7 +35,7 @@ export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: 
   if (harm.kills > 0) cost += on * harm.kills * (persona.caution * healthOf(thinker) + backWay(thinker, placement, -1));
   if (harm.puts >= 0 && destinations.type[harm.puts] !== DESTINATION.point) cost += on * backWay(thinker, placement, harm.puts);
   if (harm.slows < 1) cost += inside * (1 / harm.slows - 1);
-  cost += on * harm.roots * valueIn(state.movement, player * MOVEMENT_COUNT + MOVEMENT.speed);
+  cost += on * harm.roots * movementOf(session, player, MOVEMENT.speed);
   if (harm.quickens && persona.boosts === 'avoided') cost += 5;
   return cost;
 }
@@ -80,43 +50,19 @@ function backWay({ world: { compiled }, session: { state }, player }: Thinker, p
   return Math.sqrt(dx * dx + dy * dy) + 2;
 }
 
-/** Between which shares of a straight way the middle of a body is within a zone; null when it is not. */
-export function withinZone(
-  { box: { left, bottom, right, top } }: Zone,
-  from: { readonly x: number; readonly y: number },
-  to: { readonly x: number; readonly y: number },
-): { readonly enter: number; readonly leave: number } | null {
-  if (Math.max(from.x, to.x) <= left || Math.min(from.x, to.x) >= right) return null;
-  if (Math.max(from.y, to.y) <= bottom || Math.min(from.y, to.y) >= top) return null;
-  let enter = 0;
-  let leave = 1;
-  const wayX = to.x - from.x;
-  if (Math.abs(wayX) >= HAIR) {
-    const [a, b] = wayX > 0 ? [left - from.x, right - from.x] : [right - from.x, left - from.x];
-    enter = Math.max(enter, a / wayX);
-    leave = Math.min(leave, b / wayX);
-  }
-  const wayY = to.y - from.y;
-  if (Math.abs(wayY) >= HAIR) {
-    const [a, b] = wayY > 0 ? [bottom - from.y, top - from.y] : [top - from.y, bottom - from.y];
-    enter = Math.max(enter, a / wayY);
-    leave = Math.min(leave, b / wayY);
-  }
-  return leave - enter > 1e-9 ? { enter, leave } : null;
+const span = new Span();
+
+/** How much of a straight way lies within a zone. Units. */
+export function lengthThrough({ box }: Zone, from: Place, to: Place): number {
+  return clipWay(box, from.x, from.y, to.x, to.y, span) ? (span.leave - span.enter) * apart(from, to) : 0;
 }
 
-const HAIR = 1e-12;
-
-type Places = Planned['places'];
-
 /** How much of a way lies within a zone. Units. */
-export function lengthWithin(zone: Zone, from: { readonly x: number; readonly y: number }, places: Places): number {
+export function lengthWithin(zone: Zone, from: Place, places: readonly Place[]): number {
   let length = 0;
   let before = from;
   for (const place of places) {
-    const [dx, dy] = [place.x - before.x, place.y - before.y];
-    const span = withinZone(zone, before, place);
-    if (span !== null) length += (span.leave - span.enter) * Math.sqrt(dx * dx + dy * dy);
+    length += lengthThrough(zone, before, place);
     before = place;
   }
   return length;
@@ -138,22 +84,15 @@ function closedZones(thinker: Thinker): Set<number> {
   const closed = new Set<number>();
   world.zones.forEach(({ placement, solid }, zone) => {
     const item = solid && knows(thinker, placement) ? valueIn(world.compiled.placements.solid, placement) : -1;
-    if (item >= 0 && session.scratch.solids.on[item] === 1) closed.add(zone);
+    if (item >= 0 && isOn(session, item)) closed.add(zone);
   });
   return closed;
 }
 
 const NO_LEGS: readonly Leg[] = [];
 
-interface Spot {
-  readonly x: number;
-  readonly y: number;
-}
-
-const distanceTo = (a: Spot, b: Spot): number => Math.sqrt((b.x - a.x) * (b.x - a.x) + (b.y - a.y) * (b.y - a.y));
-
 /** The shortest way out of a box; null for who is not in it. */
-function exitFrom({ left, bottom, right, top }: Zone['wide'], { x, y }: Spot): Spot | null {
+function exitFrom({ left, bottom, right, top }: Box, { x, y }: Place): Place | null {
   if (x <= left || x >= right || y <= bottom || y >= top) return null;
   const least = Math.min(x - left, right - x, y - bottom, top - y);
   if (least === x - left) return { x: left - 0.01, y };
@@ -168,24 +107,18 @@ const MOST_TRIES = 8;
  * The way that costs a persona least: the shortest, then again and again with one more of the harms it goes through kept out of, as long as
  * going round is shorter than the harm is worth. `own` is the thing it goes to, or −1. Null when there is no way.
  */
-export function planWay(
-  thinker: Thinker,
-  from: { readonly x: number; readonly y: number },
-  to: { readonly x: number; readonly y: number },
-  own = -1,
-): Planned | null {
-  const { world, player, session } = thinker;
+export function planWay(thinker: Thinker, from: Place, to: Place, own = -1): Planned | null {
+  const { world } = thinker;
   const closed = closedZones(thinker);
   const harmful = harmfulZones(thinker);
-  const judged = (places: Places, length: number): { plan: Planned; worst: number } => {
+  const judged = (places: readonly Place[], length: number): { plan: Planned; worst: number } => {
     let risk = 0;
     let worst = -1;
     let most = 0;
     for (const number of harmful) {
       const zone = world.zones[number] as Zone;
       const inside = lengthWithin(zone, from, places);
-      const form = valueIn(session.state.form, zone.placement);
-      const harm = world.deeds[player]?.[form]?.harm ?? null;
+      const harm = harmAt(thinker, zone.placement);
       if (inside <= 0 || harm === null) continue;
       const cost = costOf(thinker, zone.placement, harm, inside);
       risk += cost;
@@ -207,7 +140,7 @@ export function planWay(
     if (out === null || cellHolding(world.mesh, out.x, out.y) < 0) continue;
     const way = findWay(world.mesh, out, to, new Set([...avoided, number]));
     if (way === null) continue;
-    const other = judged([out, ...way.places], way.length + distanceTo(from, out));
+    const other = judged([out, ...way.places], way.length + apart(from, out));
     if (other.plan.length + other.plan.risk < plan.length + plan.risk - 1e-9) ({ plan, worst } = other);
     avoided.add(number);
   }

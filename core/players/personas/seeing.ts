@@ -1,30 +1,18 @@
-import { Region, valueIn } from '../../geometry/index.ts';
+import { isClear, valueIn, type Place } from '../../geometry/index.ts';
 import { cellAt } from '../navigation/index.ts';
-import type { Vantage, Walls, World } from './world.ts';
+import type { Vantage, World } from './world.ts';
 
-const between = new Region();
-
-/** Whether nothing solid stands between two places. Units. */
-export function sees({ boxes, grid }: Walls, fromX: number, fromY: number, toX: number, toY: number): boolean {
-  between.left = Math.min(fromX, toX);
-  between.right = Math.max(fromX, toX);
-  between.bottom = Math.min(fromY, toY);
-  between.top = Math.max(fromY, toY);
-  const count = grid.query(between);
-  for (let k = 0; k < count; k += 1) {
-    const { left, bottom, right, top } = boxes[valueIn(grid.found, k)] as Walls['boxes'][number];
-    const [shareX, untilX] = span(fromX, toX - fromX, left, right);
-    const [shareY, untilY] = span(fromY, toY - fromY, bottom, top);
-    if (Math.max(shareX, shareY, 0) < Math.min(untilX, untilY, 1)) return false;
-  }
-  return true;
+/** The square of the level in which a place lies. */
+export function areaAt({ side, columns }: World['areas'], { x, y }: Place): number {
+  return Math.floor(y / side) * columns + Math.floor(x / side);
 }
 
-/** Between which shares of a way it lies between two limits. */
-function span(from: number, way: number, low: number, high: number): [number, number] {
-  if (way === 0) return from > low && from < high ? [-Infinity, Infinity] : [1, 0];
-  const [a, b] = [(low - from) / way, (high - from) / way];
-  return a < b ? [a, b] : [b, a];
+export function isSeen(seen: Uint32Array, area: number): boolean {
+  return ((valueIn(seen, area >> 5) >>> (area & 31)) & 1) === 1;
+}
+
+export function markSeen(seen: Uint32Array, area: number): void {
+  seen[area >> 5] = valueIn(seen, area >> 5) | (1 << (area & 31));
 }
 
 /** Side of the squares from whose middles one looks. Units. */
@@ -55,7 +43,7 @@ export function vantageFrom(world: World, sight: number, x: number, y: number): 
   return vantage;
 }
 
-function lookFrom({ compiled, stills, areas, walls, zoneOf }: World, sight: number, x: number, y: number): Vantage {
+function lookFrom({ compiled, stills, areas, walls }: World, sight: number, x: number, y: number): Vantage {
   const { placements, forms } = compiled;
   const things = stills.filter((placement) => {
     const [dx, dy] = [valueIn(placements.x, placement) - x, valueIn(placements.y, placement) - y];
@@ -63,7 +51,7 @@ function lookFrom({ compiled, stills, areas, walls, zoneOf }: World, sight: numb
     if (distance > sight) return false;
     // Its near edge is enough to be seen.
     const share = distance === 0 ? 0 : Math.max(0, 1 - valueIn(forms.reach, valueIn(placements.form, placement)) / distance);
-    return sees(walls, x, y, x + dx * share, y + dy * share);
+    return isClear(walls, x, y, x + dx * share, y + dy * share);
   });
   const bits = new Uint32Array(Math.ceil((areas.columns * areas.rows) / 32));
   const index = (at: number, most: number): number => within(Math.floor(at / areas.side), 0, most);
@@ -72,9 +60,9 @@ function lookFrom({ compiled, stills, areas, walls, zoneOf }: World, sight: numb
       const area = row * areas.columns + column;
       const [toX, toY] = [valueIn(areas.x, area), valueIn(areas.y, area)];
       const near = (toX - x) * (toX - x) + (toY - y) * (toY - y) <= sight * sight;
-      if (!near || !sees(walls, x, y, toX, toY)) continue;
-      bits[area >> 5] = valueIn(bits, area >> 5) | (1 << (area & 31));
+      if (!near || !isClear(walls, x, y, toX, toY)) continue;
+      markSeen(bits, area);
     }
   }
-  return { x, y, things: Int32Array.from(things), areas: bits, lengths: new Float64Array(zoneOf.length).fill(-1) };
+  return { x, y, things: Int32Array.from(things), areas: bits, lengths: new Float64Array(placements.form.length).fill(-1) };
 }

@@ -1,15 +1,17 @@
-import { valueIn } from '../../geometry/index.ts';
+import { apart, clipWay, Span, valueIn } from '../../geometry/index.ts';
 import { stepOf } from '../../session/index.ts';
-import { hereOf } from './ways.ts';
 import { dodgeOf } from './dodging.ts';
 import { said, type Hands } from './hands.ts';
 import { lateSteps, reactionSteps } from './mind.ts';
-import { healthOf, knows, lengthWithin, paceOf, withinZone } from './risk.ts';
+import { lengthWithin } from './risk.ts';
+import { harmAt, healthOf, hereOf, knows, lossBy, paceOf } from './thinker.ts';
 import { restOfWay } from './walking.ts';
 import type { Zone } from './world.ts';
 
 /** How far before the edge of what it waits for a persona stops. Units. */
 const EDGE = 0.3;
+
+const span = new Span();
 
 /** A hazard on a clock that lies just ahead, as it has to be waited for: its zone, and how long it takes to come to it. Null: go on. */
 function hazardAhead(hands: Hands, foreseen: number): { zone: number; entering: number; until: number } | null {
@@ -17,22 +19,20 @@ function hazardAhead(hands: Hands, foreseen: number): { zone: number; entering: 
   const { forms, rate, level } = world.compiled;
   const here = hereOf(hands);
   const to = { x: valueIn(mind.wayX, mind.next), y: valueIn(mind.wayY, mind.next) };
-  const [dx, dy] = [to.x - here.x, to.y - here.y];
-  const length = Math.sqrt(dx * dx + dy * dy);
+  const length = apart(here, to);
   const pace = paceOf(hands);
   for (const number of world.clocked) {
     const zone = world.zones[number] as Zone;
     const form = valueIn(session.state.form, zone.placement);
     const [on, off] = [valueIn(forms.cycleOn, form), valueIn(forms.cycleOff, form)];
     if (!knows(hands, zone.placement)) continue;
-    const harm = world.deeds[player]?.[form]?.harm ?? null;
-    const span = withinZone(zone, here, to);
-    if (harm === null || span === null || span.enter <= 0 || span.enter * length > foreseen) continue;
+    const harm = harmAt(hands, zone.placement);
+    if (harm === null || !clipWay(zone.box, here.x, here.y, to.x, to.y, span)) continue;
+    if (span.enter <= 0 || span.enter * length > foreseen) continue;
+    const entering = (span.enter * length * rate) / pace;
     const start = (pace / level.body.acceleration) * rate;
     const inside = start + (lengthWithin(zone, here, restOfWay(hands)) / (pace * harm.slows)) * rate;
-    const entering = (span.enter * length * rate) / pace;
-    const health = healthOf(hands);
-    const loss = Math.min(health, harm.onTouch + (harm.perSecond * Math.min(inside, on)) / rate + harm.kills * health);
+    const loss = lossBy(harm, Math.min(inside, on) / rate, healthOf(hands));
     // One who sees it go off too late to get through has nothing to wait for; nor is every harm worth a wait.
     const reaction = persona.reaction * rate;
     if (off - reaction < inside || persona.caution * loss <= (pace * on) / (2 * rate)) continue;

@@ -1,18 +1,16 @@
-import { turn, valueIn } from '../../geometry/index.ts';
-import { BUTTON, stepOf } from '../../session/index.ts';
-import { hereOf } from './ways.ts';
-import type { Hands } from './hands.ts';
+import { apart, turn, valueIn, type Place } from '../../geometry/index.ts';
+import { stepOf } from '../../session/index.ts';
+import { letGo, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand } from './mind.ts';
-import { paceOf } from './risk.ts';
+import { hereOf, paceOf } from './thinker.ts';
 
 /** Goes on to the next turn of the way when one is come to. Answers how far it is to what is next. Units. */
 function followWay(hands: Hands): number {
   const { mind, session, world } = hands;
-  const { x, y } = hereOf(hands);
+  const here = hereOf(hands);
   const pace = paceOf(hands) / world.compiled.rate;
   for (;;) {
-    const [dx, dy] = [valueIn(mind.wayX, mind.next) - x, valueIn(mind.wayY, mind.next) - y];
-    const distance = Math.sqrt(dx * dx + dy * dy);
+    const distance = apart(here, { x: valueIn(mind.wayX, mind.next), y: valueIn(mind.wayY, mind.next) });
     if (mind.next >= mind.wayX.length - 1) return mind.wayX.length === 0 ? 0 : distance;
     if (distance > Math.max(0.12, pace)) return distance;
     mind.next += 1;
@@ -21,7 +19,7 @@ function followWay(hands: Hands): number {
 }
 
 /** Presses what leads in a direction, with the error of aim there is now. */
-export function head(hands: Hands, x: number, y: number, effort = 1): void {
+export function head(hands: Hands, x: number, y: number): void {
   const { mind, session, persona, player } = hands;
   const length = Math.sqrt(x * x + y * y);
   if (length < 1e-9) {
@@ -30,13 +28,13 @@ export function head(hands: Hands, x: number, y: number, effort = 1): void {
     return;
   }
   const { cos, sin } = turn(aimError(session, persona, player, stepOf(session)));
-  const full = (127 * persona.haste * effort) / length;
+  const full = (127 * persona.haste) / length;
   mind.x = Math.round((x * cos - y * sin) * full);
   mind.y = Math.round((x * sin + y * cos) * full);
 }
 
 /** What is left of the way. */
-export function restOfWay({ mind }: Hands): { readonly x: number; readonly y: number }[] {
+export function restOfWay({ mind }: Hands): Place[] {
   return mind.wayX.slice(mind.next).map((x, at) => ({ x, y: valueIn(mind.wayY, mind.next + at) }));
 }
 
@@ -49,18 +47,10 @@ export function walk(hands: Hands, errand: Errand): number {
   const pace = paceOf(hands);
   const isLast = mind.next >= mind.wayX.length - 1;
   mind.buttons = 0;
-  if (errand.placement >= 0 && errand.within > 0) {
-    const [dx, dy] = [errand.x - here.x, errand.y - here.y];
-    if (dx * dx + dy * dy < errand.within * errand.within * 0.9) {
-      mind.x = 0;
-      mind.y = 0;
-      mind.buttons = BUTTON.use;
-      return 2;
-    }
-  }
+  if (usesInReach(hands, errand)) return 2;
   const stopping = (pace * pace) / (2 * braking);
   if (isLast && errand.stays && left <= stopping + 0.1) {
-    head(hands, 0, 0);
+    letGo(mind);
     return Infinity;
   }
   head(hands, valueIn(mind.wayX, mind.next) - here.x, valueIn(mind.wayY, mind.next) - here.y);

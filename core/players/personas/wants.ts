@@ -5,6 +5,7 @@ import {
   exists,
   GOAL,
   holds,
+  itemsOf,
   NEVER,
   PHASE,
   phaseFor,
@@ -14,7 +15,7 @@ import {
   type Session,
 } from '../../session/index.ts';
 import type { Offer } from './deeds.ts';
-import { knows, type Thinker } from './risk.ts';
+import { knows, offersAt, type Thinker } from './thinker.ts';
 
 /** Something at a thing that a persona could set off. */
 export interface Chance {
@@ -27,13 +28,13 @@ export interface Chance {
 /** What a level is won by: offers that bring it about, or a place. */
 export interface Wanted {
   /** Offers at known things that would bring it nearer now. */
-  readonly chances: Chance[];
+  readonly chances: readonly Chance[];
   /** How many of them are needed, from the first on as they come; Infinity: all. */
-  needed: number;
+  readonly needed: number;
   /** A place to be at in the end. */
-  place: { readonly x: number; readonly y: number; readonly within: number } | null;
+  readonly place: { readonly x: number; readonly y: number; readonly within: number } | null;
   /** Nothing is known yet that brings it about. */
-  unknown: boolean;
+  readonly unknown: boolean;
 }
 
 /** For how long an offer at a thing is still held back, in steps; Infinity when nothing tells that it ever comes. */
@@ -48,14 +49,19 @@ export function waitFor(session: Session, player: number, placement: number, off
   return due === NEVER ? Infinity : Math.max(1, due - stepOf(session));
 }
 
+/** Whether a thing is there, known, and not put off. */
+function isThoughtOf(thinker: Thinker, placement: number): boolean {
+  const { session, mind } = thinker;
+  return knows(thinker, placement) && exists(session, placement) && valueIn(mind.barred, placement) <= stepOf(session);
+}
+
 /** Every known thing with an offer that passes, and how long it is still held back. */
-export function chancesOf(thinker: Thinker, wanted: (offer: Offer) => boolean): Chance[] {
-  const { world, session, mind, player } = thinker;
-  const now = stepOf(session);
+export function chancesOf(thinker: Thinker, wanted: Passes): Chance[] {
+  const { world, session, player } = thinker;
   const found: Chance[] = [];
   for (const placement of world.offering[player] ?? []) {
-    if (!knows(thinker, placement) || !exists(session, placement) || valueIn(mind.barred, placement) > now) continue;
-    for (const offer of world.deeds[player]?.[valueIn(session.state.form, placement)]?.offers ?? []) {
+    if (!isThoughtOf(thinker, placement)) continue;
+    for (const offer of offersAt(thinker, placement)) {
       if (!wanted(offer)) continue;
       const wait = waitFor(session, player, placement, offer);
       if (wait < Infinity) found.push({ placement, offer, wait });
@@ -65,13 +71,25 @@ export function chancesOf(thinker: Thinker, wanted: (offer: Offer) => boolean): 
   return found;
 }
 
+type Passes = (offer: Offer) => boolean;
+
+/** Offers of an item or a notice; of what raises a meter. */
+const giving =
+  (sort: Offer['what'], of: number): Passes =>
+  ({ what, subject }) =>
+    what === sort && subject === of;
+const raising =
+  (meter: number): Passes =>
+  ({ what, subject }) =>
+    (what === 'meter' || what === 'heal') && subject === meter;
+
 /** How deep conditions of conditions are followed. */
 const DEEPEST = 4;
 
 /** What has to be got before the rule of an offer at a thing can act: its conditions that fail now, as wants of their own. */
 function before(thinker: Thinker, placement: number, offer: Offer, depth: number): Wanted | null {
   const { session, player, world } = thinker;
-  const { rules, conditions, ids } = world.compiled;
+  const { rules, conditions } = world.compiled;
   const start = valueIn(rules.conditionStart, offer.rule);
   const end = valueIn(rules.conditionStart, offer.rule + 1);
   for (let condition = start; condition < end; condition += 1) {
@@ -79,14 +97,12 @@ function before(thinker: Thinker, placement: number, offer: Offer, depth: number
     const subject = valueIn(conditions.subject, condition);
     const value = valueIn(conditions.value, condition);
     switch (conditions.test[condition]) {
-      case TEST.item: {
-        const has = valueIn(session.state.items, player * ids.items.length + subject);
-        return gather(thinker, ({ what, subject: of }) => what === 'item' && of === subject, value - has, depth);
-      }
+      case TEST.item:
+        return gather(thinker, giving('item', subject), value - itemsOf(session, player, subject), depth);
       case TEST.meter:
-        return gather(thinker, ({ what, subject: of }) => (what === 'meter' || what === 'heal') && of === subject, 1, depth);
+        return gather(thinker, raising(subject), 1, depth);
       case TEST.notice:
-        return value === 1 ? gather(thinker, ({ what, subject: of }) => what === 'notice' && of === subject, 1, depth) : null;
+        return value === 1 ? gather(thinker, giving('notice', subject), 1, depth) : null;
       case TEST.movement:
         return gather(thinker, ({ what }) => what === 'boost', 1, depth);
       default:
@@ -97,16 +113,15 @@ function before(thinker: Thinker, placement: number, offer: Offer, depth: number
 }
 
 /** Known things whose offers bring something about; where what they ask for is lacking, what gives that. */
-function gather(thinker: Thinker, wanted: (offer: Offer) => boolean, needed: number, depth = 0): Wanted {
+function gather(thinker: Thinker, wanted: Passes, needed: number, depth = 0): Wanted {
   const chances = chancesOf(thinker, wanted);
   const sum = chances.reduce((total, { offer }) => total + (offer.what === 'item' ? offer.amount : 1), 0);
   const result: Wanted = { chances, needed, place: null, unknown: sum < needed };
   if (chances.length > 0 || depth >= DEEPEST) return result;
-  const { world, session, mind, player } = thinker;
+  const { world, session, player } = thinker;
   for (const placement of world.offering[player] ?? []) {
-    if (!knows(thinker, placement) || !exists(session, placement) || valueIn(mind.barred, placement) > stepOf(session)) continue;
-    if (phaseFor(session, placement, player) === PHASE.spent) continue;
-    for (const offer of world.deeds[player]?.[valueIn(session.state.form, placement)]?.offers ?? []) {
+    if (!isThoughtOf(thinker, placement) || phaseFor(session, placement, player) === PHASE.spent) continue;
+    for (const offer of offersAt(thinker, placement)) {
       const first = wanted(offer) ? before(thinker, placement, offer, depth + 1) : null;
       if (first !== null) return first;
     }
@@ -117,21 +132,19 @@ function gather(thinker: Thinker, wanted: (offer: Offer) => boolean, needed: num
 /** What brings the goals of the level nearer; null when it has none that anybody could go for. */
 export function goalsOf(thinker: Thinker): Wanted | null {
   const { world, session, player } = thinker;
-  const { goals, ids } = world.compiled;
+  const { goals } = world.compiled;
   const wins = world.deeds[player]?.some(({ offers }) => offers.some(({ what }) => what === 'win')) === true;
   let unknown: Wanted | null = null;
   const listed = goals.map((goal): Wanted => {
     switch (goal.type) {
       case GOAL.reach:
         return { chances: [], needed: 0, place: { x: goal.x, y: goal.y, within: goal.value }, unknown: false };
-      case GOAL.item: {
-        const has = valueIn(session.state.items, player * ids.items.length + goal.subject);
-        return gather(thinker, ({ what, subject }) => what === 'item' && subject === goal.subject, goal.value - has);
-      }
+      case GOAL.item:
+        return gather(thinker, giving('item', goal.subject), goal.value - itemsOf(session, player, goal.subject));
       case GOAL.meter:
-        return gather(thinker, ({ what, subject }) => (what === 'meter' || what === 'heal') && subject === goal.subject, Infinity);
+        return gather(thinker, raising(goal.subject), Infinity);
       default:
-        return gather(thinker, ({ what, subject }) => what === 'notice' && subject === goal.subject, 1);
+        return gather(thinker, giving('notice', goal.subject), 1);
     }
   });
   if (wins) listed.push(gather(thinker, ({ what }) => what === 'win', 1));

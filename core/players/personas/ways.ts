@@ -1,29 +1,13 @@
-import { valueIn } from '../../geometry/index.ts';
+import { apart, valueIn, type Box, type Place } from '../../geometry/index.ts';
 import { cellAt, findWay } from '../navigation/index.ts';
-import { footingsFor, lengthFromSurface, planClimb, surfaceUnder, type Aim } from './climbs.ts';
-import { planWay, type Planned, type Thinker } from './risk.ts';
+import { footingsFor, lengthFromSurface, planClimb, surfaceUnder } from './climbs.ts';
+import { planWay, type Planned } from './risk.ts';
 import { vantageFrom } from './seeing.ts';
+import { hereOf, placeOf, type Thinker } from './thinker.ts';
 import type { World } from './world.ts';
 
-interface Place {
-  readonly x: number;
-  readonly y: number;
-}
-
-export const apart = (a: Place, b: Place): number => Math.sqrt((b.x - a.x) * (b.x - a.x) + (b.y - a.y) * (b.y - a.y));
-
-/** Where a persona stands. */
-export function hereOf({ session, player }: Thinker): Place {
-  return { x: valueIn(session.state.playerX, player), y: valueIn(session.state.playerY, player) };
-}
-
-/** Where it last saw a thing. */
-export function placeOf({ mind }: Thinker, placement: number): Place {
-  return { x: valueIn(mind.seenX, placement), y: valueIn(mind.seenY, placement) };
-}
-
 /** What is near enough to a place: so far around it. Units. */
-function aimAround({ compiled }: World, { x, y }: Place, within: number): Aim {
+function aimAround({ compiled }: World, { x, y }: Place, within: number): Box {
   const { hull } = compiled;
   const aside = Math.max(0, within * 0.9 - hull.halfWidth - hull.radius);
   const above = Math.max(0, within * 0.9 - hull.halfHeight - hull.radius);
@@ -31,7 +15,7 @@ function aimAround({ compiled }: World, { x, y }: Place, within: number): Aim {
 }
 
 /** What touching a thing takes, where it was last seen; within reach of the use key when it is used. */
-function aimAt(thinker: Thinker, placement: number, reach = 0): Aim {
+function aimAt(thinker: Thinker, placement: number, reach = 0): Box {
   const { world, session } = thinker;
   const { x, y } = placeOf(thinker, placement);
   const extent = world.extents[valueIn(session.state.form, placement)] ?? null;

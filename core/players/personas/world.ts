@@ -1,6 +1,6 @@
-import { ALL_FACES, CIRCLE, createGrid, valueIn, type Grid } from '../../geometry/index.ts';
+import { ALL_FACES, boxesOf, CIRCLE, valueIn, type Box, type Boxes } from '../../geometry/index.ts';
 import { keeping, type Compiled } from '../../session/index.ts';
-import { cellHolding, createMesh, type Box, type Mesh } from '../navigation/index.ts';
+import { cellHolding, createMesh, type Mesh } from '../navigation/index.ts';
 import { deedsOfForms, type Deeds } from './deeds.ts';
 import type { Leap } from './air.ts';
 import { terrainOf, type Terrain } from './leaping.ts';
@@ -12,12 +12,6 @@ export interface Zone {
   /** Where the middle of a body touches it; and with the berth that a way round it gives it. Units. */
   readonly box: Box;
   readonly wide: Box;
-}
-
-/** Where walls are, for lines of sight. */
-export interface Walls {
-  readonly boxes: readonly Box[];
-  readonly grid: Grid;
 }
 
 /** The level cut in squares: which of them have been seen is what a persona knows of the level. */
@@ -51,10 +45,10 @@ export interface World {
   readonly bare: Mesh;
   readonly mesh: Mesh;
   readonly zones: readonly Zone[];
-  /** The zones of what each thing does, and of its box; −1: none. */
-  readonly zoneOf: Int32Array;
+  /** The zone of the box of each thing; −1: none. */
   readonly solidZoneOf: Int32Array;
-  readonly walls: Walls;
+  /** Where walls are, for lines of sight. */
+  readonly walls: Boxes;
   readonly areas: Areas;
   /** Where a body can stand and how it leaps; null seen from above. */
   readonly terrain: Terrain | null;
@@ -213,23 +207,19 @@ export function worldOf(compiled: Compiled): World {
   const free = keptFree([flat([area]), flat(solid)], () => createMesh(area, solid, []));
   const wide = zones.map((zone) => zone.wide);
   const mesh = zones.length === 0 ? free : keptMeshes([flat([area]), flat(solid), flat(wide)], () => createMesh(area, solid, wide));
-  const bare = walls.map((item) => solidBox(compiled, item, 0, 0));
   const count = placements.form.length;
-  const zoneOf = new Int32Array(count).fill(-1);
   const solidZoneOf = new Int32Array(count).fill(-1);
-  zones.forEach(({ placement, solid }, zone) => ((solid ? solidZoneOf : zoneOf)[placement] = zone));
+  zones.forEach(({ placement, solid }, zone) => {
+    if (solid) solidZoneOf[placement] = zone;
+  });
   const world: World = {
     compiled,
     deeds,
     bare: free,
     mesh,
     zones,
-    zoneOf,
     solidZoneOf,
-    walls: {
-      boxes: bare,
-      grid: createGrid(Float64Array.from(bare.flatMap(({ left, bottom, right, top }) => [left, bottom, right, top]))),
-    },
+    walls: boxesOf(walls.map((item) => solidBox(compiled, item, 0, 0))),
     areas: keptAreas([free, terrain, size.width, size.height], () => areasOf(compiled, free, terrain)),
     terrain,
     extents: Array.from({ length: compiled.forms.kind.length }, (_, form) => extentOf(compiled, form)),

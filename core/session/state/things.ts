@@ -116,6 +116,11 @@ export function exists(session: Session, placement: number): boolean {
   return (session.state.form[placement] as number) >= 0;
 }
 
+/** Whether a box stops players now. */
+export function isOn({ scratch }: Session, item: number): boolean {
+  return scratch.solids.on[item] === 1;
+}
+
 /** The slot that keeps the phase of a thing: its own, or, where phases are kept for each player, that player's. */
 export function phaseSlot(session: Session, placement: number, toucher: number, perPlayer: boolean): number {
   const { compiled } = session;

@@ -1,0 +1,76 @@
+import { valueIn, type Place } from '../../geometry/index.ts';
+import type { Persona, Route } from '../../level/index.ts';
+import { meterOf, MOVEMENT, movementOf, stepOf, type Compiled, type Session } from '../../session/index.ts';
+import type { Harm, Offer } from './deeds.ts';
+import type { Mind } from './mind.ts';
+import type { World } from './world.ts';
+
+/** Who thinks, about what. */
+export interface Thinker {
+  readonly world: World;
+  readonly session: Session;
+  readonly persona: Persona;
+  readonly mind: Mind;
+  readonly player: number;
+  /** The way-points it has been told to follow; null: it goes where it likes. */
+  readonly route: Route['wayPoints'] | null;
+}
+
+/** Where a persona stands. */
+export function hereOf({ session: { state }, player }: Thinker): Place {
+  return { x: valueIn(state.playerX, player), y: valueIn(state.playerY, player) };
+}
+
+/** Where it last saw a thing. */
+export function placeOf({ mind }: Thinker, placement: number): Place {
+  return { x: valueIn(mind.seenX, placement), y: valueIn(mind.seenY, placement) };
+}
+
+/** How fast a persona goes by itself now. Units a second. */
+export function paceOf({ session, persona, player }: Thinker): number {
+  return Math.max(0.01, movementOf(session, player, MOVEMENT.speed) * persona.haste);
+}
+
+/** Whether its keys do nothing to where it goes. */
+export function isRooted({ session, player }: Thinker): boolean {
+  return movementOf(session, player, MOVEMENT.control) <= 0;
+}
+
+export function healthOf({ session, player }: Thinker): number {
+  return meterOf(session, player, session.compiled.meters.health);
+}
+
+/** Health as a share of its limit; of what one starts with, where it has none. */
+export function shareOfHealth({ meters }: Compiled, health: number): number {
+  const lower = valueIn(meters.lower, meters.health);
+  const upper = valueIn(meters.upper, meters.health);
+  return (health - lower) / ((Number.isFinite(upper) ? upper : valueIn(meters.start, meters.health)) - lower);
+}
+
+/** Whether a persona with this health looks for healing. */
+export function wantsHealing({ persona, world }: Thinker, health: number): boolean {
+  return shareOfHealth(world.compiled, health) < persona.healsBelow;
+}
+
+/** Whether a persona knows of a thing: it has been seen, and is not yet forgotten. */
+export function knows({ session, persona, mind }: Thinker, placement: number): boolean {
+  const seen = valueIn(mind.seen, placement);
+  return seen >= 0 && stepOf(session) - seen <= persona.memory * session.compiled.rate;
+}
+
+const NO_OFFERS: readonly Offer[] = [];
+
+/** What a thing gives to a player. */
+export function offersAt({ world, session, player }: Thinker, placement: number): readonly Offer[] {
+  return world.deeds[player]?.[valueIn(session.state.form, placement)]?.offers ?? NO_OFFERS;
+}
+
+/** What a thing takes from a player; null: nothing. */
+export function harmAt({ world, session, player }: Thinker, placement: number): Harm | null {
+  return world.deeds[player]?.[valueIn(session.state.form, placement)]?.harm ?? null;
+}
+
+/** The health that is lost by touching a harm for so long; all there is by one that kills. */
+export function lossBy({ onTouch, perSecond, kills }: Harm, seconds: number, health: number): number {
+  return Math.min(health, onTouch + perSecond * seconds + kills * health);
+}
