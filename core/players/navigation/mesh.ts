@@ -115,6 +115,35 @@ interface Beside {
   readonly stretches: readonly Stretch[];
 }
 
+/** Sides that lie so near each other are one: sums of the same lengths differ in their last bits. Units. */
+const SAME = 1e-7;
+
+/** For each of some numbers, the least of those that lie next to each other with no gap. */
+function merged(values: readonly number[]): Map<number, number> {
+  const least = new Map<number, number>();
+  let [last, first] = [-Infinity, -Infinity];
+  for (const value of [...values].sort((a, b) => a - b)) {
+    if (value - last > SAME) first = value;
+    least.set(value, first);
+    last = value;
+  }
+  return least;
+}
+
+/** Boxes whose sides that lie in one line lie there to the last bit, also with the sides of an area. */
+function snapped(boxes: readonly Obstacle[], area: Box): Obstacle[] {
+  const x = merged([area.left, area.right, ...boxes.flatMap(({ left, right }) => [left, right])]);
+  const y = merged([area.bottom, area.top, ...boxes.flatMap(({ bottom, top }) => [bottom, top])]);
+  const at = (axis: ReadonlyMap<number, number>, value: number): number => axis.get(value) ?? value;
+  return boxes.map(({ left, bottom, right, top, zone }) => ({
+    left: at(x, left),
+    bottom: at(y, bottom),
+    right: at(x, right),
+    top: at(y, top),
+    zone,
+  }));
+}
+
 /** Adds a portal between two cells to both. */
 function join(portals: Stretch[][], a: number, b: number, fromX: number, fromY: number, toX: number, toY: number): Stretch[] {
   const ends = { id: -1, placeFrom: -1, placeTo: -1, fromX, fromY, toX, toY, cornersFrom: NO_CORNERS, cornersTo: NO_CORNERS };
@@ -184,7 +213,8 @@ function cutRow(cutting: Cutting, y: number, low: number, high: number): void {
  */
 export function createMesh(area: Box, solid: readonly Box[], zones: readonly Box[]): Mesh {
   const within = (box: Box): boolean => box.right > area.left && box.left < area.right && box.top > area.bottom && box.bottom < area.top;
-  const all: Obstacle[] = [...solid.map((box) => ({ ...box, zone: -1 })), ...zones.map((box, zone) => ({ ...box, zone }))].filter(within);
+  const boxes = [...solid.map((box): Obstacle => ({ ...box, zone: -1 })), ...zones.map((box, zone): Obstacle => ({ ...box, zone }))];
+  const all = snapped(boxes.filter(within), area);
   const begins = [...all].sort((a, b) => a.bottom - b.bottom);
   const ends = [...all].sort((a, b) => a.top - b.top);
   const cutting: Cutting = { area, cells: [], portals: [], edges: [], row: [] };
