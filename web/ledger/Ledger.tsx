@@ -1,5 +1,5 @@
 import { clockTime, decisionWords, lineWords, placementName } from '@dial/core/formats';
-import { entry, kindOf, type Level, type Persona } from '@dial/core/level';
+import { kindOf, type Level, type Persona } from '@dial/core/level';
 import { isStopped, REASONS, type LedgerLine, type Reason } from '@dial/core/session';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Check } from '../controls/Check.tsx';
@@ -7,6 +7,7 @@ import { playbackActions } from '../state/slices/playback.ts';
 import { viewActions, onlyPlacement } from '../state/slices/view.ts';
 import { ledgerOf } from '../state/simulation/lines.ts';
 import type { ShownRun } from '../state/simulation/protocol.ts';
+import { walkerOn } from '../state/simulation/walker.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
 import { Select } from '../controls/Select.tsx';
 import { SearchField } from '../controls/SearchField.tsx';
@@ -48,11 +49,16 @@ type Row =
 
 const isLine = (row: Row): row is LedgerLine => row.type !== 'decided';
 
-/** The lines with what a persona decided between them. */
-function withDecisions(lines: readonly LedgerLine[], run: ShownRun, persona: Persona, wanted: string): Row[] {
+/** The lines with what a persona decided between them, as far as it is wanted: by its words, the player, and the thing it is about. */
+function withDecisions(
+  lines: readonly LedgerLine[],
+  run: ShownRun,
+  persona: Persona,
+  isWanted: (words: string, toucher: string, placement: string | null) => boolean,
+): Row[] {
   const decided = (run.walk?.decisions ?? []).flatMap((decision, at): Row[] => {
     const words = `${persona.name} ${decisionWords(run.level, persona, decision)}`;
-    if (!words.toLowerCase().includes(wanted.trim().toLowerCase())) return [];
+    if (!isWanted(words, `player ${String(decision.player + 1)}`, decision.placement)) return [];
     return [{ index: -1 - at, step: decision.step, seconds: decision.step / run.rate, type: 'decided', words }];
   });
   return [...lines, ...decided].sort((a, b) => a.step - b.step);
@@ -114,7 +120,7 @@ export function Ledger({ level }: { readonly level: Level }) {
   const run = useAppSelector((state) => state.simulated.shown.now);
   const selection = useAppSelector((state) => state.view.selection);
   const { kind, placements } = selection;
-  const [only, setOnly] = useState<Only>('all');
+  const [wishedOnly, setOnly] = useState<Only>('all');
   const [reason, setReason] = useState<Reason | ''>('');
   const [player, setPlayer] = useState('');
   const [search, setSearch] = useState('');
@@ -122,28 +128,31 @@ export function Ledger({ level }: { readonly level: Level }) {
   const [chosen, setChosen] = useState<number | null>(null);
 
   const all = useMemo(() => (run === null ? [] : ledgerOf(run)), [run]);
-  const lines = useMemo(() => {
+  const drawn = useAppSelector((state) => state.simulated.run);
+  const persona = run === null ? null : (walkerOn(run.level, drawn)?.persona ?? null);
+  // Where nobody decides anything, there are no decisions to be shown.
+  const only = wishedOnly === 'decisions' && persona === null ? 'all' : wishedOnly;
+  const rows: readonly Row[] = useMemo(() => {
     const wanted = search.trim().toLowerCase();
-    const concerns = (line: LedgerLine): boolean => {
+    const concerns = (placement: string | null): boolean => {
       if (!ofSelected || kind === null) return true;
-      if (!('placement' in line) || line.placement === null) return false;
-      return placements.length === 0 ? level.placements[line.placement]?.kind === kind : placements.includes(line.placement);
+      if (placement === null) return false;
+      return placements.length === 0 ? level.placements[placement]?.kind === kind : placements.includes(placement);
     };
-    return all.filter(
+    const isWanted = (words: string, toucher: string | null, placement: string | null): boolean =>
+      (player === '' || toucher === player) && concerns(placement) && (wanted === '' || words.toLowerCase().includes(wanted));
+    const lines = all.filter(
       (line) =>
         shows(line, only) &&
         (reason === '' || only !== 'refusals' || (isStopped(line) && line.reason === reason)) &&
-        (player === '' || ('toucher' in line && line.toucher === player)) &&
-        concerns(line) &&
-        (wanted === '' || lineWords(level, line).toLowerCase().includes(wanted)),
+        isWanted(
+          wanted === '' ? '' : lineWords(level, line),
+          'toucher' in line ? line.toucher : null,
+          'placement' in line ? line.placement : null,
+        ),
     );
-  }, [all, only, reason, player, search, ofSelected, kind, placements, level]);
-  const drawn = useAppSelector((state) => state.simulated.run);
-  const persona = entry(run?.level.personas ?? {}, drawn?.persona ?? '');
-  const rows: readonly Row[] = useMemo(
-    () => (only === 'decisions' && run !== null && persona !== undefined ? withDecisions(lines, run, persona, search) : lines),
-    [only, lines, run, persona, search],
-  );
+    return only === 'decisions' && run !== null && persona !== null ? withDecisions(lines, run, persona, isWanted) : lines;
+  }, [all, only, reason, player, search, ofSelected, kind, placements, level, run, persona]);
   const reasons = useMemo(() => {
     const counts = new Map<Reason, number>();
     for (const line of all) if (isStopped(line)) counts.set(line.reason, (counts.get(line.reason) ?? 0) + 1);
@@ -170,7 +179,7 @@ export function Ledger({ level }: { readonly level: Level }) {
           <Select
             label="show"
             value={only}
-            options={(Object.entries(ONLY) as [Only, string][]).filter(([one]) => one !== 'decisions' || persona !== undefined)}
+            options={(Object.entries(ONLY) as [Only, string][]).filter(([one]) => one !== 'decisions' || persona !== null)}
             onChoose={setOnly}
           />
         </label>

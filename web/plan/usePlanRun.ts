@@ -1,7 +1,7 @@
 import { clockTime, decisionWords } from '@dial/core/formats';
-import { entry } from '@dial/core/level';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { ledgerOf } from '../state/simulation/lines.ts';
+import { walkerOn } from '../state/simulation/walker.ts';
 import type { ShownRun } from '../state/simulation/protocol.ts';
 import { useAppSelector } from '../state/store.ts';
 import { usePalette } from '../drawing/palette.ts';
@@ -44,11 +44,9 @@ export function usePlanRun() {
   const drawn = useAppSelector((state) => state.simulated.run);
   const decided = useMemo(() => {
     const { now } = simulated;
-    const persona = now === null || drawn?.persona === undefined ? undefined : entry(now.level.personas, drawn.persona);
+    const persona = now === null ? null : (walkerOn(now.level, drawn)?.persona ?? null);
     const last = now?.walk?.decisions.findLast(({ step, player }) => player === 0 && step <= (moment?.step ?? 0));
-    return now === null || persona === undefined || last === undefined
-      ? null
-      : `${persona.name} ${decisionWords(now.level, persona, last)}`;
+    return now === null || persona === null || last === undefined ? null : `${persona.name} ${decisionWords(now.level, persona, last)}`;
   }, [simulated, drawn, moment]);
   const described =
     moment === null
