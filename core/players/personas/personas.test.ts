@@ -2,6 +2,9 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { compile, createSession, hasEnded, restore, snapshot, step, stepOf, type Outcome } from '../../session/index.ts';
 import { createDigest, parseLevel, SHIPPED_PERSONAS, type Level, type Persona } from '../../level/index.ts';
+import fc from 'fast-check';
+import { createMesh, findWay } from '../navigation/index.ts';
+import { runs } from '../../testing/runs.ts';
 import { box, circle, kind, level, meterEffect, shard } from '../../testing/levels.ts';
 import { fitPersona, fittedPersona, outcomeOfRun, playPersonas, simulate, type PersonaPlay } from '../index.ts';
 import { copyMind, createMind, type Mind } from './mind.ts';
@@ -38,8 +41,7 @@ interface Played extends PersonaPlay {
 function play(document: Level, persona: Partial<Persona> = {}, seed = 1, seconds = 120): Played {
   const compiled = compile(document);
   const played = playPersonas(compiled, [{ ...PLAIN, ...persona }], { seed, seconds });
-  const { outcome, steps } = simulate(compiled, played.run);
-  return { ...played, outcome, seconds: steps / compiled.rate };
+  return { ...played, outcome: outcomeOfRun(compiled, played.run), seconds: played.run.steps / compiled.rate };
 }
 
 const hazard = (width: number, height: number, perSecond: number, more = {}) =>
@@ -168,6 +170,50 @@ test('in an empty room all is taken by a way within 5 % of the shortest', () => 
     expect(endings).toEqual(['nothing left to do']);
     expect(outcome.players[0]!.distance).toBeLessThan(1.05 * shortest([2, 10], places));
   }
+});
+
+/** A maze of 8 by 5 places, 4 u apart, with walls 0.4 u thick: each place is open to the right or upwards, so that there is one way to each. */
+function maze(opensRight: readonly boolean[]): Level {
+  const solids: Record<string, object> = {};
+  opensRight.forEach((right, index) => {
+    const [x, y] = [index % 8, Math.floor(index / 8)];
+    const [east, north] = y === 4 ? [true, false] : x === 7 ? [false, true] : [right, !right];
+    if (!east) solids[`e${String(index)}`] = { x: 4 * x + 3.8, y: 4 * y - 0.2, width: 0.4, height: 4.4 };
+    if (!north) solids[`n${String(index)}`] = { x: 4 * x - 0.2, y: 4 * y + 3.8, width: 4.4, height: 0.4 };
+  });
+  return level({
+    size: { width: 32, height: 20 },
+    body: { radius: 0.35, speed: 4.5, acceleration: 40, braking: 60 },
+    start: { x: 2, y: 2 },
+    solids,
+    points: { end: { name: 'end', x: 30, y: 2 } },
+    ends: { goals: { end: { type: 'reach', point: 'end', within: 0.3 } } },
+  });
+}
+
+test('a maze is walked within 5 % of the shortest way', () => {
+  fc.assert(
+    fc.property(fc.array(fc.boolean(), { minLength: 40, maxLength: 40 }), (opensRight) => {
+      const document = maze(opensRight);
+      const { outcome } = play(document);
+      // A wall keeps the middle of a body, a circle, out of itself grown by the circle: by every box that has its corners on it.
+      const { radius } = document.body;
+      const grown = [0, 1, 2, 3, 4].flatMap((eighth) => {
+        const [w, h] = [radius * Math.cos((eighth * Math.PI) / 8), radius * Math.sin((eighth * Math.PI) / 8)];
+        return Object.values(document.solids).map(({ x, y, width, height }) => ({
+          left: x - w,
+          bottom: y - h,
+          right: x + width + w,
+          top: y + height + h,
+        }));
+      });
+      const area = { left: radius, bottom: radius, right: 32 - radius, top: 20 - radius };
+      const least = findWay(createMesh(area, grown, []), { x: 2, y: 2 }, { x: 30, y: 2 })!.length - 0.3;
+      expect(outcome.ended.how).toBe('won');
+      expect(outcome.players[0]!.distance).toBeLessThan(1.05 * least);
+    }),
+    { numRuns: runs(25) },
+  );
 });
 
 /** Seen from the side: a staircase of ledges, each higher than the one before by a share of what the body can jump: v² ÷ 2g = 2 u. */
@@ -306,12 +352,12 @@ test('what a persona plays is a run: simulated from its keys alone, it comes to 
 });
 
 /** Health lost in the mean, a death as all of it, seconds played in the median, and the share that won, of so many seeds. */
-function crowd(document: Level, id: string, seeds: number): { lost: number; seconds: number; won: number } {
+function crowd(document: Level, id: string, seeds: number, longest = 300): { lost: number; seconds: number; won: number } {
   const compiled = compile(document);
   const seconds: number[] = [];
   let [lost, won] = [0, 0];
   for (let seed = 1; seed <= seeds; seed += 1) {
-    const { run } = playPersonas(compiled, [document.personas[id] ?? PLAIN], { seed });
+    const { run } = playPersonas(compiled, [document.personas[id]!], { seed, seconds: longest });
     const outcome = outcomeOfRun(compiled, run);
     lost += Object.values(outcome.players[0]!.damageByKind).reduce((sum, one) => sum + one, 0) + 100 * outcome.players[0]!.deaths;
     seconds.push(run.steps / compiled.rate);
@@ -332,9 +378,42 @@ test('the characters are as their names say: the wary lose less and take longer 
     expect(wary!.seconds).toBeGreaterThan(hasty!.seconds * 1.1);
     expect(steady!.won).toBeGreaterThanOrEqual(0.75);
   }
+  // A yard of a thousand things is not won in a minute: there it is by what they lose.
+  const [wary, hasty] = ['wary', 'hasty'].map((id) => crowd(demo('proving-yard'), id, 6, 60));
+  expect(hasty!.lost).toBeGreaterThan(wary!.lost * 3);
 });
 
-test('without caution, a harm that is made worse lets no more of them win', () => {
-  const [mild, worse] = [20, 60].map((loss) => crowd({ ...fork(loss), death: { ...fork(loss).death, returns: 'never' } }, 'plain', 6));
-  expect(worse!.won).toBeLessThanOrEqual(mild!.won);
+/** A level of three vents, each on the way or not, over a few boxes; one life. */
+const hazards = fc.record({
+  vents: fc.array(
+    fc.record({ x: fc.integer({ min: 6, max: 36 }), y: fc.integer({ min: 4, max: 16 }), loss: fc.integer({ min: 15, max: 300 }) }),
+    {
+      minLength: 3,
+      maxLength: 3,
+    },
+  ),
+  boxes: fc.array(fc.record({ x: fc.integer({ min: 5, max: 34 }), y: fc.integer({ min: 0, max: 19 }) }), { maxLength: 5 }),
+  which: fc.nat(2),
+});
+
+test('without caution, a harm that is made worse lets nobody win who did not', () => {
+  fc.assert(
+    fc.property(hazards, ({ vents, boxes, which }) => {
+      const won = (worse: number): boolean => {
+        const kinds = vents.map(({ loss }, at): [string, object] => [`v${String(at)}`, hazard(4, 8, at === which ? loss * worse : loss)]);
+        const document = towards({
+          size: { width: 44, height: 20 },
+          body: { radius: 0.5, speed: 12, acceleration: 60, braking: 60 },
+          kinds: Object.fromEntries(kinds),
+          placements: Object.fromEntries(vents.map(({ x, y }, at) => [`v${String(at)}`, { kind: `v${String(at)}`, x, y }])),
+          solids: Object.fromEntries(boxes.map(({ x, y }, at) => [`b${String(at)}`, { x, y, width: 3, height: 3 }])),
+          death: { returns: 'never' },
+        });
+        return play(document, {}, 1, 40).outcome.ended.how === 'won';
+      };
+      const [mild, worse] = [won(1), won(3)];
+      expect(worse && !mild).toBe(false);
+    }),
+    { numRuns: runs(200) },
+  );
 });
