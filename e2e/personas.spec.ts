@@ -29,6 +29,25 @@ for (const [name, persona] of [
   });
 }
 
+test('two players are played by two personas, chosen one by one, in Chromium as in Node', async ({ page, request }) => {
+  const yard = demo('proving-yard');
+  const level = { ...yard, players: { ...yard.players, count: 2 } };
+  const compiled = compile(level);
+  const headers = { 'content-type': 'application/json' };
+  const { id } = (await (await request.post('/api/levels', { data: levelText(level), headers })).json()) as { id: string };
+  await page.goto(`/levels/${id}?run=persona:steady`);
+  await choose(page.getByRole('combobox', { name: 'Who plays player 2' }), 'hasty');
+  await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toContainText('steady and hasty, seed 1');
+  await expect(page.getByRole('button', { name: 'hasty, who plays this run' })).toBeVisible();
+  const { run } = playPersonas(compiled, [level.personas['steady']!, level.personas['hasty']!], { seed: 1 });
+  const { digest } = simulate(compiled, run);
+  await expect.poll(async () => await digestOf(page)).toBe(digest);
+  await page.getByRole('tab', { name: 'Ledger' }).click();
+  await choose(page.getByRole('combobox', { name: 'show' }), 'everything, with decisions');
+  await page.getByRole('searchbox', { name: 'Find lines' }).fill('hasty goes to');
+  await expect(page.getByRole('button', { name: /hasty goes to/ }).first()).toBeVisible();
+});
+
 test('a persona is put on the Strip, says why it goes where it goes, and is tuned', async ({ page }) => {
   await openBench(page);
   await choose(page.getByRole('combobox', { name: 'Run on the Strip' }), 'steady, seed 1');

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { addKind, addPlacement, addVariant, allKinds, allNumbers, newLevel, parseLevelText, type Level } from '../level/index.ts';
-import { kindSheetText, placementSheetText, readKindSheet, readPlacements } from './index.ts';
+import { kindSheetText, personaSheetText, placementSheetText, readKindSheet, readPersonaSheet, readPlacements } from './index.ts';
 
 const demo = (file: string): Level => {
   const parsed = parseLevelText(readFileSync(`demo/${file}/level.json`, 'utf8'));
@@ -45,8 +45,21 @@ test.each([
   const kinds = readKindSheet(level, kindSheetText(level));
   const placements = readPlacements(level, placementSheetText(level), { yDown: false });
   expect([kinds.changes, kinds.refused, placements.changes, placements.refused]).toEqual([[], [], [], []]);
+  const personas = readPersonaSheet(level, personaSheetText(level));
+  expect([personas.changes, personas.refused, personas.same]).toEqual([[], [], 15 * Object.keys(level.personas).length]);
   expect(kinds.same).toBeGreaterThan(8);
   expect(placements.same).toBeGreaterThanOrEqual(2 * Object.keys(level.placements).length);
+});
+
+test('a file of personas changes what differs and says what it does not take', () => {
+  const read = readPersonaSheet(small(), 'persona;heals below;patience (f);rests for\nWary;0,5;90;4\nsteady;2;;\nnobody;1;;');
+  expect(read.changes.map(({ words }) => words)).toEqual(['wary: heals below 0.75 → 0.5', 'wary: patience 6 → 1.5 s']);
+  expect(read.refused).toEqual([
+    { line: 1, text: 'rests for', why: 'no persona has a number of this name' },
+    { line: 3, text: '2', why: 'steady, heals below: at most 1' },
+    { line: 4, text: 'nobody', why: 'there is no persona of this name' },
+  ]);
+  expect(read.level.personas.wary).toMatchObject({ healsBelow: 0.5, patience: 1.5 });
 });
 
 test('a file of kinds changes what differs and says what it does not take', () => {

@@ -7,6 +7,7 @@ import {
   keptAt,
   numberAt,
   parseLevel,
+  personaNumbers,
   segmentsOf,
   writeAt,
   type Level,
@@ -39,7 +40,7 @@ export interface SheetCell {
 export interface SheetRow {
   readonly id: string;
   readonly name: string;
-  /** The id of its kind; of a kind its own id. */
+  /** The id of its kind; of a kind its own id; of a persona nothing. */
   readonly kind: string;
   readonly cells: ReadonlyMap<string, SheetCell>;
 }
@@ -95,6 +96,22 @@ export function kindSheet(level: Level): Sheet {
       name,
       kind: id,
       cells: new Map(numbers.map(([column, number]) => [column, cellOf(level, owner, number)])),
+    })),
+  };
+}
+
+/** Every number of every persona: a row for each. */
+export function personaSheet(level: Level): Sheet {
+  const rows = inOrder(level.personas).map(([id, { name }]) => ({ id, name, numbers: named(personaNumbers(level, id)) }));
+  return {
+    columns: columnsOf(rows.map(({ numbers }) => numbers)),
+    rows: rows.map(({ id, name, numbers }) => ({
+      id,
+      name,
+      kind: '',
+      cells: new Map(
+        numbers.map(([column, { value, range, path }]) => [column, { value, range, path, own: false, follows: false }] as const),
+      ),
     })),
   };
 }

@@ -1,6 +1,6 @@
 import { SIMULATION_VERSION } from '@dial/core/session';
 import { clockTime, endedWords, plainNumber, stuckWords } from '@dial/core/formats';
-import { inOrder, type Level } from '@dial/core/level';
+import { entry, inOrder, type Level } from '@dial/core/level';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { Fragment, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
@@ -115,7 +115,10 @@ export function RunCaption({ level }: RunCaptionProps) {
   const stuck = now?.walk?.stuckAt ?? null;
   const routes = inOrder(level.routes);
   const personas = inOrder(level.personas);
-  const seedOf = (persona: string): number => (drawn?.persona === persona ? drawn.run.seed : 1);
+  /** Who plays with a persona: those who do already, where it is on the Strip. */
+  const withIt = (id: string): readonly string[] => (drawn?.personas?.[0] === id ? drawn.personas : [id]);
+  const namesOf = (ids: readonly string[]): string => ids.map((id) => entry(level.personas, id)?.name ?? id).join(' and ');
+  const seedOf = (persona: string): number => (drawn?.personas?.[0] === persona ? drawn.run.seed : 1);
   return (
     // One line where it can be: while a dial is turned figures come and go, and Plan and Strip must not change their size with them.
     <div className="relative flex min-h-8 flex-wrap items-center gap-x-2 text-xs min-[1180px]:flex-nowrap">
@@ -152,11 +155,11 @@ export function RunCaption({ level }: RunCaptionProps) {
                 : []),
               ...runs.map(({ id, name }) => [id, name] as const),
               ...routes.map(([id, { name }]) => [walkOf({ route: id }), `${name}, walked`] as const),
-              ...personas.flatMap(([id, { name }]) => [
-                [walkOf({ persona: id }), `${name}, seed ${String(seedOf(id))}`] as const,
+              ...personas.flatMap(([id]) => [
+                [walkOf({ personas: withIt(id) }), `${namesOf(withIt(id))}, seed ${String(seedOf(id))}`] as const,
                 // Whoever is on the Strip may also be sent along a route, with its errors.
-                ...(drawn?.persona === id ? routes : []).map(
-                  ([route, { name: along }]) => [walkOf({ persona: id, route }), `${name} on ${along}`] as const,
+                ...(drawn?.personas?.[0] === id ? routes : []).map(
+                  ([route, { name: along }]) => [walkOf({ personas: withIt(id), route }), `${namesOf(withIt(id))} on ${along}`] as const,
                 ),
               ]),
             ]}

@@ -1,4 +1,4 @@
-import { entry, kindOf, type Level } from '@dial/core/level';
+import { kindOf, type Level } from '@dial/core/level';
 import type { Selection } from '../state/slices/view.ts';
 import { useAppSelector } from '../state/store.ts';
 import { placeDials, playerDials, sharedDials } from '../state/document/dialList.ts';
@@ -6,7 +6,7 @@ import { DialGroup } from './DialGroup.tsx';
 import { Meant } from './Meant.tsx';
 import { LevelSettings } from './LevelSettings.tsx';
 import { KindColumn } from './KindColumn.tsx';
-import { PersonaColumn } from './PersonaColumn.tsx';
+import { PersonaColumns } from './PersonaColumn.tsx';
 import { SelectionActions } from './SelectionActions.tsx';
 import { SpotColumn, SpotList } from './SpotColumn.tsx';
 
@@ -56,8 +56,6 @@ function SolidColumn({ level, selection, solidId }: { readonly level: Level; rea
 /** The column of what is selected: what it does in words, then its dials. Nothing selected: the player's. */
 export function Dials({ level }: { readonly level: Level }) {
   const selection = useAppSelector((state) => state.view.selection);
-  const drawn = useAppSelector((state) => state.simulated.run?.persona);
-  const persona = drawn === undefined ? undefined : entry(level.personas, drawn);
   const kind = selection.kind === null ? undefined : kindOf(level, selection.kind);
   return (
     <aside
@@ -74,7 +72,7 @@ export function Dials({ level }: { readonly level: Level }) {
         <KindColumn key={selection.kind} level={level} kindId={selection.kind} selection={selection} />
       ) : (
         <>
-          {persona !== undefined && drawn !== undefined && <PersonaColumn level={level} id={drawn} persona={persona} />}
+          <PersonaColumns level={level} />
           <h2 className="text-base font-bold">The player</h2>
           <p className="my-2 rounded-sm border-l-[3px] border-ink bg-card px-2.5 py-1.5 text-[12.5px]">
             Choose a kind in the Tray, a thing in the Plan or a row of the Strip to see its dials. These are the player’s own, and below

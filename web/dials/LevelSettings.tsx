@@ -220,7 +220,7 @@ function PutOnStrip({ level, id }: { readonly level: Level; readonly id: string 
     <Button
       kind="quiet"
       className="mt-1.5 mr-1.5 text-xs"
-      onClick={() => dispatch(simulatedActions.runChosen(toBeWalked(level, { persona: id })))}
+      onClick={() => dispatch(simulatedActions.runChosen(toBeWalked(level, { personas: [id] })))}
     >
       Put on the Strip
     </Button>

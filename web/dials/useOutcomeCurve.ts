@@ -19,7 +19,7 @@ export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
   const level = useAppSelector((state) => state.document.open?.level ?? null);
   const run = useAppSelector(runTried);
   const route = useAppSelector((state) => state.simulated.run?.route);
-  const persona = useAppSelector((state) => state.simulated.run?.persona);
+  const personas = useAppSelector((state) => state.simulated.run?.personas);
   const [curve, setCurve] = useState<(OutcomeCurve & { readonly path: string }) | null>(null);
   const path = spec?.path;
   const kept = spec?.paths.join(' ') ?? '';
@@ -43,7 +43,7 @@ export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
         while (wanted && outcomes.length < values.length) {
           const some = values.slice(outcomes.length, outcomes.length + AT_A_TIME);
           outcomes.push(
-            ...(await curveAlong({ level, run, walks: { route, persona }, paths: kept.split(' '), values: some, meter: 'health' })),
+            ...(await curveAlong({ level, run, walks: { route, personas }, paths: kept.split(' '), values: some, meter: 'health' })),
           );
         }
         if (wanted) setCurve({ path, meter: 'health', values, outcomes });
@@ -55,7 +55,7 @@ export function useOutcomeCurve(spec: DialSpec | null): OutcomeCurve | null {
       wanted = false;
       clearTimeout(timer);
     };
-  }, [level, run, route, persona, path, kept, centre, min, max, step]);
+  }, [level, run, route, personas, path, kept, centre, min, max, step]);
 
   return curve !== null && curve.path === path ? curve : null;
 }

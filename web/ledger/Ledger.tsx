@@ -1,5 +1,6 @@
 import { clockTime, decisionWords, lineWords, placementName } from '@dial/core/formats';
 import { kindOf, type Level, type Persona } from '@dial/core/level';
+import { playedBy } from '@dial/core/players';
 import { isStopped, REASONS, type LedgerLine, type Reason } from '@dial/core/session';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Check } from '../controls/Check.tsx';
@@ -53,10 +54,11 @@ const isLine = (row: Row): row is LedgerLine => row.type !== 'decided';
 function withDecisions(
   lines: readonly LedgerLine[],
   run: ShownRun,
-  persona: Persona,
+  personas: readonly Persona[],
   isWanted: (words: string, toucher: string, placement: string | null) => boolean,
 ): Row[] {
   const decided = (run.walk?.decisions ?? []).flatMap((decision, at): Row[] => {
+    const persona = playedBy(personas, decision.player);
     const words = `${persona.name} ${decisionWords(run.level, persona, decision)}`;
     if (!isWanted(words, `player ${String(decision.player + 1)}`, decision.placement)) return [];
     return [{ index: -1 - at, step: decision.step, seconds: decision.step / run.rate, type: 'decided', words }];
@@ -129,9 +131,9 @@ export function Ledger({ level }: { readonly level: Level }) {
 
   const all = useMemo(() => (run === null ? [] : ledgerOf(run)), [run]);
   const drawn = useAppSelector((state) => state.simulated.run);
-  const persona = run === null ? null : (walkerOn(run.level, drawn)?.persona ?? null);
+  const personas = useMemo(() => (run === null ? [] : (walkerOn(run.level, drawn)?.personas ?? [])), [run, drawn]);
   // Where nobody decides anything, there are no decisions to be shown.
-  const only = wishedOnly === 'decisions' && persona === null ? 'all' : wishedOnly;
+  const only = wishedOnly === 'decisions' && personas.length === 0 ? 'all' : wishedOnly;
   const rows: readonly Row[] = useMemo(() => {
     const wanted = search.trim().toLowerCase();
     const concerns = (placement: string | null): boolean => {
@@ -151,8 +153,8 @@ export function Ledger({ level }: { readonly level: Level }) {
           'placement' in line ? line.placement : null,
         ),
     );
-    return only === 'decisions' && run !== null && persona !== null ? withDecisions(lines, run, persona, isWanted) : lines;
-  }, [all, only, reason, player, search, ofSelected, kind, placements, level, run, persona]);
+    return only === 'decisions' && run !== null && personas.length > 0 ? withDecisions(lines, run, personas, isWanted) : lines;
+  }, [all, only, reason, player, search, ofSelected, kind, placements, level, run, personas]);
   const reasons = useMemo(() => {
     const counts = new Map<Reason, number>();
     for (const line of all) if (isStopped(line)) counts.set(line.reason, (counts.get(line.reason) ?? 0) + 1);
@@ -179,7 +181,7 @@ export function Ledger({ level }: { readonly level: Level }) {
           <Select
             label="show"
             value={only}
-            options={(Object.entries(ONLY) as [Only, string][]).filter(([one]) => one !== 'decisions' || persona !== null)}
+            options={(Object.entries(ONLY) as [Only, string][]).filter(([one]) => one !== 'decisions' || personas.length > 0)}
             onChoose={setOnly}
           />
         </label>

@@ -44,7 +44,7 @@ export function usePlanRun() {
   const drawn = useAppSelector((state) => state.simulated.run);
   const decided = useMemo(() => {
     const { now } = simulated;
-    const persona = now === null ? null : (walkerOn(now.level, drawn)?.persona ?? null);
+    const [persona = null] = now === null ? [] : (walkerOn(now.level, drawn)?.personas ?? []);
     const last = now?.walk?.decisions.findLast(({ step, player }) => player === 0 && step <= (moment?.step ?? 0));
     return now === null || persona === null || last === undefined ? null : `${persona.name} ${decisionWords(now.level, persona, last)}`;
   }, [simulated, drawn, moment]);

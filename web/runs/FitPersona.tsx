@@ -101,7 +101,7 @@ export function FitPersona({ at, level, runs }: FitPersonaProps) {
           <p className="mt-1 flex items-center gap-2 text-xs text-soft">
             {kept?.of === of ? (
               <Link
-                to={`${at}?run=${encodeURIComponent(walkOf({ persona: kept.id }))}`}
+                to={`${at}?run=${encodeURIComponent(walkOf({ personas: [kept.id] }))}`}
                 className={`${buttonClass('quiet')} px-1.5! py-0!`}
               >
                 Let it play

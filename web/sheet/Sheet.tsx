@@ -1,14 +1,4 @@
-import {
-  dialText,
-  fileName,
-  kindSheet,
-  kindSheetText,
-  placementSheet,
-  placementSheetText,
-  readNumber,
-  type Sheet as SheetTable,
-  type SheetRow,
-} from '@dial/core/formats';
+import { dialText, fileName, readNumber, type Sheet as SheetTable, type SheetRow } from '@dial/core/formats';
 import { forgetAt, kindOf, type Level } from '@dial/core/level';
 import { useMemo, useState, type ReactNode } from 'react';
 import { Check } from '../controls/Check.tsx';
@@ -26,13 +16,8 @@ import { BlockTools } from './BlockTools.tsx';
 import { arranged, copied, fillDown, operateOn, pasteInto, placesIn, type Arrangement, type Gathered, type Place } from './cells.ts';
 import { SheetFile } from './SheetFile.tsx';
 import { SheetGrid } from './SheetGrid.tsx';
+import { NAMES, TABLES, type Table } from './tables.ts';
 import { TabList, TabPage, Tabs } from '../controls/Tabs.tsx';
-
-export type Table = 'kinds' | 'placements with own values' | 'all placements';
-const TABLES: readonly Table[] = ['kinds', 'placements with own values', 'all placements'];
-
-const sheetOf = (level: Level, table: Table) =>
-  table === 'kinds' ? kindSheet(level) : placementSheet(level, table === 'all placements' ? 'all' : 'own');
 
 const CORNER: Block = { from: { row: 0, column: 0 }, to: { row: 0, column: 0 } };
 const MOST_REFUSED = 6;
@@ -59,13 +44,13 @@ interface BarProps {
 
 /** Which table, which rows and columns of it, and files out and in. */
 function Bar({ level, table, arrangement, onArrange, compared, beside, onBeside }: BarProps) {
-  const text = table === 'kinds' ? kindSheetText : placementSheetText;
-  const nextTable = TABLES[(TABLES.indexOf(table) + 1) % TABLES.length];
+  const { text, file } = TABLES[table];
+  const nextTable = NAMES[(NAMES.indexOf(table) + 1) % NAMES.length];
   return (
     <div className="flex flex-wrap items-center gap-2 text-xs">
       <TabList
         label="Table"
-        tabs={TABLES.map((one) => ({ value: one, name: one, command: one === nextTable ? 'other table' : undefined }))}
+        tabs={NAMES.map((one) => ({ value: one, name: one, command: one === nextTable ? 'other table' : undefined }))}
       />
       <SearchField
         label="Find rows"
@@ -92,7 +77,7 @@ function Bar({ level, table, arrangement, onArrange, compared, beside, onBeside 
         <Button
           kind="quiet"
           data-command="export csv"
-          onClick={() => download(fileName(`${level.name} ${table === 'kinds' ? 'kinds' : 'placements'}`, 'csv'), text(level), 'text/csv')}
+          onClick={() => download(fileName(`${level.name} ${file}`, 'csv'), text(level), 'text/csv')}
         >
           Export CSV
         </Button>
@@ -148,7 +133,7 @@ function ActiveDial({ level, active, was, onSet }: ActiveDialProps) {
 
 /** The table as it is arranged, and the values of the compared version by row; null: not shown beside. */
 function useTable(level: Level, table: Table, arrangement: Arrangement, compared: Level | null) {
-  const whole = useMemo(() => sheetOf(level, table), [level, table]);
+  const whole = useMemo(() => TABLES[table].sheet(level), [level, table]);
   const sheet = useMemo(() => {
     const about = ({ name, kind }: SheetRow): string => {
       const { role = '', tags = [], name: kindName = '' } = kindOf(level, kind) ?? {};
@@ -157,13 +142,13 @@ function useTable(level: Level, table: Table, arrangement: Arrangement, compared
     return arranged(whole, about, arrangement);
   }, [whole, level, arrangement]);
   const was = useMemo(
-    () => (compared === null ? null : new Map(sheetOf(compared, table).rows.map((row) => [row.id, row] as const))),
+    () => (compared === null ? null : new Map(TABLES[table].sheet(compared).rows.map((row) => [row.id, row] as const))),
     [compared, table],
   );
   return { whole, sheet, was };
 }
 
-/** All values of all kinds in one table, or of placements; `outcome` says what the session comes to. */
+/** All values of all kinds in one table, of placements or of personas; `outcome` says what the session comes to. */
 export function Sheet({ level, outcome }: { readonly level: Level; readonly outcome: ReactNode }) {
   const store = useAppStore();
   const compared = useAppSelector((state) => state.document.compared ?? null);
@@ -209,7 +194,8 @@ export function Sheet({ level, outcome }: { readonly level: Level; readonly outc
   const choose = (next: Block): void => {
     setBlock(next);
     const row = sheet.rows[next.to.row];
-    if (row !== undefined) store.dispatch(viewActions.selected({ kind: row.kind, placements: table === 'kinds' ? [] : [row.id] }));
+    if (row !== undefined && table !== 'personas')
+      store.dispatch(viewActions.selected({ kind: row.kind, placements: table === 'kinds' ? [] : [row.id] }));
   };
   const chooseTable = (one: Table): void => {
     setTable(one);
@@ -291,6 +277,7 @@ function hereWords({ rows, columns }: SheetTable, { row, column }: Spot): string
 function emptyWords(rows: number, table: Table): string {
   if (rows > 0) return 'Nothing has that in its name. Clear the fields above to see all.';
   if (table === 'kinds') return 'This level has no kinds yet. Make one on the Bench, with “New kind”.';
+  if (table === 'personas') return 'This level has no personas. Add one on the Bench, among the level settings.';
   if (table === 'all placements')
     return 'Nothing is placed yet. Place things on the Bench, or import a CSV with the columns kind, x and y.';
   return 'No placement has own values: all follow their kinds. Choose one on the Bench and turn a dial for “only this”.';

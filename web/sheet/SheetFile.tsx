@@ -1,4 +1,3 @@
-import { readKindSheet, readPlacements } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useMemo, useState } from 'react';
 import { Check } from '../controls/Check.tsx';
@@ -6,20 +5,17 @@ import { writeMany } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
 import { ChangePreview } from '../controls/ChangePreview.tsx';
 import { FileButton, readChosen, type ChosenFile } from '../controls/FileButton.tsx';
+import { TABLES, type Table } from './tables.ts';
 
 interface FileProps {
   readonly level: Level;
-  readonly table: string;
+  readonly table: Table;
 }
 
 function Preview({ level, table, file, onClose }: FileProps & { readonly file: ChosenFile; readonly onClose: () => void }) {
   const store = useAppStore();
   const [yDown, setYDown] = useState(false);
-  const placements = table !== 'kinds';
-  const reading = useMemo(
-    () => (placements ? readPlacements(level, file.text, { yDown }) : readKindSheet(level, file.text)),
-    [level, file.text, placements, yDown],
-  );
+  const reading = useMemo(() => TABLES[table].read(level, file.text, yDown), [level, file.text, table, yDown]);
   return (
     <ChangePreview
       name={file.name}
@@ -28,7 +24,7 @@ function Preview({ level, table, file, onClose }: FileProps & { readonly file: C
       onMake={() => void writeMany(store, `import ${file.name}`, reading.changes)}
       onClose={onClose}
     >
-      {placements && (
+      {TABLES[table].file === 'placements' && (
         <label className="flex items-center gap-1.5 text-xs">
           <Check checked={yDown} onCheck={setYDown} />
           in this file y counts down from the top

@@ -5,6 +5,7 @@ import { entry, pointer } from '../document/pointers.ts';
 import { quantities, type Quantity, type QuantityName } from '../document/quantities.ts';
 import { kindOf, kindOfPlacement } from './resolve.ts';
 import type { Condition, Effect } from '../document/rules.ts';
+import type { Persona } from '../document/persona.ts';
 import type { Level } from '../document/schema.ts';
 import type { Kind } from '../document/things.ts';
 import { pathsOf, type Owner } from './values.ts';
@@ -270,4 +271,29 @@ export function tagRuleOf(ruleId: string): { readonly tagRules: string; readonly
 export function rulePath(kindId: string, ruleId: string): Path {
   const onTag = tagRuleOf(ruleId);
   return onTag === null ? ['kinds', kindId, 'rules', ruleId] : ['tagRules', onTag.tagRules, 'rules', onTag.rule];
+}
+
+/** The numbers of a persona, in the order in which they are shown. */
+export function personaNumbers(level: Level, id: string): LevelNumber[] {
+  const persona = entry(level.personas, id);
+  if (persona === undefined) return [];
+  const one = (group: string, field: keyof Persona, label: string, quantity: QuantityName): LevelNumber =>
+    numberAt(['personas', id, field], group, label, persona[field] as number, quantity);
+  return [
+    one('what it is after', 'caution', 'detour for a lost health', 'detourFor'),
+    one('what it is after', 'greed', 'detour for a point', 'detourFor'),
+    one('what it is after', 'healsBelow', 'heals below', 'share'),
+    one('what it is after', 'patience', 'patience', 'duration'),
+    one('what it is after', 'curiosity', 'curiosity', 'detour'),
+    one('how it goes', 'haste', 'haste', 'share'),
+    one('how it goes', 'reaction', 'reaction', 'reaction'),
+    one('how it goes', 'reactionSpread', 'spread of reactions', 'reaction'),
+    one('how it goes', 'aimError', 'aim error', 'aimError'),
+    one('how it goes', 'timingError', 'timing error', 'timingError'),
+    one('what it knows', 'sight', 'sight', 'sight'),
+    one('what it knows', 'memory', 'memory', 'memory'),
+    one('what it knows', 'decisions', 'decisions', 'decisions'),
+    one('gives up', 'givesUpDeaths', 'after deaths', 'limit'),
+    one('gives up', 'givesUpSeconds', 'after getting nowhere for', 'duration'),
+  ];
 }

@@ -41,6 +41,9 @@ function hashOf(compiled: Compiled): string {
   return hash;
 }
 
+/** Who plays a player: one persona each from the first on, the last one all that are left. */
+export const playedBy = <One>(personas: readonly One[], player: number): One => personas[Math.min(player, personas.length - 1)] as One;
+
 /** Lets personas play a level, one for each player from the first on; the last plays those for whom none is given. The whole session is a run. */
 export function playPersonas(
   compiled: Compiled,
@@ -51,7 +54,7 @@ export function playPersonas(
   const world = worldOf(compiled);
   const decisions: Decision[] = [];
   const all = Array.from({ length: compiled.playerCount }, (_, player): Hands => {
-    const persona = personas[Math.min(player, personas.length - 1)] as Persona;
+    const persona = playedBy(personas, player);
     return { world, session, persona, mind: createMind(world), player, route, note: (decision) => decisions.push(decision) };
   });
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
@@ -94,7 +97,11 @@ export interface Thought {
 /** What the first persona of a run that was just played knew and meant at a step of it. */
 export function thoughtAt(
   compiled: Compiled,
-  { persona, route, minds }: { readonly persona: Persona; readonly route: Route['wayPoints'] | null; readonly minds: PersonaPlay['minds'] },
+  {
+    personas,
+    route,
+    minds,
+  }: { readonly personas: readonly Persona[]; readonly route: Route['wayPoints'] | null; readonly minds: PersonaPlay['minds'] },
   run: Run,
   recording: Recording,
   target: number,
@@ -106,7 +113,15 @@ export function thoughtAt(
   if (saved === undefined || known === undefined) return null;
   restore(session, saved);
   const world = worldOf(compiled);
-  const all = known.map((mind, player): Hands => ({ world, session, persona, mind: copyMind(mind), player, route, note: null }));
+  const all = known.map((mind, player): Hands => ({
+    world,
+    session,
+    persona: playedBy(personas, player),
+    mind: copyMind(mind),
+    player,
+    route,
+    note: null,
+  }));
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   while (stepOf(session) < target && !hasEnded(session)) {
     for (const hands of all) pressKeys(hands, inputs);

@@ -3,10 +3,11 @@ import type { Compiled } from '../../session/index.ts';
 import { playPersonas, type Decision, type Ending, type PersonaPlay } from '../personas/index.ts';
 import { walkRoute, type Walk, type WalkOptions } from './walker.ts';
 
-/** Who walks a level in place of recorded inputs: a persona, along a route or by its own way; without one the plain walker. */
+/** Who walks a level in place of recorded inputs: personas, one for each player from the first on, along a route or by their own way; without any the plain walker. */
 export interface Walker {
   readonly route: Route | null;
-  readonly persona: Persona | null;
+  /** The last plays those for whom none is given. */
+  readonly personas: readonly Persona[];
 }
 
 /** What came of a walk, and why it went as it did. */
@@ -19,9 +20,9 @@ export interface Walked extends Walk {
 }
 
 /** Lets a walker walk a level. Null when there is neither a persona nor a route. */
-export function walkedBy(compiled: Compiled, { route, persona }: Walker, options: WalkOptions): Walked | null {
-  if (persona !== null) {
-    const { run, decisions, endings, minds } = playPersonas(compiled, [persona], { ...options, route: route?.wayPoints ?? null });
+export function walkedBy(compiled: Compiled, { route, personas }: Walker, options: WalkOptions): Walked | null {
+  if (personas.length > 0) {
+    const { run, decisions, endings, minds } = playPersonas(compiled, personas, { ...options, route: route?.wayPoints ?? null });
     return { run, stuckAt: null, decisions, ending: endings[0] ?? null, minds };
   }
   return route === null ? null : { ...walkRoute(compiled, route, options), decisions: [], ending: null, minds: [] };

@@ -5,11 +5,11 @@ import {
   keptAt,
   mainNumbers,
   numberAt,
+  personaNumbers,
   segmentsOf,
   type Level,
   type LevelNumber,
   type Owner,
-  type Persona,
   type QuantityName,
 } from '@dial/core/level';
 
@@ -116,26 +116,5 @@ export function playerDials(level: Level): DialSpec[] {
 }
 
 /** The dials of a persona, in the order in which they are shown. */
-export function personaDials(level: Level, id: string): DialSpec[] {
-  const persona = entry(level.personas, id);
-  if (persona === undefined) return [];
-  const one = (group: string, field: keyof Persona, label: string, quantity: QuantityName): DialSpec =>
-    dial(['personas', id, field], group, label, persona[field] as number, quantity);
-  return [
-    one('what it is after', 'caution', 'detour for a lost health', 'detourFor'),
-    one('what it is after', 'greed', 'detour for a point', 'detourFor'),
-    one('what it is after', 'healsBelow', 'heals below', 'share'),
-    one('what it is after', 'patience', 'patience', 'duration'),
-    one('what it is after', 'curiosity', 'curiosity', 'detour'),
-    one('how it goes', 'haste', 'haste', 'share'),
-    one('how it goes', 'reaction', 'reaction', 'reaction'),
-    one('how it goes', 'reactionSpread', 'spread of reactions', 'reaction'),
-    one('how it goes', 'aimError', 'aim error', 'aimError'),
-    one('how it goes', 'timingError', 'timing error', 'timingError'),
-    one('what it knows', 'sight', 'sight', 'sight'),
-    one('what it knows', 'memory', 'memory', 'memory'),
-    one('what it knows', 'decisions', 'decisions', 'decisions'),
-    one('gives up', 'givesUpDeaths', 'after deaths', 'limit'),
-    one('gives up', 'givesUpSeconds', 'after getting nowhere for', 'duration'),
-  ];
-}
+export const personaDials = (level: Level, id: string): DialSpec[] =>
+  personaNumbers(level, id).map((number) => ({ ...number, paths: [number.path] }));

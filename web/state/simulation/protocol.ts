@@ -9,7 +9,7 @@ export const Side = z.enum(['now', 'compared']);
 export type Side = z.infer<typeof Side>;
 
 const walker = z
-  .custom<Walker>((value) => value === null || (typeof value === 'object' && 'route' in value && 'persona' in value))
+  .custom<Walker>((value) => value === null || (typeof value === 'object' && 'route' in value && 'personas' in value))
   .nullable();
 
 /** A walker walks the level anew, in place of the run's inputs. With a side of null nothing can be asked about it later. */
@@ -21,7 +21,7 @@ export const MomentRequest = z.strictObject({ side: Side, step: z.int().min(0) }
 export type MomentRequest = z.infer<typeof MomentRequest>;
 /** `walks` names who walks the level anew for each value, in place of the run's inputs. */
 export const CurveRequest = Sent.extend({
-  walks: z.strictObject({ route: z.string().max(200).optional(), persona: z.string().max(200).optional() }),
+  walks: z.strictObject({ route: z.string().max(200).optional(), personas: z.array(z.string().max(200)).max(4).readonly().optional() }),
   paths: z.array(z.string()).max(5000),
   values: z.array(z.number()).max(64),
   meter: z.string(),

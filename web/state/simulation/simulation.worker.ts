@@ -99,11 +99,16 @@ function runOn(level: Level, recorded: Run, walker: Walker | null) {
 /** What the page is told of a walk: what was known at each moment stays here. */
 const told = ({ run, stuckAt, decisions, ending }: Walked): Omit<Walked, 'minds'> => ({ run, stuckAt, decisions, ending });
 
-/** What the persona of a run knows and means at a step; null when none plays. */
+/** What the first persona of a run knows and means at a step; null when none plays. */
 function thoughtOf({ compiled, run, recording, walker, walk }: Simulated, step: number): Thought | null {
-  const persona = walker?.persona ?? null;
-  if (persona === null || walk === null) return null;
-  return thoughtAt(compiled, { persona, route: walker?.route?.wayPoints ?? null, minds: walk.minds }, run, recording, step);
+  if (walker === null || walk === null || walker.personas.length === 0) return null;
+  return thoughtAt(
+    compiled,
+    { personas: walker.personas, route: walker.route?.wayPoints ?? null, minds: walk.minds },
+    run,
+    recording,
+    step,
+  );
 }
 
 const api: SimulationApi = {

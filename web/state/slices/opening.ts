@@ -10,19 +10,20 @@ export interface Compared {
   readonly level: Level;
 }
 
-/** The run that is drawn; of a walk the ids of the route and the persona too: it is walked anew on every change. */
+/** The run that is drawn; of a walk the ids of the route and the personas too: it is walked anew on every change. */
 export interface DrawnRun {
   readonly id: string;
   /** Of a walk: what is to be walked, with nothing pressed yet. */
   readonly run: Run;
   readonly route?: string | undefined;
-  readonly persona?: string | undefined;
+  /** One for each player from the first on; the last plays those for whom none is given. */
+  readonly personas?: readonly string[] | undefined;
   /** What the worker last made of the walk. */
   readonly walked?: Run;
 }
 
-/** The ids of a route and a persona that walks it, or one of them. */
-export type Walks = Pick<DrawnRun, 'route' | 'persona'>;
+/** The ids of a route and of personas who walk it, or one of them. */
+export type Walks = Pick<DrawnRun, 'route' | 'personas'>;
 
 /** An accepted edit on its way to the server. */
 export interface Unsent {

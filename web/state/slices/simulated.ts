@@ -10,24 +10,25 @@ import { documentActions } from './document.ts';
 export const WALKED = 'route';
 
 /** A walk to be drawn as a run, with nothing pressed yet: the worker walks it. */
-export const toBeWalked = ({ rate, routes, personas }: Level, { route, persona }: Walks, seed = 1): DrawnRun => {
-  const name = entry(personas, persona ?? '')?.name ?? entry(routes, route ?? '')?.name ?? 'walk';
-  return { id: WALKED, route, persona, run: { ...createRunWriter(rate, 1).finish(name, ''), seed } };
+export const toBeWalked = ({ rate, routes, ...level }: Level, { route, personas }: Walks, seed = 1): DrawnRun => {
+  const names = personas?.map((id) => entry(level.personas, id)?.name ?? id).join(' and ');
+  const name = names ?? entry(routes, route ?? '')?.name ?? 'walk';
+  return { id: WALKED, route, personas, run: { ...createRunWriter(rate, 1).finish(name, ''), seed } };
 };
 
 /** Whether a run is walked anew on every change. */
-export const isWalk = (run: DrawnRun | null): boolean => run?.route !== undefined || run?.persona !== undefined;
+export const isWalk = (run: DrawnRun | null): boolean => run?.route !== undefined || run?.personas !== undefined;
 
-/** What a walk is asked for by, in an address and in the list of runs. Ids have no slash and no colon. */
-export const walkOf = ({ route, persona }: Walks): string =>
-  persona === undefined ? `walk:${route ?? ''}` : `persona:${persona}${route === undefined ? '' : `/${route}`}`;
+/** What a walk is asked for by, in an address and in the list of runs. Ids have no slash, no colon and no comma. */
+export const walkOf = ({ route, personas }: Walks): string =>
+  personas === undefined ? `walk:${route ?? ''}` : `persona:${personas.join(',')}${route === undefined ? '' : `/${route}`}`;
 
 /** What was asked for, read back; null when it is no walk. */
 export function walkAsked(wanted: string): Walks | null {
   const [sort, rest = ''] = wanted.split(':');
-  const [persona, route] = rest.split('/');
+  const [personas = '', route] = rest.split('/');
   if (sort === 'walk') return { route: rest };
-  return sort === 'persona' ? { persona, route } : null;
+  return sort === 'persona' ? { personas: personas.split(','), route } : null;
 }
 
 /** What the run that is drawn is asked for by. */

@@ -18,10 +18,9 @@ export function isShown({ level, run }: { readonly level: Level; readonly run: D
   return wanted === WALKED || (walks !== null && !isThere(level, walks));
 }
 
-/** Whether a level has the route and the persona of a walk. */
-function isThere({ routes, personas }: Level, { route, persona }: Walks): boolean {
-  const found = (map: object, id: string | undefined): boolean => id === undefined || Object.hasOwn(map, id);
-  return found(routes, route) && found(personas, persona);
+/** Whether a level has the route and the personas of a walk. */
+function isThere(level: Level, { route, personas = [] }: Walks): boolean {
+  return (route === undefined || Object.hasOwn(level.routes, route)) && personas.every((id) => Object.hasOwn(level.personas, id));
 }
 
 /**
@@ -41,7 +40,7 @@ async function fetchRun(
   const [route] = inOrder(level.routes)[0] ?? [];
   if (route !== undefined) return toBeWalked(level, { route });
   const [persona] = inOrder(level.personas)[0] ?? [];
-  return persona === undefined ? null : toBeWalked(level, { persona });
+  return persona === undefined ? null : toBeWalked(level, { personas: [persona] });
 }
 
 /** Opens a level on the Bench, once the edits of the one that is open are safe. A level that is open already stays as it is, edits and undo steps too; its run changes. */
