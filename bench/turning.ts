@@ -3,7 +3,7 @@ import { once } from 'node:events';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium } from '@playwright/test';
+import { chromium, type Page } from '@playwright/test';
 import { crowdedFigures } from './crowded.ts';
 import { medianOf, quantileOf, type Figure } from './figures.ts';
 import { hourFigures, longRun } from './hour.ts';
@@ -12,6 +12,24 @@ import { playingFigures } from './playing.ts';
 import { turned } from './turned.ts';
 
 const THREE_MINUTES = 180;
+
+/** The same where a persona plays: one of its own dials is turned, and all it did is played anew. */
+async function personaTurns(page: Page, url: string): Promise<Figure[]> {
+  const figures: Figure[] = [];
+  for (const level of ['Night Firing', 'Chimney Climb', 'Proving Yard']) {
+    await page.goto(`${url}/levels/${level.toLowerCase().replace(' ', '-')}?run=persona:wary`);
+    const fold = page.getByRole('button', { name: 'wary, who plays this run' });
+    await fold.waitFor();
+    // A fold stays as it was left.
+    if ((await fold.getAttribute('aria-expanded')) !== 'true') await fold.click();
+    const { turns, simulations } = await turned(page, page.getByRole('slider', { name: 'haste' }));
+    figures.push(
+      { name: `${level}, turn to redraw of what wary plays, p95`, value: quantileOf(turns, 0.95), unit: 'ms' },
+      { name: '… of which simulation, median', value: medianOf(simulations), unit: 'ms' },
+    );
+  }
+  return figures;
+}
 
 /**
  * From a turned dial to the redrawn Strip in headless Chromium: from the key press until the browser has painted the
@@ -45,6 +63,7 @@ export async function turningFigures(): Promise<Figure[]> {
     const tape = page.getByRole('slider', { name: 'health', exact: true });
     const { turns, simulations } = await turned(page, tape);
     return [
+      ...(await personaTurns(page, url)),
       { name: 'turn to redraw, three-minute run, p95', value: quantileOf(turns, 0.95), unit: 'ms' },
       { name: 'turn to redraw, three-minute run, median', value: medianOf(turns), unit: 'ms' },
       { name: '… of which simulation, median', value: medianOf(simulations), unit: 'ms' },
