@@ -1,20 +1,25 @@
 import { savingFigures } from './saving.ts';
 import { printGrowth } from './growth.ts';
+import { crowdFigures } from './crowds.ts';
 import { personaFigures } from './personas.ts';
 import { steppingFigures } from './stepping.ts';
 import { turningFigures } from './turning.ts';
 import type { Figure } from './figures.ts';
 
 /**
- * `npm run bench [-- --json] [-- --core] [-- --saving [SERVER]] [-- --growth]`: prints one table; `--core` leaves the browser out,
- * `--saving` measures the server alone, this one or that of another build, `--growth` what a step costs as levels grow.
+ * `npm run bench [-- --json] [-- --core] [-- --saving [SERVER]] [-- --growth] [-- --crowds]`: prints one table; `--core` leaves the browser out,
+ * `--saving` measures the server alone, this one or that of another build, `--growth` what a step costs as levels grow; `--crowds` measures crowds alone, ten thousand sessions with them.
  */
 const saving = process.argv.indexOf('--saving');
 if (process.argv.includes('--growth')) await printGrowth();
 else {
-  const figures: Figure[] =
-    saving >= 0 ? await savingFigures(process.argv[saving + 1]) : [...(await steppingFigures()), ...personaFigures()];
-  if (saving < 0 && !process.argv.includes('--core')) figures.push(...(await turningFigures()));
+  const crowds = process.argv.includes('--crowds');
+  const figures: Figure[] = crowds
+    ? await crowdFigures(true)
+    : saving >= 0
+      ? await savingFigures(process.argv[saving + 1])
+      : [...(await steppingFigures()), ...personaFigures(), ...(await crowdFigures(false))];
+  if (saving < 0 && !crowds && !process.argv.includes('--core')) figures.push(...(await turningFigures()));
   print(figures);
 }
 

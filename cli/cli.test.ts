@@ -143,3 +143,27 @@ test('schema is a JSON Schema with a unit for its numbers', () => {
   expect(schema.$schema).toContain('2020-12');
   expect(schema.properties.body.properties.speed).toMatchObject({ unit: 'u/s', minimum: 0, description: expect.any(String) as string });
 });
+
+test('a crowd comes to the same with one thread as with two, a row a session; one of them is brought out as a run', () => {
+  const asked = ['crowd', level, '--personas', 'wary=60,hasty=3', '--seconds', '15', '--seed', '5'];
+  const one = dial(...asked, '--threads', '1', '--csv');
+  expect(one.code).toBe(0);
+  expect(dial(...asked, '--threads', '2', '--csv').out).toBe(one.out);
+  const [heads, ...rows] = one.out.trim().split('\r\n');
+  expect(heads).toContain('session,persona,seed,ended,seconds,finishes,loses a life,final health');
+  expect(rows).toHaveLength(63);
+  const { report } = JSON.parse(dial(...asked, '--json').out) as { report: { sessions: number; personas: { persona: string }[] } };
+  expect([report.sessions, report.personas.map(({ persona }) => persona)]).toEqual([63, ['wary', 'hasty']]);
+
+  const saved = join(folder, 'session.json');
+  expect(dial(...asked, '--session', '1', '--save-run', saved).code).toBe(0);
+  const outcome = JSON.parse(dial('run', level, '--run', saved, '--json').out) as { players: [{ meters: { health: number } }] };
+  const row = rows[1]!.split(',');
+  expect([row[1], row[2]]).toEqual(['hasty', '5']);
+  expect(Number(row[7])).toBe(outcome.players[0].meters.health);
+
+  expect(dial('crowd', level, '--personas', 'nobody=3').err).toContain('no persona “nobody”');
+  expect(dial('crowd', level, '--personas', 'wary=1000000').err).toContain('at most 100000');
+  expect(dial('crowd', level, '--personas', 'wary=0').code).toBe(2);
+  expect(dial('crowd', level, '--seconds', 'soon').code).toBe(2);
+});

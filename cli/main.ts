@@ -3,7 +3,9 @@ import { clockTime, ledgerNdjson, levelText } from '@dial/core/formats';
 import { LEVEL_FORMAT, levelJsonSchema, startingStateJsonSchema, remarksOf } from '@dial/core/level';
 import { compareSessions, outcomeOfRun, runJsonSchema, simulate, withMarks, type Parting } from '@dial/core/players';
 import { compile, readLines, SIMULATION_VERSION } from '@dial/core/session';
+import { studyJsonSchema } from '@dial/core/studies';
 import { Command, CommanderError } from 'commander';
+import { crowd } from './crowd.ts';
 import { differences, differenceWords, outcomeWords } from './printing.ts';
 import { BadInput, rateOf, readLevel, readRun, type RunOptions, write } from './reading.ts';
 
@@ -75,6 +77,20 @@ sessionOptions(program.command('compare').argument('<a>', 'level file').argument
   .description('simulate one run on two levels: where the sessions part, and the outcomes side by side')
   .action(compare);
 program
+  .command('crowd')
+  .argument('<level>', 'level file')
+  .option('--personas <counts>', 'who plays how often: wary=200,hasty=200; else a hundred of each persona')
+  .option('--seconds <number>', 'seconds after which a session is cut off; else 120')
+  .option('--seed <number>', 'seed of the first session of each persona, 0 to 4294967295')
+  .option('--from-state <name>', 'starting state of the level')
+  .option('--threads <number>', 'threads to play in; else as many as there are cores')
+  .option('--session <number>', 'bring one session, counted from 0, out as a run, with --save-run')
+  .option('--save-run <file>', 'where that run is written')
+  .option('--json', 'print JSON')
+  .option('--csv', 'print a row a session')
+  .description('let a crowd of personas play, and print what it came to')
+  .action(crowd);
+program
   .command('validate')
   .argument('<level>', 'level file')
   .description('check a level file; prints each problem with its path')
@@ -85,11 +101,11 @@ program
   });
 program
   .command('schema')
-  .argument('[of]', 'what to describe: level, run or state', 'level')
+  .argument('[of]', 'what to describe: level, run, state or study', 'level')
   .description('print the JSON Schema of a level, a run or a starting state')
   .action((of: string) => {
-    const schema = { level: levelJsonSchema, run: runJsonSchema, state: startingStateJsonSchema }[of];
-    if (schema === undefined) throw new BadInput(`there is no schema of “${of}”; there are level, run and state`);
+    const schema = { level: levelJsonSchema, run: runJsonSchema, state: startingStateJsonSchema, study: studyJsonSchema }[of];
+    if (schema === undefined) throw new BadInput(`there is no schema of “${of}”; there are level, run, state and study`);
     console.log(JSON.stringify(schema(), null, 2));
   });
 program

@@ -27,11 +27,11 @@ async function text(file: string): Promise<string> {
   }
 }
 
-function problemWords(file: string, problems: readonly Problem[]): string {
+export function problemWords(file: string, problems: readonly Problem[]): string {
   return problems.map(({ path, message }) => `${file}${path === '' ? '' : ` at ${path}`}: ${message}`).join('\n');
 }
 
-function accepted<Value>(file: string, parsed: Parsed<Value>): Value {
+export function accepted<Value>(file: string, parsed: Parsed<Value>): Value {
   if (parsed.ok) return parsed.value;
   throw new BadInput(problemWords(file, parsed.problems));
 }
@@ -59,7 +59,7 @@ export interface RunOptions {
   readonly fromState?: string;
 }
 
-function wholeNumber(option: string, given: string, least: number, most: number): number {
+export function wholeNumber(option: string, given: string, least: number, most: number): number {
   const value = /^\d+$/.test(given) ? Number(given) : NaN;
   if (Number.isInteger(value) && value >= least && value <= most) return value;
   throw new BadInput(`${option} takes a whole number from ${String(least)} to ${String(most)}`);

@@ -1,4 +1,6 @@
 export { blockCells } from './csvTable.ts';
+export * from './crowdFile.ts';
+export * from './crowdWords.ts';
 export * from './differenceWords.ts';
 export * from './files.ts';
 export * from './ledgerFile.ts';

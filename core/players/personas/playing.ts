@@ -1,6 +1,6 @@
 import type { Place } from '../../geometry/index.ts';
 import { documentHash, entry, type Persona, type Route } from '../../level/index.ts';
-import { createSession, exists, hasEnded, idOf, INPUT_WIDTH, restore, step, stepOf, type Compiled } from '../../session/index.ts';
+import { createSession, exists, hasEnded, idOf, INPUT_WIDTH, restore, step, stepOf, type Compiled, type Recorder, type Session } from '../../session/index.ts';
 import { createRunWriter, MOST_SECONDS, sessionOptions, type Run } from '../run.ts';
 import { SNAPSHOT_SECONDS, type Recording } from '../simulate.ts';
 import { copyMind, createMind, type Ending, type Mind } from './mind.ts';
@@ -44,40 +44,77 @@ function hashOf(compiled: Compiled): string {
 /** Who plays a player: one persona each from the first on, the last one all that are left. */
 export const playedBy = <One>(personas: readonly One[], player: number): One => personas[Math.min(player, personas.length - 1)] as One;
 
-/** Lets personas play a level, one for each player from the first on; the last plays those for whom none is given. The whole session is a run. */
-export function playPersonas(
+/** A session that personas play, from step to step. */
+export interface Playing {
+  readonly session: Session;
+  /** One for each player. */
+  readonly hands: readonly Hands[];
+  /** What is pressed in the step that `press` was last called for. */
+  readonly inputs: Int8Array;
+  /** Presses the keys of the next step. Answers whether there is one: not when the session or all of them have ended, or the time is over. */
+  press(): boolean;
+}
+
+interface Beginning extends PersonaOptions {
+  readonly recorder?: Recorder | null;
+  readonly note?: Hands['note'];
+}
+
+/** Begins a session that personas play, one for each player from the first on; the last plays those for whom none is given. */
+export function beginPlaying(
   compiled: Compiled,
   personas: readonly Persona[],
-  { seed = 1, start = null, seconds = USUAL_SECONDS, route = null }: PersonaOptions = {},
-): PersonaPlay {
-  const session = createSession(compiled, null, { seed, start });
+  { seed = 1, start = null, seconds = USUAL_SECONDS, route = null, recorder = null, note = null }: Beginning,
+): Playing {
+  const session = createSession(compiled, recorder, { seed, start });
   const world = worldOf(compiled);
-  const decisions: Decision[] = [];
-  const all = Array.from({ length: compiled.playerCount }, (_, player): Hands => {
-    const persona = playedBy(personas, player);
-    return { world, session, persona, mind: createMind(world), player, route, note: (decision) => decisions.push(decision) };
+  const hands = Array.from({ length: compiled.playerCount }, (_, player): Hands => {
+    return { world, session, persona: playedBy(personas, player), mind: createMind(world), player, route, note };
   });
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
-  const writer = createRunWriter(compiled.rate, compiled.playerCount, { seed, start });
   const last = Math.min(seconds, MOST_SECONDS) * compiled.rate;
+  return {
+    session,
+    hands,
+    inputs,
+    press() {
+      if (hasEnded(session) || stepOf(session) >= last) return false;
+      let ended = 0;
+      for (let player = 0; player < hands.length; player += 1) {
+        const one = hands[player] as Hands;
+        pressKeys(one, inputs);
+        if (one.mind.ended !== null) ended += 1;
+      }
+      return ended < hands.length;
+    },
+  };
+}
+
+/** How a persona ended its session by itself; null where the session ended. */
+export const endingOf = ({ mind, session }: Hands): Ending | null => mind.ended ?? (hasEnded(session) ? null : 'time');
+
+/** Lets personas play a level, one for each player from the first on; the last plays those for whom none is given. The whole session is a run. */
+export function playPersonas(compiled: Compiled, personas: readonly Persona[], options: PersonaOptions = {}): PersonaPlay {
+  const { seed = 1, start = null } = options;
+  const decisions: Decision[] = [];
+  const { session, hands, inputs, press } = beginPlaying(compiled, personas, { ...options, note: (one) => decisions.push(one) });
+  const writer = createRunWriter(compiled.rate, compiled.playerCount, { seed, start });
   const minds: Mind[][] = [];
-  while (!hasEnded(session) && stepOf(session) < last) {
-    if (stepOf(session) % (SNAPSHOT_SECONDS * compiled.rate) === 0) minds.push(all.map(({ mind }) => copyMind(mind)));
-    let ended = 0;
-    for (const hands of all) {
-      pressKeys(hands, inputs);
-      if (hands.mind.ended !== null) ended += 1;
-    }
-    if (ended === all.length) break;
+  const keepMinds = (): void => {
+    if (stepOf(session) % (SNAPSHOT_SECONDS * compiled.rate) === 0) minds.push(hands.map(({ mind }) => copyMind(mind)));
+  };
+  keepMinds();
+  while (press()) {
     writer.write(stepOf(session) + 1, inputs);
     step(session, inputs);
+    keepMinds();
   }
   const name = personas.map((persona) => persona.name).join(' and ');
   return {
     run: writer.finish(`${name}, seed ${String(seed)}`, hashOf(compiled)),
     decisions,
     minds,
-    endings: all.map(({ mind }: { mind: Mind }) => mind.ended ?? (hasEnded(session) ? null : 'time')),
+    endings: hands.map(endingOf),
   };
 }
 

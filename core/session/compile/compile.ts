@@ -130,40 +130,39 @@ export function compile(level: Level, rate = level.rate) {
     /** Player × meter: where it is kept. */
     meterCell: meterCells(level, names),
     items: compileItems(level, names, itemStart),
-    placements: {
-      ...placementColumns(placements, formOf, count, rate),
-      /** What its draws by chance go by. */
-      hash: keptHashes([ids], () => Int32Array.from(ids, idHash)),
-      /** Index among the travellers, or −1. */
-      traveller,
-      /** Its box among the solids, or −1. */
-      solid: solidOf,
-      ...compilePlacementSlots(formOf, count, formStart, columns),
-    },
+    placements: Object.assign(
+      placementColumns(placements, formOf, count, rate),
+      {
+        /** What its draws by chance go by. */
+        hash: keptHashes([ids], () => Int32Array.from(ids, idHash)),
+        /** Index among the travellers, or −1. */
+        traveller,
+        /** Its box among the solids, or −1. */
+        solid: solidOf,
+      },
+      compilePlacementSlots(formOf, count, formStart, columns),
+    ),
     travellers,
-    forms: {
-      ...columns,
-      ...formRules,
+    forms: Object.assign(columns, formRules, {
       /** Whether a failed arrival is tried again. */
       tries: Uint8Array.from(forms, ({ kind }) => (Object.values(kind.rules).some(({ keepTrying }) => keepTrying) ? 1 : 0)),
       /** Whether a player takes notice of it. */
       accepted: Uint8Array.from(forms, ({ kind }) =>
         body.accepts.length === 0 || whoMatches({ any: body.accepts, none: [] }, kind.tags) ? 1 : 0,
       ),
-    },
+    }),
     magnets,
     /** Furthest that a magnet draws things from. Units. */
     furthestMagnet: Math.max(0, ...magnets.reach),
     /** Fastest of all that travels by itself. Units a second. */
     fastest: Math.max(0, ...places.movers.speed, ...columns.driftSpeed),
     shapes,
-    rules: {
-      ...rules,
+    rules: Object.assign(rules, {
       slot,
       /** Rule × class of toucher. */
       accepts: compileWho(placed, forms.slice(0, kindCount), playerTags),
       hash: Int32Array.from(placed, ({ kind, item, id }) => idHash(`${kind ?? item ?? ''}/${id}`)),
-    },
+    }),
     /** Classes of touchers: each player, then each kind. */
     classCount: playerCount + kindCount,
     /** Rules of items come after those of forms. */

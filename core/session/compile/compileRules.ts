@@ -120,13 +120,18 @@ export function compileRules(rules: readonly PlacedRule[], level: Level, names: 
   const curves: CurveTable = createCurveTable(tables.curves);
   return {
     ids: { effects: effects.values.map(([id]) => id), conditions: conditions.values.map(([id]) => id) },
-    rules: { ...ruleColumns(rules, names, rate), kindRule, refusesItems, conditionStart: conditions.starts, effectStart: effects.starts },
+    rules: Object.assign(ruleColumns(rules, names, rate), {
+      kindRule,
+      refusesItems,
+      conditionStart: conditions.starts,
+      effectStart: effects.starts,
+    }),
     kindRuleCount: kindRules.size,
     conditions: conditionColumns(
       conditions.values.map(([, one]) => one),
       names,
     ),
-    effects: { ...effectColumns(rows), key, zone: zoneOfEffect },
+    effects: Object.assign(effectColumns(rows), { key, zone: zoneOfEffect }),
     keyCount: keys.size,
     curves,
     destinations: destinationColumns(tables.destinations, names),

@@ -58,7 +58,8 @@ export interface Outcome {
   readonly deaths: readonly Death[];
 }
 
-function sum(a: PlacementOutcome | undefined, b: PlacementOutcome): PlacementOutcome {
+/** What was left behind at two things, together. */
+export function sumOf(a: PlacementOutcome | undefined, b: PlacementOutcome): PlacementOutcome {
   if (a === undefined) return b;
   const firsts = [a.firstUseSeconds, b.firstUseSeconds].filter((seconds) => seconds !== null);
   return {
@@ -79,7 +80,16 @@ function fromStats(stats: readonly number[], rate: number): PlacementOutcome {
   return { uses, nothings, refusals, firstUseSeconds: uses === 0 ? null : first / rate, healed, wasted, hurt, scored, waitingSeconds };
 }
 
-function deathsOf({ compiled, state }: Session): Death[] {
+/** What has come of a placement so far. */
+export const placementOutcome = (session: Session, placement: number): PlacementOutcome =>
+  fromStats(statsOf(session, placement), session.compiled.rate);
+
+/** What came of the spawned things of a kind that are gone. */
+export const goneOutcome = ({ compiled, state }: Session, kind: number): PlacementOutcome =>
+  fromStats([...state.goneStats.subarray(kind * STAT_COUNT, (kind + 1) * STAT_COUNT)], compiled.rate);
+
+/** The first deaths of a session as it stands. */
+export function deathsOf({ compiled, state }: Session): Death[] {
   const count = Math.min(MOST_DEATHS, valueIn(state.clock, CLOCK.deaths));
   return Array.from({ length: count }, (_, index): Death => {
     const [step = 0, player = 0, placement = -1, x = 0, y = 0] = state.deathLog.subarray(index * DEATH_WIDTH, (index + 1) * DEATH_WIDTH);
@@ -89,23 +99,32 @@ function deathsOf({ compiled, state }: Session): Death[] {
   });
 }
 
+/** How and when a session ended; as it stands, where it has not. */
+export function endOf(session: Session): Outcome['ended'] {
+  const { clock } = session.state;
+  const ending = valueIn(clock, CLOCK.ending);
+  const name = ENDINGS[ending];
+  const how = ending === ENDING.running || name === undefined || name === 'running' ? 'inputs ended' : name;
+  return { how, seconds: valueIn(clock, hasEnded(session) ? CLOCK.endStep : CLOCK.step) / session.compiled.rate };
+}
+
 /** Sums up a session as it stands. */
 export function outcomeOf(session: Session): Outcome {
   const { compiled, state } = session;
-  const { ids, rate } = compiled;
+  const { ids } = compiled;
   const perPlacement: Record<string, PlacementOutcome> = {};
   const perKind: Record<string, PlacementOutcome> = {};
   ids.placements.forEach((_, index) => {
     const id = idOf(session, index);
     if (id === null || !exists(session, index)) return;
-    const one = fromStats(statsOf(session, index), rate);
+    const one = placementOutcome(session, index);
     perPlacement[id] = one;
     const kind = ids.kinds[valueIn(compiled.forms.kind, valueIn(state.form, index))] as string;
-    perKind[kind] = sum(perKind[kind], one);
+    perKind[kind] = sumOf(perKind[kind], one);
   });
   ids.kinds.forEach((id, kind) => {
-    const gone = fromStats([...state.goneStats.subarray(kind * STAT_COUNT, (kind + 1) * STAT_COUNT)], rate);
-    if (gone.uses + gone.refusals > 0) perKind[id] = sum(perKind[id], gone);
+    const gone = goneOutcome(session, kind);
+    if (gone.uses + gone.refusals > 0) perKind[id] = sumOf(perKind[id], gone);
   });
   const players = Array.from({ length: compiled.playerCount }, (_, player): PlayerOutcome => {
     const damage = ids.kinds.map((id, kind): [string, number] => [id, valueIn(state.damageByKind, player * ids.kinds.length + kind)]);
@@ -120,9 +139,5 @@ export function outcomeOf(session: Session): Outcome {
       damageByKind: Object.fromEntries(damage.filter(([, lost]) => lost > 0)),
     };
   });
-  const ending = valueIn(state.clock, CLOCK.ending);
-  const name = ENDINGS[ending];
-  const how = ending === ENDING.running || name === undefined || name === 'running' ? 'inputs ended' : name;
-  const endStep = hasEnded(session) ? valueIn(state.clock, CLOCK.endStep) : valueIn(state.clock, CLOCK.step);
-  return { ended: { how, seconds: endStep / rate }, players, perPlacement, perKind, deaths: deathsOf(session) };
+  return { ended: endOf(session), players, perPlacement, perKind, deaths: deathsOf(session) };
 }

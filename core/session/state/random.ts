@@ -56,7 +56,7 @@ const FIRST_OWN_CONCERN = 16;
  * A number from 0 to below 1 for what a simulated player does, by the session's seed: it depends on nothing but the concern, the player
  * and how many of that concern came before, which whoever draws counts. No draw of the session is shifted by it.
  */
-export function keyedDraw({ seed }: Session, concern: number, player: number, count: number): number {
+export function keyedDraw({ seed }: Pick<Session, 'seed'>, concern: number, player: number, count: number): number {
   return drawn(seed, FIRST_OWN_CONCERN + concern, 0, 0, player, count);
 }
 

@@ -1,0 +1,124 @@
+import { availableParallelism } from 'node:os';
+import { crowdCsv, crowdText } from '@dial/core/formats';
+import { documentHash, inOrder, parseWith, type Level } from '@dial/core/level';
+import { personaOf, playPersonas, withMarks } from '@dial/core/players';
+import { compile, SIMULATION_VERSION } from '@dial/core/session';
+import {
+  crowdOf,
+  crowdProblems,
+  crowdReport,
+  CrowdSettings,
+  mergeSummaries,
+  sessionAt,
+  sessionCount,
+  usualCrowd,
+  type Summary,
+} from '@dial/core/studies';
+import { Presets, SingleBar } from 'cli-progress';
+import { Piscina } from 'piscina';
+import { accepted, BadInput, problemWords, readLevel, wholeNumber, write } from './reading.ts';
+import type { ShardTask } from './shardWorker.ts';
+
+export interface CrowdOptions {
+  readonly personas?: string;
+  readonly seconds?: string;
+  readonly seed?: string;
+  readonly fromState?: string;
+  readonly threads?: string;
+  readonly session?: string;
+  readonly saveRun?: string;
+  readonly json?: true;
+  readonly csv?: true;
+}
+
+/** Sessions a thread plays at a time: about a second. */
+const SHARD = 50;
+
+/** `wary=200,hasty=200`, by names or ids; without a number a hundred. */
+function personasIn(level: Level, given: string): CrowdSettings['personas'] {
+  return given.split(',').map((one) => {
+    const [name = '', count] = one.split('=').map((part) => part.trim());
+    const persona = personaOf(level, name);
+    const id = inOrder(level.personas).find(([, known]) => known === persona)?.[0];
+    if (id === undefined) {
+      const known = inOrder(level.personas).map((entry) => entry[1].name);
+      throw new BadInput(`no persona “${name}”; the level has: ${known.join(', ') || 'none'}`);
+    }
+    return { persona: id, sessions: count === undefined ? 100 : wholeNumber('--personas', count, 1, 1e9) };
+  });
+}
+
+function settingsOf(level: Level, options: CrowdOptions): CrowdSettings {
+  const seconds = options.seconds === undefined ? 120 : Number(options.seconds);
+  const start = options.fromState;
+  const settings = accepted(
+    'crowd',
+    parseWith(CrowdSettings, {
+      personas: options.personas === undefined ? usualCrowd(level).personas : personasIn(level, options.personas),
+      seconds,
+      seed: options.seed === undefined ? 1 : wholeNumber('--seed', options.seed, 0, 0xffffffff),
+      start: start === undefined ? null : (inOrder(level.tries).find(([id, { name }]) => id === start || name === start)?.[0] ?? start),
+    }),
+  );
+  const problems = crowdProblems(level, settings);
+  if (problems.length > 0) throw new BadInput(problemWords('crowd', problems));
+  return settings;
+}
+
+/** Plays all sessions of a crowd in threads, with a bar on a terminal. */
+async function playAll(level: Level, settings: CrowdSettings, threads: number): Promise<Summary> {
+  const pool = new Piscina<ShardTask, Summary>({
+    filename: new URL('./shardWorker.js', import.meta.url).href,
+    maxThreads: threads,
+    minThreads: threads,
+  });
+  const sessions = sessionCount(settings);
+  const bar = process.stderr.isTTY ? new SingleBar({ format: '{bar} {value} of {total} sessions, {eta} s left' }, Presets.rect) : null;
+  bar?.start(sessions, 0);
+  try {
+    const parts = await Promise.all(
+      Array.from({ length: Math.ceil(sessions / SHARD) }, async (_, at) => {
+        const range = { from: at * SHARD, to: Math.min(sessions, (at + 1) * SHARD) };
+        const part = await pool.run({ level, settings, range });
+        bar?.increment(range.to - range.from);
+        return part;
+      }),
+    );
+    return mergeSummaries(level, parts);
+  } finally {
+    bar?.stop();
+    await pool.destroy();
+  }
+}
+
+/** Brings one session of a crowd out as a run. */
+async function saveSession(level: Level, settings: CrowdSettings, options: CrowdOptions): Promise<void> {
+  const last = sessionCount(settings) - 1;
+  const { persona, seed } = sessionAt(settings, wholeNumber('--session', options.session ?? '', 0, last));
+  if (options.saveRun === undefined) throw new BadInput('--session wants --save-run FILE, too: where its run is written');
+  const compiled = compile(level);
+  const { personas, start } = crowdOf(level, settings);
+  const played = personas[persona];
+  if (played === undefined) throw new BadInput('there is no such session');
+  const { run } = playPersonas(compiled, [played], { seed, start, seconds: settings.seconds });
+  await write(options.saveRun, JSON.stringify(withMarks(compiled, run)) + '\n');
+}
+
+/** Lets a crowd play a level, and prints what it came to. */
+export async function crowd(file: string, options: CrowdOptions): Promise<void> {
+  const level = await readLevel(file);
+  const settings = settingsOf(level, options);
+  if (options.session !== undefined) {
+    await saveSession(level, settings, options);
+    return;
+  }
+  const cores = availableParallelism();
+  const threads = options.threads === undefined ? cores : wholeNumber('--threads', options.threads, 1, 256);
+  const { rows } = await playAll(level, settings, threads);
+  if (options.csv === true) process.stdout.write(crowdCsv(level, settings, rows));
+  else {
+    const report = crowdReport(level, settings, rows);
+    const found = { level: documentHash(level), simulation: SIMULATION_VERSION, settings, report };
+    console.log(options.json === true ? JSON.stringify(found) : crowdText(level, report));
+  }
+}

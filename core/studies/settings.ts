@@ -1,0 +1,121 @@
+import { z } from 'zod';
+import { entry, inOrder, tryOf, type Level, type Persona, type Problem, type StartingState } from '../level/index.ts';
+import { MOST_SECONDS, MOST_SEED } from '../players/index.ts';
+
+/** A crowd of more sessions than this is refused, with what it would cost. */
+export const MOST_SESSIONS = 100_000;
+
+/** How many sessions of each persona, how long each at most, from which seed on. */
+export const CrowdSettings = z
+  .strictObject({
+    personas: z
+      .array(
+        z.strictObject({
+          persona: z.string().min(1).max(64).meta({ description: 'Id of a persona of the level.' }),
+          sessions: z.int().min(1).max(1e9),
+        }),
+      )
+      .min(1, 'a crowd needs at least one session')
+      .max(32),
+    seconds: z.number().min(1).max(MOST_SECONDS).default(120).meta({ description: 'A session that goes on is cut off after so long.' }),
+    seed: z
+      .int()
+      .min(0)
+      .max(MOST_SEED)
+      .default(1)
+      .meta({ description: 'Seed of the first session of each persona; the next has the next.' }),
+    start: z
+      .string()
+      .min(1)
+      .max(64)
+      .nullable()
+      .default(null)
+      .meta({ description: 'Id of a starting state of the level; null: its own start.' }),
+  })
+  .meta({ title: 'Crowd', description: 'What a crowd is asked for: who plays, how often, how long, from which seed.' });
+
+export type CrowdSettings = z.infer<typeof CrowdSettings>;
+
+/** A hundred of each persona of a level: the crowd that is played when nothing else is said. */
+export function usualCrowd(level: Level, sessions = 100): CrowdSettings {
+  return CrowdSettings.parse({ personas: inOrder(level.personas).map(([persona]) => ({ persona, sessions })) });
+}
+
+/** So many sessions in all, shared out evenly among the personas of a level; the first ones get what is left over. */
+export function smallCrowd(level: Level, sessions: number, seconds: number): CrowdSettings {
+  const ids = inOrder(level.personas).map(([id]) => id);
+  const share = (at: number): number => Math.floor(sessions / ids.length) + (at < sessions % ids.length ? 1 : 0);
+  const personas = ids.map((persona, at) => ({ persona, sessions: share(at) })).filter((one) => one.sessions > 0);
+  return CrowdSettings.parse({ personas, seconds });
+}
+
+export const sessionCount = ({ personas }: Pick<CrowdSettings, 'personas'>): number =>
+  personas.reduce((sum, { sessions }) => sum + sessions, 0);
+
+/** What in the settings of a crowd does not fit a level, or asks for too much. */
+export function crowdProblems(level: Level, settings: CrowdSettings): Problem[] {
+  const { personas, start } = settings;
+  const problems = personas.flatMap(({ persona }, at): Problem[] => {
+    const path = `/personas/${String(at)}/persona`;
+    if (entry(level.personas, persona) === undefined) return [{ path, message: `the level has no persona “${persona}”` }];
+    const twice = personas.findIndex((one) => one.persona === persona) < at;
+    return twice ? [{ path, message: `“${persona}” is there twice` }] : [];
+  });
+  if (start !== null && tryOf(level, start) === null)
+    problems.push({ path: '/start', message: `the level has no starting state “${start}”` });
+  const sessions = sessionCount(settings);
+  if (sessions > MOST_SESSIONS) {
+    const hours = Math.ceil((sessions * settings.seconds) / 3600);
+    const cost = `${String(sessions)} sessions, up to ${String(hours)} hours of play, are more than a crowd may have`;
+    problems.push({ path: '/personas', message: `${cost}: at most ${String(MOST_SESSIONS)}` });
+  }
+  return problems;
+}
+
+/** One session of a crowd. */
+export interface CrowdSession {
+  /** Its number among all, from 0. */
+  readonly index: number;
+  /** Which of the settings' personas plays it. */
+  readonly persona: number;
+  readonly seed: number;
+}
+
+const listed = new WeakMap<CrowdSettings, { readonly persona: Uint8Array; readonly nth: Int32Array }>();
+
+/** Who plays which session: the first of each persona, then the second of each, so that any first part is a fair sample. */
+function listOf(settings: CrowdSettings): { readonly persona: Uint8Array; readonly nth: Int32Array } {
+  const known = listed.get(settings);
+  if (known !== undefined) return known;
+  const count = sessionCount(settings);
+  const list = { persona: new Uint8Array(count), nth: new Int32Array(count) };
+  let at = 0;
+  for (let nth = 0; at < count; nth += 1) {
+    settings.personas.forEach(({ sessions }, persona) => {
+      if (nth >= sessions) return;
+      list.persona[at] = persona;
+      list.nth[at] = nth;
+      at += 1;
+    });
+  }
+  listed.set(settings, list);
+  return list;
+}
+
+/** The session of a number. The same number is the same persona with the same seed on every level: so crowds are compared pair by pair. */
+export function sessionAt(settings: CrowdSettings, index: number): CrowdSession {
+  const { persona, nth } = listOf(settings);
+  return { index, persona: persona[index] as number, seed: (settings.seed + (nth[index] as number)) % (MOST_SEED + 1) };
+}
+
+/** The personas and the starting state of a crowd, as a level has them. Throws for what the level has not. */
+export function crowdOf(level: Level, { personas, start }: CrowdSettings): { personas: Persona[]; start: StartingState | null } {
+  return {
+    personas: personas.map(({ persona }) => {
+      const found = entry(level.personas, persona);
+      if (found === undefined) throw new Error(`the level has no persona “${persona}”`);
+      return found;
+    }),
+    start: start === null ? null : tryOf(level, start),
+  };
+}
