@@ -1,3 +1,4 @@
+export * from './bands.ts';
 export * from './heat.ts';
 export * from './intervals.ts';
 export * from './measures.ts';

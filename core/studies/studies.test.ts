@@ -6,6 +6,7 @@ import { compile, keyedDraw } from '../session/index.ts';
 import { box, circle, kind, level, meterEffect } from '../testing/levels.ts';
 import { runs } from '../testing/runs.ts';
 import {
+  bandsOf,
   crowdProblems,
   crowdReport,
   CrowdSettings,
@@ -82,6 +83,11 @@ test('a crowd of a corridor comes to what the rules say, session by session', ()
     expect(row.seconds).toBeCloseTo(row.persona === 0 ? 7.5 / 4 : 7.5 / 2, 0);
     expect(row.track).toHaveLength(2 * (Math.floor(row.seconds) + 1));
   }
+  // After a second those who hurry have passed the vent's edge; who goes at half their speed has not.
+  const { players, alive, finals } = bandsOf(document, rows);
+  const { tenth, median, ninetieth } = players[0]!['health']!;
+  expect([tenth[0], tenth[1], median[1], ninetieth[1], ninetieth.at(-1), alive.at(-1)]).toEqual([100, 70, 70, 100, 70, 100]);
+  expect(finals['health']).toEqual({ tenth: 70, median: 70, ninetieth: 70 });
   const report = crowdReport(document, wanted, rows);
   expect(report.all.finishes).toMatchObject({ value: 1, sessions: 4 });
   expect(report.things.map(({ placement, touched, health }) => [placement, touched.value, health])).toEqual([
@@ -94,6 +100,7 @@ test('who dies, where, and when it was that all had lost a life', () => {
   const document = { ...corridor(200), death: { ...corridor(200).death, returns: 'never' as const } };
   const wanted = settings({ personas: [{ persona: 'plain', sessions: 5 }] });
   const { rows, heat } = playShard(document, wanted, { from: 0, to: 5 });
+  expect(bandsOf(document, rows)).toMatchObject({ sessions: 5, finish: 0, loseALife: 1 });
   const { all, things, deaths } = crowdReport(document, wanted, rows);
   expect([all.losesALife.value, all.finishes.value, all.ended, deaths]).toEqual([1, 0, { lost: 5 }, 5]);
   expect(things.find(({ placement }) => placement === 'vent')?.deaths).toBe(5);

@@ -18,6 +18,7 @@ import { Tray } from '../tray/Tray.tsx';
 import { CommandList } from './CommandList.tsx';
 import { LevelHeader } from './LevelHeader.tsx';
 import { LevelPage } from './LevelPage.tsx';
+import { CrowdCaption } from './CrowdCaption.tsx';
 import { RunCaption } from './RunCaption.tsx';
 import { SaveTrouble, Trouble } from './Saved.tsx';
 import { useContextItems } from './useContextItems.ts';
@@ -109,6 +110,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
               </ContextMenu>
             </div>
             <RunCaption level={level} />
+            <CrowdCaption level={level} />
             <Divider
               label="Height of what stands under the Plan"
               stands="flat"

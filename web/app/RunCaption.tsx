@@ -10,6 +10,7 @@ import { playbackActions } from '../state/slices/playback.ts';
 import { useRunsQuery } from '../state/server/lists.ts';
 import type { Evidence } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { CrowdChoice } from './CrowdCaption.tsx';
 import { Select } from '../controls/Select.tsx';
 import { Button, Pill } from '../controls/controls.tsx';
 import { SeedField } from '../fields/SeedField.tsx';
@@ -191,6 +192,7 @@ export function RunCaption({ level }: RunCaptionProps) {
           </span>
         </Hint>
       )}
+      {now !== null && <CrowdChoice />}
       {now !== null && (
         <Pill hint={`digest ${now.digest} by simulation ${String(SIMULATION_VERSION)}`}>
           <span data-digest={now.digest} className={isWalk(drawn) ? 'max-[1399px]:sr-only' : ''}>

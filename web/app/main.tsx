@@ -9,6 +9,7 @@ import { startFollowing } from '../state/sync/following.ts';
 import { startKeeping } from '../state/sync/keeping.ts';
 import { sendPlays } from '../state/sync/plays.ts';
 import { startSaving } from '../state/sync/saving.ts';
+import { startCrowding } from '../state/simulation/crowding.ts';
 import { startSimulating } from '../state/simulation/simulating.ts';
 import { createStore } from '../state/store.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
@@ -38,6 +39,7 @@ startKeeping(store);
 startSaving(store);
 startFollowing(store);
 startSimulating(store);
+startCrowding(store);
 // Plays that were left before they were sent; those of a tab closed just now a little later.
 const sendLeft = (): void => void sendPlays();
 sendLeft();

@@ -1,6 +1,7 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector, useStore } from 'react-redux';
 import { lists } from './server/lists.ts';
+import { crowdReducer } from './slices/crowd.ts';
 import { documentReducer } from './slices/document.ts';
 import { playbackReducer } from './slices/playback.ts';
 import { savingReducer } from './slices/saving.ts';
@@ -13,6 +14,7 @@ export function createStore() {
       document: documentReducer,
       saving: savingReducer,
       simulated: simulatedReducer,
+      crowd: crowdReducer,
       playback: playbackReducer,
       view: viewReducer,
       [lists.reducerPath]: lists.reducer,

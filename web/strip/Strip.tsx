@@ -45,7 +45,12 @@ function useStripRows(frame: RefObject<HTMLElement | null>, laneCanvas: CanvasRe
   const viewing = useTimeView(frame, { duration, rate, left: LABEL_WIDTH, width });
   const { from, to } = viewing.view;
 
-  const all = useMemo(() => (now === null ? [] : lanesOf(now, compared, palette)), [now, compared, palette]);
+  const crowds = useAppSelector((state) => state.crowd.shown);
+  const [crowd, crowdWas] = [crowds.now?.bands ?? null, crowds.compared?.bands ?? null];
+  const all = useMemo(
+    () => (now === null ? [] : lanesOf(now, { ghost: compared, crowd, crowdWas }, palette)),
+    [now, compared, crowd, crowdWas, palette],
+  );
   const lanes = useMemo(() => arranged(all, arrangement), [all, arrangement]);
   const rows = useMemo(() => (now === null ? [] : stripRows(now, unfolded)), [now, unfolded]);
   const laneHeight = lanes.reduce((sum, lane) => sum + lane.height, 0);

@@ -2,6 +2,7 @@ import { MOVEMENT_NAMES } from '@dial/core/formats';
 import { inOrder } from '@dial/core/level';
 import { sameNumbers, type Lanes } from '@dial/core/players';
 import { ledgerOf } from '../state/simulation/lines.ts';
+import type { CrowdBands } from '@dial/core/studies';
 import type { ShownRun } from '../state/simulation/protocol.ts';
 import { peak } from '../drawing/lanes/extremes.ts';
 import type { Palette } from '../drawing/palette.ts';
@@ -64,8 +65,18 @@ function isSteady(lines: readonly LaneLine[]): boolean {
   return lines.every(({ values }) => values.every((value) => value === first));
 }
 
+/** What stands beside a run: its ghost, the crowd, and that of the ghost's level. */
+export interface Beside {
+  readonly ghost: ShownRun | null;
+  readonly crowd: CrowdBands | null;
+  readonly crowdWas: CrowdBands | null;
+}
+
+/** What a band adds to the lines of a lane, for whether that changes. */
+const edgesOf = (band: Lane['band']): LaneLine[] => (band == null ? [] : [line(band.tenth), line(band.ninetieth)]);
+
 /** The lanes of one player. */
-function lanesOfPlayer(now: ShownRun, ghost: ShownRun | null, player: number, palette: Palette): PlayerLane[] {
+function lanesOfPlayer(now: ShownRun, { ghost, crowd }: Beside, player: number, palette: Palette): PlayerLane[] {
   const { level } = now;
   const numbers = numbersOf(now, player);
   if (numbers === undefined) return [];
@@ -90,7 +101,7 @@ function lanesOfPlayer(now: ShownRun, ghost: ShownRun | null, player: number, pa
     low: 0,
     bars: [],
     ...rest,
-    steady: rest.bars === undefined && isSteady(rest.lines),
+    steady: rest.bars === undefined && isSteady([...rest.lines, ...edgesOf(rest.band)]),
   });
   // A score that is shared is shown once.
   const meters = inOrder(level.meters)
@@ -99,11 +110,13 @@ function lanesOfPlayer(now: ShownRun, ghost: ShownRun | null, player: number, pa
       const values = numbers.meters[id] ?? new Float32Array(1);
       const other = before?.meters[id];
       const main = id === 'health';
+      const band = crowd?.players[player]?.[id] ?? null;
       const colour = main ? palette.role.mend : id === 'score' ? palette.role.score : palette.role.carry;
       return lane(id, meter.name, main ? HEIGHTS.main : HEIGHTS.meter, colour, {
         filled: main,
         low: meter.lower,
-        high: meter.upper ?? Math.max(1, peak(values), other === undefined ? 0 : peak(other)),
+        high: meter.upper ?? Math.max(1, peak(values), other === undefined ? 0 : peak(other), band === null ? 0 : peak(band.ninetieth)),
+        band,
         lines: [line(values), ...beside(other, values)],
       });
     });
@@ -127,9 +140,36 @@ function lanesOfPlayer(now: ShownRun, ghost: ShownRun | null, player: number, pa
   return [...meters, speed, ...items, ...movement];
 }
 
-/** Every lane a run has: meters, items, speed, and what changes of movement are in force, of each player. */
-export const lanesOf = (now: ShownRun, ghost: ShownRun | null, palette: Palette): PlayerLane[] =>
-  [now, ...now.others].flatMap((_, player) => lanesOfPlayer(now, ghost, player, palette));
+/** How many of a hundred sessions of the crowd have lost no life yet. Its numbers stand for seconds; lanes have one for each step. */
+function aliveLane(crowd: CrowdBands, was: CrowdBands | null, { rate, steps }: ShownRun, palette: Palette): PlayerLane {
+  const bySteps = ({ alive }: CrowdBands): Float32Array =>
+    Float32Array.from({ length: steps + 1 }, (_, step) => alive[Math.min(alive.length - 1, Math.floor(step / rate))] ?? 100);
+  const values = bySteps(crowd);
+  const before = was === null ? values : bySteps(was);
+  const lines = [line(values), ...(sameNumbers(before, values) ? [] : [line(before, true)])];
+  return {
+    key: 'crowd alive',
+    of: 'crowd alive',
+    toucher: null,
+    name: 'alive, %',
+    height: HEIGHTS.meter,
+    colour: palette.ink,
+    filled: true,
+    low: 0,
+    high: 100,
+    lines,
+    bars: [],
+    steady: isSteady(lines),
+  };
+}
+
+/** Every lane a run has: meters, items, speed, and what changes of movement are in force, of each player; and how a crowd fares. */
+export function lanesOf(now: ShownRun, beside: Beside, palette: Palette): PlayerLane[] {
+  const lanes = [now, ...now.others].flatMap((_, player) => lanesOfPlayer(now, beside, player, palette));
+  if (beside.crowd === null) return lanes;
+  const [health, ...rest] = lanes;
+  return [...(health === undefined ? [] : [health]), aliveLane(beside.crowd, beside.crowdWas, now, palette), ...rest];
+}
 
 /** The lanes as they are arranged: chosen, in order, folded. */
 export function arranged<One extends Lane & { readonly steady?: boolean }>(

@@ -13,6 +13,8 @@ const shown = shownOf(works, 7);
 const { lines } = play(works, pressed(60, [7, 1, 0]));
 const palette = { role: { mend: 'm', score: 's', carry: 'c', movement: 'v' } } as never;
 
+const ALONE = { ghost: null, crowd: null, crowdWas: null };
+
 test('zooming keeps the moment it is about where it is, and the view inside the session', () => {
   const near = zoomed({ from: 0, to: 100 }, 25, 0.5);
   expect([near, (25 - near.from) / (near.to - near.from)]).toEqual([{ from: 12.5, to: 62.5 }, 0.25]);
@@ -34,7 +36,7 @@ test('from event to event: those of what is chosen, else what happened to a play
 });
 
 test('lanes: what nobody carries is left out; chosen, ordered and folded as arranged', () => {
-  const lanes = lanesOf(shown, null, palette);
+  const lanes = lanesOf(shown, ALONE, palette);
   const keys = (list: readonly Lane[]): string[] => list.map(({ key }) => key);
   expect(keys(lanes)).toEqual(['health', 'score', 'speed']);
   const made = arranged(lanes, { order: ['speed'], hidden: ['score'], folded: ['health'] });
@@ -44,7 +46,7 @@ test('lanes: what nobody carries is left out; chosen, ordered and folded as arra
 test('each player has lanes: a score that is shared is shown once, what one takes is not in the lanes of the other', () => {
   const pair = level({ ...works, players: { count: 2, sharedScore: true } });
   const { recording } = play(pair, runOf(60, 300, [[], [[1, 127, 0, 0]]]));
-  const lanes = lanesOf({ ...recording, level: pair, names: lineNames(compile(pair)), walk: null, took: 1 }, null, palette);
+  const lanes = lanesOf({ ...recording, level: pair, names: lineNames(compile(pair)), walk: null, took: 1 }, ALONE, palette);
   expect(lanes.map(({ key }) => key)).toEqual(['health', 'score', 'speed', 'player 2 health', 'player 2 speed']);
   expect(lanes.map(({ toucher }) => toucher)).toEqual(['player 1', null, 'player 1', 'player 2', 'player 2']);
   // The second walks into the vent; the first stands.

@@ -52,7 +52,7 @@ export interface Playing {
   /** What is pressed in the step that `press` was last called for. */
   readonly inputs: Int8Array;
   /** Presses the keys of the next step. Answers whether there is one: not when the session or all of them have ended, or the time is over. */
-  press(): boolean;
+  readonly press: () => boolean;
 }
 
 interface Beginning extends PersonaOptions {

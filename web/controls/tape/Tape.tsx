@@ -16,6 +16,8 @@ export interface OutcomeCurve {
   readonly meter: string;
   readonly values: readonly number[];
   readonly outcomes: readonly (number | null)[];
+  /** Where eight of ten sessions of a crowd lie, for each value; null: it is of the one run. */
+  readonly band: readonly (readonly [tenth: number, ninetieth: number] | null)[] | null;
 }
 
 interface TapeProps {
@@ -72,7 +74,8 @@ function Ticks({ value, range, x }: { readonly value: number; readonly range: Di
 }
 
 function CurveLine({ curve, x }: { readonly curve: OutcomeCurve; readonly x: (at: number) => number }) {
-  const known = curve.outcomes.filter((outcome) => outcome !== null);
+  const edges = curve.band?.flatMap((one) => one ?? []) ?? [];
+  const known = [...curve.outcomes.filter((outcome) => outcome !== null), ...edges];
   const low = Math.min(...known);
   const high = Math.max(...known);
   const y = (outcome: number): number => (high - low < 1e-6 ? 10 : 15.5 - ((outcome - low) / (high - low)) * 12);
@@ -80,7 +83,17 @@ function CurveLine({ curve, x }: { readonly curve: OutcomeCurve; readonly x: (at
     const outcome = curve.outcomes[index];
     return outcome == null ? [] : [`${x(value).toFixed(1)},${y(outcome).toFixed(1)}`];
   });
-  return <polyline points={points.join(' ')} fill="none" stroke="var(--mend)" strokeWidth="1.4" />;
+  const edge = (which: 0 | 1): string[] =>
+    curve.values.flatMap((value, index) => {
+      const at = curve.band?.[index];
+      return at == null ? [] : [`${x(value).toFixed(1)},${y(at[which]).toFixed(1)}`];
+    });
+  return (
+    <>
+      {curve.band !== null && <polygon points={[...edge(0), ...edge(1).reverse()].join(' ')} fill="var(--mend)" opacity="0.18" />}
+      <polyline points={points.join(' ')} fill="none" stroke="var(--mend)" strokeWidth="1.4" />
+    </>
+  );
 }
 
 /** The ruler that slides under the needle; it stays as it is while another is turned. */

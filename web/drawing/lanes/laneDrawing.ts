@@ -19,6 +19,13 @@ export interface LaneLine {
   readonly dashed: boolean;
 }
 
+/** Where a number lies for most of many sessions, a number for each second. */
+export interface LaneBand {
+  readonly tenth: Float32Array;
+  readonly median: Float32Array;
+  readonly ninetieth: Float32Array;
+}
+
 /** Something in force for a while. */
 export interface LaneBar {
   readonly from: number;
@@ -38,6 +45,8 @@ export interface Lane {
   /** The first is the one that hover and labels speak of. */
   readonly lines: readonly LaneLine[];
   readonly bars: readonly LaneBar[];
+  /** Behind the lines. */
+  readonly band?: LaneBand | null;
 }
 
 /** What all lanes and rows on one canvas depend on. */
@@ -155,7 +164,32 @@ const sameLane = (one: Lane, other: Lane): boolean =>
   one.low === other.low &&
   one.high === other.high &&
   sameList(one.lines, other.lines, (a, b) => a.dashed === b.dashed && (a.values === b.values || sameNumbers(a.values, b.values))) &&
+  one.band === other.band &&
   sameList(one.bars, other.bars, (a, b) => a.from === b.from && a.to === b.to && a.text === b.text);
+
+/** Draws the band of a lane as a tint, and what lies in the middle of it as a row of dots. */
+function drawBand(
+  context: CanvasRenderingContext2D,
+  { tenth, median, ninetieth }: LaneBand,
+  colour: string,
+  { x, y }: { readonly x: (seconds: number) => number; readonly y: (value: number) => number },
+): void {
+  context.beginPath();
+  ninetieth.forEach((value, second) => context.lineTo(x(second), y(value)));
+  for (let second = tenth.length - 1; second >= 0; second -= 1) context.lineTo(x(second), y(tenth[second] as number));
+  context.closePath();
+  context.globalAlpha = 0.17;
+  context.fillStyle = colour;
+  context.fill();
+  context.globalAlpha = 1;
+  context.beginPath();
+  median.forEach((value, second) => context.lineTo(x(second), y(value)));
+  context.setLineDash([1, 3]);
+  context.strokeStyle = colour;
+  context.lineWidth = 1.2;
+  context.stroke();
+  context.setLineDash([]);
+}
 
 function drawLane(context: CanvasRenderingContext2D, lane: Lane, look: StripLook): void {
   const { width, view, rate, palette } = look;
@@ -165,6 +199,7 @@ function drawLane(context: CanvasRenderingContext2D, lane: Lane, look: StripLook
   const y = (value: number): number => pad + inner - ((value - lane.low) / Math.max(1e-9, lane.high - lane.low)) * inner;
   const x = (seconds: number): number => ((seconds - view.from) / (view.to - view.from)) * width;
   const [main, ...others] = lane.lines;
+  if (lane.band != null) drawBand(context, lane.band, lane.colour, { x, y });
   const dense = ((view.to - view.from) * rate) / width > DENSE;
   const stroke = (line: LaneLine, colour: string, thickness: number): void => {
     if (dense) {

@@ -13,21 +13,14 @@ import type {
   WhyRequest,
 } from './protocol.ts';
 import { createSending, type LevelAndRun, type Sent } from './sending.ts';
-import { createWorkerClient, type Started } from './workerClient.ts';
+import { createWorkerClient, startedFrom, type Started } from './workerClient.ts';
 
 /** A request before it is sent: with all of its level and its run. */
 export type Whole<Request> = Omit<Request, keyof Sent> & LevelAndRun;
 
 function startWorker(): Started<Remote<SimulationApi>> {
   const worker = new Worker(new URL('./simulation.worker.ts', import.meta.url), { type: 'module' });
-  return {
-    api: wrap<SimulationApi>(worker),
-    onBreak(listener) {
-      worker.addEventListener('error', (event) => listener(event.message === '' ? 'it could not be loaded' : event.message));
-      worker.addEventListener('messageerror', () => listener('a message could not be read'));
-    },
-    end: () => worker.terminate(),
-  };
+  return startedFrom(worker, wrap<SimulationApi>(worker));
 }
 
 const restarts = new Set<() => void>();

@@ -18,8 +18,7 @@ import {
 } from '@dial/core/players';
 import { compile, lineNames, whyNot, type Compiled, type Rows } from '@dial/core/session';
 import { expose, transfer } from 'comlink';
-import { writeTo } from '../document/changes.ts';
-import { produce } from 'immer';
+import { withTurned } from '../document/changes.ts';
 import {
   CurveRequest,
   FitRequest,
@@ -172,10 +171,8 @@ const api: SimulationApi = {
     const { paths, values, meter, walks, ...sent } = CurveRequest.parse(request);
     const { level, run } = received(sent);
     return values.map((value) => {
-      const turned = produce(level, (draft) => {
-        for (const path of paths) writeTo(draft, path, value);
-      });
-      if (!parseLevel(turned).ok) return null;
+      const turned = withTurned(level, paths, value);
+      if (turned === null) return null;
       const turnedRun = runOn(turned, run, walkerOn(turned, walks, level));
       return outcomeOfRun(turnedRun.compiled, turnedRun.run).players[0]?.meters[meter] ?? null;
     });

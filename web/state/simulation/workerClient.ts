@@ -9,6 +9,16 @@ export interface Started<Api> {
   readonly end: () => void;
 }
 
+/** A worker of the browser, with what it is asked through. */
+export const startedFrom = <Api>(worker: Worker, api: Api): Started<Api> => ({
+  api,
+  onBreak(listener) {
+    worker.addEventListener('error', (event) => listener(event.message === '' ? 'it could not be loaded' : event.message));
+    worker.addEventListener('messageerror', () => listener('a message could not be read'));
+  },
+  end: () => worker.terminate(),
+});
+
 type AsChanges = ReturnType<typeof createSending>;
 
 interface Running<Api> {

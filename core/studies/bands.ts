@@ -1,0 +1,71 @@
+import { inOrder, type Level } from '../level/index.ts';
+import { plainQuantile } from './intervals.ts';
+import { finishes } from './measures.ts';
+import type { SessionRow } from './row.ts';
+
+/** Where a number lies over the sessions of a crowd, second by second: eight of ten between the tenth and the ninetieth. */
+export interface Band {
+  readonly tenth: Float32Array;
+  readonly median: Float32Array;
+  readonly ninetieth: Float32Array;
+}
+
+/** What a crowd that was tracked comes to, for the Strip and the outcome line. */
+export interface CrowdBands {
+  readonly sessions: number;
+  /** Of each player, each meter by id. */
+  readonly players: readonly Readonly<Record<string, Band>>[];
+  /** Of a hundred sessions, how many have lost no life yet, second by second. */
+  readonly alive: Float32Array;
+  /** Shares of sessions. */
+  readonly finish: number;
+  readonly loseALife: number;
+  /** Of each meter of the first player, by id. */
+  readonly finals: Readonly<Record<string, { readonly tenth: number; readonly median: number; readonly ninetieth: number }>>;
+}
+
+const spread = (values: readonly number[]): { tenth: number; median: number; ninetieth: number } => ({
+  tenth: plainQuantile(values, 0.1),
+  median: plainQuantile(values, 0.5),
+  ninetieth: plainQuantile(values, 0.9),
+});
+
+/** A session that has ended stays as it ended: so a band closes on what the crowd comes to in the end. */
+function bandOf(rows: readonly SessionRow[], cell: number, cells: number, seconds: number): Band {
+  const band: Band = { tenth: new Float32Array(seconds), median: new Float32Array(seconds), ninetieth: new Float32Array(seconds) };
+  for (let second = 0; second < seconds; second += 1) {
+    const at = spread(rows.map(({ track, final }) => track?.[second * cells + cell] ?? final[cell] ?? 0));
+    band.tenth[second] = at.tenth;
+    band.median[second] = at.median;
+    band.ninetieth[second] = at.ninetieth;
+  }
+  return band;
+}
+
+/** Where each meter of the first player lies in the end, by id. */
+export const finalsOf = (level: Level, rows: readonly SessionRow[]): CrowdBands['finals'] =>
+  Object.fromEntries(inOrder(level.meters).map(([id], meter) => [id, spread(rows.map(({ final }) => final[meter] ?? 0))]));
+
+/** Sums up sessions that were played with tracks. There has to be at least one. */
+export function bandsOf(level: Level, rows: readonly SessionRow[]): CrowdBands {
+  const meters = inOrder(level.meters).map(([id]) => id);
+  const cells = level.players.count * meters.length;
+  const seconds = 1 + Math.ceil(rows.reduce((most, row) => Math.max(most, row.seconds), 0));
+  const players = Array.from({ length: level.players.count }, (_, player) =>
+    Object.fromEntries(meters.map((id, meter) => [id, bandOf(rows, player * meters.length + meter, cells, seconds)])),
+  );
+  const alive = new Float32Array(seconds).fill(100);
+  for (const { deaths } of rows) {
+    const first = deaths[0]?.seconds ?? Infinity;
+    for (let second = Math.ceil(first); second < seconds; second += 1) alive[second] = (alive[second] as number) - 100 / rows.length;
+  }
+  const finished = finishes(level);
+  return {
+    sessions: rows.length,
+    players,
+    alive,
+    finish: rows.filter(finished).length / rows.length,
+    loseALife: rows.filter(({ deathCount }) => deathCount > 0).length / rows.length,
+    finals: finalsOf(level, rows),
+  };
+}

@@ -1,0 +1,113 @@
+import type { Level } from '@dial/core/level';
+import type { Run } from '@dial/core/players';
+import {
+  bandsOf,
+  crowdProblems,
+  finalsOf,
+  sessionCount,
+  smallCrowd,
+  type CrowdBands,
+  type CrowdSettings,
+  type SessionRow,
+} from '@dial/core/studies';
+import { wrap, type Remote } from 'comlink';
+import type { CrowdApi } from './crowdProtocol.ts';
+import { createSending } from './sending.ts';
+import { createWorkerClient, startedFrom, type WorkerClient } from './workerClient.ts';
+
+const start = () => {
+  const worker = new Worker(new URL('./crowd.worker.ts', import.meta.url), { type: 'module' });
+  return startedFrom<Remote<CrowdApi>>(worker, wrap<CrowdApi>(worker));
+};
+
+const workers: WorkerClient<Remote<CrowdApi>>[] = Array.from({ length: Math.max(1, Math.min(4, navigator.hardwareConcurrency)) }, () =>
+  createWorkerClient(start, createSending),
+);
+
+/** Sessions that a worker plays at a time: so long an older crowd is in the way of a newer one. */
+const AT_A_TIME = 5;
+
+/** Seconds that a session of the crowd beside the run lasts at most. */
+const SECONDS = 120;
+
+/** What is to be played; the run is what goes along with a level to a worker. */
+export interface CrowdAsked {
+  readonly level: Level;
+  readonly run: Run;
+  readonly sessions: number;
+  /** Id of a starting state; null: the level's own. */
+  readonly start: string | null;
+}
+
+/** Whether it is still wanted: another may have been asked for since. */
+type Wanted = () => boolean;
+
+/** The settings of the crowd beside the run: the same seeds for every level. Throws where nobody can play. */
+function settingsFor({ level, sessions, start: from }: CrowdAsked): CrowdSettings {
+  if (Object.keys(level.personas).length === 0) throw new Error('the level has no persona to play it');
+  const settings = { ...smallCrowd(level, sessions, SECONDS), start: from };
+  const [problem] = crowdProblems(level, settings);
+  if (problem !== undefined) throw new Error(problem.message);
+  return settings;
+}
+
+/** Plays a crowd in all workers; tells what there is each time some sessions have come in. Stops when it is not wanted any more. */
+export async function playCrowd(
+  asked: CrowdAsked,
+  wanted: Wanted,
+  onRows: (rows: readonly SessionRow[], asked: number) => void,
+): Promise<void> {
+  const settings = settingsFor(asked);
+  const { level, run } = asked;
+  const count = sessionCount(settings);
+  const rows: SessionRow[] = [];
+  let next = 0;
+  await Promise.all(
+    workers.map(async (worker) => {
+      while (wanted() && next < count) {
+        const from = next;
+        next = Math.min(count, from + AT_A_TIME);
+        const to = next;
+        const some = await worker.ask((api, asChanges) => api.play(asChanges({ level, run, settings, from, to, turned: null })));
+        rows.push(...(some ?? []));
+        if (wanted()) onRows(rows, count);
+      }
+    }),
+  );
+}
+
+/** What a meter comes to in the end along a dial: in the middle, and where eight of ten sessions lie. Null where the level would not be valid. */
+export interface CurvePoint {
+  readonly value: number;
+  readonly spread: CrowdBands['finals'][string] | null;
+}
+
+/** Plays a crowd for each value of a dial. Stops when it is not wanted any more. */
+export async function crowdAlong(
+  asked: CrowdAsked,
+  { paths, values, meter }: { readonly paths: readonly string[]; readonly values: readonly number[]; readonly meter: string },
+  wanted: Wanted,
+): Promise<CurvePoint[]> {
+  const settings = settingsFor(asked);
+  const { level, run } = asked;
+  const to = sessionCount(settings);
+  const left = [...values];
+  const points: CurvePoint[] = [];
+  await Promise.all(
+    workers.map(async (worker) => {
+      for (let value = left.shift(); value !== undefined && wanted(); value = left.shift()) {
+        const turned = { paths: [...paths], value };
+        const rows = await worker.ask((api, asChanges) => api.play(asChanges({ level, run, settings, from: 0, to, turned })));
+        points.push({ value, spread: rows === null ? null : (finalsOf(level, rows)[meter] ?? null) });
+      }
+    }),
+  );
+  return points.sort((a, b) => a.value - b.value);
+}
+
+/** What rows come to, in the order of their numbers: the same however they came in. */
+export const summedUp = (level: Level, rows: readonly SessionRow[]): CrowdBands =>
+  bandsOf(
+    level,
+    [...rows].sort((a, b) => a.index - b.index),
+  );

@@ -1,0 +1,30 @@
+import './withoutEval.ts';
+import type { Level } from '@dial/core/level';
+import { withTurned } from '../document/changes.ts';
+import { compile, type Compiled } from '@dial/core/session';
+import { playShard, type SessionRow } from '@dial/core/studies';
+import { expose } from 'comlink';
+import { CrowdRequest, type CrowdApi } from './crowdProtocol.ts';
+import { createReceiving } from './sending.ts';
+
+const received = createReceiving();
+
+let last: { readonly level: Level; readonly compiled: Compiled } | null = null;
+
+/** A level is compiled once, however many parts of its crowd are asked for. */
+function compiledFor(level: Level): Compiled {
+  if (last?.level !== level) last = { level, compiled: compile(level) };
+  return last.compiled;
+}
+
+const api: CrowdApi = {
+  play(request): readonly SessionRow[] | null {
+    const { settings, from, to, turned, ...sent } = CrowdRequest.parse(request);
+    const { level } = received(sent);
+    if (turned === null) return playShard(level, settings, { from, to }, { tracks: true }, compiledFor(level)).rows;
+    const other = withTurned(level, turned.paths, turned.value);
+    return other === null ? null : playShard(other, settings, { from, to }).rows;
+  },
+};
+
+expose(api);

@@ -1,0 +1,18 @@
+import { CrowdSettings, type SessionRow } from '@dial/core/studies';
+import { z } from 'zod';
+import { Sent } from './sending.ts';
+
+/** Some sessions of a crowd; of the level with one dial turned, where `turned` says so. */
+export const CrowdRequest = Sent.extend({
+  settings: CrowdSettings,
+  from: z.int().min(0),
+  to: z.int().min(0),
+  turned: z.strictObject({ paths: z.array(z.string()).max(5000), value: z.number() }).nullable(),
+});
+export type CrowdRequest = z.infer<typeof CrowdRequest>;
+
+/** What a worker of the crowd beside the run does. */
+export interface CrowdApi {
+  /** Plays sessions, with their tracks where nothing is turned; null where the level would not be valid. */
+  play(request: CrowdRequest): readonly SessionRow[] | null;
+}

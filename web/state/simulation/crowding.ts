@@ -1,0 +1,72 @@
+import { reasonOf } from '@dial/core/level';
+import type { AppStore, RootState } from '../store.ts';
+import { lasting, remember } from '../../browser/storage.ts';
+import { CROWD_SIZES, crowdActions } from '../slices/crowd.ts';
+import type { CrowdAsked } from './crowd.ts';
+import type { Side } from './protocol.ts';
+import { runTried } from './startFrom.ts';
+
+/** The size that was chosen last is kept in this browser. */
+const KEY = 'dial crowd';
+
+/** Fewer sessions than this say nothing yet: what was shown before stays. */
+const LEAST_SHOWN = 20;
+/** Milliseconds between two times that a crowd is drawn while it comes in. */
+const DRAWN_EVERY = 120;
+
+/** The crowd of a side as it should be; null where there should be none. It follows the run: it is asked for once that is shown. */
+function askedOn({ document, simulated, crowd }: RootState, run: CrowdAsked['run'] | null, side: Side): CrowdAsked | null {
+  const level = side === 'now' ? simulated.shown.now?.level : document.compared?.level;
+  if (crowd.size === 0 || run === null || level === undefined || simulated.shown.now === null) return null;
+  return { level, run, sessions: crowd.size, start: simulated.startFrom };
+}
+
+const same = (a: CrowdAsked | null, b: CrowdAsked | null): boolean =>
+  a === b || (a !== null && b !== null && a.level === b.level && a.sessions === b.sessions && a.start === b.start);
+
+/** Keeps a small crowd beside the run true to the level: it is played anew whenever the run has been, and an older one is dropped. */
+export function startCrowding(store: AppStore): void {
+  const asked: Record<Side, CrowdAsked | null> = { now: null, compared: null };
+
+  const play = async (side: Side, wished: CrowdAsked): Promise<void> => {
+    const wanted = (): boolean => asked[side] === wished;
+    const began = performance.now();
+    let drawn = began;
+    try {
+      const { playCrowd, summedUp } = await import('./crowd.ts');
+      await playCrowd(wished, wanted, (rows, all) => {
+        const at = performance.now();
+        const done = rows.length === all;
+        if (!done && (rows.length < Math.min(LEAST_SHOWN, all) || at - drawn < DRAWN_EVERY)) return;
+        drawn = at;
+        const bands = summedUp(wished.level, rows);
+        const crowd = { level: wished.level, bands, asked: all, took: done ? performance.now() - began : null };
+        store.dispatch(crowdActions.arrived({ side, crowd }));
+      });
+    } catch (error) {
+      if (wanted()) store.dispatch(crowdActions.failed(`No crowd: ${reasonOf(error)}.`));
+    }
+  };
+
+  const kept = CROWD_SIZES.find((size) => String(size) === lasting.get(KEY)) ?? 0;
+  if (kept !== 0) store.dispatch(crowdActions.sizeChosen(kept));
+  let sizeBefore = kept;
+  store.subscribe(() => {
+    const state = store.getState();
+    const run = runTried(state);
+    if (state.crowd.size !== sizeBefore) {
+      sizeBefore = state.crowd.size;
+      remember(KEY, String(sizeBefore));
+    }
+    for (const side of ['now', 'compared'] as const) {
+      const wished = askedOn(state, run, side);
+      // The other version waits until this one's crowd is there.
+      if (side === 'compared' && state.crowd.shown.now?.took == null && !same(wished, asked.compared)) continue;
+      if (same(wished, asked[side])) continue;
+      asked[side] = wished;
+      if (wished === null) {
+        if (state.crowd.shown[side] !== null) store.dispatch(crowdActions.arrived({ side, crowd: null }));
+      } else void play(side, wished);
+    }
+  });
+}

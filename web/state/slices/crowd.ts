@@ -1,0 +1,50 @@
+import type { Level } from '@dial/core/level';
+import type { CrowdBands } from '@dial/core/studies';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Side } from '../simulation/protocol.ts';
+import { documentActions } from './document.ts';
+
+/** Sizes of the crowd beside the run; none: it is off. */
+export const CROWD_SIZES = [0, 30, 100, 300] as const;
+export type CrowdSize = (typeof CROWD_SIZES)[number];
+
+/** What the crowd beside the run comes to: of how many sessions so far, on which level. */
+export interface ShownCrowd {
+  readonly level: Level;
+  readonly bands: CrowdBands;
+  readonly asked: number;
+  /** Milliseconds from the run to the last of its sessions; null while they come in. */
+  readonly took: number | null;
+}
+
+interface CrowdState {
+  readonly size: CrowdSize;
+  readonly shown: Readonly<Record<Side, ShownCrowd | null>>;
+  /** Why there is none, where it was asked for. */
+  readonly trouble: string | null;
+}
+
+const NOBODY = { shown: { now: null, compared: null }, trouble: null };
+const initialState: CrowdState = { size: 0, ...NOBODY };
+
+const slice = createSlice({
+  name: 'crowd',
+  initialState,
+  reducers: {
+    sizeChosen: (_, { payload }: PayloadAction<CrowdSize>) => ({ size: payload, ...NOBODY }),
+    arrived: (state, { payload: { side, crowd } }: PayloadAction<{ side: Side; crowd: ShownCrowd | null }>) => ({
+      ...state,
+      shown: { ...state.shown, [side]: crowd },
+      trouble: null,
+    }),
+    failed: (state, { payload }: PayloadAction<string>) => ({ ...state, ...NOBODY, trouble: payload }),
+  },
+  extraReducers: (builder) => {
+    builder
+      .addCase(documentActions.opened, ({ size }) => ({ size, ...NOBODY }))
+      .addCase(documentActions.comparedChanged, (state) => ({ ...state, shown: { ...state.shown, compared: null } }));
+  },
+});
+
+export const crowdActions = slice.actions;
+export const crowdReducer = slice.reducer;
