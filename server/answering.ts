@@ -1,4 +1,5 @@
 import { reasonOf } from '@dial/core/level';
+import type { StudyProgress } from '@dial/core/api';
 import { existsSync, readFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { buildApp } from './app.ts';
@@ -6,6 +7,8 @@ import { createChecker } from './checking/checker.ts';
 import type { FastifyInstance } from 'fastify';
 import type { Database } from './db/database.ts';
 import { createQueries } from './db/queries.ts';
+import { Followers } from './followers.ts';
+import { createStudies } from './jobs/studies.ts';
 import { startKeeping } from './keeping.ts';
 import { backupsOf, DOCUMENTS, type OpenFolder } from './opening.ts';
 import { seedDemo } from './seed.ts';
@@ -33,6 +36,7 @@ function later(opening: Promise<OpenFolder>): Database {
   return {
     query: async (schema, sql, params) => (await opened()).query(schema, sql, params),
     maintain: async (sql) => (await opened()).maintain(sql),
+    script: async (sql) => (await opened()).script(sql),
     dump: async () => (await opened()).dump(),
     close: async () => (await opened()).close(),
   };
@@ -67,12 +71,26 @@ export async function answer(settings: Settings, opening: Promise<OpenFolder>): 
   const checker = createChecker();
   const keeping = startKeeping({ database: later(opening), folder, backups: backupsOf(folder), warn });
   const queries = createQueries(keeping.database);
+  const followers = new Followers();
+  const tell = (level: string, progress: StudyProgress): void => followers.tellOfStudy(level, progress);
+  const studies = createStudies({ database: keeping.database, queries, tell, warn });
   // Put together while the database opens.
   const [app, open] = await Promise.all([
-    buildApp({ database: keeping.database, queries, checker, folder, pages: at('../../web/dist'), token, callsAMinute }),
+    buildApp({
+      database: keeping.database,
+      queries,
+      checker,
+      followers,
+      studies,
+      folder,
+      pages: at('../../web/dist'),
+      token,
+      callsAMinute,
+    }),
     opening,
   ]);
   const close = async (): Promise<void> => {
+    await studies.stop();
     await keeping.stop();
     await checker.close();
     await open.close();
@@ -87,6 +105,7 @@ export async function answer(settings: Settings, opening: Promise<OpenFolder>): 
     open.lock.sayAddress(address);
     void checker.run('presentDocuments', null).catch(() => undefined); // So that the first save finds a thread that is ready.
     stopWhenAsked(app, close);
+    studies.resume().catch((error: unknown) => warn(`Studies could not be gone on with: ${reasonOf(error)}`));
     return address;
   } catch (error) {
     await close();

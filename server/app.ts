@@ -14,8 +14,9 @@ import { readSmallBodies } from './bodies.ts';
 import type { Checker } from './checking/checker.ts';
 import type { Database } from './db/database.ts';
 import type { Queries } from './db/queries.ts';
-import { Followers } from './followers.ts';
+import type { Followers } from './followers.ts';
 import { installGuard } from './guard.ts';
+import type { Studies } from './jobs/studies.ts';
 import { openApi } from './openapi.ts';
 import { detailsOf, HttpProblem, installProblems } from './problems.ts';
 import { levelRoutes, levelWritingRoutes } from './routes/levels.ts';
@@ -23,12 +24,15 @@ import { pictureRoutes } from './routes/pictures.ts';
 import { runRoutes } from './routes/runs.ts';
 import { serviceRoutes } from './routes/service.ts';
 import { signInRoutes } from './routes/signIn.ts';
+import { studyRoutes } from './routes/studies.ts';
 import { versionRoutes } from './routes/versions.ts';
 
 export interface AppOptions {
   readonly database: Database;
   readonly queries: Queries;
   readonly checker: Checker;
+  readonly followers: Followers;
+  readonly studies: Studies;
   /** The data folder. */
   readonly folder: string;
   /** Folder of the built pages. */
@@ -98,7 +102,7 @@ async function servePages(app: FastifyInstance, pages: string): Promise<void> {
 
 /** Puts the server together; it does not listen yet. */
 export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
-  const { database, queries, checker, folder, pages, token, callsAMinute } = options;
+  const { database, queries, checker, followers, studies, folder, pages, token, callsAMinute } = options;
   const app = Fastify({
     logger: { level: 'warn', stream: process.stderr },
     bodyLimit: SMALL_BYTES,
@@ -144,7 +148,6 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       new HttpProblem(429, 'Too many calls', `Too many calls in a minute; go on in ${after}. Nothing was changed.`),
   });
   await app.register(swagger, openApi(token !== undefined));
-  const followers = new Followers();
   app.addHook('preClose', () => followers.end());
 
   await app.register(signInRoutes(token));
@@ -152,6 +155,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   await app.register(levelWritingRoutes(queries, followers, checker));
   await app.register(versionRoutes(queries));
   await app.register(runRoutes(queries, checker));
+  await app.register(studyRoutes(queries, checker, studies));
   await app.register(pictureRoutes(queries));
   await app.register(serviceRoutes(queries, database, folder));
   app.get('/api/openapi.json', { schema: { hide: true } }, () => app.swagger());

@@ -1,3 +1,4 @@
+import type { StudyProgress } from '@dial/core/api';
 import type { ServerResponse } from 'node:http';
 
 /** Keeps proxies and browsers from taking a quiet stream for a dead one. */
@@ -54,6 +55,11 @@ export class Followers {
     }
     const data = `{"revision":${String(revision)},"key":${JSON.stringify(key)},"operations":${operations}}`;
     for (const stream of this.#streams.get(level) ?? []) this.#write(stream, `event: saved\ndata: ${data}\n\n`);
+  }
+
+  /** Tells of how far a study of a level has come. */
+  tellOfStudy(level: string, progress: StudyProgress): void {
+    for (const stream of this.#streams.get(level) ?? []) this.#write(stream, `event: study\ndata: ${JSON.stringify(progress)}\n\n`);
   }
 
   end(): void {

@@ -1,6 +1,7 @@
 import { JsonPatch, ProblemDetails } from '@dial/core/api';
 import { Level } from '@dial/core/level';
 import { Run } from '@dial/core/players';
+import { Summary } from '@dial/core/studies';
 import { z } from 'zod';
 import type { FastifyDynamicSwaggerOptions } from '@fastify/swagger';
 import { jsonSchemaTransform } from 'fastify-type-provider-zod';
@@ -16,7 +17,7 @@ function component(schema: z.ZodType, io: 'input' | 'output'): object {
 export const openApi = (withToken: boolean): FastifyDynamicSwaggerOptions => ({
   openapi: {
     openapi: '3.1.0',
-    info: { title: 'Dial', version: '1', description: 'Levels, versions, runs and pictures.' },
+    info: { title: 'Dial', version: '1', description: 'Levels, versions, runs, studies and pictures.' },
     components: {
       securitySchemes: {
         token: { type: 'http', scheme: 'bearer', description: 'The token of the server, where it was started with one.' },
@@ -35,6 +36,7 @@ export const openApi = (withToken: boolean): FastifyDynamicSwaggerOptions => ({
       Run: component(Run, 'output'),
       RunFile: component(Run, 'input'),
       JsonPatch: component(JsonPatch, 'input'),
+      Summary: component(Summary, 'output'),
       ProblemDetails: component(ProblemDetails, 'output'),
     };
     return {

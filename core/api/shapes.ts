@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { Level, Name } from '../level/index.ts';
 import { Outside, Run } from '../players/index.ts';
+import { CrowdSettings, Summary } from '../studies/index.ts';
 
 /**
  * A document that was checked when it came in: it is not checked again field by field on each reading, only told from
@@ -82,3 +83,41 @@ export const Health = z.object({
   database: z.literal('answers'),
   disk: z.object({ freeBytes: z.number(), state: z.enum(['roomy', 'nearly full']) }),
 });
+
+export const StudyState = z
+  .enum(['waiting', 'running', 'done', 'cancelled', 'failed'])
+  .meta({ description: 'Waiting and running go on by themselves, also after the server was ended; the others are final.' });
+export type StudyState = z.infer<typeof StudyState>;
+
+/** A study that is kept: what was asked for, of which revision of the level, and how far it has come. */
+export const StudyEntry = z.object({
+  id: z.string(),
+  name: z.string(),
+  revision: z.int().meta({ description: 'The revision the level was at when it was begun.' }),
+  settings: CrowdSettings,
+  sessions: z.int(),
+  done: z.int().meta({ description: 'Sessions that have been played and kept.' }),
+  state: StudyState,
+  why: z.string().nullable().meta({ description: 'Why it failed.' }),
+  createdAt: Time,
+  endedAt: Time.nullable(),
+});
+export type StudyEntry = z.infer<typeof StudyEntry>;
+
+/** A study with the level it was played on and its sessions, in parts that are merged in any order. */
+export const StudyReply = StudyEntry.extend({ document: LevelDocument, parts: z.array(accepted('Summary', Summary)) });
+export type StudyReply = z.infer<typeof StudyReply>;
+
+export const StudyAsked = z.strictObject({
+  name: Name,
+  settings: CrowdSettings,
+  version: z.int().nullable().default(null).meta({ description: 'A version of the level that is played; null: the level as it is.' }),
+});
+export type StudyAsked = z.input<typeof StudyAsked>;
+
+export const StudyChange = z.strictObject({ name: Name, deleted: z.boolean() }).partial();
+export type StudyChange = z.infer<typeof StudyChange>;
+
+/** How far a study has come, as those who follow its level are told. */
+export const StudyProgress = z.object({ id: z.string(), state: StudyState, done: z.int() });
+export type StudyProgress = z.infer<typeof StudyProgress>;

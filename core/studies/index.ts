@@ -7,3 +7,4 @@ export * from './row.ts';
 export * from './schema.ts';
 export * from './settings.ts';
 export * from './shard.ts';
+export * from './summary.ts';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Persona } from '../level/index.ts';
 import { CrowdSettings } from './settings.ts';
-import { Summary } from './shard.ts';
+import { Summary } from './summary.ts';
 
 /** The published JSON Schema (2020-12) of what a study takes and gives: a crowd's settings, its sessions, and a persona's numbers. */
 export function studyJsonSchema(): object {

@@ -1,24 +1,10 @@
-import { z } from 'zod';
 import { documentHash, type Level } from '../level/index.ts';
 import { compile, SIMULATION_VERSION, type Compiled } from '../session/index.ts';
-import { addHeat, emptyCounts, Heat, heatGrid, heatOf } from './heat.ts';
+import { addHeat, emptyCounts, heatGrid, heatOf } from './heat.ts';
 import { playSession, type Tally } from './playing.ts';
-import { SessionRow } from './row.ts';
+import type { SessionRow } from './row.ts';
 import { crowdOf, sessionAt, type CrowdSettings } from './settings.ts';
-
-/** What some sessions of a crowd came to. Summaries of disjoint sessions are merged in any order. */
-export const Summary = z
-  .strictObject({
-    /** Of which level, by which simulation: others are never merged with it. */
-    level: z.string().max(64),
-    simulation: z.int().min(1),
-    rate: z.int().min(30).max(240),
-    /** In the order of their numbers. */
-    rows: z.array(SessionRow),
-    heat: Heat,
-  })
-  .meta({ title: 'Sessions of a crowd' });
-export type Summary = z.infer<typeof Summary>;
+import type { Summary } from './summary.ts';
 
 /** The sessions of a crowd from one number to before another. */
 export interface SessionRange {

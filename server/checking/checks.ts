@@ -7,6 +7,7 @@ import { gunzipSync, gzipSync } from 'node:zlib';
 import { JsonPatch, LEVEL_BYTES, RUN_ENTRIES } from '@dial/core/api';
 import { canonicalText, documentHash, levelJsonSchema, parseLevel, parseWith, type Level, type Parsed } from '@dial/core/level';
 import { Run, withEvents, type Outside } from '@dial/core/players';
+import { crowdProblems, sessionCount, type CrowdSettings } from '@dial/core/studies';
 import { z } from 'zod';
 import { applyWithin } from './patching.ts';
 import { readJson, type Checked } from './reading.ts';
@@ -97,6 +98,32 @@ export function runText({ bytes, name }: KeptRun): Checked<string> {
   const text = (gzipped ? gunzipSync(bytes) : Buffer.from(bytes)).toString('utf8');
   const run = JSON.parse(text) as object;
   return { ok: true, value: JSON.stringify({ ...run, name }) };
+}
+
+/** What a study asks for, checked against the text of the level it is to be played on; answers the text of its settings. */
+export function readStudy({ document, settings }: { readonly document: string; readonly settings: CrowdSettings }): Checked<{
+  readonly settings: string;
+  readonly sessions: number;
+}> {
+  const level = checked(parseLevel(JSON.parse(document)));
+  if (!level.ok) return level;
+  const problems = crowdProblems(level.value, settings).map((one) => ({ ...one, path: `/settings${one.path}` }));
+  if (problems.length > 0) return { ok: false, what: 'not valid', problems };
+  return { ok: true, value: { settings: JSON.stringify(settings), sessions: sessionCount(settings) } };
+}
+
+/** A study as it is answered: its entry, the level and all parts, put together of their texts. */
+export function studyText({
+  entry,
+  document,
+  parts,
+}: {
+  readonly entry: string;
+  readonly document: string;
+  readonly parts: readonly Uint8Array[];
+}): Checked<string> {
+  const texts = parts.map((part) => gunzipSync(part).toString('utf8'));
+  return { ok: true, value: `${entry.slice(0, -1)},"document":${document},"parts":[${texts.join(',')}]}` };
 }
 
 /** What tells documents written now from those written by another version: it is another when a field is. */

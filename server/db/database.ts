@@ -15,6 +15,8 @@ const DEADLINE = 20_000;
 /** The one way to the database: SQL and parameters in, rows out, each checked against a schema. */
 export interface Database {
   query<Row>(schema: z.ZodType<Row>, sql: string, params?: unknown[]): Promise<Row[]>;
+  /** Runs a script of several statements without parameters. Answers the rows of the last one that has any. */
+  script(sql: string): Promise<Record<string, unknown>[]>;
   /** Runs statements that cannot stand in a transaction, such as `vacuum`. */
   maintain(sql: string): Promise<void>;
   /** The whole of the database as a gzipped tar of its files. */
@@ -58,6 +60,11 @@ export async function openDatabase(options: DatabaseOptions, { onCrash, stillOur
       const answer = await asked<Answer>(async () => api.query(sql, params), DEADLINE);
       if (!answer.ok) throw Object.assign(new Error(answer.message), { code: answer.code });
       return answer.rows.map((row) => schema.parse(row));
+    },
+    async script(sql) {
+      const answer = await asked<Answer>(async () => api.script(sql), DEADLINE);
+      if (!answer.ok) throw Object.assign(new Error(answer.message), { code: answer.code });
+      return answer.rows;
     },
     maintain: (sql) => asked(() => api.exec(sql), 10 * DEADLINE),
     dump: () => asked(() => api.dump(), 10 * DEADLINE),

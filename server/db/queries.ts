@@ -2,6 +2,7 @@ import { LevelEntry, RunEntry, VersionEntry, type RunChange } from '@dial/core/a
 import { z } from 'zod';
 import type { CheckedRun } from '../checking/checks.ts';
 import type { Database } from './database.ts';
+import { studyQueries } from './studyQueries.ts';
 
 // Documents are texts from the database to the answer: nothing large is read on the way.
 const time = z.date().transform((date) => date.toISOString());
@@ -67,7 +68,7 @@ function serviceQueries(database: Database) {
     /** Clears what is kept no longer: deleted levels, versions and runs after `days`, and all but the newest patches of each level. */
     async clear({ days, patches }: { readonly days: number; readonly patches: number }): Promise<void> {
       const past = `deleted_at < now() - make_interval(days => ${String(days)})`;
-      for (const table of ['levels', 'versions', 'runs']) await database.query(Nothing, `delete from ${table} where ${past}`);
+      for (const table of ['levels', 'versions', 'runs', 'studies']) await database.query(Nothing, `delete from ${table} where ${past}`);
       // The log is cut only when twice as much has come together, since its base is then a whole document anew.
       await database.query(Nothing, 'update levels set base = document, base_revision = revision where revision - base_revision > $1', [
         2 * patches,
@@ -299,6 +300,7 @@ export const createQueries = (database: Database) => ({
   ...levelQueries(database),
   ...versionQueries(database),
   ...runQueries(database),
+  ...studyQueries(database),
 });
 
 export type Queries = ReturnType<typeof createQueries>;

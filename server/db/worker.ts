@@ -81,18 +81,24 @@ async function open(options: DatabaseOptions): Promise<PGlite> {
 export type Answer =
   { readonly ok: true; readonly rows: Record<string, unknown>[] } | { readonly ok: false; readonly code: string; readonly message: string };
 
+async function answered(ask: () => Promise<Record<string, unknown>[]>): Promise<Answer> {
+  try {
+    return { ok: true, rows: await ask() };
+  } catch (error) {
+    if (error instanceof Error && 'code' in error && typeof error.code === 'string')
+      return { ok: false, code: error.code, message: error.message };
+    throw error;
+  }
+}
+
 function serve(database: PGlite) {
   return {
     /** Runs one statement; each statement is a transaction of its own. */
-    async query(sql: string, params: unknown[]): Promise<Answer> {
-      try {
-        return { ok: true, rows: (await database.query<Record<string, unknown>>(sql, params)).rows };
-      } catch (error) {
-        if (error instanceof Error && 'code' in error && typeof error.code === 'string')
-          return { ok: false, code: error.code, message: error.message };
-        throw error;
-      }
-    },
+    query: (sql: string, params: unknown[]): Promise<Answer> =>
+      answered(async () => (await database.query<Record<string, unknown>>(sql, params)).rows),
+    /** Runs a script; the rows of the last statement that has any. */
+    script: (sql: string): Promise<Answer> =>
+      answered(async () => (await database.exec(sql)).findLast(({ rows }) => rows.length > 0)?.rows ?? []),
     async exec(sql: string): Promise<void> {
       for (const statement of sql.split(';')) if (statement.trim() !== '') await database.exec(statement);
     },

@@ -61,7 +61,8 @@ export const levelRoutes =
       '/api/levels/:level/changes',
       {
         schema: {
-          summary: 'Follow a level: server-sent events `at` {revision} and, for each saved change, `saved` {revision, key, operations}',
+          summary:
+            'Follow a level: server-sent events `at` {revision} and, for each saved change, `saved` {revision, key, operations}; for each step of a study `study` {id, state, done}',
           params: LevelId,
           response: {
             200: { description: 'A stream of events.', content: { 'text/event-stream': { schema: z.string() } } },

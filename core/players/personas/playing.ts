@@ -1,6 +1,18 @@
 import type { Place } from '../../geometry/index.ts';
 import { documentHash, entry, type Persona, type Route } from '../../level/index.ts';
-import { createSession, exists, hasEnded, idOf, INPUT_WIDTH, restore, step, stepOf, type Compiled, type Recorder, type Session } from '../../session/index.ts';
+import {
+  createSession,
+  exists,
+  hasEnded,
+  idOf,
+  INPUT_WIDTH,
+  restore,
+  step,
+  stepOf,
+  type Compiled,
+  type Recorder,
+  type Session,
+} from '../../session/index.ts';
 import { createRunWriter, MOST_SECONDS, sessionOptions, type Run } from '../run.ts';
 import { SNAPSHOT_SECONDS, type Recording } from '../simulate.ts';
 import { copyMind, createMind, type Ending, type Mind } from './mind.ts';

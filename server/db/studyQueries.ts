@@ -1,0 +1,96 @@
+import { StudyEntry, type StudyState } from '@dial/core/api';
+import { CrowdSettings } from '@dial/core/studies';
+import { z } from 'zod';
+import type { Database } from './database.ts';
+
+const time = z.date().transform((date) => date.toISOString());
+const StudyEntryRow = StudyEntry.extend({ createdAt: time, endedAt: time.nullable() });
+const Nothing = z.unknown();
+const IdRow = z.object({ id: z.string() });
+const columns = `id, name, revision, settings, sessions, state, why, created_at as "createdAt", ended_at as "endedAt",
+  coalesce((select sum(shards.sessions) from shards where study_id = studies.id), 0)::integer as done`;
+
+/** A study that is begun: of which level, as a text, and what is asked of it. */
+export interface NewStudy {
+  readonly id: string;
+  readonly name: string;
+  readonly revision: number;
+  readonly document: string;
+  readonly settings: string;
+  readonly sessions: number;
+}
+
+/** Studies of levels, and the parts in which what they came to is kept. */
+export function studyQueries(database: Database) {
+  const one = async <Row>(schema: z.ZodType<Row>, sql: string, params: unknown[]): Promise<Row | undefined> =>
+    (await database.query(schema, sql, params))[0];
+  return {
+    listStudies: (levelId: string) =>
+      database.query(
+        StudyEntryRow,
+        `select ${columns} from studies where level_id = $1 and deleted_at is null order by sequence desc limit 200`,
+        [levelId],
+      ),
+
+    findStudy: (id: string) =>
+      one(StudyEntryRow.extend({ levelId: z.string() }), `select level_id as "levelId", ${columns} from studies where id = $1`, [id]),
+
+    /** Adds a study under an id its maker chose; again is harmless. */
+    async insertStudy(levelId: string, { id, name, revision, document, settings, sessions }: NewStudy): Promise<void> {
+      await database.query(
+        Nothing,
+        `insert into studies (id, level_id, name, revision, document, settings, sessions)
+         values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing`,
+        [id, levelId, name, revision, document, settings, sessions],
+      );
+    },
+
+    /** What has to be played of a study that is not ended, and which parts of it are there. */
+    async openStudy(id: string) {
+      const found = await one(
+        z.object({ document: z.string(), settings: CrowdSettings, sessions: z.int(), levelId: z.string() }),
+        `select document::text as document, settings, sessions, level_id as "levelId" from studies
+          where id = $1 and deleted_at is null and state in ('waiting', 'running')`,
+        [id],
+      );
+      if (found === undefined) return undefined;
+      const done = await database.query(z.object({ first: z.int() }), 'select first from shards where study_id = $1', [id]);
+      return { ...found, done: new Set(done.map(({ first }) => first)) };
+    },
+
+    openStudies: () =>
+      database.query(IdRow, `select id from studies where state in ('waiting', 'running') and deleted_at is null order by sequence`),
+
+    /** Changes the state of a study that has not ended. Answers whether it had not. */
+    async setStudyState(id: string, state: StudyState, why: string | null = null): Promise<boolean> {
+      const ended = state === 'waiting' || state === 'running' ? 'null' : 'now()';
+      const sql = `update studies set state = $2, why = $3, ended_at = ${ended}
+                    where id = $1 and state in ('waiting', 'running') returning id`;
+      return (await one(IdRow, sql, [id, state, why])) !== undefined;
+    },
+
+    /** Names a study, deletes it out of sight or brings it back; what is left out stays. */
+    changeStudy: (levelId: string, id: string, { name, deleted }: { name?: string | undefined; deleted?: boolean | undefined }) =>
+      one(
+        StudyEntryRow,
+        `update studies set name = coalesce($3, name),
+           deleted_at = case when $4::boolean is null then deleted_at when $4 then coalesce(deleted_at, now()) else null end
+         where level_id = $1 and id = $2 returning ${columns}`,
+        [levelId, id, name ?? null, deleted ?? null],
+      ),
+
+    /** Keeps a part of what a study came to; the same part is kept once. */
+    async insertShard(studyId: string, first: number, sessions: number, summary: Uint8Array): Promise<void> {
+      const sql = 'insert into shards (study_id, first, sessions, summary) values ($1, $2, $3, $4) on conflict do nothing';
+      await database.query(Nothing, sql, [studyId, first, sessions, summary]);
+    },
+
+    studyDocument: (id: string) =>
+      one(z.object({ document: z.string() }), 'select document::text as document from studies where id = $1', [id]),
+
+    shardsOf: (studyId: string) =>
+      database.query(z.object({ summary: z.instanceof(Uint8Array) }), 'select summary from shards where study_id = $1 order by first', [
+        studyId,
+      ]),
+  };
+}

@@ -1,0 +1,139 @@
+import { availableParallelism } from 'node:os';
+import { reasonOf } from '@dial/core/level';
+import type { StudyProgress } from '@dial/core/api';
+import { Piscina } from 'piscina';
+import type { Database } from '../db/database.ts';
+import type { Queries } from '../db/queries.ts';
+import type { ShardTask } from './playing.ts';
+import { openQueue, type Queue } from './queue.ts';
+
+/** Sessions that are played and kept at a time: about a second. */
+const SHARD = 25;
+
+const IDLE_MILLISECONDS = 5000;
+
+/** Long work on levels: what was begun is brought to its end, also over restarts, or cancelled. */
+export interface Studies {
+  /** Sees to it that a study that is kept as waiting is played. */
+  begin(id: string): Promise<void>;
+  /** Stops a study; what has been played of it stays. Answers whether it was under way. */
+  cancel(id: string): Promise<boolean>;
+  /** Goes on with what was under way when the server last ended. */
+  resume(): Promise<void>;
+  stop(): Promise<void>;
+}
+
+export interface StudiesOptions {
+  readonly database: Database;
+  readonly queries: Queries;
+  /** Told of each step of each study. */
+  readonly tell: (level: string, progress: StudyProgress) => void;
+  readonly warn: (message: string) => void;
+}
+
+export function createStudies({ database, queries, tell, warn }: StudiesOptions): Studies {
+  const threads = availableParallelism();
+  let pool: Piscina<ShardTask, Uint8Array> | null = null;
+  const players = (): Piscina<ShardTask, Uint8Array> =>
+    (pool ??= new Piscina({
+      filename: new URL('./playing.js', import.meta.url).href,
+      minThreads: 0,
+      maxThreads: threads,
+      idleTimeout: 30_000,
+      // Whoever waits for an answer of the server comes first.
+      niceIncrement: 10,
+    }));
+  const life = { stopped: false };
+  const cancelled = new Set<string>();
+  /** Studies in the queue, and those that are played. */
+  const waiting = new Set<string>();
+  const playing = new Set<string>();
+  let opening: Promise<Queue> | null = null;
+
+  const queue = (): Promise<Queue> => {
+    opening ??= openQueue(database, work, (error) => warn(`The queue of studies: ${reasonOf(error)}`));
+    // One that could not be opened is tried anew.
+    opening.catch(() => (opening = null));
+    return opening;
+  };
+
+  /** A queue in which nothing is left is closed: an idle one would keep the database from its rest. */
+  const closeIdle = (): void => {
+    setTimeout(() => {
+      if (waiting.size > 0 || playing.size > 0 || life.stopped || opening === null) return;
+      const idle = opening;
+      opening = null;
+      idle.then((one) => one.stop()).catch((error: unknown) => warn(`The queue of studies: ${reasonOf(error)}`));
+    }, IDLE_MILLISECONDS).unref();
+  };
+
+  /** One at a time of each study, however often it stands in the queue. */
+  const work = async (id: string): Promise<void> => {
+    waiting.delete(id);
+    if (playing.has(id)) return;
+    playing.add(id);
+    try {
+      await play(id);
+    } finally {
+      playing.delete(id);
+      closeIdle();
+    }
+  };
+
+  /** Plays what is missing of a study, a few parts at a time, so that two studies share the threads fairly. */
+  const play = async (id: string): Promise<void> => {
+    const study = await queries.openStudy(id);
+    if (study === undefined || life.stopped) return;
+    const { document, settings, sessions, levelId, done } = study;
+    await queries.setStudyState(id, 'running');
+    const missing = Array.from({ length: Math.ceil(sessions / SHARD) }, (_, at) => at * SHARD).filter((first) => !done.has(first));
+    let played = [...done].reduce((sum, first) => sum + Math.min(SHARD, sessions - first), 0);
+    const goesOn = (): boolean => !life.stopped && !cancelled.has(id);
+    const one = async (): Promise<void> => {
+      for (let from = missing.shift(); from !== undefined && goesOn(); from = missing.shift()) {
+        const to = Math.min(sessions, from + SHARD);
+        const summary = await players().run({ document, settings, from, to });
+        if (life.stopped) return;
+        await queries.insertShard(id, from, to - from, summary);
+        played += to - from;
+        tell(levelId, { id, state: 'running', done: played });
+      }
+    };
+    try {
+      await Promise.all(Array.from({ length: threads }, one));
+    } catch (error) {
+      if (life.stopped) return;
+      missing.length = 0;
+      warn(`The study ${id} failed: ${reasonOf(error)}`);
+      // Also where the disk is full: then the state cannot be kept either, and it is begun again at the next start.
+      await queries.setStudyState(id, 'failed', reasonOf(error));
+      tell(levelId, { id, state: 'failed', done: played });
+      return;
+    }
+    if (!goesOn()) return;
+    if (await queries.setStudyState(id, 'done')) tell(levelId, { id, state: 'done', done: played });
+  };
+
+  const begin = async (id: string): Promise<void> => {
+    waiting.add(id);
+    await (await queue()).send(id);
+  };
+
+  return {
+    begin,
+    async cancel(id) {
+      cancelled.add(id);
+      return queries.setStudyState(id, 'cancelled');
+    },
+    async resume() {
+      const open = await queries.openStudies();
+      for (const { id } of open) await begin(id);
+    },
+    async stop() {
+      life.stopped = true;
+      const opened = await opening?.catch(() => null);
+      await opened?.stop();
+      await pool?.close({ force: true }).catch(() => undefined);
+    },
+  };
+}

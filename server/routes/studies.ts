@@ -1,0 +1,106 @@
+import { StudyAsked, StudyChange, StudyEntry, StudyReply } from '@dial/core/api';
+import type { FastifyPluginAsyncZod } from 'fastify-type-provider-zod';
+import { z } from 'zod';
+import { sendJson } from '../bodies.ts';
+import type { Checker } from '../checking/checker.ts';
+import type { Queries } from '../db/queries.ts';
+import type { Studies } from '../jobs/studies.ts';
+import { HttpProblem, notFound } from '../problems.ts';
+import { errors, Id, LevelId } from './shapes.ts';
+
+const StudyId = LevelId.extend({ study: Id });
+
+/** Crowds of simulated players, played on the server. */
+export const studyRoutes =
+  (queries: Queries, checker: Checker, studies: Studies): FastifyPluginAsyncZod =>
+  async (app) => {
+    const entryOf = async (level: string, study: string) => {
+      const found = await queries.findStudy(study);
+      if (found?.levelId !== level) throw notFound('such study');
+      return StudyEntry.parse(found);
+    };
+
+    app.get(
+      '/api/levels/:level/studies',
+      { schema: { summary: 'Studies of a level, newest first', params: LevelId, response: { 200: z.array(StudyEntry), ...errors() } } },
+      (request) => queries.listStudies(request.params.level),
+    );
+
+    app.put(
+      '/api/levels/:level/studies/:study',
+      {
+        schema: {
+          summary: 'Let a crowd play the level as it is now, or a version of it, under an id of your own; again is harmless',
+          params: StudyId,
+          body: StudyAsked,
+          response: { 200: StudyEntry, ...errors(409) },
+        },
+      },
+      async (request) => {
+        const { level, study } = request.params;
+        const { name, settings, version } = request.body;
+        const there = await queries.findStudy(study);
+        if (there === undefined) {
+          const found = await queries.findLevel(level);
+          const document = version === null ? found?.document : (await queries.findVersion(level, version))?.document;
+          if (found === undefined || document === undefined) throw notFound(version === null ? 'such level' : 'such version');
+          const { sessions, settings: checked } = await checker.run('readStudy', { document, settings });
+          await queries.insertStudy(level, { id: study, name, revision: found.revision, document, settings: checked, sessions });
+        } else if (there.levelId !== level)
+          throw new HttpProblem(409, 'Clash', 'Another level has a study of this id. Nothing was changed.');
+        await studies.begin(study);
+        return entryOf(level, study);
+      },
+    );
+
+    app.get(
+      '/api/levels/:level/studies/:study',
+      {
+        schema: {
+          summary: 'One study, with the level it was played on and all sessions there are so far',
+          params: StudyId,
+          response: { 200: StudyReply, ...errors() },
+        },
+      },
+      async (request, reply) => {
+        const { level, study } = request.params;
+        const entry = await entryOf(level, study);
+        const document = (await queries.studyDocument(study))?.document ?? 'null';
+        const parts = await queries.shardsOf(study);
+        const text = await checker.run('studyText', { entry: JSON.stringify(entry), document, parts: parts.map(({ summary }) => summary) });
+        return sendJson(reply, text) as never;
+      },
+    );
+
+    app.patch(
+      '/api/levels/:level/studies/:study',
+      {
+        schema: {
+          summary: 'Name or delete a study, or bring it back; what is left out stays',
+          params: StudyId,
+          body: StudyChange,
+          response: { 200: StudyEntry, ...errors() },
+        },
+      },
+      async (request) => {
+        const { level, study } = request.params;
+        const changed = await queries.changeStudy(level, study, request.body);
+        if (changed === undefined) throw notFound('such study');
+        if (request.body.deleted === true) await studies.cancel(study);
+        return changed;
+      },
+    );
+
+    app.post(
+      '/api/levels/:level/studies/:study/cancel',
+      {
+        schema: { summary: 'Stop a study; what has been played of it stays', params: StudyId, response: { 200: StudyEntry, ...errors() } },
+      },
+      async (request) => {
+        const { level, study } = request.params;
+        await entryOf(level, study);
+        await studies.cancel(study);
+        return entryOf(level, study);
+      },
+    );
+  };

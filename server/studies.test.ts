@@ -1,0 +1,134 @@
+import { parseLevel } from '@dial/core/level';
+import { CrowdSettings, mergeSummaries, playShard } from '@dial/core/studies';
+import type { StudyEntry, StudyReply } from '@dial/core/api';
+import { caller, demoLevel, LEVEL } from './testing/calls.ts';
+import { newFolder, serve, type Served } from './testing/serve.ts';
+
+jest.setTimeout(90_000);
+
+let served: Served;
+const call = caller(() => served.url);
+
+beforeAll(async () => {
+  served = await serve(newFolder());
+});
+afterAll(() => served.end('SIGTERM'));
+
+const asked = (sessions: number, seconds = 6) => ({
+  name: 'a crowd',
+  settings: CrowdSettings.parse({
+    personas: [
+      { persona: 'wary', sessions },
+      { persona: 'hasty', sessions },
+    ],
+    seconds,
+  }),
+});
+
+const entry = async (id: string): Promise<StudyEntry> => (await call('GET', `${LEVEL}/studies/${id}`)).body as unknown as StudyEntry;
+
+/** The study once it has come so far. */
+async function when(id: string, come: (study: StudyEntry) => boolean): Promise<StudyReply> {
+  for (;;) {
+    const study = await entry(id);
+    if (come(study)) return study as StudyReply;
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+}
+
+/** What is sent to those who follow a level, until it is told of the end of a study. */
+async function told(id: string): Promise<number[]> {
+  const response = await fetch(`${served.url}${LEVEL}/changes`);
+  const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
+  let text = '';
+  while (!text.includes(`"id":"${id}","state":"done"`)) text += (await reader.read()).value ?? '';
+  await reader.cancel();
+  return [...text.matchAll(new RegExp(`"id":"${id}","state":"\\w+","done":(\\d+)`, 'g'))].map(([, done]) => Number(done));
+}
+
+test('a crowd is played, told of as it comes, and killed and begun again comes to the same as in one piece', async () => {
+  const steps = told('first');
+  const body = asked(60);
+  expect(await call('PUT', `${LEVEL}/studies/first`, body)).toMatchObject({ status: 200, body: { sessions: 120, done: 0, revision: 1 } });
+  // Asked for once more, as after a lost reply, it is the same study.
+  expect((await call('PUT', `${LEVEL}/studies/first`, body)).status).toBe(200);
+  const done = await steps;
+  expect(done.at(-1)).toBe(120);
+  expect(done).toEqual([...done].sort((a, b) => a - b));
+
+  await call('PUT', `${LEVEL}/studies/second`, body);
+  const before = await when('second', (study) => study.done > 0);
+  expect(before.done).toBeLessThan(120);
+  await served.end('SIGKILL');
+  served = await serve(served.folder);
+  const [first, second] = [await when('first', () => true), await when('second', ({ state }) => state === 'done')];
+  const parsed = parseLevel(first.document);
+  if (!parsed.ok) throw new Error('the level is not valid');
+  const level = parsed.value;
+  const whole = playShard(level, body.settings, { from: 0, to: 120 });
+  for (const { parts, done: sessions } of [first, second]) {
+    expect(sessions).toBe(120);
+    expect(mergeSummaries(level, parts)).toEqual(whole);
+  }
+  const { body: list } = await call('GET', `${LEVEL}/studies`);
+  expect((list as unknown as StudyEntry[]).map(({ id, state }) => [id, state])).toEqual([
+    ['second', 'done'],
+    ['first', 'done'],
+  ]);
+});
+
+test('two at once share the threads, the server answers meanwhile, and what was played before a cancel stays', async () => {
+  await call('PUT', `${LEVEL}/studies/long-a`, asked(2000, 120));
+  await call('PUT', `${LEVEL}/studies/long-b`, asked(2000, 120));
+  await when('long-a', ({ done }) => done > 0);
+  await when('long-b', ({ done }) => done > 0);
+  const waits: number[] = [];
+  for (let nth = 0; nth < 20; nth += 1) {
+    const began = performance.now();
+    expect((await call('GET', '/api/health')).status).toBe(200);
+    waits.push(performance.now() - began);
+  }
+  // Of a machine whose every core is at work.
+  expect(waits.sort((a, b) => a - b)[10]).toBeLessThan(50);
+  const [a, b] = [await entry('long-a'), await entry('long-b')];
+  expect(Math.min(a.done, b.done)).toBeGreaterThan(Math.max(a.done, b.done) / 4);
+  for (const id of ['long-a', 'long-b'])
+    expect((await call('POST', `${LEVEL}/studies/${id}/cancel`)).body).toMatchObject({ state: 'cancelled' });
+  const kept = await when('long-a', () => true);
+  expect(kept.done).toBeGreaterThan(0);
+  expect(kept.parts.flatMap((part) => part.rows)).toHaveLength(kept.done);
+  // It is final: asked for again, nothing is begun anew.
+  expect((await call('PUT', `${LEVEL}/studies/long-a`, asked(2000, 120))).body).toMatchObject({ state: 'cancelled' });
+});
+
+test('what makes no sense is refused; a study is named, deleted and brought back; it keeps its revision', async () => {
+  const wrong = await call('PUT', `${LEVEL}/studies/wrong`, { ...asked(1), settings: { personas: [{ persona: 'nobody', sessions: 1 }] } });
+  expect([wrong.status, wrong.body.detail]).toEqual([
+    422,
+    expect.stringContaining('/settings/personas/0/persona: the level has no persona “nobody”'),
+  ]);
+  const large = await call('PUT', `${LEVEL}/studies/large`, asked(1_000_000));
+  expect([large.status, large.body.detail]).toEqual([422, expect.stringContaining('2000000 sessions')]);
+  expect((await call('PUT', `${LEVEL}/studies/none`, { ...asked(1), settings: { personas: [] } })).status).toBe(422);
+  expect((await call('PUT', '/api/levels/nowhere/studies/x', asked(1))).status).toBe(404);
+  expect((await call('PUT', `${LEVEL}/studies/x`, { ...asked(1), version: 99 })).status).toBe(404);
+  expect((await call('PUT', '/api/levels/chimney-climb/studies/first', asked(1))).status).toBe(409);
+  expect((await call('GET', `${LEVEL}/studies/nothing`)).status).toBe(404);
+
+  const change = (body: object) => call('PATCH', `${LEVEL}/studies/first`, JSON.stringify(body), { 'content-type': 'application/json' });
+  expect((await change({ name: 'before the vent' })).body).toMatchObject({ name: 'before the vent', revision: 1 });
+  const listed = async (): Promise<string[]> =>
+    ((await call('GET', `${LEVEL}/studies`)).body as unknown as StudyEntry[]).map(({ id }) => id);
+  await change({ deleted: true });
+  expect(await listed()).not.toContain('first');
+  await change({ deleted: false });
+  expect(await listed()).toContain('first');
+
+  const patch = [{ op: 'replace', path: '/kinds/ember-vent/rules/burn/effects/loss/amount', value: 13 }];
+  const rule = Object.keys((demoLevel['kinds'] as Record<string, { rules: object }>)['ember-vent']!.rules)[0]!;
+  patch[0]!.path = `/kinds/ember-vent/rules/${rule}/effects/${Object.keys((demoLevel['kinds'] as Record<string, { rules: Record<string, { effects: object }> }>)['ember-vent']!.rules[rule]!.effects)[0]!}/amount`;
+  expect((await call('PATCH', LEVEL, patch, { 'if-match': '"1"' })).status).toBe(200);
+  expect((await entry('first')).revision).toBe(1);
+  const later = await call('PUT', `${LEVEL}/studies/later`, asked(1));
+  expect(later.body).toMatchObject({ revision: 2 });
+});
