@@ -27,8 +27,8 @@ export async function openQueue(database: Database, work: (id: string) => Promis
   const boss = new PgBoss({
     db: {
       // Scripts of several statements come without values.
-      executeSql: async (text, values = []) => ({
-        rows: values.length === 0 ? await database.script(text) : await database.query(Row, text, values),
+      executeSql: async (text: string, values?: unknown[]) => ({
+        rows: values === undefined || values.length === 0 ? await database.script(text) : await database.query(Row, text, values),
       }),
     },
     schedule: false,

@@ -43,7 +43,8 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
       // Whoever waits for an answer of the server comes first.
       niceIncrement: 10,
     }));
-  const life = { stopped: false };
+  let stopped = false;
+  const isStopped = (): boolean => stopped;
   const cancelled = new Set<string>();
   /** Studies in the queue, and those that are played. */
   const waiting = new Set<string>();
@@ -60,7 +61,7 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
   /** A queue in which nothing is left is closed: an idle one would keep the database from its rest. */
   const closeIdle = (): void => {
     setTimeout(() => {
-      if (waiting.size > 0 || playing.size > 0 || life.stopped || opening === null) return;
+      if (waiting.size > 0 || playing.size > 0 || isStopped() || opening === null) return;
       const idle = opening;
       opening = null;
       idle.then((one) => one.stop()).catch((error: unknown) => warn(`The queue of studies: ${reasonOf(error)}`));
@@ -83,17 +84,17 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
   /** Plays what is missing of a study, a few parts at a time, so that two studies share the threads fairly. */
   const play = async (id: string): Promise<void> => {
     const study = await queries.openStudy(id);
-    if (study === undefined || life.stopped) return;
+    if (study === undefined || isStopped()) return;
     const { document, settings, sessions, levelId, done } = study;
     await queries.setStudyState(id, 'running');
     const missing = Array.from({ length: Math.ceil(sessions / SHARD) }, (_, at) => at * SHARD).filter((first) => !done.has(first));
     let played = [...done].reduce((sum, first) => sum + Math.min(SHARD, sessions - first), 0);
-    const goesOn = (): boolean => !life.stopped && !cancelled.has(id);
+    const goesOn = (): boolean => !isStopped() && !cancelled.has(id);
     const one = async (): Promise<void> => {
       for (let from = missing.shift(); from !== undefined && goesOn(); from = missing.shift()) {
         const to = Math.min(sessions, from + SHARD);
         const summary = await players().run({ document, settings, from, to });
-        if (life.stopped) return;
+        if (isStopped()) return;
         await queries.insertShard(id, from, to - from, summary);
         played += to - from;
         tell(levelId, { id, state: 'running', done: played });
@@ -102,7 +103,7 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
     try {
       await Promise.all(Array.from({ length: threads }, one));
     } catch (error) {
-      if (life.stopped) return;
+      if (isStopped()) return;
       missing.length = 0;
       warn(`The study ${id} failed: ${reasonOf(error)}`);
       // Also where the disk is full: then the state cannot be kept either, and it is begun again at the next start.
@@ -130,7 +131,7 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
       for (const { id } of open) await begin(id);
     },
     async stop() {
-      life.stopped = true;
+      stopped = true;
       const opened = await opening?.catch(() => null);
       await opened?.stop();
       await pool?.close({ force: true }).catch(() => undefined);
