@@ -29,6 +29,7 @@ export interface CrowdOptions {
   readonly saveRun?: string;
   readonly json?: true;
   readonly csv?: true;
+  readonly save?: string;
 }
 
 /** Sessions a thread plays at a time: about a second. */
@@ -114,7 +115,9 @@ export async function crowd(file: string, options: CrowdOptions): Promise<void> 
   }
   const cores = availableParallelism();
   const threads = options.threads === undefined ? cores : wholeNumber('--threads', options.threads, 1, 256);
-  const { rows } = await playAll(level, settings, threads);
+  const summary = await playAll(level, settings, threads);
+  const { rows } = summary;
+  if (options.save !== undefined) await write(options.save, JSON.stringify({ settings, summary }) + '\n');
   if (options.csv === true) process.stdout.write(crowdCsv(level, settings, rows));
   else {
     const report = crowdReport(level, settings, rows);

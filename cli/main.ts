@@ -88,6 +88,7 @@ program
   .option('--save-run <file>', 'where that run is written')
   .option('--json', 'print JSON')
   .option('--csv', 'print a row a session')
+  .option('--save <file>', 'write the settings and all sessions, as JSON')
   .description('let a crowd of personas play, and print what it came to')
   .action(crowd);
 program

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { choose, expect, expectNoSeriousProblem, openBench, test, type } from './fixture.ts';
 
 test('a crowd beside the run follows a dial, and is dropped again', async ({ page }) => {
@@ -22,4 +23,51 @@ test('a crowd beside the run follows a dial, and is dropped again', async ({ pag
   await expect(crowd).toContainText('30 of 30 sessions in');
   await choose(page.getByRole('combobox', { name: 'Crowd beside the run' }), 'no crowd');
   await expect(crowd).toHaveCount(0);
+});
+
+test('a crowd that is kept says what came of it, and opens any session at its moment', async ({ page }) => {
+  await page.goto('/levels/night-firing/crowd');
+  await expect(page.getByRole('status', { name: 'What the crowd came to' })).toContainText('of 100 finish');
+  await expect(page.getByRole('img', { name: 'Alive over time, of 100' })).toBeVisible();
+  const things = page.getByRole('group', { name: 'Placements, a row each' });
+  await expect(things).toContainText('never touched by anyone');
+  await page.getByRole('radio', { name: 'hurt' }).click();
+  await expectNoSeriousProblem(page);
+  // A death is seen at its moment: the run is that very session.
+  await page
+    .getByRole('button', { name: /^A death at/ })
+    .first()
+    .press('Enter');
+  await expect(page).toHaveURL(/run=persona%3Anewcomer%3A\d+%3A120&at=/);
+  await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toContainText('newcomer, seed');
+  await expect(page.getByRole('slider', { name: 'Needle' })).not.toHaveAttribute('aria-valuenow', '0');
+});
+
+test('a crowd is chosen, played on the server, named, laid beside another, deleted and brought back', async ({ page, request }) => {
+  const headers = { 'content-type': 'application/json' };
+  const data = readFileSync('demo/chimney-climb/level.json', 'utf8');
+  const { id } = (await (await request.post('/api/levels', { data, headers })).json()) as { id: string };
+  await page.goto(`/levels/${id}/crowd`);
+  await expect(page.getByText('No crowd has played this level yet')).toBeVisible();
+  for (const name of ['steady', 'wary', 'greedy']) await page.getByRole('button', { name: `Without ${name}` }).click();
+  await page.getByRole('spinbutton', { name: 'Sessions of hasty' }).fill('12');
+  await page.getByRole('spinbutton', { name: 'Sessions of newcomer' }).fill('8');
+  await page.getByRole('button', { name: 'Play 20 sessions' }).click();
+  await expect(page.getByRole('status', { name: 'What the crowd came to' })).toContainText('of 100 finish');
+  await expect(page.getByRole('table', { name: 'By persona' })).toContainText('all, 20');
+  await page.getByRole('textbox', { name: 'Name of the crowd' }).fill('first look');
+  await page.getByRole('textbox', { name: 'Name of the crowd' }).press('Enter');
+  await expect(page.getByRole('combobox', { name: 'Crowd shown' })).toContainText('first look');
+
+  // The same seeds once more: pair by pair there is no difference.
+  await page.getByRole('button', { name: 'Play 20 sessions' }).click();
+  await expect(page.getByRole('combobox', { name: 'Crowd shown' })).toContainText('revision 1, 20 sessions');
+  await choose(page.getByRole('combobox', { name: 'Crowd beside it' }), 'first look');
+  await expect(page.getByRole('table', { name: 'The two crowds, pair by pair' })).toContainText('of 20 pairs with the same seed');
+  await expect(page.getByRole('table', { name: 'The two crowds, pair by pair' })).toContainText('0 (0) no difference seen');
+
+  await page.getByRole('button', { name: 'Delete', exact: true }).click();
+  await expect(page.getByRole('combobox', { name: 'Crowd shown' })).toContainText('first look');
+  await page.getByRole('button', { name: 'Bring back' }).click();
+  await expect(page.getByRole('combobox', { name: 'Crowd shown' })).toContainText('revision 1, 20 sessions');
 });

@@ -1,10 +1,15 @@
 import { readdir, readFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { CrowdSettings, Summary } from '@dial/core/studies';
 import { z } from 'zod';
 import type { Checker } from './checking/checker.ts';
 import type { Queries } from './db/queries.ts';
 
 const VersionFile = z.object({ name: z.string(), document: z.unknown() });
+
+/** A crowd as the command line saves it. */
+const CrowdFile = z.object({ settings: CrowdSettings, summary: Summary });
 
 /** The demo that a new user opens first. */
 const FIRST = 'night-firing';
@@ -28,6 +33,15 @@ export async function seedDemo(queries: Queries, checker: Checker, demo: string)
     for (const file of await jsonFiles(join(demo, id, 'versions'))) {
       const { name, document: of } = VersionFile.parse(JSON.parse(await readFile(file, 'utf8')));
       await queries.addVersion(id, name, await checker.run('readLevel', Buffer.from(JSON.stringify(of))));
+    }
+    for (const file of await jsonFiles(join(demo, id, 'crowds'))) {
+      const { settings, summary } = CrowdFile.parse(JSON.parse(await readFile(file, 'utf8')));
+      const study = `${id}-${basename(file, '.json')}`;
+      const sessions = summary.rows.length;
+      const name = basename(file, '.json').replaceAll('-', ' ');
+      await queries.insertStudy(id, { id: study, name, revision: 1, document, settings: JSON.stringify(settings), sessions });
+      await queries.insertShard(study, 0, sessions, new Uint8Array(gzipSync(JSON.stringify(summary))));
+      await queries.setStudyState(study, 'done');
     }
     // The run that comes first by name is the newest: the one a level opens with.
     for (const file of (await jsonFiles(join(demo, id, 'runs'))).reverse()) {

@@ -74,6 +74,8 @@ test('a crowd is played, told of as it comes, and killed and begun again comes t
   expect((list as unknown as StudyEntry[]).map(({ id, state }) => [id, state])).toEqual([
     ['second', 'done'],
     ['first', 'done'],
+    // It came with the demo.
+    ['night-firing-every-persona', 'done'],
   ]);
 });
 

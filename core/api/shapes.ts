@@ -119,5 +119,10 @@ export const StudyChange = z.strictObject({ name: Name, deleted: z.boolean() }).
 export type StudyChange = z.infer<typeof StudyChange>;
 
 /** How far a study has come, as those who follow its level are told. */
-export const StudyProgress = z.object({ id: z.string(), state: StudyState, done: z.int() });
+export const StudyProgress = z.object({
+  id: z.string(),
+  state: StudyState,
+  done: z.int(),
+  secondsLeft: z.number().nullable().meta({ description: 'What is left of it at the pace it has; null: not known.' }),
+});
 export type StudyProgress = z.infer<typeof StudyProgress>;

@@ -41,11 +41,11 @@ function listed(pieces: readonly Piece[]): Piece[] {
 function losses(level: Level, { personas, all, deaths, things }: CrowdReport): Piece[] {
   const worst = [...personas].filter(({ sessions }) => sessions > 0).sort((a, b) => b.losesALife.value - a.losesALife.value)[0] ?? all;
   if (worst.losesALife.value === 0) return [words(' Nobody loses a life.')];
-  const name = worst.persona === null ? 'All' : `The ${entry(level.personas, worst.persona)?.name ?? worst.persona}`;
+  const name = worst.persona === null ? 'everybody' : (entry(level.personas, worst.persona)?.name ?? worst.persona);
   const cause = [...things].sort((a, b) => b.deaths - a.deaths)[0];
   const most = cause !== undefined && cause.deaths * 2 > deaths ? cause : null;
   return [
-    words(` ${name} lose a life in `),
+    words(` Of all, ${name} loses a life most often: in `),
     figure(`${hundredth(worst.losesALife.value)} of 100`),
     shareInterval(worst.losesALife),
     ...(most === null ? [words('.')] : [words(', mostly at the '), thingPiece(level, most), words('.')]),

@@ -139,6 +139,20 @@ test.each(['night-firing', 'chimney-climb'])('sessions of %s come to the same in
   expect(whole.rows[10]!.deathCount).toBe(outcome.players[0]!.deaths);
 });
 
+test.each(['night-firing/crowds/every-persona', 'chimney-climb/crowds/every-persona', 'proving-yard/crowds/a-minute-each'])(
+  'the crowd that ships as %s is what this level and simulation come to',
+  (file) => {
+    const { settings: asked, summary } = JSON.parse(readFileSync(`demo/${file}.json`, 'utf8')) as {
+      settings: CrowdSettings;
+      summary: Summary;
+    };
+    const document = demo(file.split('/')[0]!);
+    const { rows, level: hash, simulation } = playShard(document, CrowdSettings.parse(asked), { from: 3, to: 6 });
+    expect([summary.level, summary.simulation, summary.rows.length]).toEqual([hash, simulation, sessionCount(asked)]);
+    expect(summary.rows.slice(3, 6)).toEqual(rows);
+  },
+);
+
 test('what is asked for is checked against the level, and what it costs is said', () => {
   const document = corridor(1);
   const problems = (given: object): string[] => crowdProblems(document, settings(given)).map(({ path, message }) => `${path} ${message}`);

@@ -89,6 +89,11 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
     await queries.setStudyState(id, 'running');
     const missing = Array.from({ length: Math.ceil(sessions / SHARD) }, (_, at) => at * SHARD).filter((first) => !done.has(first));
     let played = [...done].reduce((sum, first) => sum + Math.min(SHARD, sessions - first), 0);
+    const [began, before] = [performance.now(), played];
+    const say = (state: StudyProgress['state']): void => {
+      const pace = played > before ? (performance.now() - began) / 1000 / (played - before) : null;
+      tell(levelId, { id, state, done: played, secondsLeft: pace === null ? null : Math.round(pace * (sessions - played)) });
+    };
     const goesOn = (): boolean => !isStopped() && !cancelled.has(id);
     const one = async (): Promise<void> => {
       for (let from = missing.shift(); from !== undefined && goesOn(); from = missing.shift()) {
@@ -97,7 +102,7 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
         if (isStopped()) return;
         await queries.insertShard(id, from, to - from, summary);
         played += to - from;
-        tell(levelId, { id, state: 'running', done: played });
+        say('running');
       }
     };
     try {
@@ -108,11 +113,11 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
       warn(`The study ${id} failed: ${reasonOf(error)}`);
       // Also where the disk is full: then the state cannot be kept either, and it is begun again at the next start.
       await queries.setStudyState(id, 'failed', reasonOf(error));
-      tell(levelId, { id, state: 'failed', done: played });
+      say('failed');
       return;
     }
     if (!goesOn()) return;
-    if (await queries.setStudyState(id, 'done')) tell(levelId, { id, state: 'done', done: played });
+    if (await queries.setStudyState(id, 'done')) say('done');
   };
 
   const begin = async (id: string): Promise<void> => {

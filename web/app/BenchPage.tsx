@@ -9,6 +9,8 @@ import { Dials } from '../dials/Dials.tsx';
 import { Plan } from '../plan/Plan.tsx';
 import { PlanList } from '../plan/PlanList.tsx';
 import { playbackActions } from '../state/slices/playback.ts';
+import { simulatedActions } from '../state/slices/simulated.ts';
+import { isShown } from '../state/sync/opening.ts';
 import { viewActions, type Evidence } from '../state/slices/view.ts';
 import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
@@ -65,6 +67,24 @@ const DIALS_WIDTHS = [280, 900] as const;
 const WIDE = 1800;
 const evidenceClass = 'h-[260px] shrink-0 desk:h-auto desk:min-h-[100px] desk:shrink desk:grow-(--share) desk:basis-0';
 
+/** Puts the needle where the address asks for, and the starting state, once the run it names is there: a session of a crowd is opened so. */
+function useAskedMoment(search: URLSearchParams): void {
+  const store = useAppStore();
+  const run = useAppSelector((state) => state.simulated.run);
+  const level = useAppSelector((state) => state.document.open?.level);
+  const rate = useAppSelector((state) => state.simulated.shown.now?.rate);
+  const done = useRef('');
+  useEffect(() => {
+    const asked = search.toString();
+    const at = Number(search.get('at') ?? NaN);
+    const from = search.get('from');
+    if (rate === undefined || level === undefined || done.current === asked || !isShown({ level, run }, search.get('run') ?? '')) return;
+    done.current = asked;
+    if (from !== null) store.dispatch(simulatedActions.startFromChosen(from));
+    if (Number.isFinite(at)) store.dispatch(playbackActions.needleMoved(Math.max(0, Math.round(at * rate))));
+  }, [store, run, level, rate, search]);
+}
+
 function Bench({ open }: { readonly open: OpenLevel }) {
   const level = useAppSelector((state) => state.document.turning) ?? open.level;
   const store = useAppStore();
@@ -76,6 +96,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
   const dials = useDivided('dials', useWide(WIDE) ? WIDE_DIALS : DIALS, DIALS_WIDTHS);
   const [search] = useSearchParams();
   const [toured] = useState(() => search.has('tour'));
+  useAskedMoment(search);
   useCommandKeys('bench');
   useRunningNeedle();
   useEffect(() => {

@@ -19,6 +19,7 @@ const PAGES = [
   ['Bench', ''],
   ['Sheet', '/sheet'],
   ['Runs', '/runs'],
+  ['Crowd', '/crowd'],
   ['Play', '/play'],
 ] as const;
 

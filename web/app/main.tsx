@@ -24,6 +24,7 @@ const opening = { meanwhile: <p className="p-4 text-soft">Opening …</p> };
 const BenchPage = later(() => import('./BenchPage.tsx').then((module) => module.BenchPage), opening);
 const SheetPage = later(() => import('./SheetPage.tsx').then((module) => module.SheetPage), opening);
 const RunsPage = later(() => import('./RunsPage.tsx').then((module) => module.RunsPage), opening);
+const CrowdPage = later(() => import('./CrowdPage.tsx').then((module) => module.CrowdPage), opening);
 const ReportPage = later(() => import('./ReportPage.tsx').then((module) => module.ReportPage), opening);
 const KeysPage = later(() => import('./KeysPage.tsx').then((module) => module.KeysPage), opening);
 const SignInPage = later(() => import('./SignInPage.tsx').then((module) => module.SignInPage), opening);
@@ -66,6 +67,7 @@ createRoot(root).render(
             <Route path="/levels/:level" element={<BenchPage />} />
             <Route path="/levels/:level/sheet" element={<SheetPage />} />
             <Route path="/levels/:level/runs" element={<RunsPage />} />
+            <Route path="/levels/:level/crowd" element={<CrowdPage />} />
             <Route path="/levels/:level/report" element={<ReportPage />} />
             <Route path="/levels/:level/play" element={<PlayPage />} />
             <Route path={SIGN_IN} element={<SignInPage />} />

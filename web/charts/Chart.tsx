@@ -46,10 +46,12 @@ interface ChartProps {
   readonly spec: ChartSpec;
   /** CSS pixels. */
   readonly height: number;
+  /** Of a chart of dots: which dot of which row was pressed. */
+  readonly onDot?: (row: number, nth: number) => void;
 }
 
 /** A chart, the same as a table, and the way to take it out as a file. */
-export function Chart({ spec, height }: ChartProps) {
+export function Chart({ spec, height, onDot }: ChartProps) {
   const palette = usePalette();
   const frame = useRef<HTMLDivElement>(null);
   const drawn = useRef<Drawn | null>(null);
@@ -79,6 +81,9 @@ export function Chart({ spec, height }: ChartProps) {
   useEffect(() => {
     if (ready) drawn.current?.show(spec, palette);
   }, [ready, spec, palette, height]);
+  useEffect(() => {
+    if (ready && onDot !== undefined) drawn.current?.onDot(onDot);
+  }, [ready, onDot]);
   const takeOut = (): void => {
     const keep = async (): Promise<void> => {
       const { svgOf } = await import('./engine.ts');

@@ -1,6 +1,6 @@
 /** Draws charts with Apache ECharts. Loaded when the first chart is shown; nothing else imports that package. */
 import { plainNumber } from '@dial/core/formats';
-import { BarChart, LineChart } from 'echarts/charts';
+import { BarChart, LineChart, ScatterChart } from 'echarts/charts';
 import {
   AriaComponent,
   AxisPointerComponent,
@@ -14,7 +14,7 @@ import { SVGRenderer } from 'echarts/renderers';
 import type { Palette } from '../drawing/palette.ts';
 import { laneDash } from '../drawing/lanes/laneDrawing.ts';
 import { hues } from './looks.ts';
-import { lineNames, valueAt, valueWords, type BarsSpec, type ChartSpec, type LinesSpec } from './spec.ts';
+import { lineNames, valueAt, valueWords, type BarsSpec, type ChartSpec, type DotsSpec, type LinesSpec } from './spec.ts';
 
 register([
   AriaComponent,
@@ -25,6 +25,7 @@ register([
   LegendComponent,
   LineChart,
   SVGRenderer,
+  ScatterChart,
   TooltipComponent,
 ]);
 
@@ -234,14 +235,91 @@ function barsOption(spec: BarsSpec, look: Look): EChartsCoreOption {
   };
 }
 
+/** More dots than this in a row are one mass: only so many, evenly chosen, are drawn. */
+const MOST_DOTS = 400;
+/** So much of a row's height dots are strewn over, so that they do not hide each other. */
+const STREWN = 0.5;
+
+/** Numbers of the values of a row that are drawn. */
+function drawnDots({ length }: readonly number[]): number[] {
+  const every = Math.max(1, Math.ceil(length / MOST_DOTS));
+  return Array.from({ length: Math.ceil(length / every) }, (_, nth) => nth * every);
+}
+
+function dotsOption(spec: DotsSpec, look: Look): EChartsCoreOption {
+  const { palette } = look;
+  const rowName = (at: number): string => spec.rows[at]?.name ?? '';
+  return {
+    aria: { enabled: true, label: { enabled: false } },
+    grid: { left: NAMES, right: RIGHT, top: TOP, bottom: AXIS },
+    xAxis: { type: 'value', min: spec.x.low, max: spec.x.high, ...axisLines(look), axisLabel: { ...axisFigures(look), hideOverlap: true } },
+    yAxis: {
+      type: 'value',
+      inverse: true,
+      min: -0.5,
+      max: spec.rows.length - 0.5,
+      interval: 0.5,
+      ...axisLines(look),
+      splitLine: { show: false },
+      axisLabel: { color: palette.ink, fontSize: SIZE, formatter: (at: number) => (Number.isInteger(at) ? rowName(at) : '') },
+    },
+    tooltip: {
+      trigger: 'item',
+      ...tip(look),
+      formatter: ({ data }: { readonly data?: readonly number[] }) =>
+        data === undefined ? '' : tipOf(`${spec.x.name} ${plainNumber(data[0] ?? 0, 1)}`, [rowName(data[3] ?? Math.round(data[1] ?? 0))]),
+    },
+    series: [
+      {
+        type: 'scatter',
+        name: 'dots',
+        symbolSize: 5,
+        itemStyle: { color: palette.ink, opacity: 0.3 },
+        data: spec.rows.flatMap(({ values }, row) =>
+          drawnDots(values).map((nth) => [values[nth] ?? 0, row + STREWN * (((nth * 0.618034) % 1) - 0.5), nth, row]),
+        ),
+      },
+      ...spec.rows.map(({ tenth, ninetieth }, row) => ({
+        type: 'line',
+        silent: true,
+        symbol: 'none',
+        color: palette.ink,
+        lineStyle: { width: 1.4 },
+        data: [
+          [tenth, row],
+          [ninetieth, row],
+        ],
+      })),
+      {
+        type: 'scatter',
+        silent: true,
+        symbol: 'rect',
+        symbolSize: [4, 15],
+        itemStyle: { color: palette.ink },
+        label: {
+          show: true,
+          position: 'top',
+          distance: 1,
+          color: palette.ink,
+          fontSize: 10,
+          formatter: ({ data }: { readonly data: readonly number[] }) => plainNumber(data[0] ?? 0, 0),
+        },
+        data: spec.rows.map(({ median }, row) => [median, row]),
+      },
+    ],
+  };
+}
+
 const optionOf = (spec: ChartSpec, look: Look): EChartsCoreOption => ({
   ...common(look),
-  ...(spec.kind === 'lines' ? linesOption(spec, look) : barsOption(spec, look)),
+  ...(spec.kind === 'lines' ? linesOption(spec, look) : spec.kind === 'bars' ? barsOption(spec, look) : dotsOption(spec, look)),
 });
 
 /** A chart that is on the page. */
 export interface Drawn {
   show: (spec: ChartSpec, palette: Palette) => void;
+  /** Is told which dot of which row is pressed. */
+  onDot: (listener: (row: number, nth: number) => void) => void;
   resize: () => void;
   end: () => void;
 }
@@ -253,6 +331,13 @@ export function drawIn(element: HTMLDivElement): Drawn {
   return {
     show: (spec, palette) => {
       chart.setOption(optionOf(spec, { palette, faces: ON_PAGE, height: element.clientHeight, still }), { notMerge: true });
+    },
+    onDot: (listener) => {
+      chart.off('click');
+      chart.on('click', { seriesName: 'dots' }, ({ data }) => {
+        const [, , nth, row] = data as number[];
+        if (nth !== undefined && row !== undefined) listener(row, nth);
+      });
     },
     resize: () => chart.resize(),
     end: () => chart.dispose(),

@@ -42,7 +42,24 @@ export interface BarsSpec {
   readonly signed?: boolean;
 }
 
-export type ChartSpec = LinesSpec | BarsSpec;
+/** One row of dots: what lies how far, and where eight of ten lie. */
+export interface DotsRow {
+  readonly name: string;
+  readonly values: readonly number[];
+  readonly tenth: number;
+  readonly median: number;
+  readonly ninetieth: number;
+}
+
+/** Rows of dots over one axis, a dot for each of many. */
+export interface DotsSpec {
+  readonly kind: 'dots';
+  readonly label: string;
+  readonly rows: readonly DotsRow[];
+  readonly x: { readonly name: string; readonly low: number; readonly high: number };
+}
+
+export type ChartSpec = LinesSpec | BarsSpec | DotsSpec;
 
 /** Lines of one name are drawn alike in every panel: the order in which names first come. */
 export const lineNames = ({ panels }: LinesSpec): readonly string[] => [
@@ -76,6 +93,18 @@ export const valueWords = (spec: ChartSpec, value: number | null): string => {
 /** What a chart shows, as a table: heads and rows. Lines are read off at even distances. */
 export function tableOf(spec: ChartSpec): { readonly heads: readonly string[]; readonly rows: readonly (readonly string[])[] } {
   const cell = (value: number | null): string => valueWords(spec, value);
+  if (spec.kind === 'dots') {
+    return {
+      heads: ['', 'how many', 'a tenth is below', 'half are below', 'nine tenths are below'],
+      rows: spec.rows.map(({ name, values, tenth, median, ninetieth }) => [
+        name,
+        String(values.length),
+        cell(tenth),
+        cell(median),
+        cell(ninetieth),
+      ]),
+    };
+  }
   if (spec.kind === 'bars') {
     return {
       heads: ['', ...spec.series.map(({ name }) => name)],

@@ -8,6 +8,8 @@ export interface Walker {
   readonly route: Route | null;
   /** The last plays those for whom none is given. */
   readonly personas: readonly Persona[];
+  /** After which personas are cut off; null: as long as they usually are. */
+  readonly seconds: number | null;
 }
 
 /** What came of a walk, and why it went as it did. */
@@ -20,9 +22,13 @@ export interface Walked extends Walk {
 }
 
 /** Lets a walker walk a level. Null when there is neither a persona nor a route. */
-export function walkedBy(compiled: Compiled, { route, personas }: Walker, options: WalkOptions): Walked | null {
+export function walkedBy(compiled: Compiled, { route, personas, seconds }: Walker, options: WalkOptions): Walked | null {
   if (personas.length > 0) {
-    const { run, decisions, endings, minds } = playPersonas(compiled, personas, { ...options, route: route?.wayPoints ?? null });
+    const { run, decisions, endings, minds } = playPersonas(compiled, personas, {
+      ...options,
+      route: route?.wayPoints ?? null,
+      ...(seconds === null ? {} : { seconds }),
+    });
     return { run, stuckAt: null, decisions, ending: endings[0] ?? null, minds };
   }
   return route === null ? null : { ...walkRoute(compiled, route, options), decisions: [], ending: null, minds: [] };

@@ -4,7 +4,11 @@ import {
   LevelReply,
   ProblemDetails,
   RunEntry,
+  StudyEntry,
+  StudyReply,
   type RunChange,
+  type StudyAsked,
+  type StudyChange,
   Saved,
   VersionEntry,
   VersionReply,
@@ -14,7 +18,7 @@ import { sha256Of } from '../../browser/sha256.ts';
 import type { Operation } from 'rfc6902';
 import { z } from 'zod';
 
-export type { LevelEntry, RunEntry, VersionEntry } from '@dial/core/api';
+export type { LevelEntry, RunEntry, StudyChange, StudyEntry, StudyReply, VersionEntry } from '@dial/core/api';
 
 /** The server refused, or could not be reached (status 0). The message is fit to be shown. */
 export class ApiError extends Error {
@@ -100,6 +104,13 @@ export const api = {
     call(z.object({ id: z.string() }), `/levels/${id(level)}/runs/${id(run)}`, json('PUT', JSON.stringify(body))),
   changeRun: (level: string, run: string, change: RunChange) =>
     call(RunEntry, `/levels/${id(level)}/runs/${id(run)}`, json('PATCH', JSON.stringify(change))),
+  listStudies: (level: string) => call(z.array(StudyEntry), `/levels/${id(level)}/studies`),
+  getStudy: (level: string, study: string) => call(StudyReply, `/levels/${id(level)}/studies/${id(study)}`),
+  putStudy: (level: string, study: string, asked: StudyAsked) =>
+    call(StudyEntry, `/levels/${id(level)}/studies/${id(study)}`, json('PUT', JSON.stringify(asked))),
+  changeStudy: (level: string, study: string, change: StudyChange) =>
+    call(StudyEntry, `/levels/${id(level)}/studies/${id(study)}`, json('PATCH', JSON.stringify(change))),
+  cancelStudy: (level: string, study: string) => call(StudyEntry, `/levels/${id(level)}/studies/${id(study)}/cancel`, { method: 'POST' }),
   /** Keeps a picture; answers the hash it is known by. */
   async putPicture(file: Blob): Promise<string> {
     const bytes = await file.arrayBuffer();

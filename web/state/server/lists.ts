@@ -1,5 +1,5 @@
 import { createApi, fakeBaseQuery } from '@reduxjs/toolkit/query/react';
-import { api, type LevelEntry, type RunEntry, type VersionEntry } from './api.ts';
+import { api, type LevelEntry, type RunEntry, type StudyEntry, type VersionEntry } from './api.ts';
 
 /** What a question to the server came to: its answer, or the error it failed with. */
 type Answer<Value> = { readonly data: Value } | { readonly error: unknown };
@@ -16,10 +16,14 @@ async function answer<Value>(ask: () => Promise<Value>): Promise<Answer<Value>> 
 export const lists = createApi({
   reducerPath: 'lists',
   baseQuery: fakeBaseQuery<unknown>(),
-  tagTypes: ['levels', 'runs', 'versions'],
+  tagTypes: ['levels', 'runs', 'studies', 'versions'],
   endpoints: (build) => ({
     levels: build.query<readonly LevelEntry[], null>({ queryFn: () => answer(api.listLevels), providesTags: ['levels'] }),
     runs: build.query<readonly RunEntry[], string>({ queryFn: (level) => answer(() => api.listRuns(level)), providesTags: ['runs'] }),
+    studies: build.query<readonly StudyEntry[], string>({
+      queryFn: (level) => answer(() => api.listStudies(level)),
+      providesTags: ['studies'],
+    }),
     /** The newest first. */
     versions: build.query<readonly VersionEntry[], string>({
       queryFn: (level) => answer(async () => (await api.listVersions(level)).reverse()),
@@ -28,4 +32,4 @@ export const lists = createApi({
   }),
 });
 
-export const { useLevelsQuery, useRunsQuery, useVersionsQuery } = lists;
+export const { useLevelsQuery, useRunsQuery, useStudiesQuery, useVersionsQuery } = lists;

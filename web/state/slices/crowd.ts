@@ -1,3 +1,4 @@
+import type { StudyProgress } from '@dial/core/api';
 import type { Level } from '@dial/core/level';
 import type { CrowdBands } from '@dial/core/studies';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
@@ -22,16 +23,19 @@ interface CrowdState {
   readonly shown: Readonly<Record<Side, ShownCrowd | null>>;
   /** Why there is none, where it was asked for. */
   readonly trouble: string | null;
+  /** How far studies on the server have come, by id, as far as this page has heard. */
+  readonly studies: Readonly<Record<string, StudyProgress>>;
 }
 
 const NOBODY = { shown: { now: null, compared: null }, trouble: null };
-const initialState: CrowdState = { size: 0, ...NOBODY };
+const initialState: CrowdState = { size: 0, studies: {}, ...NOBODY };
 
 const slice = createSlice({
   name: 'crowd',
   initialState,
   reducers: {
-    sizeChosen: (_, { payload }: PayloadAction<CrowdSize>) => ({ size: payload, ...NOBODY }),
+    sizeChosen: ({ studies }, { payload }: PayloadAction<CrowdSize>) => ({ size: payload, studies, ...NOBODY }),
+    studyCame: (state, { payload }: PayloadAction<StudyProgress>) => ({ ...state, studies: { ...state.studies, [payload.id]: payload } }),
     arrived: (state, { payload: { side, crowd } }: PayloadAction<{ side: Side; crowd: ShownCrowd | null }>) => ({
       ...state,
       shown: { ...state.shown, [side]: crowd },
@@ -41,7 +45,7 @@ const slice = createSlice({
   },
   extraReducers: (builder) => {
     builder
-      .addCase(documentActions.opened, ({ size }) => ({ size, ...NOBODY }))
+      .addCase(documentActions.opened, ({ size }) => ({ size, studies: {}, ...NOBODY }))
       .addCase(documentActions.comparedChanged, (state) => ({ ...state, shown: { ...state.shown, compared: null } }));
   },
 });

@@ -18,12 +18,17 @@ export interface DrawnRun {
   readonly route?: string | undefined;
   /** One for each player from the first on; the last plays those for whom none is given. */
   readonly personas?: readonly string[] | undefined;
+  /** Of a walk that is cut off: seconds. */
+  readonly seconds?: number | undefined;
   /** What the worker last made of the walk. */
   readonly walked?: Run;
 }
 
-/** The ids of a route and of personas who walk it, or one of them. */
-export type Walks = Pick<DrawnRun, 'route' | 'personas'>;
+/** The ids of a route and of personas who walk it, or one of them; and after how long they are cut off. */
+export type Walks = Pick<DrawnRun, 'route' | 'personas' | 'seconds'>;
+
+/** A walk that is asked for, with its seed where that is not left open. */
+export type AskedWalk = Walks & { readonly seed?: number | undefined };
 
 /** An accepted edit on its way to the server. */
 export interface Unsent {

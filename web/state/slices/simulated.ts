@@ -1,4 +1,4 @@
-import type { DrawnRun, Walks } from './opening.ts';
+import type { AskedWalk, DrawnRun, Walks } from './opening.ts';
 import { entry, type Level } from '@dial/core/level';
 import { createRunWriter, type Thought } from '@dial/core/players';
 import type { Moment } from '@dial/core/session';
@@ -10,10 +10,10 @@ import { documentActions } from './document.ts';
 export const WALKED = 'route';
 
 /** A walk to be drawn as a run, with nothing pressed yet: the worker walks it. */
-export const toBeWalked = ({ rate, routes, ...level }: Level, { route, personas }: Walks, seed = 1): DrawnRun => {
+export const toBeWalked = ({ rate, routes, ...level }: Level, { route, personas, seconds, seed = 1 }: AskedWalk): DrawnRun => {
   const names = personas?.map((id) => entry(level.personas, id)?.name ?? id).join(' and ');
   const name = names ?? entry(routes, route ?? '')?.name ?? 'walk';
-  return { id: WALKED, route, personas, run: { ...createRunWriter(rate, 1).finish(name, ''), seed } };
+  return { id: WALKED, route, personas, seconds, run: { ...createRunWriter(rate, 1).finish(name, ''), seed } };
 };
 
 /** Whether a run is walked anew on every change. */
@@ -23,12 +23,19 @@ export const isWalk = (run: DrawnRun | null): boolean => run?.route !== undefine
 export const walkOf = ({ route, personas }: Walks): string =>
   personas === undefined ? `walk:${route ?? ''}` : `persona:${personas.join(',')}${route === undefined ? '' : `/${route}`}`;
 
+/** A session of a crowd, as it is asked for: its seed and where it is cut off go with it. */
+export const sessionOf = (persona: string, seed: number, seconds: number): string =>
+  `${walkOf({ personas: [persona] })}:${String(seed)}:${String(seconds)}`;
+
+const figure = (text: string | undefined): number | undefined =>
+  text !== undefined && /^\d+(\.\d+)?$/.test(text) ? Number(text) : undefined;
+
 /** What was asked for, read back; null when it is no walk. */
-export function walkAsked(wanted: string): Walks | null {
-  const [sort, rest = ''] = wanted.split(':');
+export function walkAsked(wanted: string): AskedWalk | null {
+  const [sort, rest = '', seed, seconds] = wanted.split(':');
   const [personas = '', route] = rest.split('/');
   if (sort === 'walk') return { route: rest };
-  return sort === 'persona' ? { personas: personas.split(','), route } : null;
+  return sort === 'persona' ? { personas: personas.split(','), route, seed: figure(seed), seconds: figure(seconds) } : null;
 }
 
 /** What the run that is drawn is asked for by. */

@@ -1,4 +1,6 @@
+import { StudyProgress } from '@dial/core/api';
 import { z } from 'zod';
+import { crowdActions } from '../slices/crowd.ts';
 import { documentActions } from '../slices/document.ts';
 import { savingActions } from '../slices/saving.ts';
 import { applyGuarded } from '../document/changes.ts';
@@ -43,6 +45,10 @@ export function startFollowing(store: AppStore): void {
     source.addEventListener('at', (event) => {
       const at = readText(String(event.data), At);
       if (at !== undefined) hearRevision(store, wanted, at.revision);
+    });
+    source.addEventListener('study', (event) => {
+      const progress = readText(String(event.data), StudyProgress);
+      if (progress !== undefined) store.dispatch(crowdActions.studyCame(progress));
     });
     source.addEventListener('saved', (event) => {
       const change = readText(String(event.data), SavedChange);

@@ -4,7 +4,7 @@ import { api, type RunEntry } from '../server/api.ts';
 import { fetchRuns } from './listing.ts';
 import { readAside } from '../view/aside.ts';
 import { documentActions } from '../slices/document.ts';
-import { askedBy, simulatedActions, toBeWalked, walkAsked, WALKED } from '../slices/simulated.ts';
+import { askedBy, simulatedActions, toBeWalked, walkAsked, WALKED, walkOf } from '../slices/simulated.ts';
 import { viewActions } from '../slices/view.ts';
 import { keptSteps, takeUnsent, withEdits } from './keeping.ts';
 import { sendPlays } from './plays.ts';
@@ -13,8 +13,9 @@ import type { AppStore } from '../store.ts';
 
 /** Whether the run that is drawn is the one asked for. Of a walk whose route is gone any other is as good. */
 export function isShown({ level, run }: { readonly level: Level; readonly run: DrawnRun | null }, wanted: string): boolean {
-  if (wanted === askedBy(run)) return true;
   const walks = walkAsked(wanted);
+  const sameSeed = walks?.seed === undefined || (walks.seed === run?.run.seed && walks.seconds === run.seconds);
+  if ((walks === null ? wanted : walkOf(walks)) === askedBy(run)) return sameSeed;
   return wanted === WALKED || (walks !== null && !isThere(level, walks));
 }
 

@@ -1,0 +1,26 @@
+import { useEffect } from 'react';
+import { Crowd } from '../crowd/Crowd.tsx';
+import type { OpenLevel } from '../state/slices/document.ts';
+import { useAppSelector } from '../state/store.ts';
+import { LevelHeader } from './LevelHeader.tsx';
+import { LevelPage } from './LevelPage.tsx';
+import { SaveTrouble } from './Saved.tsx';
+
+function OpenCrowd({ open }: { readonly open: OpenLevel }) {
+  const level = useAppSelector((state) => state.document.turning) ?? open.level;
+  useEffect(() => {
+    document.title = `Crowds of ${open.level.name} · Dial`;
+  }, [open.level.name]);
+  return (
+    <div className="flex flex-col desk:h-full desk:min-h-[480px]">
+      <LevelHeader open={open} level={level} here="Crowd" />
+      <SaveTrouble />
+      <Crowd open={open} level={level} />
+    </div>
+  );
+}
+
+/** Crowds of simulated players of a level. */
+export function CrowdPage() {
+  return <LevelPage>{(open) => <OpenCrowd key={open.id} open={open} />}</LevelPage>;
+}

@@ -1,0 +1,131 @@
+import { crowdCsv, crowdSentence, endsText, fileName, shareText, type Piece } from '@dial/core/formats';
+import { inOrder, type Level } from '@dial/core/level';
+import { measuresOf, type CrowdReport, type SessionRow } from '@dial/core/studies';
+import { useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { Chart } from '../charts/Chart.tsx';
+import { Button } from '../controls/controls.tsx';
+import { download } from '../controls/download.ts';
+import { Select } from '../controls/Select.tsx';
+import { sessionOf } from '../state/slices/simulated.ts';
+import { Beside } from './Beside.tsx';
+import { HeatPlan } from './HeatPlan.tsx';
+import type { CrowdResult } from './result.ts';
+import { aliveSpec, dotsSpec, personaName, rowsOf } from './specs.ts';
+import { ThingsTable } from './ThingsTable.tsx';
+
+const LOOKS: Readonly<Record<Piece['as'], string>> = {
+  words: '',
+  figure: 'font-bold',
+  interval: 'text-soft font-normal',
+  thing: 'underline',
+};
+
+function Answer({ level, report }: { readonly level: Level; readonly report: CrowdReport }) {
+  return (
+    <p className="text-[17px] leading-snug" role="status" aria-label="What the crowd came to">
+      {crowdSentence(level, report).map(({ text, as }, at) => (
+        <span key={at} className={LOOKS[as]}>
+          {text}
+        </span>
+      ))}
+    </p>
+  );
+}
+
+const MEASURES_SHOWN = ['final health', 'lowest health', 'final score', 'time'];
+
+interface ResultProps {
+  readonly result: CrowdResult;
+  readonly was: CrowdResult | null;
+  readonly path: string;
+}
+
+/** What a crowd came to: its answer, who lived how long, how it is spread, where, and at which thing. */
+export function Result({ result, was, path }: ResultProps) {
+  const navigate = useNavigate();
+  const { level, study, report, summary } = result;
+  const measures = measuresOf(level).filter(({ asked }) => asked === 'number');
+  const usual = measures.filter(({ name }) => MEASURES_SHOWN.includes(name))[0]?.name ?? measures[0]?.name ?? '';
+  const [measure, setMeasure] = useState(usual);
+  const alive = useMemo(() => aliveSpec(result), [result]);
+  const dots = useMemo(() => dotsSpec(result, measure), [result, measure]);
+  const open = useMemo(
+    () =>
+      (row: SessionRow | undefined, seconds = 0): void => {
+        if (row === undefined) return;
+        const asked = sessionOf(study.settings.personas[row.persona]?.persona ?? '', row.seed, study.settings.seconds);
+        const from = study.settings.start === null ? '' : `&from=${encodeURIComponent(study.settings.start)}`;
+        void navigate(`${path}?run=${encodeURIComponent(asked)}&at=${String(seconds)}${from}`);
+      },
+    [navigate, path, study.settings],
+  );
+  const onDot = useMemo(() => (persona: number, nth: number) => open(rowsOf(result, persona)[nth]), [open, result]);
+  const onThing = (thing: CrowdReport['things'][number]): void => {
+    const number = inOrder(level.placements).findIndex(([id]) => id === thing.placement);
+    const row = summary.rows.find(({ touched }) => touched.some((one) => one.thing === number));
+    open(row ?? summary.rows[0], row?.touched.find((one) => one.thing === number)?.firstUseSeconds ?? 0);
+  };
+  return (
+    <>
+      <Answer level={level} report={report} />
+      {was !== null && <Beside now={result} was={was} />}
+      <div className="grid gap-4 desk:grid-cols-2">
+        <HeatPlan level={level} heat={summary.heat} rows={summary.rows} onDeath={open} />
+        <div>
+          <p className="text-xs">
+            <b className="text-soft">alive, of 100</b>
+          </p>
+          <Chart spec={alive} height={150} />
+          <div className="flex items-center gap-2 text-xs">
+            <Select
+              label="What is spread"
+              value={measure}
+              options={measures.map(({ name }) => [name, name] as const)}
+              onChoose={setMeasure}
+            />
+            <span className="ml-auto text-soft">a dot is a session: press it to open it on the Bench</span>
+          </div>
+          {dots !== null && <Chart spec={dots} height={34 * dots.rows.length + 34} onDot={onDot} />}
+        </div>
+      </div>
+      <table className="text-xs" aria-label="By persona">
+        <tbody>
+          {[...report.personas, report.all].map((group) => (
+            <tr key={group.persona ?? 'all'} className="border-t border-line/60">
+              <td className="pr-4">
+                <b>{personaName(level, group.persona)}</b>, {group.sessions}
+              </td>
+              <td className="pr-4">finish {shareText(group.finishes)}</td>
+              <td className="pr-4">lose a life {shareText(group.losesALife)}</td>
+              <td className="text-soft">{endsText(group)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <ThingsTable level={level} report={report} onThing={onThing} />
+      <div className="flex gap-2">
+        <Button
+          kind="quiet"
+          onClick={() =>
+            download(fileName(`${level.name} ${study.name}`, 'csv'), crowdCsv(level, study.settings, summary.rows), 'text/csv')
+          }
+        >
+          A row a session, CSV
+        </Button>
+        <Button
+          kind="quiet"
+          onClick={() =>
+            download(
+              fileName(`${level.name} ${study.name}`, 'json'),
+              JSON.stringify({ study, report, sessions: summary.rows }),
+              'application/json',
+            )
+          }
+        >
+          JSON
+        </Button>
+      </div>
+    </>
+  );
+}
