@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { patrol, route, wallAndCollectibles, zones } from './firstLevel.ts';
-import { expect, openBench, test, tray } from './fixture.ts';
+import { choose, expect, openBench, test, tray, type } from './fixture.ts';
 import { begin } from './planning.ts';
 
 /** The wary persona on the Strip, at a moment at which it heads for something. */
@@ -45,6 +45,26 @@ test('bench', async ({ page }) => {
   await page.screenshot(picture('ledger'));
 });
 
+test('crowds', async ({ page }) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await page.goto('/levels/night-firing/crowd');
+  await page.getByRole('radio', { name: 'hurt' }).click();
+  await expect(page.getByRole('img', { name: 'final health, a dot a session' })).toHaveAttribute('aria-busy', 'false');
+  await page.waitForTimeout(300);
+  await page.screenshot(picture('crowd'));
+  await openBench(page);
+  await choose(page.getByRole('combobox', { name: 'Crowd beside the run' }), 'crowd 100');
+  await expect(page.getByRole('status', { name: 'What the crowd comes to' })).toContainText('100 of 100 sessions in');
+  await tray(page, 'ember vent').click();
+  await type(page, 'health', '40');
+  await expect(page.locator('[data-crowd=done]')).toBeVisible();
+  await page.getByRole('slider', { name: 'health' }).hover();
+  await expect(page.locator('[data-dial=health] polygon')).toBeVisible({ timeout: 30_000 });
+  await page.screenshot(picture('bench-crowd'));
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+});
+
 test('evidence', async ({ page }) => {
   await page.goto('/levels/night-firing?run=night-firing-whole-round');
   await expect(page.getByText(/simulated in/)).toBeVisible();
@@ -85,9 +105,6 @@ test('runs and their report', async ({ page }) => {
 
 test('making and keeping', async ({ page }) => {
   await openBench(page);
-  await page.getByRole('button', { name: 'New kind' }).click();
-  await page.screenshot(picture('new-kind'));
-  await page.keyboard.press('Escape');
   await tray(page, 'cooling basin').click();
   await page.getByRole('button', { name: /values off/ }).click();
   await expect(page.getByRole('list', { name: 'Changed since' })).toBeVisible();
@@ -118,16 +135,6 @@ test('a rule in its sentence', async ({ page }) => {
   await tray(page, 'slip pit').click();
   await page.getByRole('button', { name: 'puts one at the last checkpoint' }).click();
   await page.screenshot(picture('rule'));
-});
-
-test('a curve', async ({ page }) => {
-  await openBench(page);
-  await tray(page, 'tile shard').click();
-  await page.getByText('look, shapes and life').click();
-  await page.getByRole('button', { name: /^Point 2/ }).scrollIntoViewIfNeeded();
-  await page.getByRole('complementary', { name: 'Dials' }).hover();
-  await page.mouse.wheel(0, 200);
-  await page.screenshot(picture('curve'));
 });
 
 test('the Sheet', async ({ page }) => {

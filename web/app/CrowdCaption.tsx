@@ -55,27 +55,29 @@ export function CrowdCaption({ level }: { readonly level: Level }) {
       {trouble === null && now === null && <span className="text-soft">The crowd is playing …</span>}
       {now !== null && (
         <>
-          <Hint says="Simulated players, each persona as often as another. In the Strip the tint holds eight of ten of them at each moment, the dots are the one in the middle.">
-            <b className="whitespace-nowrap">of 100 players</b>
-          </Hint>
-          <Figure name="finish" now={hundredth(now.bands.finish)} was={was === null ? null : hundredth(was.finish)} />
-          <Figure name="lose a life" now={hundredth(now.bands.loseALife)} was={was === null ? null : hundredth(was.loseALife)} />
-          {inOrder(level.meters).map(([id, { name }]) => {
-            const final = now.bands.finals[id];
-            const before = was?.finals[id];
-            // What is the same for all needs no room.
-            if (final === undefined || (final.tenth === final.ninetieth && before?.median === final.median)) return <Fragment key={id} />;
-            return (
-              <Figure
-                key={id}
-                name={`final ${name}`}
-                now={plainNumber(final.median, 0)}
-                spread={rangeText(final.tenth, final.ninetieth)}
-                was={before === undefined ? null : plainNumber(before.median, 0)}
-              />
-            );
-          })}
-          <span className="ml-auto whitespace-nowrap text-soft" data-crowd={now.took === null ? 'coming in' : 'done'}>
+          <span className="flex min-w-0 flex-1 items-center gap-x-3 overflow-hidden">
+            <Hint says="Simulated players, each persona as often as another. In the Strip the tint holds eight of ten of them at each moment, the dots are the one in the middle.">
+              <b className="whitespace-nowrap">of 100 players</b>
+            </Hint>
+            <Figure name="finish" now={hundredth(now.bands.finish)} was={was === null ? null : hundredth(was.finish)} />
+            <Figure name="lose a life" now={hundredth(now.bands.loseALife)} was={was === null ? null : hundredth(was.loseALife)} />
+            {inOrder(level.meters).map(([id, { name }]) => {
+              const final = now.bands.finals[id];
+              const before = was?.finals[id];
+              // What is the same for all needs no room.
+              if (final === undefined || (final.tenth === final.ninetieth && before?.median === final.median)) return <Fragment key={id} />;
+              return (
+                <Figure
+                  key={id}
+                  name={`final ${name}`}
+                  now={plainNumber(final.median, 0)}
+                  spread={rangeText(final.tenth, final.ninetieth)}
+                  was={before === undefined ? null : plainNumber(before.median, 0)}
+                />
+              );
+            })}
+          </span>
+          <span className="shrink-0 whitespace-nowrap text-soft" data-crowd={now.took === null ? 'coming in' : 'done'}>
             {now.bands.sessions} of {now.asked} sessions{now.took === null ? '' : ` in ${plainNumber(now.took, 0)} ms`}
           </span>
         </>

@@ -20,7 +20,7 @@ export interface LaneLine {
 }
 
 /** Where a number lies for most of many sessions, a number for each second. */
-export interface LaneBand {
+interface LaneBand {
   readonly tenth: Float32Array;
   readonly median: Float32Array;
   readonly ninetieth: Float32Array;

@@ -10,7 +10,7 @@ export const CROWD_SIZES = [0, 30, 100, 300] as const;
 export type CrowdSize = (typeof CROWD_SIZES)[number];
 
 /** What the crowd beside the run comes to: of how many sessions so far, on which level. */
-export interface ShownCrowd {
+interface ShownCrowd {
   readonly level: Level;
   readonly bands: CrowdBands;
   readonly asked: number;

@@ -1,0 +1,73 @@
+import { parseLevelText } from '../../core/level/index.ts';
+import { CrowdSettings, playShard } from '../../core/studies/index.ts';
+import { readFileSync } from 'node:fs';
+import { tableOf } from '../charts/spec.ts';
+import { sessionOf, toBeWalked, walkAsked, walkOf } from '../state/slices/simulated.ts';
+import { isShown } from '../state/sync/opening.ts';
+import { resultOf } from './result.ts';
+import { aliveSpec, dotsSpec, rowsOf } from './specs.ts';
+
+const parsed = parseLevelText(readFileSync('demo/chimney-climb/level.json', 'utf8'));
+if (!parsed.ok) throw new Error('the demo is not valid');
+const level = parsed.value;
+const settings = CrowdSettings.parse({
+  personas: [
+    { persona: 'hasty', sessions: 4 },
+    { persona: 'newcomer', sessions: 3 },
+  ],
+  seconds: 30,
+});
+const part = (from: number, to: number) => playShard(level, settings, { from, to });
+const study = {
+  id: 's',
+  name: 's',
+  revision: 1,
+  settings,
+  sessions: 7,
+  done: 7,
+  state: 'done',
+  why: null,
+  createdAt: '',
+  endedAt: null,
+} as const;
+
+test('a crowd is drawn the same in whatever parts it came, and read as a table', () => {
+  const result = resultOf({ ...study, document: level, parts: [part(3, 7), part(0, 3)] });
+  expect(result).toEqual(resultOf({ ...study, document: level, parts: [part(0, 7)] }));
+  const alive = aliveSpec(result);
+  for (const { points } of alive.panels[0]!.lines) {
+    expect(points[0]).toEqual([0, 100]);
+    // It only falls, and goes from side to side.
+    expect(points.every(([x, y], at) => at === 0 || (x >= points[at - 1]![0] && y <= points[at - 1]![1]))).toBe(true);
+    expect(points.at(-1)![0]).toBe(alive.x.high);
+  }
+  const dots = dotsSpec(result, 'time')!;
+  expect(dots.rows.map(({ name, values }) => [name, values.length])).toEqual([
+    ['hasty', 4],
+    ['newcomer', 3],
+  ]);
+  // A dot is known by its number among those of its persona.
+  expect(dots.rows[1]!.values[2]).toBe(rowsOf(result, 1)[2]!.seconds);
+  expect(Math.max(...dots.rows.flatMap(({ values }) => values))).toBeLessThanOrEqual(dots.x.high);
+  expect(tableOf(dots).rows.map(([name, count]) => [name, count])).toEqual([
+    ['hasty', '4'],
+    ['newcomer', '3'],
+  ]);
+  expect(dotsSpec(result, 'no such measure')).toBeNull();
+});
+
+test('a session of a crowd is asked for by persona, seed and how long it goes on, and told from others', () => {
+  const asked = sessionOf('wary', 17, 120);
+  expect(walkAsked(asked)).toEqual({ personas: ['wary'], route: undefined, seed: 17, seconds: 120 });
+  const run = toBeWalked(level, walkAsked(asked)!);
+  expect([run.run.seed, run.seconds, walkOf(run)]).toEqual([17, 120, 'persona:wary']);
+  expect(isShown({ level, run }, asked)).toBe(true);
+  expect(isShown({ level, run }, sessionOf('wary', 18, 120))).toBe(false);
+  // Asked for without a seed, whatever seed it has is as good.
+  expect(isShown({ level, run }, 'persona:wary')).toBe(true);
+  expect(isShown({ level, run }, 'persona:hasty')).toBe(false);
+  expect(walkAsked('persona:wary,hasty/round')).toMatchObject({ personas: ['wary', 'hasty'], route: 'round', seed: undefined });
+  expect(walkAsked('persona:wary:no:way')).toMatchObject({ seed: undefined, seconds: undefined });
+  expect(walkAsked('walk:round')).toEqual({ route: 'round' });
+  expect(walkAsked('some-run')).toBeNull();
+});
