@@ -8,7 +8,12 @@ test('a crowd beside the run follows a dial, and is dropped again', async ({ pag
   await choose(page.getByRole('combobox', { name: 'Crowd beside the run' }), 'crowd 30');
   await expect(crowd).toContainText('30 of 30 sessions in');
   await expect(crowd).toContainText('lose a life 0');
+  // Where it was lies over the Plan.
+  await page.keyboard.press('u');
+  await page.getByRole('radiogroup', { name: 'the crowd' }).getByRole('radio', { name: 'hurt' }).click();
   await expectNoSeriousProblem(page);
+  await page.keyboard.press('u');
+  await expect(page.getByRole('radiogroup', { name: 'the crowd' })).toHaveCount(0);
 
   // A vent that nobody survives: the crowd says so at once.
   await page.getByRole('toolbar', { name: 'Tray' }).getByRole('radio', { name: 'ember vent' }).click();

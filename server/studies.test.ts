@@ -48,26 +48,26 @@ async function told(id: string): Promise<number[]> {
 
 test('a crowd is played, told of as it comes, and killed and begun again comes to the same as in one piece', async () => {
   const steps = told('first');
-  const body = asked(60);
-  expect(await call('PUT', `${LEVEL}/studies/first`, body)).toMatchObject({ status: 200, body: { sessions: 120, done: 0, revision: 1 } });
+  const body = asked(40);
+  expect(await call('PUT', `${LEVEL}/studies/first`, body)).toMatchObject({ status: 200, body: { sessions: 80, done: 0, revision: 1 } });
   // Asked for once more, as after a lost reply, it is the same study.
   expect((await call('PUT', `${LEVEL}/studies/first`, body)).status).toBe(200);
   const done = await steps;
-  expect(done.at(-1)).toBe(120);
+  expect(done.at(-1)).toBe(80);
   expect(done).toEqual([...done].sort((a, b) => a - b));
 
   await call('PUT', `${LEVEL}/studies/second`, body);
   const before = await when('second', (study) => study.done > 0);
-  expect(before.done).toBeLessThan(120);
+  expect(before.done).toBeLessThan(80);
   await served.end('SIGKILL');
   served = await serve(served.folder);
   const [first, second] = [await when('first', () => true), await when('second', ({ state }) => state === 'done')];
   const parsed = parseLevel(first.document);
   if (!parsed.ok) throw new Error('the level is not valid');
   const level = parsed.value;
-  const whole = playShard(level, body.settings, { from: 0, to: 120 });
+  const whole = playShard(level, body.settings, { from: 0, to: 80 });
   for (const { parts, done: sessions } of [first, second]) {
-    expect(sessions).toBe(120);
+    expect(sessions).toBe(80);
     expect(mergeSummaries(level, parts)).toEqual(whole);
   }
   const { body: list } = await call('GET', `${LEVEL}/studies`);

@@ -1,6 +1,7 @@
 import { askedBy } from '../state/slices/simulated.ts';
 import { duplicateSelection, lineUp, removeSelection } from '../state/document/authoring.ts';
 import { showAll, toggleHidden, toggleLocked } from '../state/view/aside.ts';
+import { crowdActions } from '../state/slices/crowd.ts';
 import { playbackActions } from '../state/slices/playback.ts';
 import { viewActions, type Evidence, type PlanTool } from '../state/slices/view.ts';
 import { redo, undo } from '../state/document/edits.ts';
@@ -265,6 +266,21 @@ const COMMANDS: readonly Command[] = [
   { name: 'Bench', key: 'shift+b', on: 'every', can: always, run: (store, go) => go(pathOf(store.getState())) },
   { name: 'Sheet', key: 'shift+t', on: 'every', can: always, run: (store, go) => go(`${pathOf(store.getState())}/sheet`) },
   { name: 'Runs', key: 'shift+n', on: 'every', can: always, run: (store, go) => go(`${pathOf(store.getState())}/runs`) },
+  {
+    name: 'Crowd',
+    also: 'study persona',
+    key: 'shift+c',
+    on: 'every',
+    can: always,
+    run: (store, go) => go(`${pathOf(store.getState())}/crowd`),
+  },
+  {
+    name: 'Show where the crowd was, or died, over the Plan',
+    also: 'heat deaths hurt healed waited walked',
+    key: 'u',
+    can: ({ crowd }) => crowd.size > 0,
+    run: (store) => store.dispatch(crowdActions.heatChosen(store.getState().crowd.heat === null ? 'walked' : null)),
+  },
   { name: 'All keys', also: 'shortcuts help keyboard', key: 'shift+?', on: 'every', can: always, run: (_, go) => go('/keys') },
   { name: 'All levels', key: 'shift+l', on: 'every', can: always, run: (_, go) => go('/') },
 ];
@@ -296,7 +312,7 @@ export const keyWords = (key: string): string =>
     .join(' + ');
 
 /** The pages that commands are given on. */
-export type CommandPage = 'bench' | 'sheet' | 'runs';
+export type CommandPage = 'bench' | 'sheet' | 'runs' | 'crowd';
 
 /** The commands that work on a page. */
 export const commandsOn = (page: CommandPage): readonly Command[] => COMMANDS.filter(({ on = 'bench' }) => on === 'every' || on === page);

@@ -4,8 +4,9 @@ import { api } from '../state/server/api.ts';
 import { useAppSelector } from '../state/store.ts';
 import { resultOf, type CrowdResult } from './result.ts';
 
-/** While a study is played its sessions are fetched anew when so many more have come, as a share of all. */
+/** While a study is played its sessions are fetched anew when so many more have come, as a share of all; of a large one only in the end. */
 const FETCHED_EVERY = 0.2;
+const LARGE = 2000;
 
 export interface FetchedStudy {
   readonly result: CrowdResult | null;
@@ -20,7 +21,13 @@ export function useStudy(level: string, id: string | null): FetchedStudy {
   const done = progress?.done ?? 0;
   // Fetched at first, at each fifth of the way, and when it ends.
   const stage =
-    progress === undefined ? 'first' : progress.state === 'running' ? Math.floor(done / (FETCHED_EVERY * sessions)) : progress.state;
+    progress === undefined
+      ? 'first'
+      : progress.state !== 'running'
+        ? progress.state
+        : sessions > LARGE
+          ? 'first'
+          : Math.floor(done / (FETCHED_EVERY * sessions));
   useEffect(() => {
     if (id === null) return;
     let wanted = true;

@@ -16,6 +16,7 @@ import { PlanDrop } from './PlanDrop.tsx';
 import { PlanHandles } from './PlanHandles.tsx';
 import { planKey } from './planKeys.ts';
 import { PlanOverlay } from './PlanOverlay.tsx';
+import { PlanHeat, PlanHeatChoice } from './PlanHeat.tsx';
 import { PlanThought } from './PlanThought.tsx';
 import { PlanTools } from './PlanTools.tsx';
 import { snappedSpot, type Hand, type Measured } from './tools/tool.ts';
@@ -160,9 +161,11 @@ export function Plan({ level }: { readonly level: Level }) {
             />
           </div>
           {differencesShown && compared !== null && still && <PlanDifferences was={compared.level} now={level} scale={scale} />}
+          {still && <PlanHeat level={level} scale={scale} />}
           {thought !== null && still && <PlanThought level={level} scale={scale} thought={thought} moment={run.moment} decided={decided} />}
           <PlanOverlay scale={scale} way={way} band={band} measured={tool === 'measure' ? measured : null} pace={level.body.speed} />
         </div>
+        <PlanHeatChoice />
         {tool === 'select' && still && !chosenPointers(selection).some((one) => aside.locked.includes(one)) && (
           <PlanHandles level={level} scale={scale} frame={frame} />
         )}

@@ -1,13 +1,19 @@
 import type { Level } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import {
+  addHeat,
   bandsOf,
   crowdProblems,
+  emptyCounts,
   finalsOf,
+  heatGrid,
+  heatOf,
   sessionCount,
   smallCrowd,
   type CrowdBands,
   type CrowdSettings,
+  type Heat,
+  type HeatCounts,
   type SessionRow,
 } from '@dial/core/studies';
 import { wrap, type Remote } from 'comlink';
@@ -42,6 +48,12 @@ export interface CrowdAsked {
 /** Whether it is still wanted: another may have been asked for since. */
 type Wanted = () => boolean;
 
+/** What has come in so far. */
+interface Come {
+  readonly rows: readonly SessionRow[];
+  readonly counts: HeatCounts;
+}
+
 /** The settings of the crowd beside the run: the same seeds for every level. Throws where nobody can play. */
 function settingsFor({ level, sessions, start: from }: CrowdAsked): CrowdSettings {
   if (Object.keys(level.personas).length === 0) throw new Error('the level has no persona to play it');
@@ -52,15 +64,11 @@ function settingsFor({ level, sessions, start: from }: CrowdAsked): CrowdSetting
 }
 
 /** Plays a crowd in all workers; tells what there is each time some sessions have come in. Stops when it is not wanted any more. */
-export async function playCrowd(
-  asked: CrowdAsked,
-  wanted: Wanted,
-  onRows: (rows: readonly SessionRow[], asked: number) => void,
-): Promise<void> {
+export async function playCrowd(asked: CrowdAsked, wanted: Wanted, onCome: (come: Come, asked: number) => void): Promise<void> {
   const settings = settingsFor(asked);
   const { level, run } = asked;
   const count = sessionCount(settings);
-  const rows: SessionRow[] = [];
+  const come = { rows: [] as SessionRow[], counts: emptyCounts(heatGrid(level)) };
   let next = 0;
   await Promise.all(
     workers.map(async (worker) => {
@@ -69,8 +77,10 @@ export async function playCrowd(
         next = Math.min(count, from + AT_A_TIME);
         const to = next;
         const some = await worker.ask((api, asChanges) => api.play(asChanges({ level, run, settings, from, to, turned: null })));
-        rows.push(...(some ?? []));
-        if (wanted()) onRows(rows, count);
+        if (some === null) continue;
+        come.rows.push(...some.rows);
+        addHeat(come.counts, some.heat);
+        if (wanted()) onCome(come, count);
       }
     }),
   );
@@ -97,17 +107,19 @@ export async function crowdAlong(
     workers.map(async (worker) => {
       for (let value = left.shift(); value !== undefined && wanted(); value = left.shift()) {
         const turned = { paths: [...paths], value };
-        const rows = await worker.ask((api, asChanges) => api.play(asChanges({ level, run, settings, from: 0, to, turned })));
-        points.push({ value, spread: rows === null ? null : (finalsOf(level, rows)[meter] ?? null) });
+        const some = await worker.ask((api, asChanges) => api.play(asChanges({ level, run, settings, from: 0, to, turned })));
+        points.push({ value, spread: some === null ? null : (finalsOf(level, some.rows)[meter] ?? null) });
       }
     }),
   );
   return points.sort((a, b) => a.value - b.value);
 }
 
-/** What rows come to, in the order of their numbers: the same however they came in. */
-export const summedUp = (level: Level, rows: readonly SessionRow[]): CrowdBands =>
-  bandsOf(
+/** What has come in, summed up in the order of its numbers: the same however it came. */
+export const summedUp = (level: Level, { rows, counts }: Come): { readonly bands: CrowdBands; readonly heat: Heat } => ({
+  bands: bandsOf(
     level,
     [...rows].sort((a, b) => a.index - b.index),
-  );
+  ),
+  heat: heatOf(counts),
+});

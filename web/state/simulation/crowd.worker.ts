@@ -2,7 +2,7 @@ import './withoutEval.ts';
 import type { Level } from '@dial/core/level';
 import { withTurned } from '../document/changes.ts';
 import { compile, type Compiled } from '@dial/core/session';
-import { playShard, type SessionRow } from '@dial/core/studies';
+import { playShard } from '@dial/core/studies';
 import { expose } from 'comlink';
 import { CrowdRequest, type CrowdApi } from './crowdProtocol.ts';
 import { createReceiving } from './sending.ts';
@@ -18,12 +18,12 @@ function compiledFor(level: Level): Compiled {
 }
 
 const api: CrowdApi = {
-  play(request): readonly SessionRow[] | null {
+  play(request) {
     const { settings, from, to, turned, ...sent } = CrowdRequest.parse(request);
     const { level } = received(sent);
-    if (turned === null) return playShard(level, settings, { from, to }, { tracks: true }, compiledFor(level)).rows;
+    if (turned === null) return playShard(level, settings, { from, to }, { tracks: true }, compiledFor(level));
     const other = withTurned(level, turned.paths, turned.value);
-    return other === null ? null : playShard(other, settings, { from, to }).rows;
+    return other === null ? null : playShard(other, settings, { from, to });
   },
 };
 

@@ -1,4 +1,4 @@
-import { CrowdSettings, type SessionRow } from '@dial/core/studies';
+import { CrowdSettings, type Summary } from '@dial/core/studies';
 import { z } from 'zod';
 import { Sent } from './sending.ts';
 
@@ -14,5 +14,5 @@ export type CrowdRequest = z.infer<typeof CrowdRequest>;
 /** What a worker of the crowd beside the run does. */
 export interface CrowdApi {
   /** Plays sessions, with their tracks where nothing is turned; null where the level would not be valid. */
-  play(request: CrowdRequest): readonly SessionRow[] | null;
+  play(request: CrowdRequest): Pick<Summary, 'rows' | 'heat'> | null;
 }

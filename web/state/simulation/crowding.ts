@@ -34,13 +34,12 @@ export function startCrowding(store: AppStore): void {
     let drawn = began;
     try {
       const { playCrowd, summedUp } = await import('./crowd.ts');
-      await playCrowd(wished, wanted, (rows, all) => {
+      await playCrowd(wished, wanted, (come, all) => {
         const at = performance.now();
-        const done = rows.length === all;
-        if (!done && (rows.length < Math.min(LEAST_SHOWN, all) || at - drawn < DRAWN_EVERY)) return;
+        const done = come.rows.length === all;
+        if (!done && (come.rows.length < Math.min(LEAST_SHOWN, all) || at - drawn < DRAWN_EVERY)) return;
         drawn = at;
-        const bands = summedUp(wished.level, rows);
-        const crowd = { level: wished.level, bands, asked: all, took: done ? performance.now() - began : null };
+        const crowd = { level: wished.level, ...summedUp(wished.level, come), asked: all, took: done ? performance.now() - began : null };
         store.dispatch(crowdActions.arrived({ side, crowd }));
       });
     } catch (error) {

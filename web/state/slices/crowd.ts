@@ -1,6 +1,6 @@
 import type { StudyProgress } from '@dial/core/api';
 import type { Level } from '@dial/core/level';
-import type { CrowdBands } from '@dial/core/studies';
+import type { CrowdBands, Heat, HeatLayer } from '@dial/core/studies';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Side } from '../simulation/protocol.ts';
 import { documentActions } from './document.ts';
@@ -13,6 +13,7 @@ export type CrowdSize = (typeof CROWD_SIZES)[number];
 interface ShownCrowd {
   readonly level: Level;
   readonly bands: CrowdBands;
+  readonly heat: Heat;
   readonly asked: number;
   /** Milliseconds from the run to the last of its sessions; null while they come in. */
   readonly took: number | null;
@@ -20,6 +21,8 @@ interface ShownCrowd {
 
 interface CrowdState {
   readonly size: CrowdSize;
+  /** What of the crowd is shown over the Plan; null: nothing. */
+  readonly heat: HeatLayer | null;
   readonly shown: Readonly<Record<Side, ShownCrowd | null>>;
   /** Why there is none, where it was asked for. */
   readonly trouble: string | null;
@@ -28,13 +31,14 @@ interface CrowdState {
 }
 
 const NOBODY = { shown: { now: null, compared: null }, trouble: null };
-const initialState: CrowdState = { size: 0, studies: {}, ...NOBODY };
+const initialState: CrowdState = { size: 0, heat: null, studies: {}, ...NOBODY };
 
 const slice = createSlice({
   name: 'crowd',
   initialState,
   reducers: {
-    sizeChosen: ({ studies }, { payload }: PayloadAction<CrowdSize>) => ({ size: payload, studies, ...NOBODY }),
+    sizeChosen: (state, { payload }: PayloadAction<CrowdSize>) => ({ ...state, size: payload, ...NOBODY }),
+    heatChosen: (state, { payload }: PayloadAction<HeatLayer | null>) => ({ ...state, heat: payload }),
     studyCame: (state, { payload }: PayloadAction<StudyProgress>) => ({ ...state, studies: { ...state.studies, [payload.id]: payload } }),
     arrived: (state, { payload: { side, crowd } }: PayloadAction<{ side: Side; crowd: ShownCrowd | null }>) => ({
       ...state,
@@ -45,7 +49,7 @@ const slice = createSlice({
   },
   extraReducers: (builder) => {
     builder
-      .addCase(documentActions.opened, ({ size }) => ({ size, studies: {}, ...NOBODY }))
+      .addCase(documentActions.opened, (state) => ({ ...state, studies: {}, ...NOBODY }))
       .addCase(documentActions.comparedChanged, (state) => ({ ...state, shown: { ...state.shown, compared: null } }));
   },
 });
