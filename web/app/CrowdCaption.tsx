@@ -48,7 +48,8 @@ export function CrowdCaption({ level }: { readonly level: Level }) {
   const { size, shown, trouble } = useAppSelector((state) => state.crowd);
   if (size === 0) return null;
   const { now, compared } = shown;
-  const was = compared?.bands ?? null;
+  // Compared with the whole of the other crowd only: a part of it has other players.
+  const was = compared?.took == null ? null : compared.bands;
   return (
     <div className="flex min-h-6 items-center gap-x-3 overflow-hidden pb-1 text-xs" role="status" aria-label="What the crowd comes to">
       {trouble !== null && <b className="text-harm">{trouble}</b>}
