@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { crowdCsv, crowdText } from '@dial/core/formats';
 import { documentHash, inOrder, parseWith, type Level } from '@dial/core/level';
-import { personaOf, playPersonas, withMarks } from '@dial/core/players';
+import { playPersonas, withMarks } from '@dial/core/players';
 import { compile, SIMULATION_VERSION } from '@dial/core/session';
 import {
   crowdOf,
@@ -39,8 +39,7 @@ const SHARD = 50;
 function personasIn(level: Level, given: string): CrowdSettings['personas'] {
   return given.split(',').map((one) => {
     const [name = '', count] = one.split('=').map((part) => part.trim());
-    const persona = personaOf(level, name);
-    const id = inOrder(level.personas).find(([, known]) => known === persona)?.[0];
+    const id = inOrder(level.personas).find(([known, persona]) => known === name || persona.name === name)?.[0];
     if (id === undefined) {
       const known = inOrder(level.personas).map((entry) => entry[1].name);
       throw new BadInput(`no persona “${name}”; the level has: ${known.join(', ') || 'none'}`);

@@ -31,7 +31,13 @@ test('a crowd beside the run follows a dial, and is dropped again', async ({ pag
 });
 
 test('a crowd that is kept says what came of it, and opens any session at its moment', async ({ page }) => {
-  await page.goto('/levels/night-firing/crowd');
+  // Whatever state one tries from on the Bench: a session starts as its crowd did.
+  await openBench(page);
+  const from = page.getByRole('combobox', { name: 'Starting state' });
+  await from.click();
+  await page.getByRole('option').nth(1).click();
+  await expect(from).not.toContainText('from its start');
+  await page.getByRole('link', { name: 'Crowd' }).click();
   await expect(page.getByRole('status', { name: 'What the crowd came to' })).toContainText('of 100 finish');
   await expect(page.getByRole('img', { name: 'Alive over time, of 100' })).toBeVisible();
   const things = page.getByRole('group', { name: 'Placements, a row each' });
@@ -46,6 +52,7 @@ test('a crowd that is kept says what came of it, and opens any session at its mo
   await expect(page).toHaveURL(/run=persona%3Anewcomer%3A\d+%3A120&at=/);
   await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toContainText('newcomer, seed');
   await expect(page.getByRole('slider', { name: 'Needle' })).not.toHaveAttribute('aria-valuenow', '0');
+  await expect(from).toContainText('from its start');
 });
 
 test('a crowd is chosen, played on the server, named, laid beside another, deleted and brought back', async ({ page, request }) => {

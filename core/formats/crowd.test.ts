@@ -34,6 +34,7 @@ const group = (persona: string | null, finish: number, lose: number): GroupRepor
   ],
 });
 const thing = (placement: string, touched: number, deaths = 0): CrowdReport['things'][number] => ({
+  thing: ['a', 'b', 'c', 'd'].indexOf(placement),
   placement,
   kind: 'pit',
   touched: share(touched),

@@ -1,6 +1,6 @@
 import { inOrder, type Level } from '../level/index.ts';
-import { plainQuantile } from './intervals.ts';
-import { finishes } from './measures.ts';
+import { lyingOf, type Lying } from './intervals.ts';
+import { finalOf, finishes } from './measures.ts';
 import type { SessionRow } from './row.ts';
 
 /** Where a number lies over the sessions of a crowd, second by second: eight of ten between the tenth and the ninetieth. */
@@ -20,21 +20,15 @@ export interface CrowdBands {
   /** Shares of sessions. */
   readonly finish: number;
   readonly loseALife: number;
-  /** Of each meter of the first player, by id. */
-  readonly finals: Readonly<Record<string, { readonly tenth: number; readonly median: number; readonly ninetieth: number }>>;
+  /** Of each meter in the end, by id. */
+  readonly finals: Readonly<Record<string, Lying>>;
 }
-
-const spread = (values: readonly number[]): { tenth: number; median: number; ninetieth: number } => ({
-  tenth: plainQuantile(values, 0.1),
-  median: plainQuantile(values, 0.5),
-  ninetieth: plainQuantile(values, 0.9),
-});
 
 /** A session that has ended stays as it ended: so a band closes on what the crowd comes to in the end. */
 function bandOf(rows: readonly SessionRow[], cell: number, cells: number, seconds: number): Band {
   const band: Band = { tenth: new Float32Array(seconds), median: new Float32Array(seconds), ninetieth: new Float32Array(seconds) };
   for (let second = 0; second < seconds; second += 1) {
-    const at = spread(rows.map(({ track, final }) => track?.[second * cells + cell] ?? final[cell] ?? 0));
+    const at = lyingOf(rows.map(({ track, final }) => track?.[second * cells + cell] ?? final[cell] ?? 0));
     band.tenth[second] = at.tenth;
     band.median[second] = at.median;
     band.ninetieth[second] = at.ninetieth;
@@ -42,9 +36,9 @@ function bandOf(rows: readonly SessionRow[], cell: number, cells: number, second
   return band;
 }
 
-/** Where each meter of the first player lies in the end, by id. */
+/** Where each meter lies in the end, by id. */
 export const finalsOf = (level: Level, rows: readonly SessionRow[]): CrowdBands['finals'] =>
-  Object.fromEntries(inOrder(level.meters).map(([id], meter) => [id, spread(rows.map(({ final }) => final[meter] ?? 0))]));
+  Object.fromEntries(inOrder(level.meters).map(([id], meter) => [id, lyingOf(rows.map(finalOf(level, meter)))]));
 
 /** Sums up sessions that were played with tracks. There has to be at least one. */
 export function bandsOf(level: Level, rows: readonly SessionRow[]): CrowdBands {

@@ -67,6 +67,19 @@ const asList = (values: Float64Array): number[] => values as unknown as number[]
 export const plainQuantile = (values: readonly number[], quantile: number): number =>
   quantileSorted(asList(Float64Array.from(values).sort()), quantile);
 
+/** Where values lie: eight of ten between the tenth and the ninetieth. */
+export interface Lying {
+  readonly tenth: number;
+  readonly median: number;
+  readonly ninetieth: number;
+}
+
+/** Where values in any order lie. Throws for none. */
+export function lyingOf(values: readonly number[]): Lying {
+  const sorted = asList(Float64Array.from(values).sort());
+  return { tenth: quantileSorted(sorted, 0.1), median: quantileSorted(sorted, 0.5), ninetieth: quantileSorted(sorted, 0.9) };
+}
+
 /** A quantile of values in any order, with the percentile bootstrap's interval (Efron 1979), seeded. Throws for no values. */
 export function quantileOf(values: readonly number[], quantile: number, seed: number): Estimate {
   const sorted = Float64Array.from(values).sort();

@@ -23,6 +23,12 @@ const everyNth = (values: readonly number[], from: number, step: number): number
   values.filter((_, at) => at >= from && (at - from) % step === 0);
 const meanIn = (values: readonly number[]): number => values.reduce((sum, one) => sum + one, 0) / Math.max(1, values.length);
 
+/** A meter at the end of a session, by its number; with several players their mean. */
+export const finalOf =
+  (level: Level, meter: number): Measure['of'] =>
+  ({ final }) =>
+    meanIn(everyNth(final, meter, Object.keys(level.meters).length));
+
 /** All that can be asked of the sessions of a level. With several players a meter is their mean, its lowest the lowest of any. */
 export function measuresOf(level: Level): Measure[] {
   const meters = inOrder(level.meters);
@@ -34,7 +40,7 @@ export function measuresOf(level: Level): Measure[] {
     return { name, unit: '', asked: 'yes or no', least: 0, most: 1, of: (row) => (of(row) ? 1 : 0) };
   };
   const ofMeters = meters.flatMap(([, { name, lower, upper }], at): Measure[] => [
-    number(`final ${name}`, '', ({ final }) => meanIn(everyNth(final, at, meters.length)), lower, upper),
+    number(`final ${name}`, '', finalOf(level, at), lower, upper),
     number(`lowest ${name}`, '', ({ lowest }) => Math.min(...everyNth(lowest, at, meters.length)), lower, upper),
   ]);
   return [

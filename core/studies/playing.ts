@@ -177,7 +177,8 @@ export function playSession(
   }
   const ended = endedOf(playing);
   endSession(session, 0);
-  look(session, seen, lowest, tally);
+  // What a look has seen already is not counted twice.
+  if (stepOf(session) % every !== 0) look(session, seen, lowest, tally);
   for (let player = 0; player < playerCount; player += 1) {
     lowest[player * meterCount + compiled.meters.health] = valueIn(state.lowestHealth, player);
   }

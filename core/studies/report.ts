@@ -1,6 +1,6 @@
 import { allKinds, inOrder, type Level } from '../level/index.ts';
 import { REASONS, type Reason } from '../session/index.ts';
-import { meanOf, quantileOf, shareOf, plainQuantile, survivalOf, type Estimate, type SurvivalStep } from './intervals.ts';
+import { lyingOf, meanOf, plainQuantile, quantileOf, shareOf, survivalOf, type Estimate, type SurvivalStep } from './intervals.ts';
 import { finishes, measuresOf, type Measure } from './measures.ts';
 import type { SessionRow } from './row.ts';
 import { sessionCount, type CrowdSettings } from './settings.ts';
@@ -30,11 +30,23 @@ export interface GroupReport {
   readonly spreads: readonly Spread[];
 }
 
-/** What all sessions did at one thing, or at the spawned things of a kind. */
-export interface ThingReport {
+/** A thing by the number that rows call it by: placements in their order, then the spawned things of each kind. */
+export interface NumberedThing {
+  readonly thing: number;
   /** Of a placement its id, of spawned things null. */
   readonly placement: string | null;
   readonly kind: string;
+}
+
+/** Every thing of a level that rows may speak of, at the index of its number. */
+export function numberedThings(level: Level): NumberedThing[] {
+  const placed = inOrder(level.placements).map(([id, { kind }]) => ({ placement: id, kind }));
+  const spawned = allKinds(level).map(([kind]) => ({ placement: null, kind }));
+  return [...placed, ...spawned].map((one, thing) => ({ thing, ...one }));
+}
+
+/** What all sessions did at one thing, or at the spawned things of a kind. */
+export interface ThingReport extends NumberedThing {
   /** The share of sessions in which it was used or refused anybody. */
   readonly touched: Estimate;
   /** A session, in the mean. */
@@ -63,14 +75,14 @@ export interface CrowdReport {
 
 function spreadOf({ name, unit, of }: Measure, rows: readonly SessionRow[], seed: number): Spread {
   const values = rows.map(of);
-  const quantile = (share: number): number => plainQuantile(values, share);
+  const { tenth, ninetieth } = lyingOf(values);
   return {
     measure: name,
     unit,
     mean: meanOf(values),
     median: quantileOf(values, 0.5, seed),
-    tenth: quantile(0.1),
-    ninetieth: quantile(0.9),
+    tenth,
+    ninetieth,
   };
 }
 
@@ -157,15 +169,13 @@ function countThings(rows: readonly SessionRow[]): ReadonlyMap<number, Counted> 
 /** Every placement of a level, and the spawned things of every kind that anything happened at. */
 function thingsOf(level: Level, rows: readonly SessionRow[]): ThingReport[] {
   const counted = countThings(rows);
-  const placements = inOrder(level.placements);
   const sessions = Math.max(1, rows.length);
-  const named = placements.map(([id, { kind }], thing) => ({ thing, placement: id, kind }));
-  const spawned = allKinds(level).map(([kind], at) => ({ thing: placements.length + at, placement: null, kind }));
-  const reports = [...named, ...spawned].flatMap(({ thing, placement, kind }): ThingReport[] => {
+  const reports = numberedThings(level).flatMap(({ thing, placement, kind }): ThingReport[] => {
     const one = counted.get(thing);
     if (one === undefined && placement === null) return [];
     return [
       {
+        thing,
         placement,
         kind,
         touched: shareOf(one?.touched ?? 0, rows.length),

@@ -80,7 +80,7 @@ function useAskedMoment(search: URLSearchParams): void {
     const from = search.get('from');
     if (rate === undefined || level === undefined || done.current === asked || !isShown({ level, run }, search.get('run') ?? '')) return;
     done.current = asked;
-    if (from !== null) store.dispatch(simulatedActions.startFromChosen(from));
+    if (from !== null) store.dispatch(simulatedActions.startFromChosen(from === '' ? null : from));
     if (Number.isFinite(at)) store.dispatch(playbackActions.needleMoved(Math.max(0, Math.round(at * rate))));
   }, [store, run, level, rate, search]);
 }

@@ -15,7 +15,7 @@ import { useStudy } from './useStudy.ts';
 import { WhoPlays } from './WhoPlays.tsx';
 
 /** A crowd that is played: how far it has come, how long it will take still, and the way to stop it. */
-function Running({ level, study, onStop }: { readonly level: string; readonly study: StudyEntry; readonly onStop: () => void }) {
+function Running({ study, onStop }: { readonly study: StudyEntry; readonly onStop: () => void }) {
   const progress = useAppSelector((state) => state.crowd.studies[study.id]);
   const done = progress?.done ?? study.done;
   const left = progress?.secondsLeft ?? null;
@@ -25,7 +25,7 @@ function Running({ level, study, onStop }: { readonly level: string; readonly st
       <span>
         {done} of {study.sessions} sessions{left === null ? '' : `, about ${String(left)} s left`}
       </span>
-      <Button onClick={() => void api.cancelStudy(level, study.id).then(onStop)}>Stop</Button>
+      <Button onClick={onStop}>Stop</Button>
     </div>
   );
 }
@@ -40,27 +40,24 @@ interface ChoicesProps {
   readonly version: string;
   readonly onVersion: (version: string) => void;
   readonly onChoose: (params: Record<string, string>) => void;
+  /** Changes a crowd that is kept. Answers whether that could be done. */
+  readonly onChange: (id: string, change: StudyChange) => Promise<boolean>;
 }
 
 /** Which level is played next, and which of the crowds that are kept are shown. */
-function Choices({ level, studies, chosen, beside, version, onVersion, onChoose }: ChoicesProps) {
-  const dispatch = useAppDispatch();
+function Choices({ level, studies, chosen, beside, version, onVersion, onChoose, onChange }: ChoicesProps) {
   const { data: versions = [] } = useVersionsQuery(level);
   const revision = useAppSelector((state) => state.saving.revision);
   const shown = studies.find(({ id }) => id === chosen);
   const names = studies.map(({ id, name }) => [id, name] as const);
   const [gone, setGone] = useState<StudyEntry | null>(null);
-  const change = async (id: string, change: StudyChange): Promise<void> => {
-    await api.changeStudy(level, id, change);
-    dispatch(lists.util.invalidateTags(['studies']));
-  };
   const remove = async (study: StudyEntry): Promise<void> => {
-    await change(study.id, { deleted: true });
+    if (!(await onChange(study.id, { deleted: true }))) return;
     setGone(study);
     onChoose({ study: '', beside: '' });
   };
   const bringBack = async ({ id }: StudyEntry): Promise<void> => {
-    await change(id, { deleted: false });
+    if (!(await onChange(id, { deleted: false }))) return;
     setGone(null);
     onChoose({ study: id });
   };
@@ -91,7 +88,7 @@ function Choices({ level, studies, chosen, beside, version, onVersion, onChoose 
             maxLength={80}
             defaultValue={shown.name}
             onBlur={({ target: { value } }) =>
-              value.trim() !== '' && value.trim() !== shown.name && void change(shown.id, { name: value.trim() })
+              value.trim() !== '' && value.trim() !== shown.name && void onChange(shown.id, { name: value.trim() })
             }
             onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
           />
@@ -118,10 +115,10 @@ function Choices({ level, studies, chosen, beside, version, onVersion, onChoose 
 }
 
 /** What is to be said of a crowd that has not come to its end. */
-function Unfinished({ level, study, onStop }: { readonly level: string; readonly study: StudyEntry; readonly onStop: () => void }) {
+function Unfinished({ study, onStop }: { readonly study: StudyEntry; readonly onStop: () => void }) {
   const heard = useAppSelector((state) => state.crowd.studies[study.id]?.state);
   const state = isOver(study.state) ? study.state : (heard ?? study.state);
-  if (!isOver(state)) return <Running level={level} study={study} onStop={onStop} />;
+  if (!isOver(state)) return <Running study={study} onStop={onStop} />;
   if (state === 'cancelled')
     return <p className="text-xs text-harm">Stopped: this is what had been played of {study.sessions} sessions.</p>;
   return state === 'failed' ? <p className="text-xs text-harm">It failed: {study.why}. This is what had been played.</p> : null;
@@ -147,19 +144,24 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
   const problem =
     settings.personas.length === 0 ? 'a crowd needs at least one session' : (crowdProblems(level, settings)[0]?.message ?? null);
   const choose = (params: Record<string, string>): void => setSearch({ ...Object.fromEntries(search), ...params }, { replace: true });
-  const reload = (): void => void dispatch(lists.util.invalidateTags(['studies']));
+  /** Does something to a crowd that is kept, and shows what the server has then. Answers whether it could be done. */
+  const does = async (what: string, act: () => Promise<unknown>): Promise<boolean> => {
+    setTrouble(null);
+    try {
+      await act();
+      return true;
+    } catch (error) {
+      setTrouble(`The crowd could not be ${what}: ${reasonOf(error)}`);
+      return false;
+    } finally {
+      dispatch(lists.util.invalidateTags(['studies']));
+    }
+  };
   const play = async (): Promise<void> => {
     const id = newId();
     const of = versions.find((one) => String(one.id) === version);
     const name = `${of === undefined ? `revision ${String(revision)}` : `“${of.name}”`}, ${String(sessionCount(settings))} sessions`;
-    setTrouble(null);
-    try {
-      await api.putStudy(open.id, id, { name, settings, version: of?.id ?? null });
-      choose({ study: id });
-      reload();
-    } catch (error) {
-      setTrouble(`The crowd could not be begun: ${reasonOf(error)}`);
-    }
+    if (await does('begun', () => api.putStudy(open.id, id, { name, settings, version: of?.id ?? null }))) choose({ study: id });
   };
   const troubles = [trouble, now.trouble, was.trouble].filter((one) => one !== null);
   return (
@@ -179,8 +181,11 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
           version={version}
           onVersion={setVersion}
           onChoose={choose}
+          onChange={(id, change) => does('changed', () => api.changeStudy(open.id, id, change))}
         />
-        {shown !== undefined && <Unfinished key={shown.id} level={open.id} study={shown} onStop={reload} />}
+        {shown !== undefined && (
+          <Unfinished key={shown.id} study={shown} onStop={() => void does('stopped', () => api.cancelStudy(open.id, shown.id))} />
+        )}
         {studies?.length === 0 && (
           <p className="text-soft">
             No crowd has played this level yet. Choose who plays above, and press “Play {sessionCount(settings)} sessions”: you will see who

@@ -1,9 +1,12 @@
-import { placementName, planSvgText, plainNumber } from '@dial/core/formats';
-import { inOrder, type Level } from '@dial/core/level';
-import { HEAT_LAYERS, type Heat, type HeatLayer, type SessionRow } from '@dial/core/studies';
+import { planSvgText, plainNumber, thingName } from '@dial/core/formats';
+import type { Level } from '@dial/core/level';
+import { HEAT_LAYERS, numberedThings, type Heat, type HeatLayer, type SessionRow } from '@dial/core/studies';
 import { useMemo, useState } from 'react';
 import { HeatCells } from '../drawing/plan/HeatCells.tsx';
 import { Radios } from '../controls/Radios.tsx';
+
+/** More deaths than this are no marks to be pressed any more, but a mass: the layer shows them. */
+const MOST_DEATHS = 300;
 
 interface HeatPlanProps {
   readonly level: Level;
@@ -18,12 +21,21 @@ export function HeatPlan({ level, heat, rows, onDeath }: HeatPlanProps) {
   const picture = useMemo(() => `data:image/svg+xml,${encodeURIComponent(planSvgText(level))}`, [level]);
   const { width, height } = level.size;
   const scale = { x: (x: number) => x, y: (y: number) => height - y };
-  const deaths = rows.flatMap((row) => row.deaths.map((death) => ({ row, death })));
+  const things = useMemo(() => numberedThings(level), [level]);
+  const all = rows.flatMap((row) => row.deaths.map((death) => ({ row, death })));
+  const deaths = all.slice(0, MOST_DEATHS);
+  const causeOf = (number: number | null): string => {
+    const thing = number === null ? undefined : things[number];
+    return thing === undefined ? '' : ` of ${thingName(level, thing)}`;
+  };
   return (
     <section aria-label="Where">
       <div className="flex items-center gap-2 pb-1 text-xs">
         <Radios label="where" value={layer} options={HEAT_LAYERS.map((one) => [one, one] as const)} onChoose={setLayer} />
-        <span className="ml-auto text-soft">a × is a death: press it to see it on the Bench</span>
+        <span className="ml-auto text-soft">
+          a × is a death{all.length > deaths.length ? ` (${String(deaths.length)} of ${String(all.length)})` : ''}: press it to see it on
+          the Bench
+        </span>
       </div>
       <div className="relative border border-ink bg-card">
         <img src={picture} alt={`Plan of ${level.name}`} className="block w-full opacity-60" />
@@ -49,7 +61,7 @@ export function HeatPlan({ level, heat, rows, onDeath }: HeatPlanProps) {
               className="cursor-pointer"
               role="button"
               tabIndex={0}
-              aria-label={`A death at ${plainNumber(seconds, 1)} s${thing === null ? '' : ` of ${thingOf(level, thing)}`}`}
+              aria-label={`A death at ${plainNumber(seconds, 1)} s${causeOf(thing)}`}
               onClick={() => onDeath(row, seconds)}
               onKeyDown={(event) => event.key === 'Enter' && onDeath(row, seconds)}
             >
@@ -60,10 +72,4 @@ export function HeatPlan({ level, heat, rows, onDeath }: HeatPlanProps) {
       </div>
     </section>
   );
-}
-
-/** The name of a thing by its number in the rows of a crowd. */
-function thingOf(level: Level, thing: number): string {
-  const id = inOrder(level.placements)[thing]?.[0];
-  return id === undefined ? 'something spawned' : placementName(level, id);
 }

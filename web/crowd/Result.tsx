@@ -1,5 +1,5 @@
 import { crowdCsv, crowdSentence, endsText, fileName, shareText, type Piece } from '@dial/core/formats';
-import { inOrder, type Level } from '@dial/core/level';
+import { entry, type Level } from '@dial/core/level';
 import { measuresOf, type CrowdReport, type SessionRow } from '@dial/core/studies';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -33,8 +33,6 @@ function Answer({ level, report }: { readonly level: Level; readonly report: Cro
   );
 }
 
-const MEASURES_SHOWN = ['final health', 'lowest health', 'final score', 'time'];
-
 interface ResultProps {
   readonly result: CrowdResult;
   readonly was: CrowdResult | null;
@@ -46,8 +44,7 @@ export function Result({ result, was, path }: ResultProps) {
   const navigate = useNavigate();
   const { level, study, report, summary } = result;
   const measures = measuresOf(level).filter(({ asked }) => asked === 'number');
-  const usual = measures.filter(({ name }) => MEASURES_SHOWN.includes(name))[0]?.name ?? measures[0]?.name ?? '';
-  const [measure, setMeasure] = useState(usual);
+  const [measure, setMeasure] = useState(`final ${entry(level.meters, 'health')?.name ?? 'health'}`);
   const alive = useMemo(() => aliveSpec(result), [result]);
   const dots = useMemo(() => dotsSpec(result, measure), [result, measure]);
   const open = useMemo(
@@ -55,16 +52,16 @@ export function Result({ result, was, path }: ResultProps) {
       (row: SessionRow | undefined, seconds = 0): void => {
         if (row === undefined) return;
         const asked = sessionOf(study.settings.personas[row.persona]?.persona ?? '', row.seed, study.settings.seconds);
-        const from = study.settings.start === null ? '' : `&from=${encodeURIComponent(study.settings.start)}`;
-        void navigate(`${path}?run=${encodeURIComponent(asked)}&at=${String(seconds)}${from}`);
+        // Also where it starts as the level says: another state may be chosen on the Bench.
+        const from = encodeURIComponent(study.settings.start ?? '');
+        void navigate(`${path}?run=${encodeURIComponent(asked)}&at=${String(seconds)}&from=${from}`);
       },
     [navigate, path, study.settings],
   );
   const onDot = useMemo(() => (persona: number, nth: number) => open(rowsOf(result, persona)[nth]), [open, result]);
-  const onThing = (thing: CrowdReport['things'][number]): void => {
-    const number = inOrder(level.placements).findIndex(([id]) => id === thing.placement);
-    const row = summary.rows.find(({ touched }) => touched.some((one) => one.thing === number));
-    open(row ?? summary.rows[0], row?.touched.find((one) => one.thing === number)?.firstUseSeconds ?? 0);
+  const onThing = (wanted: number): void => {
+    const row = summary.rows.find(({ touched }) => touched.some(({ thing }) => thing === wanted));
+    open(row ?? summary.rows[0], row?.touched.find(({ thing }) => thing === wanted)?.firstUseSeconds ?? 0);
   };
   return (
     <>

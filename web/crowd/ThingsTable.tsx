@@ -8,7 +8,8 @@ const figureClass = 'px-2 text-right font-mono';
 interface ThingsTableProps {
   readonly level: Level;
   readonly report: CrowdReport;
-  readonly onThing: (thing: CrowdReport['things'][number]) => void;
+  /** Is told the number of a thing. */
+  readonly onThing: (thing: number) => void;
 }
 
 /** What all sessions did at each thing; what nobody touched stands on top. */
@@ -38,13 +39,13 @@ export function ThingsTable({ level, report: { things, deaths }, onThing }: Thin
             const share = 100 * thing.touched.value;
             const none = (value: number, places: number): string => (value === 0 ? '–' : plainNumber(value, places));
             return (
-              <tr key={`${thing.placement ?? ''} ${thing.kind}`} className={`border-t border-line/60 ${share === 0 ? 'bg-harm/8' : ''}`}>
+              <tr key={thing.thing} className={`border-t border-line/60 ${share === 0 ? 'bg-harm/8' : ''}`}>
                 <td className="px-2 py-0.5">
                   <button
                     type="button"
                     className="cursor-pointer text-left hover:underline"
                     disabled={thing.placement === null}
-                    onClick={() => onThing(thing)}
+                    onClick={() => onThing(thing.thing)}
                   >
                     <b>{thingName(level, thing)}</b>
                     {share === 0 && <span className="text-harm"> never touched by anyone</span>}

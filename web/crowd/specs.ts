@@ -9,11 +9,8 @@ export const personaName = (level: Level, persona: string | null): string =>
 
 /** How many are alive over time, a line for each persona. */
 export function aliveSpec({ level, study, report }: CrowdResult): LinesSpec {
-  const most = Math.max(
-    1,
-    ...report.all.alive.map(({ seconds }) => seconds),
-    ...report.all.spreads.filter(({ measure }) => measure === 'time').map(({ ninetieth }) => ninetieth),
-  );
+  const played = report.all.spreads.find(({ measure }) => measure === 'time')?.ninetieth ?? 1;
+  const most = Math.max(1, played, report.all.alive.at(-1)?.seconds ?? 0);
   const high = Math.min(study.settings.seconds, Math.ceil(most));
   return {
     kind: 'lines',
@@ -65,7 +62,7 @@ export function dotsSpec(result: CrowdResult, measure: string): DotsSpec | null 
           },
         ];
   });
-  const low = asked.least ?? Math.min(0, ...all);
-  const high = Math.max(asked.most ?? low + 1, ...all);
+  const low = asked.least ?? all.reduce((least, one) => Math.min(least, one), 0);
+  const high = all.reduce((most, one) => Math.max(most, one), asked.most ?? low + 1);
   return { kind: 'dots', label: `${measure}, a dot a session`, rows, x: { name: measure, low, high } };
 }

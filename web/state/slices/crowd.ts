@@ -39,6 +39,7 @@ const slice = createSlice({
   reducers: {
     sizeChosen: (state, { payload }: PayloadAction<CrowdSize>) => ({ ...state, size: payload, ...NOBODY }),
     heatChosen: (state, { payload }: PayloadAction<HeatLayer | null>) => ({ ...state, heat: payload }),
+    studiesMissed: (state) => ({ ...state, studies: {} }),
     studyCame: (state, { payload }: PayloadAction<StudyProgress>) => ({ ...state, studies: { ...state.studies, [payload.id]: payload } }),
     arrived: (state, { payload: { side, crowd } }: PayloadAction<{ side: Side; crowd: ShownCrowd | null }>) => ({
       ...state,

@@ -1,5 +1,6 @@
 import { StudyProgress } from '@dial/core/api';
 import { z } from 'zod';
+import { lists } from '../server/lists.ts';
 import { crowdActions } from '../slices/crowd.ts';
 import { documentActions } from '../slices/document.ts';
 import { savingActions } from '../slices/saving.ts';
@@ -45,6 +46,9 @@ export function startFollowing(store: AppStore): void {
     source.addEventListener('at', (event) => {
       const at = readText(String(event.data), At);
       if (at !== undefined) hearRevision(store, wanted, at.revision);
+      // What was told while nobody listened is fetched.
+      store.dispatch(crowdActions.studiesMissed());
+      store.dispatch(lists.util.invalidateTags(['studies']));
     });
     source.addEventListener('study', (event) => {
       const progress = readText(String(event.data), StudyProgress);
