@@ -14,10 +14,10 @@ export function Beside({ now, was }: { readonly now: CrowdResult; readonly was: 
   if (pairs.length === 0)
     return <p className="text-xs text-soft">The two crowds have no session in common: no persona with the same seed.</p>;
   return (
-    <table className="text-xs" aria-label="The two crowds, pair by pair">
+    <table className="self-start text-xs" aria-label="The two crowds, pair by pair">
       <thead>
         <tr className="text-left text-soft">
-          <th className="pr-4">of {pairs.length} pairs with the same seed</th>
+          <th className="pr-4">mean of {pairs.length} pairs with the same seed</th>
           <th className="pr-4 text-right">“{now.study.name}”</th>
           <th className="pr-4 text-right">“{was.study.name}”</th>
           <th className="text-right">difference (95 %)</th>

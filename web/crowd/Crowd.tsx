@@ -120,7 +120,11 @@ function Unfinished({ study, onStop }: { readonly study: StudyEntry; readonly on
   const state = isOver(study.state) ? study.state : (heard ?? study.state);
   if (!isOver(state)) return <Running study={study} onStop={onStop} />;
   if (state === 'cancelled')
-    return <p className="text-xs text-harm">Stopped: this is what had been played of {study.sessions} sessions.</p>;
+    return (
+      <p className="text-xs text-harm">
+        Stopped after {study.done} of {study.sessions} sessions: this is what had been played.
+      </p>
+    );
   return state === 'failed' ? <p className="text-xs text-harm">It failed: {study.why}. This is what had been played.</p> : null;
 }
 

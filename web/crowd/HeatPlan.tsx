@@ -5,6 +5,9 @@ import { useMemo, useState } from 'react';
 import { HeatCells } from '../drawing/plan/HeatCells.tsx';
 import { Radios } from '../controls/Radios.tsx';
 
+/** A level that is taller than wide leaves room for what stands below. Pixels. */
+const TALLEST = 460;
+
 /** More deaths than this are no marks to be pressed any more, but a mass: the layer shows them. */
 const MOST_DEATHS = 300;
 
@@ -37,7 +40,7 @@ export function HeatPlan({ level, heat, rows, onDeath }: HeatPlanProps) {
           the Bench
         </span>
       </div>
-      <div className="relative border border-ink bg-card">
+      <div className="relative mx-auto border border-ink bg-card" style={{ maxWidth: (TALLEST * width) / height }}>
         <img src={picture} alt={`Plan of ${level.name}`} className="block w-full opacity-60" />
         <svg
           viewBox={`0 0 ${String(width)} ${String(height)}`}

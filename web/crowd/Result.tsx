@@ -18,17 +18,31 @@ const LOOKS: Readonly<Record<Piece['as'], string>> = {
   words: '',
   figure: 'font-bold',
   interval: 'text-soft font-normal',
-  thing: 'underline',
+  thing: 'cursor-pointer underline',
 };
 
-function Answer({ level, report }: { readonly level: Level; readonly report: CrowdReport }) {
+interface AnswerProps {
+  readonly level: Level;
+  readonly report: CrowdReport;
+  /** Is told the number of a thing that is pressed. */
+  readonly onThing: (thing: number) => void;
+}
+
+function Answer({ level, report, onThing }: AnswerProps) {
   return (
     <p className="text-[17px] leading-snug" role="status" aria-label="What the crowd came to">
-      {crowdSentence(level, report).map(({ text, as }, at) => (
-        <span key={at} className={LOOKS[as]}>
-          {text}
-        </span>
-      ))}
+      {crowdSentence(level, report).map(({ text, as, placement }, at) => {
+        const thing = placement === undefined ? undefined : report.things.find((one) => one.placement === placement)?.thing;
+        return thing === undefined ? (
+          <span key={at} className={LOOKS[as]}>
+            {text}
+          </span>
+        ) : (
+          <button key={at} type="button" className={LOOKS[as]} onClick={() => onThing(thing)}>
+            {text}
+          </button>
+        );
+      })}
     </p>
   );
 }
@@ -65,7 +79,7 @@ export function Result({ result, was, path }: ResultProps) {
   };
   return (
     <>
-      <Answer level={level} report={report} />
+      <Answer level={level} report={report} onThing={onThing} />
       {was !== null && <Beside now={result} was={was} />}
       <div className="grid gap-4 desk:grid-cols-2">
         <HeatPlan level={level} heat={summary.heat} rows={summary.rows} onDeath={open} />
@@ -86,7 +100,7 @@ export function Result({ result, was, path }: ResultProps) {
           {dots !== null && <Chart spec={dots} height={34 * dots.rows.length + 34} onDot={onDot} />}
         </div>
       </div>
-      <table className="text-xs" aria-label="By persona">
+      <table className="self-start text-xs" aria-label="By persona">
         <tbody>
           {[...report.personas, report.all].map((group) => (
             <tr key={group.persona ?? 'all'} className="border-t border-line/60">
