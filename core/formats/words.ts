@@ -4,6 +4,7 @@ import {
   inOrder,
   kindOf,
   kindOfPlacement,
+  placementNames,
   spawnedOf,
   type Condition,
   type ItemRule,
@@ -13,27 +14,6 @@ import {
 } from '../level/index.ts';
 import type { LedgerLine } from '../session/index.ts';
 import { clockTime, pairText, plainNumber, signed } from './numerals.ts';
-
-const known = new WeakMap<Level, ReadonlyMap<string, string>>();
-
-/** The names of all placements: the name of the kind, numbered when there are several. */
-function placementNames(level: Level): ReadonlyMap<string, string> {
-  const found = known.get(level);
-  if (found !== undefined) return found;
-  const ofKind = new Map<string, string[]>();
-  for (const [id, { kind }] of inOrder(level.placements)) {
-    const ids = ofKind.get(kind);
-    if (ids === undefined) ofKind.set(kind, [id]);
-    else ids.push(id);
-  }
-  const names = [...ofKind].flatMap(([kind, ids]) => {
-    const name = kindOf(level, kind)?.name;
-    return ids.map((id, index) => [id, name === undefined ? id : ids.length === 1 ? name : `${name} ${String(index + 1)}`] as const);
-  });
-  const made = new Map(names);
-  known.set(level, made);
-  return made;
-}
 
 /** The name of a placement or of a spawned thing, as it is known everywhere. */
 export function placementName(level: Level, id: string): string {

@@ -1,6 +1,6 @@
 import { askedBy } from '../state/slices/simulated.ts';
 import { outcomeRows, planSvgText, plainNumber, clockTime, stripSvgText, placementName, partingWords } from '@dial/core/formats';
-import { allKinds, documentHash, type Level } from '@dial/core/level';
+import { allKinds, levelHash, type Level } from '@dial/core/level';
 import { SIMULATION_VERSION, type Outcome } from '@dial/core/session';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
@@ -118,7 +118,7 @@ function Report({ run }: { readonly run: ShownRun }) {
         {level.name}: {name}
       </h1>
       <p className="text-soft">
-        level <span className="font-mono">{documentHash(level)}</span> · {run.rate} steps a second · digest{' '}
+        level <span className="font-mono">{levelHash(level)}</span> · {run.rate} steps a second · digest{' '}
         <span className="font-mono">{run.digest}</span> by simulation {SIMULATION_VERSION}
         {drawn?.run.branched != null && ` · taken over from “${drawn.run.branched.name}”`}
         {run.partsAtSeconds !== null && ` · ${partingWords(run.partsAtSeconds)}`}

@@ -1,9 +1,8 @@
-import { type Level, readAt } from '@dial/core/level';
+import { type Level, readAt, type DialSpec } from '@dial/core/level';
 import { useState } from 'react';
 import { documentActions } from '../state/slices/document.ts';
 import { setValue, turnDial } from '../state/document/edits.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
-import type { DialSpec } from '../state/document/dialList.ts';
 import { TapeDial } from '../controls/tape/TapeDial.tsx';
 import { OwnMark } from './OwnMark.tsx';
 import { useOutcomeCurve } from './useOutcomeCurve.ts';

@@ -1,7 +1,7 @@
-import { kindOf, type Level } from '@dial/core/level';
+import { kindOf, type Level, placeDials, playerDials } from '@dial/core/level';
+import { sharedDials } from '../state/document/dialList.ts';
 import type { Selection } from '../state/slices/view.ts';
 import { useAppSelector } from '../state/store.ts';
-import { placeDials, playerDials, sharedDials } from '../state/document/dialList.ts';
 import { DialGroup } from './DialGroup.tsx';
 import { Meant } from './Meant.tsx';
 import { LevelSettings } from './LevelSettings.tsx';

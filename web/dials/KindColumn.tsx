@@ -15,6 +15,8 @@ import {
   type Owner,
   pointer,
   remarksOnKind,
+  kindDials,
+  placeDials,
 } from '@dial/core/level';
 import { needGaps, type NeedGap, type PlacementOutcome } from '@dial/core/session';
 import { Fragment, useMemo } from 'react';
@@ -26,7 +28,6 @@ import { ledgerOf } from '../state/simulation/lines.ts';
 import { wayPointPath } from '../state/document/spots.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { Button, Pill } from '../controls/controls.tsx';
-import { kindDials, placeDials } from '../state/document/dialList.ts';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { NameField, Typed } from '../fields/fieldInputs.tsx';
 import { Folded, SECTION_HEADING } from '../controls/Folded.tsx';

@@ -1,10 +1,9 @@
 import { dialText } from '@dial/core/formats';
-import { entry, isOwn, kindOf, type Level, readAt } from '@dial/core/level';
+import { entry, isOwn, kindOf, type Level, readAt, type DialSpec } from '@dial/core/level';
 import { dropOwn, forgetValue, sayRefused, writeMany } from '../state/document/edits.ts';
 import { operated, OPERATIONS, type Operation } from '../state/document/operations.ts';
 import { useAppStore } from '../state/store.ts';
 import { OperationForm } from '../fields/OperationForm.tsx';
-import type { DialSpec } from '../state/document/dialList.ts';
 
 const CHANGES = OPERATIONS.filter((one) => one !== 'set to');
 const buttonClass = 'cursor-pointer rounded-sm border border-line bg-card px-1 hover:border-ink';

@@ -1,10 +1,9 @@
-import { entry, fieldAt, inOrder, levelFields, type Level, type Persona } from '@dial/core/level';
+import { entry, fieldAt, inOrder, levelFields, type Level, type Persona, personaDials } from '@dial/core/level';
 import { playedBy } from '@dial/core/players';
 import { useNavigate } from 'react-router';
 import { Folded } from '../controls/Folded.tsx';
 import { Select } from '../controls/Select.tsx';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
-import { personaDials } from '../state/document/dialList.ts';
 import { setValue } from '../state/document/edits.ts';
 import { walkOf } from '../state/slices/simulated.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';

@@ -1,6 +1,5 @@
 import { placementName, plainNumber } from '@dial/core/formats';
-import { entry, fieldAt, inOrder, type Level, levelFields, pointer, roundSeconds, valueAt } from '@dial/core/level';
-import { spotDials } from '../state/document/dialList.ts';
+import { entry, fieldAt, inOrder, type Level, levelFields, pointer, roundSeconds, valueAt, spotDials } from '@dial/core/level';
 import { setValue } from '../state/document/edits.ts';
 import {
   addWayPoint,

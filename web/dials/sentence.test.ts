@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { allKinds, fieldAt, inOrder, levelFields, parseLevel, pointer, rulePath, segmentsOf, valueAt } from '@dial/core/level';
-import { kindDials } from '../state/document/dialList.ts';
+import { allKinds, fieldAt, inOrder, levelFields, parseLevel, pointer, rulePath, segmentsOf, valueAt, kindDials } from '@dial/core/level';
 import { ruleSentence } from '@dial/core/formats';
 
 describe.each(['night-firing', 'chimney-climb', 'proving-yard'])('the sentences of %s', (name) => {

@@ -1,4 +1,4 @@
-import type { Level } from '@dial/core/level';
+import { type Level, type DialSpec } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import { useEffect, useState } from 'react';
 import type { Walks } from '../state/slices/opening.ts';
@@ -7,7 +7,6 @@ import { runTried } from '../state/simulation/startFrom.ts';
 import { useAppSelector } from '../state/store.ts';
 import { snap } from '../controls/tape/quantity.ts';
 import type { OutcomeCurve } from '../controls/tape/Tape.tsx';
-import type { DialSpec } from '../state/document/dialList.ts';
 
 const SAMPLES = 21;
 /** The tape shows about this many steps to either side. */

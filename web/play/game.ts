@@ -1,4 +1,4 @@
-import { documentHash, type Level, type Persona, type StartingState } from '@dial/core/level';
+import { levelHash, type Level, type Persona, type StartingState } from '@dial/core/level';
 import {
   createMarks,
   createMind,
@@ -136,7 +136,7 @@ export function startGame(level: Level, begin: Beginning): Game {
     marked.note();
   };
   const begunAt = stepOf(session);
-  const hash = documentHash(level);
+  const hash = levelHash(level);
   let owed = 0;
   return {
     session,

@@ -10,7 +10,8 @@ export const Id = z
   .meta({ description: 'Name of an entry, unique in its map: small letters, digits and dashes.' });
 
 /** What an id or a word of the document may name. */
-export type Refers = 'meters' | 'items' | 'points' | 'paths' | 'kinds' | 'flourishes' | 'notices' | 'tags';
+export type Refers =
+  'meters' | 'items' | 'points' | 'paths' | 'kinds' | 'placements' | 'personas' | 'tries' | 'flourishes' | 'notices' | 'tags';
 
 /** The id of an entry of another map. */
 export const idOf = (refers: Exclude<Refers, 'notices' | 'tags'>) => Id.meta({ description: `Id of an entry of \`${refers}\`.`, refers });

@@ -1,4 +1,5 @@
 import { canonicalText } from './order.ts';
+import type { Level } from './schema.ts';
 
 /**
  * A running 64-bit digest in two 32-bit lanes, each a multiply–xor–shift round after the finaliser of MurmurHash3
@@ -45,9 +46,18 @@ export function createDigest(): Digest {
   };
 }
 
-/** The key under which everything computed from a document is stored. */
+/** The hash of a document. */
 export function documentHash(document: unknown): string {
   const digest = createDigest();
   digest.addText(canonicalText(document));
   return digest.text();
+}
+
+/** Parts of a level that no session depends on. */
+const NOT_PLAYED: readonly string[] = ['targets', 'crowd'] satisfies (keyof Level)[];
+
+/** The key under which everything simulated of a level is stored. */
+export function levelHash(level: Level): string {
+  const played = Object.entries(level).filter(([part]) => !NOT_PLAYED.includes(part));
+  return documentHash(Object.fromEntries(played));
 }

@@ -87,6 +87,9 @@ export const quantities = define({
   memory: ['memory', 's', 'How long something is remembered that is no longer seen.', [0, 7200], [0, 120, 1]],
   detourFor: ['detour for a point', 'u', 'How long a detour one point is worth.', [0, 10000], [0, 3, 0.01]],
   detour: ['detour', 'u', 'How much longer a way may be.', [0, 10000], [0, 40, 0.5]],
+  sessions: ['sessions', '', 'Sessions that are simulated.', [1, 100_000], [10, 1000, 10], 'whole'],
+  playTime: ['time', 's', 'How long a session may last.', [1, 7200], [10, 300, 5]],
+  seed: ['seed', '', 'What chance follows from.', [0, 4_294_967_295], [1, 100, 1], 'whole'],
   players: ['players', '', 'Players in a session.', [1, 4], [1, 4, 1], 'whole'],
 });
 

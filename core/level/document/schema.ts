@@ -5,6 +5,7 @@ import { quantity } from './quantities.ts';
 import { ItemRule, Rule, SIDES, Side } from './rules.ts';
 import { Background, Readout } from './showing.ts';
 import { Try } from './startingState.ts';
+import { StatedCrowd, Target } from './target.ts';
 import { Kind, Placement, Variant } from './things.ts';
 
 /** The document format this build reads and writes. Older numbers are brought up to it by `migrate`. */
@@ -230,6 +231,8 @@ export const Level = z
     flourishes: mapOf(Flourish, 100, 'Flourishes.').default({}),
     readouts: mapOf(Readout, 32, 'Readouts; none: the meters, the items, what is held and the time.').default({}),
     tries: mapOf(Try, 32, 'Named states to start a try from.').default({}),
+    targets: mapOf(Target, 64, 'Targets: what it shall come to.').default({}),
+    crowd: StatedCrowd.nullable().default(null),
     background: Background.nullable().default(null),
   })
   .meta({ title: 'Dial level', description: 'A level: one document. Lengths in units, times in seconds, y points up.' });

@@ -7,8 +7,16 @@ import type { Condition, Effect, Rule } from '../document/rules.ts';
 import type { Level, Path } from '../document/schema.ts';
 import { RULES_PER_KIND, type Kind } from '../document/things.ts';
 
-type Maps = 'meters' | 'items' | 'points' | 'flourishes' | 'paths';
-const NAMES: Record<Maps, string> = { meters: 'meter', items: 'item', points: 'point', flourishes: 'flourish', paths: 'path' };
+type Maps = 'meters' | 'items' | 'points' | 'flourishes' | 'paths' | 'personas' | 'tries';
+const NAMES: Record<Maps, string> = {
+  meters: 'meter',
+  items: 'item',
+  points: 'point',
+  flourishes: 'flourish',
+  paths: 'path',
+  personas: 'persona',
+  tries: 'starting state',
+};
 
 /** Says that an id names nothing. */
 export const lacking = (what: string, id: string): string => `there is no ${what} "${id}"`;
@@ -195,6 +203,21 @@ function checkSession(level: Level, wrong: Wrong, { needs, needsKind, destinatio
   }
 }
 
+/** What targets and the stated crowd name. A placement that a target asks about may be gone: then it is said to be. */
+function checkJudging(level: Level, { needs, needsKind }: IdChecks): void {
+  for (const [id, { outcome, personas, start }] of Object.entries(level.targets)) {
+    const at = ['targets', id];
+    if ('meter' in outcome) needs('meters', outcome.meter, [...at, 'outcome', 'meter']);
+    if ('item' in outcome) needs('items', outcome.item, [...at, 'outcome', 'item']);
+    if ('of' in outcome && outcome.of.type === 'kind') needsKind(outcome.of.kind, [...at, 'outcome', 'of', 'kind']);
+    personas.forEach((persona, index) => needs('personas', persona, [...at, 'personas', index]));
+    needs('tries', start, [...at, 'start']);
+  }
+  if (level.crowd === null) return;
+  for (const persona of Object.keys(level.crowd.personas)) needs('personas', persona, ['crowd', 'personas', persona]);
+  needs('tries', level.crowd.start, ['crowd', 'start']);
+}
+
 /** Ids that point nowhere, and the meters every level has. */
 export function checkReferences(level: Level): Problem[] {
   const problems: Problem[] = [...variantProblems(level)];
@@ -206,6 +229,7 @@ export function checkReferences(level: Level): Problem[] {
   checkItems(level, wrong, ids, rules);
   checkPlacements(level, ids, rules);
   checkSession(level, wrong, ids);
+  checkJudging(level, ids);
   for (const [id, state] of Object.entries(level.tries)) {
     for (const { path, message } of startingProblems(level, state)) problems.push({ path: pointer(['tries', id]) + path, message });
   }

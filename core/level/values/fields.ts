@@ -3,6 +3,7 @@ import type { Refers } from '../document/basics.ts';
 import { inOrder } from '../document/order.ts';
 import { entry, segmentsOf } from '../document/pointers.ts';
 import { quantities, type Quantity, type QuantityName } from '../document/quantities.ts';
+import { placementNames } from './placementNames.ts';
 import { allKinds } from './resolve.ts';
 import { sizedLike } from './reshaping.ts';
 import { Level } from '../document/schema.ts';
@@ -152,6 +153,7 @@ export function fieldAt(field: Field, value: unknown, path: string): Field | nul
 /** What an id or a word may name in a level: ids and the names people read. */
 export function named(level: Level, to: Refers): readonly (readonly [id: string, name: string])[] {
   if (to === 'kinds') return allKinds(level).map(([id, { name }]) => [id, name]);
+  if (to === 'placements') return [...placementNames(level)];
   if (to === 'notices' || to === 'tags') return [...new Set(wordsOf(level, to))].sort().map((word) => [word, word]);
   return inOrder<{ readonly name: string; readonly order: number }>(level[to]).map(([id, { name }]) => [id, name]);
 }

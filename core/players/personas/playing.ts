@@ -1,5 +1,5 @@
 import type { Place } from '../../geometry/index.ts';
-import { documentHash, entry, type Persona, type Route } from '../../level/index.ts';
+import { levelHash, entry, type Persona, type Route } from '../../level/index.ts';
 import {
   createSession,
   exists,
@@ -48,7 +48,7 @@ const hashes = new WeakMap<Compiled, string>();
 
 /** The hash of a compiled level, worked out once. */
 function hashOf(compiled: Compiled): string {
-  const hash = hashes.get(compiled) ?? documentHash(compiled.level);
+  const hash = hashes.get(compiled) ?? levelHash(compiled.level);
   hashes.set(compiled, hash);
   return hash;
 }

@@ -1,4 +1,4 @@
-import { documentHash, type Route } from '../../level/index.ts';
+import { levelHash, type Route } from '../../level/index.ts';
 import { BUTTON, createSession, hasEnded, INPUT_WIDTH, step, stepOf, type Compiled, type Session } from '../../session/index.ts';
 import { createRunWriter, MOST_SECONDS, type Run } from '../run.ts';
 import { hasCome, MOST_WAIT_SECONDS } from '../waited.ts';
@@ -125,5 +125,5 @@ export function walkRoute(
     const longest = stepOf(session) + MOST_WAIT_SECONDS * compiled.rate;
     while (!hasEnded(session) && stepOf(session) < longest && !hasCome(session, 0, point)) press();
   }
-  return { run: writer.finish(route.name, documentHash(compiled.level)), stuckAt };
+  return { run: writer.finish(route.name, levelHash(compiled.level)), stuckAt };
 }
