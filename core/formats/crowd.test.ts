@@ -110,7 +110,7 @@ test('a file of a crowd has a row a session, in signs that every program reads, 
   const [heads, first] = crowdCsv(document, settings, [row]).split('\r\n');
   writeNumbersWith('.');
   expect(heads).toBe(
-    'session,persona,seed,ended,seconds,finishes,loses a life,final health,lowest health,final score,lowest score,deaths,distance (u),standing still (s),changed movement (s)',
+    'session,persona,seed,ended,seconds,finishes,loses a life,final health,lowest health,final score,lowest score,deaths,distance (u),standing still (s),changed movement (%),waiting (s)',
   );
-  expect(first).toBe('0,steady,7,won,12.5,1,1,70.25,40,15,0,1,30.5,0,2');
+  expect(first).toBe('0,steady,7,won,12.5,1,1,70.25,40,15,0,1,30.5,0,16,0');
 });

@@ -1,4 +1,5 @@
 export { blockCells } from './csvTable.ts';
+export * from './checkReports.ts';
 export * from './crowdFile.ts';
 export * from './crowdWords.ts';
 export * from './differenceWords.ts';
@@ -14,6 +15,8 @@ export * from './sentence.ts';
 export * from './sheet.ts';
 export * from './sheetFile.ts';
 export type { RefusedCell, SheetChange, SheetReading } from './sheetReading.ts';
+export * from './studyWords.ts';
+export * from './targetWords.ts';
 export * from './typed.ts';
 export * from './personaWords.ts';
 export * from './walkWords.ts';

@@ -1,5 +1,6 @@
 import { inOrder, kindOfPlacement, ROLES, type Level, type Role, type Shape } from '../level/index.ts';
 import { placementName } from './words.ts';
+import { escaped } from './xml.ts';
 
 /** A role's colour and, on a tile of 8 by 8 pixels, its pattern: for drawings that stand by themselves. */
 const LOOKS: Readonly<Record<Role, readonly [colour: string, pattern: string, turned: number]>> = {
@@ -16,9 +17,6 @@ const PAPER = '#f7f4ec';
 const INK = '#1d2b33';
 /** Pixels of the drawing for one unit. */
 const SCALE = 32;
-
-const escaped = (text: string): string =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
 
 const fixed = (value: number): string => String(Number((value * SCALE).toFixed(2)));
 

@@ -2,6 +2,7 @@ import { inOrder, type Level } from '../level/index.ts';
 import type { Lanes } from '../players/index.ts';
 import type { LedgerLine } from '../session/index.ts';
 import { clockTime, plainNumber } from './numerals.ts';
+import { escaped } from './xml.ts';
 
 const WIDTH = 960;
 const LABELS = 96;
@@ -17,8 +18,6 @@ export interface ChartedRun {
   readonly steps: number;
   readonly lines: readonly LedgerLine[];
 }
-
-const escaped = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
 const fixed = (value: number): string => String(Number(value.toFixed(1)));
 
 /** A lane as a path: for each pixel the least and the greatest value, so that nothing is lost however long the run. */

@@ -1,6 +1,7 @@
 export * from './bands.ts';
 export * from './heat.ts';
 export * from './intervals.ts';
+export * from './judging/index.ts';
 export * from './measures.ts';
 export * from './report.ts';
 export * from './row.ts';
@@ -8,3 +9,4 @@ export * from './schema.ts';
 export * from './settings.ts';
 export * from './shard.ts';
 export * from './summary.ts';
+export * from './things.ts';

@@ -10,22 +10,28 @@ export interface Estimate {
   readonly sessions: number;
 }
 
-/** The 97.5 % point of the normal distribution. */
-const Z = 1.959963984540054;
+/** How sure an interval is: the share left out on each side, and that point of the normal distribution. */
+export interface Sureness {
+  readonly tail: number;
+  readonly z: number;
+}
+
+/** 95 of 100. */
+export const USUAL: Sureness = { tail: 0.025, z: 1.959963984540054 };
 
 /** A share of trials with its interval (Wilson 1927); `of` need not be whole where trials count for less. */
-export function wilson(share: number, of: number): { readonly low: number; readonly high: number } {
+export function wilson(share: number, of: number, { z }: Sureness = USUAL): { readonly low: number; readonly high: number } {
   if (of <= 0) return { low: 0, high: 1 };
-  const square = Z * Z;
+  const square = z * z;
   const middle = (share + square / (2 * of)) / (1 + square / of);
-  const half = (Z / (1 + square / of)) * Math.sqrt((share * (1 - share)) / of + square / (4 * of * of));
+  const half = (z / (1 + square / of)) * Math.sqrt((share * (1 - share)) / of + square / (4 * of * of));
   return { low: Math.max(0, middle - half), high: Math.min(1, middle + half) };
 }
 
 /** The share of sessions in which something is so. */
-export function shareOf(yes: number, sessions: number): Estimate {
+export function shareOf(yes: number, sessions: number, sure = USUAL): Estimate {
   const value = sessions === 0 ? 0 : yes / sessions;
-  return { value, ...wilson(value, sessions), sessions };
+  return { value, ...wilson(value, sessions, sure), sessions };
 }
 
 /** So many crowds are drawn from one to tell how far a quantile might have been another. */
@@ -81,7 +87,7 @@ export function lyingOf(values: readonly number[]): Lying {
 }
 
 /** A quantile of values in any order, with the percentile bootstrap's interval (Efron 1979), seeded. Throws for no values. */
-export function quantileOf(values: readonly number[], quantile: number, seed: number): Estimate {
+export function quantileOf(values: readonly number[], quantile: number, seed: number, { tail } = USUAL): Estimate {
   const sorted = Float64Array.from(values).sort();
   const value = quantileSorted(asList(sorted), quantile);
   const [into, times] = [new Float64Array(sorted.length), new Int32Array(sorted.length)];
@@ -90,22 +96,64 @@ export function quantileOf(values: readonly number[], quantile: number, seed: nu
     resample(sorted, draw, into, times);
     return quantileSorted(asList(into), quantile);
   }).sort();
-  return { value, low: quantileSorted(asList(drawn), 0.025), high: quantileSorted(asList(drawn), 0.975), sessions: values.length };
+  return { value, low: quantileSorted(asList(drawn), tail), high: quantileSorted(asList(drawn), 1 - tail), sessions: values.length };
 }
 
 /** The mean of values with its interval, by their spread. */
-export function meanOf(values: readonly number[]): Estimate {
+export function meanOf(values: readonly number[], { z } = USUAL): Estimate {
   const count = values.length;
   if (count === 0) return { value: 0, low: 0, high: 0, sessions: 0 };
   const value = mean([...values]);
   const squares = values.reduce((sum, one) => sum + (one - value) * (one - value), 0);
-  const half = count < 2 ? 0 : Z * Math.sqrt(squares / (count - 1) / count);
+  const half = count < 2 ? 0 : z * Math.sqrt(squares / (count - 1) / count);
   return { value, low: value - half, high: value + half, sessions: count };
 }
 
 /** By how much the same sessions come out otherwise: the mean difference of pairs, with its interval. */
-export const pairedOf = (now: readonly number[], was: readonly number[]): Estimate =>
-  meanOf(now.map((value, at) => value - (was[at] as number)));
+export const pairedOf = (now: readonly number[], was: readonly number[], sure = USUAL): Estimate =>
+  meanOf(
+    now.map((value, at) => value - (was[at] as number)),
+    sure,
+  );
+
+/** By how much a share comes out otherwise in the same sessions, each one or nought: half a pair of each sort is added (Agresti and Min 2005). */
+export function pairedShareOf(now: readonly number[], was: readonly number[], { z } = USUAL): Estimate {
+  const count = now.length;
+  if (count === 0) return { value: 0, low: 0, high: 0, sessions: 0 };
+  let [more, less] = [0, 0];
+  now.forEach((value, at) => {
+    if (value > (was[at] as number)) more += 1;
+    else if (value < (was[at] as number)) less += 1;
+  });
+  const middle = (more - less) / (count + 2);
+  const half = z * Math.sqrt((more + less + 1 - (more - less) * middle) / ((count + 2) * (count + 2)));
+  const low = Math.max(-1, middle - half);
+  return { value: (more - less) / count, low, high: Math.min(1, middle + half), sessions: count };
+}
+
+/** By how much a quantile comes out otherwise, with the bootstrap's interval: pairs are drawn together, seeded. Throws for no values. */
+export function pairedQuantileOf(
+  now: readonly number[],
+  was: readonly number[],
+  quantile: number,
+  seed: number,
+  { tail } = USUAL,
+): Estimate {
+  const between = (ours: Float64Array, theirs: Float64Array): number =>
+    quantileSorted(asList(ours.sort()), quantile) - quantileSorted(asList(theirs.sort()), quantile);
+  const value = between(Float64Array.from(now), Float64Array.from(was));
+  const draw = drawing(seed, now.length);
+  const [ours, theirs] = [new Float64Array(now.length), new Float64Array(now.length)];
+  const drawn = Float64Array.from({ length: RESAMPLES }, () => {
+    for (let nth = 0; nth < now.length; nth += 1) {
+      const at = draw();
+      ours[nth] = now[at] as number;
+      theirs[nth] = was[at] as number;
+    }
+    return between(ours, theirs);
+  }).sort();
+  return { value, low: quantileSorted(asList(drawn), tail), high: quantileSorted(asList(drawn), 1 - tail), sessions: now.length };
+}
 
 /** How long one session was seen, and whether what is waited for happened then; else it was lost from sight. */
 export interface Seen {

@@ -1,9 +1,10 @@
-import { allKinds, inOrder, type Level } from '../level/index.ts';
+import type { Level } from '../level/index.ts';
 import { REASONS, type Reason } from '../session/index.ts';
 import { lyingOf, meanOf, plainQuantile, quantileOf, shareOf, survivalOf, type Estimate, type SurvivalStep } from './intervals.ts';
 import { finishes, measuresOf, type Measure } from './measures.ts';
 import type { SessionRow } from './row.ts';
 import { sessionCount, type CrowdSettings } from './settings.ts';
+import { numberedThings, type NumberedThing } from './things.ts';
 
 /** How one measure is spread over sessions. */
 export interface Spread {
@@ -28,21 +29,6 @@ export interface GroupReport {
   /** The share that has not lost a life yet, over time. */
   readonly alive: readonly SurvivalStep[];
   readonly spreads: readonly Spread[];
-}
-
-/** A thing by the number that rows call it by: placements in their order, then the spawned things of each kind. */
-export interface NumberedThing {
-  readonly thing: number;
-  /** Of a placement its id, of spawned things null. */
-  readonly placement: string | null;
-  readonly kind: string;
-}
-
-/** Every thing of a level that rows may speak of, at the index of its number. */
-export function numberedThings(level: Level): NumberedThing[] {
-  const placed = inOrder(level.placements).map(([id, { kind }]) => ({ placement: id, kind }));
-  const spawned = allKinds(level).map(([kind]) => ({ placement: null, kind }));
-  return [...placed, ...spawned].map((one, thing) => ({ thing, ...one }));
 }
 
 /** What all sessions did at one thing, or at the spawned things of a kind. */

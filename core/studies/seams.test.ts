@@ -115,7 +115,7 @@ test('a hundred players are shared out evenly; any first part of a crowd has all
   const document = room({ personas: { a: PLAIN, b: { ...PLAIN, order: 2 }, c: { ...PLAIN, order: 3 } } });
   expect(smallCrowd(document, 100, 60).personas.map(({ sessions }) => sessions)).toEqual([34, 33, 33]);
   expect(smallCrowd(document, 2, 60).personas.map(({ persona }) => persona)).toEqual(['a', 'b']);
-  const usual = usualCrowd(document, 5);
+  const usual = usualCrowd(document);
   expect([0, 1, 2, 3].map((index) => sessionAt(usual, index).persona)).toEqual([0, 1, 2, 0]);
   // Uneven ones go on with whoever is left.
   const uneven = CrowdSettings.parse({

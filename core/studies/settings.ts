@@ -36,17 +36,26 @@ export const CrowdSettings = z
 
 export type CrowdSettings = z.infer<typeof CrowdSettings>;
 
-/** A hundred of each persona of a level: the crowd that is played when nothing else is said. */
-export function usualCrowd(level: Level, sessions = 100): CrowdSettings {
-  return CrowdSettings.parse({ personas: inOrder(level.personas).map(([persona]) => ({ persona, sessions })) });
+/** The crowd that is played when nothing else is said: the one that the level states, else a hundred of each of its personas. */
+export function usualCrowd(level: Level): CrowdSettings {
+  const { crowd } = level;
+  if (crowd === null) return CrowdSettings.parse({ personas: idsOf(level).map((persona) => ({ persona, sessions: 100 })) });
+  const { personas, ...rest } = crowd;
+  const stated = idsOf(level).filter((persona) => Object.hasOwn(personas, persona));
+  return { ...rest, personas: stated.map((persona) => ({ persona, sessions: personas[persona] ?? 0 })) };
+}
+
+const idsOf = (level: Level): string[] => inOrder(level.personas).map(([id]) => id);
+
+/** So many sessions in all, shared out evenly among personas; the first ones get what is left over. */
+export function sharedOut(personas: readonly string[], sessions: number): CrowdSettings['personas'] {
+  const share = (at: number): number => Math.floor(sessions / personas.length) + (at < sessions % personas.length ? 1 : 0);
+  return personas.map((persona, at) => ({ persona, sessions: share(at) })).filter((one) => one.sessions > 0);
 }
 
 /** So many sessions in all, shared out evenly among the personas of a level; the first ones get what is left over. */
 export function smallCrowd(level: Level, sessions: number, seconds: number): CrowdSettings {
-  const ids = inOrder(level.personas).map(([id]) => id);
-  const share = (at: number): number => Math.floor(sessions / ids.length) + (at < sessions % ids.length ? 1 : 0);
-  const personas = ids.map((persona, at) => ({ persona, sessions: share(at) })).filter((one) => one.sessions > 0);
-  return CrowdSettings.parse({ personas, seconds });
+  return CrowdSettings.parse({ personas: sharedOut(idsOf(level), sessions), seconds });
 }
 
 export const sessionCount = ({ personas }: Pick<CrowdSettings, 'personas'>): number =>

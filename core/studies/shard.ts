@@ -1,4 +1,4 @@
-import { documentHash, type Level } from '../level/index.ts';
+import { levelHash, type Level } from '../level/index.ts';
 import { compile, SIMULATION_VERSION, type Compiled } from '../session/index.ts';
 import { addHeat, emptyCounts, heatGrid, heatOf } from './heat.ts';
 import { playSession, type Tally } from './playing.ts';
@@ -22,7 +22,7 @@ interface ShardOptions {
 const hashes = new WeakMap<Level, string>();
 
 function hashOf(level: Level): string {
-  const hash = hashes.get(level) ?? documentHash(level);
+  const hash = hashes.get(level) ?? levelHash(level);
   hashes.set(level, hash);
   return hash;
 }

@@ -1,0 +1,150 @@
+import { type Level } from '../level/index.ts';
+import {
+  dialIn,
+  figureName,
+  figureUnit,
+  isSeen,
+  sessionCount,
+  type CrowdSettings,
+  type DialAt,
+  type SeekResult,
+  type SeekSettings,
+  type SensitivityResult,
+  type SensitivitySettings,
+  type SweepResult,
+  type SweepSettings,
+} from '../studies/index.ts';
+import { csvText } from './csvTable.ts';
+import { rangeText } from './crowdWords.ts';
+import { pointerWords } from './differenceWords.ts';
+import { forFile, plainNumber, signed } from './numerals.ts';
+import { estimateText } from './targetWords.ts';
+
+/** What a dial is called. */
+export const dialName = (level: Level, { paths: [path] }: DialAt): string => pointerWords(level, path ?? '');
+
+const unitOf = (level: Level, dial: DialAt): string => {
+  const unit = dialIn(level, dial)?.quantity.unit ?? '';
+  return unit === '' ? '' : ` ${unit}`;
+};
+
+/** Who stands behind a figure: `100 sessions a value, seeds from 1`. */
+export const behindText = (crowd: CrowdSettings, each: string): string =>
+  `${plainNumber(sessionCount(crowd), 0)} sessions ${each}, the same each time, up to ${plainNumber(crowd.seconds)} s, from seed ${String(crowd.seed)}`;
+
+/** What a sweep came to, as a sentence: how far the first figure goes. */
+export function sweepSentence(level: Level, { dials, figures, crowd }: SweepSettings, { cells }: SweepResult): string {
+  const [figure] = figures;
+  const known = cells.filter(({ estimates }) => estimates[0] !== undefined);
+  if (figure === undefined || known.length === 0) return 'Nothing has been played yet.';
+  const name = figureName(level, figure);
+  const unit = figureUnit(level, figure);
+  const ordered = [...known].sort((a, b) => (a.estimates[0]?.value ?? 0) - (b.estimates[0]?.value ?? 0));
+  const where = ({ at }: (typeof known)[number]): string =>
+    dials.map((dial, nth) => `${plainNumber(dial.values[at[nth] ?? 0] ?? 0)}${unitOf(level, dial)}`).join(' and ');
+  const [low, high] = [ordered[0], ordered.at(-1)] as [(typeof known)[number], (typeof known)[number]];
+  const value = (cell: (typeof known)[number]): string => estimateText(cell.estimates[0] ?? { value: 0, low: 0, high: 0, sessions: 0 });
+  const turned = dials.map((dial) => dialName(level, dial)).join(' and ');
+  if (low.estimates[0]?.value === high.estimates[0]?.value) return `${name} stays at ${value(low)}${unit} whatever ${turned} is.`;
+  return `With ${turned}, ${name} goes from ${value(low)} at ${where(low)} to ${value(high)}${unit === '' ? '' : ` ${unit}`} at ${where(high)}. ${behindText(crowd, 'a cell')}.`;
+}
+
+/** A sweep as CSV: a row a cell. */
+export function sweepCsv(level: Level, { dials, figures }: SweepSettings, { cells }: SweepResult): string {
+  const heads = [
+    ...dials.map((dial) => dialName(level, dial)),
+    ...figures.flatMap((figure) => [figureName(level, figure), 'low (95 %)', 'high (95 %)']),
+    'sessions',
+    'problem',
+  ];
+  const rows = cells.map(({ at, estimates, problem }) => [
+    ...dials.map(({ values }, nth) => values[at[nth] ?? 0] ?? 0),
+    ...figures.flatMap((_, nth): (string | number)[] => {
+      const one = estimates[nth];
+      return one === undefined ? ['', '', ''] : [one.value, one.low, one.high];
+    }),
+    estimates[0]?.sessions ?? 0,
+    problem ?? '',
+  ]);
+  return forFile(() => csvText([heads, ...rows]));
+}
+
+/** A sweep for a terminal. */
+export function sweepText(level: Level, settings: SweepSettings, result: SweepResult): string {
+  const rows = result.cells.map(({ at, estimates, problem }) => {
+    const values = settings.dials.map(({ values: all }, nth) => plainNumber(all[at[nth] ?? 0] ?? 0)).join('  ');
+    const figures = problem ?? estimates.map((one) => estimateText(one)).join('  ');
+    return `  ${values.padStart(10)}  ${figures}`;
+  });
+  return [sweepSentence(level, settings, result), ...rows].join('\n');
+}
+
+/** What matters, as a sentence. */
+export function sensitivitySentence(level: Level, { dials, figure }: SensitivitySettings, { base, effects }: SensitivityResult): string {
+  const [first, second] = effects.filter(isSeen);
+  const name = figureName(level, figure);
+  if (base === null) return 'Nothing has been played yet.';
+  if (first === undefined) return `No effect of any of these dials on ${name} was seen.`;
+  const called = ({ dial }: typeof first): string => dialName(level, dials[dial] ?? { paths: [''] });
+  const then = second === undefined ? '' : `, then ${called(second)}`;
+  return `${called(first)} moves ${name} most${then}.`;
+}
+
+const movesText = (low: number, high: number, value: number): string => `${signed(value, 1)} (${rangeText(low, high, 1)})`;
+
+/** What matters, for a terminal. */
+export function sensitivityText(level: Level, settings: SensitivitySettings, result: SensitivityResult): string {
+  const called = (dial: number): string => dialName(level, settings.dials[dial] ?? { paths: [''] });
+  const rows = result.effects.map((effect) => {
+    const { dial, down, up, moves, problem } = effect;
+    const what = problem ?? (moves === null ? '–' : movesText(moves.low, moves.high, moves.value));
+    const unseen = problem !== null || isSeen(effect) ? '' : '  no effect seen';
+    return `  ${called(dial)}, ${plainNumber(down)} to ${plainNumber(up)}: ${what}${unseen}`;
+  });
+  const pairs = result.interactions.map(
+    ({ dials: [one, other], beyond }) => `  ${called(one)} with ${called(other)}: ${movesText(beyond.low, beyond.high, beyond.value)}`,
+  );
+  return [
+    `${sensitivitySentence(level, settings, result)} ${behindText(settings.crowd, 'a value')}.`,
+    ...rows,
+    ...(pairs.length === 0 ? [] : ['together beyond each alone:', ...pairs]),
+  ].join('\n');
+}
+
+/** What matters, as CSV: a row a dial. */
+export function sensitivityCsv(level: Level, { dials }: SensitivitySettings, { effects }: SensitivityResult): string {
+  const rows = effects.map(({ dial, down, up, moves, problem }) => [
+    dialName(level, dials[dial] ?? { paths: [''] }),
+    down,
+    up,
+    ...(moves === null ? ['', '', ''] : [moves.value, moves.low, moves.high]),
+    problem ?? '',
+  ]);
+  return forFile(() => csvText([['dial', 'down', 'up', 'moves', 'low (95 %)', 'high (95 %)', 'problem'], ...rows]));
+}
+
+/** What was found for a wish, as a sentence; that there is none or that there are several is said. */
+export function seekSentence(
+  level: Level,
+  { dial, from, to, figure, wish, crowd }: SeekSettings,
+  { points, found, sessions }: SeekResult,
+): string {
+  const name = figureName(level, figure);
+  const unit = unitOf(level, dial);
+  const wished = `${plainNumber(wish)}${figureUnit(level, figure) === '' ? '' : ` ${figureUnit(level, figure)}`}`;
+  const behind = ` ${plainNumber(sessions, 0)} sessions in all; ${behindText(crowd, 'a value')}.`;
+  if (points.length === 0) return 'Nothing has been played yet.';
+  if (found.length === 0) {
+    const ordered = [...points].sort((a, b) => a.estimate.value - b.estimate.value);
+    const [low, high] = [ordered[0], ordered.at(-1)] as [(typeof points)[number], (typeof points)[number]];
+    const over = low.estimate.value > wish;
+    const end = over ? low : high;
+    return `None: from ${plainNumber(from)} to ${plainNumber(to)}${unit}, ${name} goes no ${over ? 'lower' : 'higher'} than ${estimateText(end.estimate)}, at ${plainNumber(end.value)}${unit}; ${wished} is not reached.${behind}`;
+  }
+  const at = found.map(({ value, low, high, jump }) => {
+    const near = jump ? ', where it jumps over it' : ` (${rangeText(low, high, 2)})`;
+    return `at ${plainNumber(value, 3)}${unit}${near}`;
+  });
+  const several = found.length > 1 ? `${String(found.length)} values: ` : '';
+  return `${several}${dialName(level, dial)} ${at.join(' and ')} gives ${name} ${wished}.${behind}`;
+}

@@ -1,0 +1,151 @@
+import { z } from 'zod';
+import { Outcome, parseLevel, segmentsOf, type Level, type Parsed } from '../../level/index.ts';
+import { compile, type Compiled } from '../../session/index.ts';
+import { measureOf } from '../measures.ts';
+import { CrowdSettings } from '../settings.ts';
+import { playShard } from '../shard.ts';
+
+/** One dial at another value: JSON Pointers of where it is kept, in one place or in several at once. */
+export const Turned = z.strictObject({ paths: z.array(z.string().max(400)).min(1).max(5000), value: z.number() });
+export type Turned = z.infer<typeof Turned>;
+
+/** Some sessions of a level as it would be, and what is asked of each of them. */
+export const Ask = z.strictObject({
+  /** The version of the level that is played; null: the level itself. */
+  version: z.string().nullable(),
+  turned: z.array(Turned).max(32),
+  crowd: CrowdSettings,
+  from: z.int().min(0),
+  to: z.int().min(0),
+  outcomes: z.array(Outcome).min(1).max(64),
+});
+export type Ask = z.infer<typeof Ask>;
+
+/** What was answered: of each outcome a number for each session, in order. */
+export const Answer = z.array(z.array(z.number()));
+export type Answer = z.infer<typeof Answer>;
+
+/** The levels that asks speak of: the level itself, and versions of it by name. */
+export interface Levels {
+  readonly level: Level;
+  readonly versions: Readonly<Record<string, Level>>;
+}
+
+/** What is to be played next of a study, and what is known so far. */
+export interface Round<Result> {
+  readonly asks: readonly Ask[];
+  readonly soFar: Result | null;
+  /** Sessions that may still be played after this round, at most. */
+  readonly more: number;
+}
+
+/**
+ * A study: it says what is to be played, is told what came of it, and so on until it has its result. It draws nothing and knows no clock:
+ * the same answers lead to the same rounds and the same result, so that it is gone on with by telling it again what is known.
+ */
+export type Study<Result> = Generator<Round<Result>, Result, readonly Answer[]>;
+
+/** A value with another one deep inside; what lies beside the way to it is shared. Throws where there is no way. */
+function written(value: unknown, way: readonly string[], at: number, put: number): unknown {
+  const key = way[at];
+  if (key === undefined) return put;
+  if (typeof value !== 'object' || value === null || !Object.hasOwn(value, key)) throw new RangeError('there is nothing');
+  const next = written((value as Readonly<Record<string, unknown>>)[key], way, at + 1, put);
+  if (Array.isArray(value)) return (value as unknown[]).map((one, index) => (String(index) === key ? next : one));
+  return { ...value, [key]: next };
+}
+
+/** A level with some dials at other values; or why it would not be valid. */
+export function turnedLevel(level: Level, turned: readonly Turned[]): Parsed<Level> {
+  let made: unknown = level;
+  for (const { paths, value } of turned) {
+    for (const path of paths) {
+      try {
+        made = written(made, segmentsOf(path), 0, value);
+      } catch {
+        return { ok: false, problems: [{ path, message: 'the level has no such number any more' }] };
+      }
+    }
+  }
+  return turned.length === 0 ? { ok: true, value: level } : parseLevel(made);
+}
+
+/** The level that an ask is about. Throws for one that is not known or would not be valid. */
+export function levelAsked({ level, versions }: Levels, { version, turned }: Pick<Ask, 'version' | 'turned'>): Level {
+  const of = version === null ? level : versions[version];
+  if (of === undefined) throw new Error(`there is no version “${String(version)}”`);
+  const made = turnedLevel(of, turned);
+  if (made.ok) return made.value;
+  throw new Error(made.problems.map(({ path, message }) => `${path}: ${message}`).join('; '));
+}
+
+/** Plays what is asked: the same ask comes to the same answer wherever it is played. */
+export function answer(levels: Levels, ask: Ask, prepared?: { readonly level: Level; readonly compiled: Compiled }): Answer {
+  const level = prepared?.level ?? levelAsked(levels, ask);
+  const measures = ask.outcomes.map((outcome) => measureOf(level, outcome));
+  const { rows } = playShard(level, ask.crowd, { from: ask.from, to: ask.to }, {}, prepared?.compiled ?? compile(level));
+  return measures.map(({ of }) => rows.map(of));
+}
+
+/** Sessions that are played at a time: where little is asked fewer, so that all threads have something to do. */
+const [FEW, PART, MANY_ASKS] = [25, 100, 8];
+
+/** What is asked in a round, in parts that are small enough to be shared out; the same however many threads there are. */
+export function partsOf(asks: readonly Ask[]): Ask[][] {
+  const size = asks.length < MANY_ASKS ? FEW : PART;
+  return asks.map((ask) => {
+    const count = Math.max(1, Math.ceil((ask.to - ask.from) / size));
+    return Array.from({ length: count }, (_, nth) => ({
+      ...ask,
+      from: ask.from + nth * size,
+      to: Math.min(ask.to, ask.from + (nth + 1) * size),
+    }));
+  });
+}
+
+/** How far a study has come. */
+export interface Stage<Result> {
+  readonly soFar: Result | null;
+  readonly done: number;
+  /** Sessions in all, as far as is known now. */
+  readonly of: number;
+}
+
+interface Conduct<Result> {
+  /** Plays a part; several are asked for at a time. `nth` is its number in the whole study. */
+  readonly play: (part: Ask, nth: number) => Promise<Answer>;
+  /** Whether it shall go on. */
+  readonly wanted?: () => boolean;
+  /** Is told after each part, and at each new round with what is known. */
+  readonly onStage?: (stage: Stage<Result>) => void;
+}
+
+const sessionsIn = (asks: readonly Ask[]): number => asks.reduce((sum, { from, to }) => sum + to - from, 0);
+
+/** Brings a study to its result; null when it was not wanted any more. */
+export async function conduct<Result>(
+  study: Study<Result>,
+  { play, wanted = () => true, onStage }: Conduct<Result>,
+): Promise<Result | null> {
+  let [done, parts] = [0, 0];
+  let next = study.next();
+  while (next.done !== true) {
+    const { asks, soFar, more } = next.value;
+    const of = done + sessionsIn(asks) + more;
+    onStage?.({ soFar, done, of });
+    const one = async (part: Ask): Promise<Answer> => {
+      parts += 1;
+      const values = await play(part, parts - 1);
+      done += part.to - part.from;
+      onStage?.({ soFar, done, of });
+      return values;
+    };
+    const played = await Promise.all(partsOf(asks).map((some) => Promise.all(some.map(one))));
+    const answers = asks.map(({ outcomes }, ask) =>
+      outcomes.map((_, outcome) => (played[ask] ?? []).flatMap((part) => part[outcome] ?? [])),
+    );
+    if (!wanted()) return null;
+    next = study.next(answers);
+  }
+  return next.value;
+}

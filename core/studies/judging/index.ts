@@ -1,0 +1,7 @@
+export * from './asks.ts';
+export * from './dials.ts';
+export * from './figures.ts';
+export * from './seek.ts';
+export * from './sensitivity.ts';
+export * from './sweep.ts';
+export * from './targets.ts';

@@ -1,0 +1,320 @@
+import { parseLevel, type Level, type Outcome, type Target } from '../../level/index.ts';
+import { keyedDraw } from '../../session/index.ts';
+import { box, kind, level, meterEffect } from '../../testing/levels.ts';
+import {
+  answer,
+  checkTargets,
+  conduct,
+  outcomeNamed,
+  partsOf,
+  seek,
+  sensitivity,
+  sessionAt,
+  sweep,
+  sweepProblems,
+  valuesFrom,
+  verdictOf,
+  type Ask,
+  type CrowdSettings,
+  type Figure,
+  type Study,
+} from '../index.ts';
+
+const PLAIN = { name: 'plain', aimError: 0, timingError: 0, caution: 0, haste: 1, reaction: 0, reactionSpread: 0 };
+
+/** A corridor with a vent across it, to a goal at its end. */
+const corridor = (parts: object = {}): Level =>
+  level({
+    size: { width: 10, height: 2 },
+    start: { x: 1, y: 1 },
+    body: { radius: 0.5, speed: 4, acceleration: 1e4, braking: 1e4 },
+    points: { end: { name: 'end', x: 9, y: 1 } },
+    ends: { goals: { end: { type: 'reach', point: 'end', within: 0.5 } } },
+    kinds: { vent: kind(box(2, 4), { setOffBy: { type: 'arriving' }, effects: meterEffect('health', 'take', 20) }, { role: 'harm' }) },
+    placements: { vent: { kind: 'vent', x: 5, y: 1 } },
+    personas: { plain: PLAIN },
+    ...parts,
+  });
+
+const crowd = (sessions: number, seed = 1): CrowdSettings => ({
+  personas: [{ persona: 'plain', sessions }],
+  seconds: 30,
+  seed,
+  start: null,
+});
+const HEALTH: Outcome = { type: 'final', meter: 'health' };
+const median: Figure = { outcome: HEALTH, statistic: { type: 'quantile', below: 0.5 } };
+const mean: Figure = { outcome: HEALTH, statistic: { type: 'mean' } };
+const asked: Figure = { outcome: { type: 'finishes', within: null }, statistic: { type: 'share', from: null, to: null } };
+const amountOf = (document: Level): string => {
+  const [rule] = Object.keys(document.kinds['vent']!.rules);
+  const [effect] = Object.keys(document.kinds['vent']!.rules[rule!]!.effects);
+  return `/kinds/vent/rules/${rule!}/effects/${effect!}/amount`;
+};
+
+/** Answers out of a formula of the dials' values and an even draw of each seed, in place of sessions; keeps what was asked. */
+function bySeed(formula: (values: readonly number[], draw: (nth: number) => number, version: string | null) => number) {
+  const asks: Ask[] = [];
+  const play = (ask: Ask): Promise<number[][]> => {
+    asks.push(ask);
+    const values = Array.from({ length: ask.to - ask.from }, (_, nth) => {
+      const { seed, persona } = sessionAt(ask.crowd, ask.from + nth);
+      return formula(
+        ask.turned.map(({ value }) => value),
+        (of) => keyedDraw({ seed }, 40 + persona, of, 0),
+        ask.version,
+      );
+    });
+    return Promise.resolve(ask.outcomes.map(() => values));
+  };
+  const run = async <Result>(study: Study<Result>): Promise<Result> => (await conduct(study, { play }))!;
+  return { asks, run, sessions: () => asks.reduce((sum, { from, to }) => sum + to - from, 0) };
+}
+
+const target = (given: object): Target => {
+  const parsed = parseLevel({ ...corridor(), targets: { one: { ...asked, personas: ['plain'], ...given } } });
+  if (!parsed.ok) throw new Error(parsed.problems[0]!.message);
+  return parsed.value.targets['one']!;
+};
+const yes = (of: number, all = 100): number[] => Array.from({ length: all }, (_, at) => (at < of ? 1 : 0));
+
+test.each([
+  // Wilson, 95 of 100: 88 of 100 lie in 80.2 to 93.0, 84 in 75.6 to 89.9, 60 in 50.2 to 69.1.
+  [{ least: 80 }, 88, 'met', 0],
+  [{ least: 80 }, 84, 'undecided', 0],
+  [{ least: 80 }, 60, 'missed', 20],
+  [{ most: 50 }, 88, 'missed', 38],
+  [{ least: 32, most: 48 }, 40, 'undecided', 0],
+  [{ least: 25, most: 55 }, 40, 'met', 0],
+])('a target of %j stands as its interval does: %d of 100 are %s', (given, of, state, by) => {
+  const verdict = verdictOf('one', target(given), yes(of));
+  expect([verdict.state, Math.round(verdict.by)]).toEqual([state, by]);
+  expect(verdict.wanted === null).toBe(state !== 'undecided');
+});
+
+test('undecided says how many sessions would decide it; on the edge itself none would', () => {
+  // 84 of 100 lie 8.4 above 75.6; the edge at 80 is 4 below: (8.4 / 4)² = 4.4 times as many.
+  expect(verdictOf('one', target({ least: 80 }), yes(84)).wanted).toBeGreaterThan(430);
+  expect(verdictOf('one', target({ least: 80 }), yes(84)).wanted).toBeLessThan(460);
+  expect(verdictOf('one', target({ least: 80 }), yes(80)).wanted).toBeNull();
+});
+
+test.each([
+  [{ least: null, most: null }, 'a target states at least, at most, or both'],
+  [{ least: 80, most: 20 }, 'contradicts itself'],
+  [{ least: 1, outcome: HEALTH }, 'says from where'],
+  [{ least: 1, outcome: HEALTH, statistic: { type: 'share', from: 9, to: 3 } }, 'no session lies there'],
+  [{ least: 1, statistic: { type: 'mean' } }, 'is judged as a share'],
+  [{ least: 1, outcome: HEALTH, statistic: { type: 'quantile' }, than: 'dusk' }, 'against a version'],
+  [{ least: 1, personas: ['nobody'] }, 'there is no persona "nobody"'],
+  [{ least: 1, outcome: { type: 'final', meter: 'fire' }, statistic: { type: 'mean' } }, 'there is no meter "fire"'],
+])('a target that says %j is refused in words', (given, words) => {
+  expect(() => target(given)).toThrow(words);
+});
+
+test('targets of the same players share their sessions, and no more are played than decide', async () => {
+  const document = corridor();
+  const { run, asks, sessions } = bySeed((_, draw) => (draw(0) < 0.95 ? 1 : 0));
+  const easy = target({ least: 60, sessions: 1000 });
+  const near = target({ least: 96, sessions: 400 });
+  const verdicts = await run(
+    checkTargets(
+      document,
+      [
+        ['easy', easy],
+        ['near', near],
+      ],
+      new Set(),
+    ),
+  );
+  expect(verdicts.map(({ state, estimate }) => [state, estimate!.sessions])).toEqual([
+    ['met', 50],
+    ['undecided', 400],
+  ]);
+  // Not 50 + 400: the first fifty were the same.
+  expect(sessions()).toBe(400);
+  expect(asks[0]!.outcomes).toHaveLength(2);
+});
+
+test('looking often misleads no more often than looking once', async () => {
+  let wrong = 0;
+  for (let seed = 0; seed < 400; seed += 1) {
+    const { run } = bySeed((_, draw) => (draw(0) < 0.8 ? 1 : 0));
+    // The truth lies on the edge: any decision is right in one half of the cases only.
+    const [verdict] = await run(
+      checkTargets(corridor(), [['one', target({ least: 80, sessions: 800, seed: 1 + seed * 1000 })]], new Set()),
+    );
+    if (verdict!.state === 'missed') wrong += 1;
+  }
+  expect(wrong).toBeLessThan(0.045 * 400);
+});
+
+test('against a version the same sessions are set beside each other, and what it is made of need not be there', async () => {
+  const document = corridor();
+  const worse = target({ outcome: HEALTH, statistic: { type: 'mean' }, least: -5, than: 'dusk', sessions: 100 });
+  // Each session is worse by four, however much they differ among themselves.
+  const { run } = bySeed((_, draw, version) => 100 * draw(0) - (version === null ? 4 : 0));
+  const [met] = await run(checkTargets(document, [['one', worse]], new Set(['dusk'])));
+  expect([met!.state, met!.estimate!.value]).toEqual(['met', expect.closeTo(-4, 9)]);
+  const [unknown] = await run(checkTargets(document, [['one', worse]], new Set()));
+  expect([unknown!.state, unknown!.why]).toEqual(['not judged', 'there is no version “dusk”']);
+  const gone = target({ outcome: { type: 'uses', of: { type: 'placement', placement: 'pad' } }, statistic: { type: 'mean' }, least: 1 });
+  const [lost] = await run(checkTargets(document, [['one', gone]], new Set()));
+  expect(lost!.why).toContain('no placement “pad” any more');
+});
+
+test('worked by hand: a vent that takes so much leaves a hundred less that, and the same part is the same answer', async () => {
+  const document = corridor();
+  const path = amountOf(document);
+  const levels = { level: document, versions: {} };
+  const play = (ask: Ask) => Promise.resolve(answer(levels, ask));
+  const settings = { dials: [{ paths: [path], values: valuesFrom(0, 150, 30) }], figures: [median, asked], crowd: crowd(4) };
+  const swept = (await conduct(sweep(document, settings), { play }))!;
+  // Nothing taken is no effect: such a level is refused.
+  const [none, ...played] = swept.cells;
+  expect(none!.problem).toBe('an amount above 0 is needed');
+  expect(played.map(({ estimates: [health] }) => health!.value)).toEqual([70, 40, 10, 0, 0]);
+  expect(played.map(({ estimates: [, finish] }) => finish!.value)).toEqual([100, 100, 100, 0, 0]);
+  const sought = (await conduct(seek(document, { dial: { paths: [path] }, from: 0, to: 90, figure: median, wish: 55, crowd: crowd(4) }), {
+    play,
+  }))!;
+  const [found] = sought.found;
+  for (const value of [found!.value, found!.low, found!.high]) expect(value).toBeCloseTo(45, 6);
+  const ask: Ask = { version: null, turned: [{ paths: [path], value: 7 }], crowd: crowd(60), from: 0, to: 60, outcomes: [HEALTH] };
+  const parts = partsOf([ask])[0]!.map((part) => answer(levels, part)[0]!);
+  expect([parts.length, parts.flat()]).toEqual([3, answer(levels, ask)[0]]);
+});
+
+test('a sweep plays every cell with the same seeds, coarse first, and says of a value the level cannot have why not', async () => {
+  const document = corridor();
+  const paths = [amountOf(document)];
+  const { run, asks } = bySeed(([x = 0, y = 0], draw) => x * y + draw(0));
+  const settings = {
+    dials: [
+      { paths, values: valuesFrom(1, 11, 1) },
+      { paths: ['/body/radius'], values: valuesFrom(0, 1, 0.1) },
+    ],
+    figures: [mean],
+    crowd: crowd(100),
+  };
+  const { cells, done } = await run(sweep(document, settings));
+  expect([cells.length, done]).toEqual([121, 121]);
+  // A radius of nought is none.
+  expect(cells.filter(({ problem }) => problem !== null).map(({ at }) => at[1])).toEqual(Array(11).fill(0));
+  const at = (x: number, y: number) => cells.find((cell) => cell.at[0] === x && cell.at[1] === y)!.estimates[0]!.value;
+  expect(at(10, 10) - at(0, 10)).toBeCloseTo(10, 9);
+  expect(at(4, 5) - at(4, 1)).toBeCloseTo(5 * 0.4, 9);
+  // Twelve cells first, with twenty sessions each.
+  expect(asks.slice(0, 12).map(({ from, to }) => [from, to])).toEqual(Array(12).fill([0, 20]));
+  const costly = { ...settings, crowd: crowd(90_000) };
+  expect(sweepProblems(document, costly)[0]!.message).toContain('121 cells of 90000 sessions are 10890000 sessions');
+  expect(sweepProblems(document, { ...settings, dials: [{ paths: ['/kinds/gone/cycle/on'], values: [1] }] })[0]!.message).toContain(
+    'no number at',
+  );
+});
+
+test.each([
+  ['one', (x: number) => 100 - 8 * x, 60, [5]],
+  ['none, too low', (x: number) => 40 + x, 60, []],
+  ['several', (x: number) => 10 + 0.8 * (x - 2) * (x - 8), 10, [2, 8]],
+  ['a jump', (x: number) => (x < 4.2 ? 20 : 90), 60, [4.2]],
+  ['at the end of the range', (x: number) => 6 * x, 60, [10]],
+  ['at its beginning', (x: number) => 60 + x, 60, [0]],
+])('seek finds %s', async (name, formula, wish, roots) => {
+  const document = corridor();
+  const { run } = bySeed(([x = 0], draw) => formula(x) + (draw(0) - 0.5));
+  const { found } = await run(
+    seek(document, { dial: { paths: ['/body/speed'] }, from: 0, to: 10, figure: mean, wish, crowd: crowd(400, 5000) }),
+  );
+  expect(found).toHaveLength(roots.length);
+  roots.forEach((root, at) => {
+    expect(Math.abs(found[at]!.value - root)).toBeLessThan(0.1);
+    expect(found[at]!.jump).toBe(name === 'a jump');
+  });
+});
+
+test('what seek says holds the truth in 95 of 100', async () => {
+  const document = corridor();
+  let holds = 0;
+  for (let nth = 0; nth < 400; nth += 1) {
+    const { run } = bySeed(([x = 0], draw) => 100 - 6 * x + 30 * (draw(0) - 0.5));
+    const settings = { dial: { paths: [amountOf(document)] }, from: 0, to: 12, figure: mean, wish: 61, crowd: crowd(40, 1 + nth * 1000) };
+    const [found] = (await run(seek(document, settings))).found;
+    if (found!.low <= 6.5 && 6.5 <= found!.high) holds += 1;
+  }
+  expect(holds).toBeGreaterThanOrEqual(0.92 * 400);
+  expect(holds).toBeLessThanOrEqual(0.98 * 400);
+});
+
+test('what matters: dials are ranked by how far they move it, and two that work together are found', async () => {
+  const document = corridor();
+  const dials = [amountOf(document), '/body/speed', '/body/acceleration', '/start/x'].map((path) => ({ paths: [path] }));
+  const values = [20, 4, 1e4, 1];
+  // Answers by which dial is turned: amount and speed multiply, acceleration does nothing, the start a little.
+  const { asks, run } = bySeed(() => 0);
+  const play = (ask: Ask): Promise<number[][]> => {
+    asks.push(ask);
+    const [a, s, , x] = dials.map(({ paths: [path] }, at) => ask.turned.find((one) => one.paths[0] === path)?.value ?? values[at]!) as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    const all = Array.from({ length: ask.to - ask.from }, (_, nth) => a * s + 2 * x + keyedDraw({ seed: ask.from + nth }, 1, 0, 0));
+    return Promise.resolve([all]);
+  };
+  const study = sensitivity(document, { dials, share: 0.5, figure: mean, crowd: crowd(80) });
+  const { effects, interactions } = (await conduct(study, { play }))!;
+  // 20 ± 10 at 4: 80; 4 ± 2 at 20: 80; 1 ± 0.5: 2; nothing.
+  expect(effects.map(({ dial, moves }) => [dial, Math.round(moves!.value)])).toEqual([
+    [0, 80],
+    [1, 80],
+    [3, 2],
+    [2, 0],
+  ]);
+  // (30 × 6) − (30 × 4) − (20 × 6) + (20 × 4) = 20.
+  expect(interactions.find(({ dials: pair }) => pair.join() === '0,1')!.beyond.value).toBeCloseTo(20, 9);
+  expect(run).toBeDefined();
+});
+
+test('outcomes are known by their names; uses of a kind are those of all its things', () => {
+  const document = corridor();
+  expect(outcomeNamed(document, 'final health')).toEqual(HEALTH);
+  expect(outcomeNamed(document, 'finishes within 2.5 s')).toEqual({ type: 'finishes', within: 2.5 });
+  expect(outcomeNamed(document, 'luck')).toBeNull();
+  const uses = outcomeNamed(document, `uses of ${document.kinds['vent']!.name}`)!;
+  const ask: Ask = {
+    version: null,
+    turned: [],
+    crowd: crowd(2),
+    from: 0,
+    to: 2,
+    outcomes: [uses, { type: 'finishes', within: 1.2 }, { type: 'waiting' }],
+  };
+  // 7.5 u at 4 u/s take 1.9 s.
+  expect(answer({ level: document, versions: {} }, ask)).toEqual([
+    [1, 1],
+    [0, 0],
+    [0, 0],
+  ]);
+});
+
+test('a study that is told the same answers again goes on from where it was', async () => {
+  const document = corridor();
+  const settings = { dial: { paths: [amountOf(document)] }, from: 0, to: 10, figure: mean, wish: 60, crowd: crowd(60) };
+  const { run, asks } = bySeed(([x = 0], draw) => 90 - 6 * x + draw(0));
+  const whole = await run(seek(document, settings));
+  const first = [...asks];
+  const again = await run(seek(document, settings));
+  expect(again).toEqual(whole);
+  expect(asks.slice(first.length)).toEqual(first);
+  let parts = 0;
+  const stopped = await conduct(seek(document, settings), {
+    play: ({ from, to }) => {
+      parts += 1;
+      return Promise.resolve([Array.from({ length: to - from }, () => 1)]);
+    },
+    wanted: () => parts < 5,
+  });
+  expect(stopped).toBeNull();
+});

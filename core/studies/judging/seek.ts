@@ -1,0 +1,189 @@
+import { z } from 'zod';
+import { type Level, type Problem } from '../../level/index.ts';
+import type { Estimate } from '../intervals.ts';
+import { lackingIn } from '../measures.ts';
+import { CrowdSettings, crowdProblems, sessionCount } from '../settings.ts';
+import { turnedLevel, type Answer, type Ask, type Round, type Study } from './asks.ts';
+import { DialAt, dialIn } from './dials.ts';
+import { Figure, figureOf } from './figures.ts';
+
+/** A dial within a range, and the figure that is wished for. */
+export const SeekSettings = z
+  .strictObject({
+    dial: DialAt,
+    from: z.number(),
+    to: z.number(),
+    figure: Figure,
+    wish: z.number(),
+    crowd: CrowdSettings,
+  })
+  .refine(({ from, to }) => from < to, { message: 'the range is empty: from must be less than to', path: ['from'] })
+  .meta({ title: 'Seek', description: 'The value of a dial at which a figure is as wished.' });
+export type SeekSettings = z.infer<typeof SeekSettings>;
+
+/** A value of the dial that was played. */
+export interface SoughtPoint {
+  readonly value: number;
+  readonly estimate: Estimate;
+}
+
+/** A value at which the figure is as wished. */
+export interface Sought {
+  readonly value: number;
+  /** Values whose intervals hold the wish lie between these. */
+  readonly low: number;
+  readonly high: number;
+  /** The figure jumps over the wish here: no value comes nearer than this. */
+  readonly jump: boolean;
+}
+
+export interface SeekResult {
+  /** All that was played, by value. */
+  readonly points: readonly SoughtPoint[];
+  /** None, one or several. */
+  readonly found: readonly Sought[];
+  /** Sessions that were played. */
+  readonly sessions: number;
+}
+
+/** Values that are looked at first, from one end to the other. */
+const FIRST = 9;
+/** So often a bracket is halved at most. */
+const HALVED = 12;
+/** Values between which the ends of the interval are read off. */
+const AROUND = 6;
+/** Sessions of the first look: so many, or all. */
+const EARLY = 40;
+
+/** What in the settings does not fit a level. */
+export function seekProblems(level: Level, { dial, figure, crowd }: SeekSettings): Problem[] {
+  const problems = [...crowdProblems(level, crowd)];
+  if (dialIn(level, dial) === null) problems.push({ path: '/dial', message: `the level has no number at ${dial.paths[0] ?? ''}` });
+  const lacking = lackingIn(level, figure.outcome);
+  return lacking === null ? problems : [...problems, { path: '/figure', message: lacking }];
+}
+
+/** Where a straight line from one point to another comes to nought; between them. */
+const crossing = (x0: number, y0: number, x1: number, y1: number): number =>
+  y0 === y1 ? (x0 + x1) / 2 : x0 + ((x1 - x0) * y0) / (y0 - y1);
+
+/** Looks for the values of a dial at which a figure is as wished: over the whole range first, then within each stretch in which it crosses the wish. */
+export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: SeekSettings): Study<SeekResult> {
+  const sessions = sessionCount(crowd);
+  const { quantity } = dialIn(level, dial) ?? { quantity: { integer: false, step: 0.1 } };
+  const whole = quantity.integer === true;
+  /** Values nearer to each other than this are one. */
+  const grain = whole ? 1 : (to - from) / 2000;
+  const clean = (value: number): number => (whole ? Math.round(value) : Number(value.toFixed(6)));
+  const played = new Map<number, number[]>();
+  const found: Sought[] = [];
+  const known = (): SoughtPoint[] =>
+    [...played]
+      .filter(([, values]) => values.length > 0)
+      .map(([value, values]) => ({ value, estimate: figureOf(figure, values, crowd.seed) }))
+      .sort((a, b) => a.value - b.value);
+  const result = (): SeekResult => ({
+    points: known(),
+    found: [...found].sort((a, b) => a.value - b.value),
+    sessions: [...played.values()].reduce((sum, values) => sum + values.length, 0),
+  });
+  function* play(values: readonly number[], upTo: number, more: number): Generator<Round<SeekResult>, void, readonly Answer[]> {
+    const open = [...new Set(values)].filter(
+      (value) => (played.get(value)?.length ?? 0) < upTo && turnedLevel(level, [{ paths: dial.paths, value }]).ok,
+    );
+    if (open.length === 0) return;
+    const asks = open.map((value): Ask => {
+      const turned = [{ paths: dial.paths, value }];
+      return { version: null, turned, crowd, from: played.get(value)?.length ?? 0, to: upTo, outcomes: [figure.outcome] };
+    });
+    const answers = yield { asks, soFar: played.size === 0 ? null : result(), more };
+    open.forEach((value, at) => played.set(value, [...(played.get(value) ?? []), ...(answers[at]?.[0] ?? [])]));
+  }
+  /** By how much the figure is more than wished at a value that was played. */
+  const beyond = (value: number): number => {
+    const values = played.get(value) ?? [];
+    return values.length === 0 ? NaN : figureOf(figure, values, crowd.seed).value - wish;
+  };
+  const ends = (value: number): { readonly low: number; readonly high: number } => figureOf(figure, played.get(value) ?? [], crowd.seed);
+  const first = Array.from({ length: FIRST }, (_, nth) => clean(from + ((to - from) * nth) / (FIRST - 1)));
+  const later = sessions * (HALVED + AROUND);
+  yield* play(first, Math.min(EARLY, sessions), FIRST * sessions + later);
+  yield* play(first, sessions, later);
+  const values = [...played.keys()].sort((a, b) => a - b);
+  const brackets = values.slice(1).flatMap((high, at): [number, number][] => {
+    const low = values[at] ?? high;
+    const [below, above] = [beyond(low), beyond(high)];
+    // One that is met exactly belongs to the stretch that it ends.
+    return (below < 0 && above >= 0) || (below > 0 && above <= 0) ? [[low, high]] : [];
+  });
+  // At an end of the range the crossing may lie just outside of what was drawn, though not of what is likely.
+  const holds = (value: number): boolean => ends(value).low <= wish && wish <= ends(value).high;
+  const atEnds = (
+    [
+      [values[0], values[1]],
+      [values.at(-1), values.at(-2)],
+    ] as const
+  ).flatMap(([end, next]) => {
+    const isEnd = end !== undefined && next !== undefined && holds(end) && !brackets.some((bracket) => bracket.includes(end));
+    return isEnd ? [{ end, next }] : [];
+  });
+  for (const { end, next } of atEnds) {
+    yield* around([Math.min(end, next), Math.max(end, next)], end);
+    found.push({ value: end, ...holding(end), jump: false });
+  }
+  for (const bracket of brackets) {
+    let [low, high] = bracket;
+    for (let nth = 0; nth < HALVED && high - low > grain && beyond(high) !== 0; nth += 1) {
+      const middle = clean((low + high) / 2);
+      if (middle === low || middle === high) break;
+      yield* play([middle], sessions, sessions * (HALVED - nth - 1 + AROUND));
+      if (!played.has(middle)) break;
+      if (Math.sign(beyond(middle)) === Math.sign(beyond(low))) low = middle;
+      else high = middle;
+      // Where the whole bracket lies within the noise, halving it further says nothing.
+      if (holds(low) && holds(high)) break;
+    }
+    const value = clean(high === low || beyond(high) === 0 ? high : crossing(low, beyond(low), high, beyond(high)));
+    yield* around(bracket, value);
+    const [below, above] = [ends(low), ends(high)];
+    const jump =
+      high - low <= grain * 1.001 && (below.high < wish || below.low > wish) && (above.high < wish || above.low > wish) && high !== low;
+    found.push({ value: jump && Math.abs(beyond(low)) < Math.abs(beyond(high)) ? low : value, ...holding(value), jump });
+  }
+  /** Plays a few values on either side, as far as the noise reaches there. */
+  function* around([low, high]: readonly [number, number], value: number): Generator<Round<SeekResult>, void, readonly Answer[]> {
+    if (!played.has(value)) yield* play([value], sessions, 0);
+    const { low: least2, high: most } = ends(value);
+    const slope = Math.abs(beyond(high) - beyond(low)) / Math.max(grain, high - low);
+    const reach = slope === 0 ? high - low : Math.min(high - low + (to - from) / FIRST, (0.75 * (most - least2)) / slope);
+    const steps = Array.from({ length: AROUND }, (_, nth) => clean(value + reach * ((2 * nth + 1) / AROUND - 1)));
+    yield* play(
+      steps.filter((one) => one >= from && one <= to),
+      sessions,
+      0,
+    );
+  }
+  /** From where to where intervals hold the wish, about a value; straight between what was played. */
+  function holding(value: number): { readonly low: number; readonly high: number } {
+    const points = known();
+    const out = ({ estimate }: SoughtPoint): number => Math.max(estimate.low - wish, wish - estimate.high);
+    const walk = (ordered: readonly SoughtPoint[], limit: number): number => {
+      let inside: SoughtPoint | null = null;
+      for (const point of ordered) {
+        if (out(point) <= 0) inside = point;
+        else return inside === null ? value : crossing(inside.value, out(inside), point.value, out(point));
+      }
+      return inside === null ? value : limit;
+    };
+    const down = walk(
+      [...points].reverse().filter((point) => point.value <= value),
+      from,
+    );
+    const up = walk(
+      points.filter((point) => point.value >= value),
+      to,
+    );
+    return { low: Math.min(value, down), high: Math.max(value, up) };
+  }
+  return result();
+}

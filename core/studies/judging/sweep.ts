@@ -1,0 +1,176 @@
+import { z } from 'zod';
+import { type Level, type Problem } from '../../level/index.ts';
+import type { Estimate } from '../intervals.ts';
+import { lackingIn } from '../measures.ts';
+import { CrowdSettings, crowdProblems, sessionCount } from '../settings.ts';
+import { turnedLevel, type Answer, type Ask, type Round, type Study, type Turned } from './asks.ts';
+import { DialAt, dialIn, MOST_VALUES } from './dials.ts';
+import { Figure, figureOf } from './figures.ts';
+
+/** One or two dials over their values, and what is asked of the same sessions at each. */
+export const SweepSettings = z
+  .strictObject({
+    dials: z
+      .array(DialAt.extend({ values: z.array(z.number()).min(1, 'a range needs at least one value').max(MOST_VALUES) }))
+      .min(1)
+      .max(2),
+    figures: z.array(Figure).min(1).max(6),
+    crowd: CrowdSettings,
+  })
+  .meta({ title: 'Sweep', description: 'One or two dials over their values, and what is asked of the same sessions at each.' });
+export type SweepSettings = z.infer<typeof SweepSettings>;
+
+/** More sessions than this are refused, with what they would cost. */
+export const MOST_SWEPT = 1_000_000;
+
+/** What in the settings of a sweep does not fit a level, or asks for too much. */
+export function sweepProblems(level: Level, { dials, figures, crowd }: SweepSettings): Problem[] {
+  const problems = [...crowdProblems(level, crowd)];
+  dials.forEach((dial, at) => {
+    if (dialIn(level, dial) === null)
+      problems.push({ path: `/dials/${String(at)}`, message: `the level has no number at ${dial.paths[0] ?? ''}` });
+  });
+  figures.forEach(({ outcome }, at) => {
+    const lacking = lackingIn(level, outcome);
+    if (lacking !== null) problems.push({ path: `/figures/${String(at)}`, message: lacking });
+  });
+  const cells = dials.reduce((product, { values }) => product * values.length, 1);
+  const sessions = cells * sessionCount(crowd);
+  if (sessions > MOST_SWEPT) {
+    const cost = `${String(cells)} cells of ${String(sessionCount(crowd))} sessions are ${String(sessions)} sessions`;
+    problems.push({
+      path: '/dials',
+      message: `${cost}, up to ${String(Math.ceil((sessions * crowd.seconds) / 3600))} hours of play: at most ${String(MOST_SWEPT)}`,
+    });
+  }
+  return problems;
+}
+
+/** One cell of a sweep: the dials at some of their values. */
+export interface SweepCell {
+  /** Which value of each dial. */
+  readonly at: readonly number[];
+  /** Of each figure; empty until it has been played, or where the level would not be valid. */
+  readonly estimates: readonly Estimate[];
+  /** The session whose outcome lies nearest the middle, by its number in the crowd; null: none was played. */
+  readonly typical: number | null;
+  /** Why the level would not be valid so. */
+  readonly problem: string | null;
+}
+
+/** What a sweep came to, or what is known of it so far: a cell for each pair of values, the first dial's fastest. */
+export interface SweepResult {
+  readonly cells: readonly SweepCell[];
+  /** Cells that are as sure as they shall be. */
+  readonly done: number;
+}
+
+/** Sessions with which the first cells are played, to show early how it lies. */
+const EARLY = 20;
+/** Cells that are played at first, of each dial. */
+const COARSE = 4;
+/** Of what is left, so large a part is played at a time: where the outcome changes most comes first. */
+const PARTS = 6;
+
+interface Played {
+  readonly turned: Turned[];
+  readonly answer: number[][];
+  problem: string | null;
+}
+
+const middleOf = (values: readonly number[]): number => {
+  const sorted = [...values].sort((a, b) => a - b);
+  return ((sorted[(sorted.length - 1) >> 1] ?? 0) + (sorted[sorted.length >> 1] ?? 0)) / 2;
+};
+
+/** The session that lies nearest the middle of what was asked first. */
+function typicalOf([values = []]: readonly (readonly number[])[]): number | null {
+  if (values.length === 0) return null;
+  const middle = middleOf(values);
+  let best = 0;
+  values.forEach((value, at) => {
+    if (Math.abs(value - middle) < Math.abs((values[best] ?? 0) - middle)) best = at;
+  });
+  return best;
+}
+
+/** Numbers evenly spread from the first to the last. */
+function spread(length: number, most: number): number[] {
+  if (length <= most) return Array.from({ length }, (_, at) => at);
+  return [...new Set(Array.from({ length: most }, (_, nth) => Math.round((nth * (length - 1)) / (most - 1))))];
+}
+
+/** Turns one or two dials over their values with the same sessions at each: a coarse picture first, then finer where the outcome changes most. */
+export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): Study<SweepResult> {
+  const [first, second] = dials;
+  const width = first?.values.length ?? 0;
+  const height = second?.values.length ?? 1;
+  const sessions = sessionCount(crowd);
+  const cells = Array.from({ length: width * height }, (_, nth): Played & { readonly at: number[] } => {
+    const at = dials.length === 1 ? [nth] : [nth % width, Math.floor(nth / width)];
+    const turned = dials.map(({ paths, values }, dial) => ({ paths, value: values[at[dial] ?? 0] ?? 0 }));
+    const made = turnedLevel(level, turned);
+    return { at, turned, answer: figures.map(() => []), problem: made.ok ? null : (made.problems[0]?.message ?? 'not a valid level') };
+  });
+  type Cell = (typeof cells)[number];
+  const played = (cell: Cell): number => cell.answer[0]?.length ?? 0;
+  const estimates = new Map<Cell, readonly Estimate[]>();
+  const isDone = (cell: Cell): boolean => cell.problem !== null || played(cell) >= sessions;
+  const result = (): SweepResult => ({
+    cells: cells.map((cell) => ({
+      at: cell.at,
+      estimates: estimates.get(cell) ?? [],
+      typical: typicalOf(cell.answer),
+      problem: cell.problem,
+    })),
+    done: cells.filter(isDone).length,
+  });
+  function* play(some: readonly Cell[], upTo: number): Generator<Round<SweepResult>, void, readonly Answer[]> {
+    const open = some.filter((cell) => cell.problem === null && played(cell) < upTo);
+    if (open.length === 0) return;
+    const asks = open.map((cell): Ask => {
+      return { version: null, turned: cell.turned, crowd, from: played(cell), to: upTo, outcomes: figures.map(({ outcome }) => outcome) };
+    });
+    const rest = cells.reduce((sum, cell) => sum + (cell.problem === null ? sessions - played(cell) : 0), 0);
+    const now = asks.reduce((sum, { from, to }) => sum + to - from, 0);
+    const answers = yield { asks, soFar: estimates.size === 0 ? null : result(), more: rest - now };
+    open.forEach((cell, nth) => {
+      cell.answer.forEach((values, figure) => values.push(...(answers[nth]?.[figure] ?? [])));
+      estimates.set(
+        cell,
+        figures.map((figure, at) => figureOf(figure, cell.answer[at] ?? [], crowd.seed)),
+      );
+    });
+  }
+  const [columns, rows] = [spread(width, dials.length === 1 ? 2 * COARSE : COARSE), spread(height, COARSE)];
+  const coarse = cells.filter(({ at: [x = 0, y = 0] }) => columns.includes(x) && rows.includes(y));
+  yield* play(coarse, Math.min(EARLY, sessions));
+  yield* play(coarse, sessions);
+  const left = (): Cell[] => cells.filter((cell) => !isDone(cell));
+  const part = Math.max(4, Math.ceil(left().length / PARTS));
+  while (left().length > 0) yield* play(steepest(cells, left(), estimates).slice(0, part), sessions);
+  return result();
+}
+
+/** Cells that are to be played, those between known ones that differ most first; then by their order. */
+function steepest<Cell extends { readonly at: readonly number[] }>(
+  all: readonly Cell[],
+  left: readonly Cell[],
+  estimates: ReadonlyMap<Cell, readonly Estimate[]>,
+): Cell[] {
+  const known = all.flatMap((cell) => {
+    const value = estimates.get(cell)?.[0]?.value;
+    return value === undefined ? [] : [{ at: cell.at, value }];
+  });
+  /** How much the known cells around it differ, nearer ones counting more. */
+  const steep = ({ at: [x = 0, y = 0] }: Cell): number => {
+    const around = known
+      .map(({ at: [u = 0, v = 0], value }) => ({ value, far: (u - x) * (u - x) + (v - y) * (v - y) }))
+      .sort((a, b) => a.far - b.far)
+      .slice(0, 4);
+    const values = around.map(({ value }) => value);
+    return Math.max(...values) - Math.min(...values);
+  };
+  const ranked = left.map((cell, order) => ({ cell, order, steep: known.length === 0 ? 0 : steep(cell) }));
+  return ranked.sort((a, b) => b.steep - a.steep || a.order - b.order).map(({ cell }) => cell);
+}
