@@ -1,6 +1,5 @@
-import { availableParallelism } from 'node:os';
 import { crowdCsv, crowdText } from '@dial/core/formats';
-import { documentHash, inOrder, parseWith, type Level } from '@dial/core/level';
+import { levelHash, inOrder, parseWith, type Level } from '@dial/core/level';
 import { playPersonas, withMarks } from '@dial/core/players';
 import { compile, SIMULATION_VERSION } from '@dial/core/session';
 import {
@@ -14,17 +13,20 @@ import {
   usualCrowd,
   type Summary,
 } from '@dial/core/studies';
-import { Presets, SingleBar } from 'cli-progress';
 import { Piscina } from 'piscina';
 import { accepted, BadInput, problemWords, readLevel, wholeNumber, write } from './reading.ts';
 import type { ShardTask } from './shardWorker.ts';
+import { progressBar, threadsOf, type ThreadOptions } from './threads.ts';
 
-export interface CrowdOptions {
+/** Options that say who plays. */
+export interface WhoPlays {
   readonly personas?: string;
   readonly seconds?: string;
   readonly seed?: string;
   readonly fromState?: string;
-  readonly threads?: string;
+}
+
+export interface CrowdOptions extends WhoPlays, ThreadOptions {
   readonly session?: string;
   readonly saveRun?: string;
   readonly json?: true;
@@ -48,16 +50,19 @@ function personasIn(level: Level, given: string): CrowdSettings['personas'] {
   });
 }
 
-function settingsOf(level: Level, options: CrowdOptions): CrowdSettings {
-  const seconds = options.seconds === undefined ? 120 : Number(options.seconds);
+/** Who plays: as asked for, else as the level states, else a hundred of each persona; `usual` says how a command would have it. */
+export function settingsOf(level: Level, options: WhoPlays, usual: (level: Level) => CrowdSettings = usualCrowd): CrowdSettings {
+  if (Object.keys(level.personas).length === 0) throw new BadInput('the level has no persona to play it');
   const start = options.fromState;
+  const stated = usual(level);
   const settings = accepted(
     'crowd',
     parseWith(CrowdSettings, {
-      personas: options.personas === undefined ? usualCrowd(level).personas : personasIn(level, options.personas),
-      seconds,
-      seed: options.seed === undefined ? 1 : wholeNumber('--seed', options.seed, 0, 0xffffffff),
-      start: start === undefined ? null : (inOrder(level.tries).find(([id, { name }]) => id === start || name === start)?.[0] ?? start),
+      personas: options.personas === undefined ? stated.personas : personasIn(level, options.personas),
+      seconds: options.seconds === undefined ? stated.seconds : Number(options.seconds),
+      seed: options.seed === undefined ? stated.seed : wholeNumber('--seed', options.seed, 0, 0xffffffff),
+      start:
+        start === undefined ? stated.start : (inOrder(level.tries).find(([id, { name }]) => id === start || name === start)?.[0] ?? start),
     }),
   );
   const problems = crowdProblems(level, settings);
@@ -73,20 +78,22 @@ async function playAll(level: Level, settings: CrowdSettings, threads: number): 
     minThreads: threads,
   });
   const sessions = sessionCount(settings);
-  const bar = process.stderr.isTTY ? new SingleBar({ format: '{bar} {value} of {total} sessions, {eta} s left' }, Presets.rect) : null;
-  bar?.start(sessions, 0);
+  const bar = progressBar();
+  let done = 0;
+  bar.show(done, sessions);
   try {
     const parts = await Promise.all(
       Array.from({ length: Math.ceil(sessions / SHARD) }, async (_, at) => {
         const range = { from: at * SHARD, to: Math.min(sessions, (at + 1) * SHARD) };
         const part = await pool.run({ level, settings, range });
-        bar?.increment(range.to - range.from);
+        done += range.to - range.from;
+        bar.show(done, sessions);
         return part;
       }),
     );
     return mergeSummaries(level, parts);
   } finally {
-    bar?.stop();
+    bar.stop();
     await pool.destroy();
   }
 }
@@ -112,15 +119,13 @@ export async function crowd(file: string, options: CrowdOptions): Promise<void> 
     await saveSession(level, settings, options);
     return;
   }
-  const cores = availableParallelism();
-  const threads = options.threads === undefined ? cores : wholeNumber('--threads', options.threads, 1, 256);
-  const summary = await playAll(level, settings, threads);
+  const summary = await playAll(level, settings, threadsOf(options));
   const { rows } = summary;
   if (options.save !== undefined) await write(options.save, JSON.stringify({ settings, summary }) + '\n');
   if (options.csv === true) process.stdout.write(crowdCsv(level, settings, rows));
   else {
     const report = crowdReport(level, settings, rows);
-    const found = { level: documentHash(level), simulation: SIMULATION_VERSION, settings, report };
+    const found = { level: levelHash(level), simulation: SIMULATION_VERSION, settings, report };
     console.log(options.json === true ? JSON.stringify(found) : crowdText(level, report));
   }
 }

@@ -5,7 +5,9 @@ import { compareSessions, outcomeOfRun, runJsonSchema, simulate, withMarks, type
 import { compile, readLines, SIMULATION_VERSION } from '@dial/core/session';
 import { studyJsonSchema } from '@dial/core/studies';
 import { Command, CommanderError } from 'commander';
+import { check } from './check.ts';
 import { crowd } from './crowd.ts';
+import { seek, sensitivity, sweep } from './judging.ts';
 import { differences, differenceWords, outcomeWords } from './printing.ts';
 import { BadInput, rateOf, readLevel, readRun, type RunOptions, write } from './reading.ts';
 
@@ -64,6 +66,27 @@ function sessionOptions(command: Command): Command {
     .option('--json', 'print JSON');
 }
 
+const many = (given: string, before: readonly string[] = []): string[] => [...before, given];
+
+/** Options that say who plays. */
+function crowdOptions(command: Command): Command {
+  return command
+    .option('--personas <counts>', 'who plays how often: wary=200,hasty=200')
+    .option('--seconds <number>', 'seconds after which a session is cut off')
+    .option('--seed <number>', 'seed of the first session of each persona, 0 to 4294967295')
+    .option('--from-state <name>', 'starting state of the level')
+    .option('--threads <number>', 'threads to play in; else as many as there are cores')
+    .option('--json', 'print JSON');
+}
+
+/** Options of studies that turn dials. */
+function studyOptions(command: Command): Command {
+  return crowdOptions(command)
+    .option('--outcome <name>', 'what is asked of each session: finishes, final health, deaths, uses of …; else final health')
+    .option('--statistic <which>', 'mean, median, quantile:0.1 or share:60:80; else the median, or the share that is so')
+    .option('--csv', 'print CSV');
+}
+
 const program = new Command('dial')
   .description('Simulate, check and describe Dial levels.')
   .version(`0.1.0, level format ${String(LEVEL_FORMAT)}, simulation ${String(SIMULATION_VERSION)}`)
@@ -76,21 +99,37 @@ sessionOptions(program.command('run').argument('<level>', 'level file'))
 sessionOptions(program.command('compare').argument('<a>', 'level file').argument('<b>', 'level file'))
   .description('simulate one run on two levels: where the sessions part, and the outcomes side by side')
   .action(compare);
-program
-  .command('crowd')
-  .argument('<level>', 'level file')
-  .option('--personas <counts>', 'who plays how often: wary=200,hasty=200; else a hundred of each persona')
-  .option('--seconds <number>', 'seconds after which a session is cut off; else 120')
-  .option('--seed <number>', 'seed of the first session of each persona, 0 to 4294967295')
-  .option('--from-state <name>', 'starting state of the level')
-  .option('--threads <number>', 'threads to play in; else as many as there are cores')
+crowdOptions(program.command('crowd').argument('<level>', 'level file'))
   .option('--session <number>', 'bring one session, counted from 0, out as a run, with --save-run')
   .option('--save-run <file>', 'where that run is written')
-  .option('--json', 'print JSON')
   .option('--csv', 'print a row a session')
   .option('--save <file>', 'write the settings and all sessions, as JSON')
-  .description('let a crowd of personas play, and print what it came to')
+  .description('let a crowd of personas play, else the one that the level states or a hundred of each, and print what it came to')
   .action(crowd);
+program
+  .command('check')
+  .argument('<level>', 'level file')
+  .option('--against <name=file>', 'a version of the level that targets are held against; again for each', many)
+  .option('--threads <number>', 'threads to play in; else as many as there are cores')
+  .option('--junit <file>', 'write JUnit XML: a test case a target')
+  .option('--sarif <file>', 'write SARIF 2.1.0: what is not met')
+  .option('--json', 'print JSON')
+  .description('judge the targets of a level: exit 0 all met, 1 one missed or undecided, 2 bad input')
+  .action(check);
+studyOptions(program.command('sweep').argument('<level>', 'level file'))
+  .requiredOption('--dial <pointer=from:to:step>', 'a dial and its range; twice for a map', many)
+  .description('turn one or two dials over their ranges, with the same sessions at each value')
+  .action(sweep);
+studyOptions(program.command('sensitivity').argument('<level>', 'level file'))
+  .option('--dial <pointer>', 'a dial that is nudged; again for each; else all', many)
+  .option('--share <number>', 'by so much of its value each is nudged; else 0.2')
+  .description('nudge dials down and up, and rank them by how far an outcome moves')
+  .action(sensitivity);
+studyOptions(program.command('seek').argument('<level>', 'level file'))
+  .requiredOption('--dial <pointer=from:to>', 'the dial and its range', many)
+  .requiredOption('--wish <number>', 'what the outcome shall be')
+  .description('find the value of a dial at which an outcome is as wished')
+  .action(seek);
 program
   .command('validate')
   .argument('<level>', 'level file')

@@ -1,0 +1,51 @@
+import { checkJunit, checkSarif, targetText, verdictText } from '@dial/core/formats';
+import { entry, inOrder, levelHash, type Level } from '@dial/core/level';
+import { SIMULATION_VERSION } from '@dial/core/session';
+import { allMet, checkTargets } from '@dial/core/studies';
+import { BadInput, readLevel, write } from './reading.ts';
+import { studied, threadsOf, type ThreadOptions } from './threads.ts';
+
+/** Exit code of a check that was missed or could not be decided. */
+const MISSED = 1;
+
+export interface CheckOptions extends ThreadOptions {
+  readonly against?: readonly string[];
+  readonly junit?: string;
+  readonly sarif?: string;
+  readonly json?: true;
+}
+
+/** `name=FILE`, each a version of the level. */
+async function versionsIn(given: readonly string[]): Promise<Record<string, Level>> {
+  const versions: Record<string, Level> = {};
+  for (const one of given) {
+    const cut = one.indexOf('=');
+    if (cut < 1) throw new BadInput(`--against takes NAME=FILE, not “${one}”`);
+    versions[one.slice(0, cut)] = await readLevel(one.slice(cut + 1));
+  }
+  return versions;
+}
+
+/** Judges the targets of a level: exit 0 when all are met, 1 when one is missed or undecided. */
+export async function check(file: string, options: CheckOptions): Promise<void> {
+  const level = await readLevel(file);
+  const versions = await versionsIn(options.against ?? []);
+  const targets = inOrder(level.targets);
+  const study = checkTargets(level, targets, new Set(Object.keys(versions)));
+  const verdicts = await studied({ level, versions }, study, threadsOf(options));
+  if (options.junit !== undefined) await write(options.junit, checkJunit(level, verdicts));
+  if (options.sarif !== undefined) await write(options.sarif, checkSarif(level, verdicts, file));
+  if (options.json === true) {
+    const rows = verdicts.map((verdict) => ({ ...verdict, stated: entry(level.targets, verdict.target) }));
+    console.log(JSON.stringify({ level: levelHash(level), simulation: SIMULATION_VERSION, targets: rows }));
+  } else if (targets.length === 0) console.log(`${level.name} states no targets: there is nothing to check`);
+  else {
+    verdicts.forEach((verdict, at) => {
+      const [, target] = targets[at] ?? [];
+      console.log(
+        `${verdict.state.toUpperCase().padEnd(10)} ${target === undefined ? '' : targetText(level, target)}\n           ${verdictText(verdict)}`,
+      );
+    });
+  }
+  if (!allMet(verdicts)) process.exitCode = MISSED;
+}
