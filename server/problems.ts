@@ -1,8 +1,9 @@
 import { PROBLEMS_TOLD, type ProblemDetails } from '@dial/core/api';
-import type { Problem } from '@dial/core/level';
+import { problemsOf, segmentsOf, type Problem } from '@dial/core/level';
 import type { FastifyError, FastifyInstance } from 'fastify';
 import { DatabaseLate } from './db/deadline.ts';
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
+import type { z } from 'zod';
 
 /** Longest text of one problem, so that no answer to an error is larger than 16 kB. */
 const LONGEST = 240;
@@ -65,7 +66,11 @@ const NOT_KNOWN = 'Whether a change was made is not known; sending it again with
 function asProblem(error: FastifyError | HttpProblem | DatabaseLate): HttpProblem {
   if (error instanceof HttpProblem) return error;
   if (hasZodFastifySchemaValidationErrors(error)) {
-    const problems = error.validation.map(({ instancePath, message }) => ({ path: instancePath, message: message ?? '' }));
+    // As Zod found them, before they were made over for the validator that Fastify knows.
+    const issues = error.validation.map(({ keyword, instancePath, message, params }) => {
+      return { ...params, code: keyword, path: segmentsOf(instancePath), message: message ?? '' } as z.core.$ZodIssue;
+    });
+    const problems = problemsOf({ issues });
     return new HttpProblem(422, 'Not valid', 'What was sent is not valid. Nothing was changed.', { problems });
   }
   if (error.code === DISK_FULL) {

@@ -1,5 +1,5 @@
 import { parseLevel } from '@dial/core/level';
-import { CrowdSettings, mergeSummaries, playShard } from '@dial/core/studies';
+import { answer, conduct, CrowdSettings, judging, mergeSummaries, playShard, replayed, usualFigure } from '@dial/core/studies';
 import type { StudyEntry, StudyReply } from '@dial/core/api';
 import { caller, demoLevel, LEVEL } from './testing/calls.ts';
 import { newFolder, serve, type Served } from './testing/serve.ts';
@@ -31,7 +31,7 @@ const entry = async (id: string): Promise<StudyEntry> => (await call('GET', `${L
 async function when(id: string, come: (study: StudyEntry) => boolean): Promise<StudyReply> {
   for (;;) {
     const study = await entry(id);
-    if (come(study)) return study as StudyReply;
+    if (come(study)) return study as unknown as StudyReply;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
 }
@@ -133,4 +133,53 @@ test('what makes no sense is refused; a study is named, deleted and brought back
   expect((await entry('first')).revision).toBe(1);
   const later = await call('PUT', `${LEVEL}/studies/later`, asked(1));
   expect(later.body).toMatchObject({ revision: 2 });
+});
+
+const sweepOf = (sessions: number) => ({
+  name: 'a sweep',
+  settings: {
+    kind: 'sweep',
+    of: {
+      dials: [{ paths: ['/body/speed'], values: [2, 3, 4, 5, 6] }],
+      figures: [usualFigure({ type: 'time' })],
+      crowd: { ...asked(sessions).settings, personas: [{ persona: 'hasty', sessions }] },
+    },
+  },
+});
+
+test('a study of values is led by a thread, and killed and begun again comes to the same as in one piece', async () => {
+  const body = sweepOf(40);
+  expect(await call('PUT', `${LEVEL}/studies/swept`, body)).toMatchObject({ status: 200, body: { sessions: 200, done: 0 } });
+  expect((await when('swept', (study) => study.done > 0)).done).toBeLessThan(200);
+  await served.end('SIGKILL');
+  served = await serve(served.folder);
+  const { document, settings, answers, done } = await when('swept', ({ state }) => state === 'done');
+  expect(done).toBe(200);
+  const parsed = parseLevel(document);
+  if (!parsed.ok || !('kind' in settings)) throw new Error('this is no sweep of a level');
+  const levels = { level: parsed.value, versions: {} };
+  const { result } = replayed(judging(levels, settings), new Map(answers.map(({ part, answer: one }) => [part, one])));
+  const alone = await conduct(judging(levels, settings), { play: (ask) => Promise.resolve(answer(levels, ask)) });
+  expect(result).toEqual(alone);
+});
+
+test('a check says how targets stand; what a study of values asks wrongly is refused in words', async () => {
+  const check = { name: 'a check', settings: { kind: 'check' } };
+  expect(await call('PUT', `${LEVEL}/studies/checked`, check)).toMatchObject({ status: 200 });
+  const { outcome, state } = await when('checked', (study) => study.state !== 'waiting' && study.state !== 'running');
+  expect([state, outcome]).toEqual(['done', { met: 2, missed: 1, undecided: 0, notJudged: 0 }]);
+  const refused = async (settings: object) => (await call('PUT', `${LEVEL}/studies/wrong`, { name: 'x', settings })).body;
+  const { settings } = sweepOf(40);
+  expect(await refused({ ...settings, of: { ...settings.of, dials: [{ paths: ['/kinds/gone/cycle/on'], values: [1] }] } })).toMatchObject({
+    status: 422,
+    problems: [{ path: '/settings/of/dials/0', message: 'the level has no number at /kinds/gone/cycle/on' }],
+  });
+  const many = { ...settings.of.crowd, personas: [{ persona: 'hasty', sessions: 100_000 }] };
+  const costly = {
+    ...settings.of,
+    dials: [{ paths: ['/body/speed'], values: Array.from({ length: 11 }, (_, at) => at + 1) }],
+    crowd: many,
+  };
+  expect(JSON.stringify(await refused({ ...settings, of: costly }))).toContain('11 cells of 100000 sessions are 1100000 sessions');
+  expect(JSON.stringify(await refused({ kind: 'guess' }))).toContain('“kind” must be one of “check”, “sweep”');
 });

@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { Level, Name } from '../level/index.ts';
 import { Outside, Run } from '../players/index.ts';
-import { CrowdSettings, Summary } from '../studies/index.ts';
+import { Answer, CrowdSettings, Judging, Summary } from '../studies/index.ts';
 
 /**
  * A document that was checked when it came in: it is not checked again field by field on each reading, only told from
@@ -89,28 +89,43 @@ export const StudyState = z
   .meta({ description: 'Waiting and running go on by themselves, also after the server was ended; the others are final.' });
 export type StudyState = z.infer<typeof StudyState>;
 
+/** How the targets of a level stood. */
+export const CheckOutcome = z.object({ met: z.int(), missed: z.int(), undecided: z.int(), notJudged: z.int() });
+export type CheckOutcome = z.infer<typeof CheckOutcome>;
+
 /** A study that is kept: what was asked for, of which revision of the level, and how far it has come. */
 export const StudyEntry = z.object({
   id: z.string(),
   name: z.string(),
   revision: z.int().meta({ description: 'The revision the level was at when it was begun.' }),
-  settings: CrowdSettings,
-  sessions: z.int(),
+  settings: z
+    .union([CrowdSettings, Judging])
+    .meta({ description: 'Of a crowd who plays; of a study of values its `kind` and what is asked.' }),
+  sessions: z.int().meta({ description: 'Sessions asked for; of a study of values at most.' }),
   done: z.int().meta({ description: 'Sessions that have been played and kept.' }),
   state: StudyState,
   why: z.string().nullable().meta({ description: 'Why it failed.' }),
+  outcome: CheckOutcome.nullable().meta({ description: 'Of a check that is done: how many targets stand how.' }),
   createdAt: Time,
   endedAt: Time.nullable(),
 });
 export type StudyEntry = z.infer<typeof StudyEntry>;
 
-/** A study with the level it was played on and its sessions, in parts that are merged in any order. */
-export const StudyReply = StudyEntry.extend({ document: LevelDocument, parts: z.array(accepted('Summary', Summary)) });
+/**
+ * A study with the level it was played on, and what came of it: of a crowd its sessions, in parts that are merged in any order; of a study
+ * of values the answers to its parts, by their numbers.
+ */
+export const StudyReply = StudyEntry.extend({
+  document: LevelDocument,
+  versions: z.record(z.string(), LevelDocument),
+  parts: z.array(accepted('Summary', Summary)),
+  answers: z.array(z.object({ part: z.int(), answer: Answer })),
+});
 export type StudyReply = z.infer<typeof StudyReply>;
 
 export const StudyAsked = z.strictObject({
   name: Name,
-  settings: CrowdSettings,
+  settings: z.union([CrowdSettings, Judging]),
   version: z.int().nullable().default(null).meta({ description: 'A version of the level that is played; null: the level as it is.' }),
 });
 export type StudyAsked = z.input<typeof StudyAsked>;

@@ -35,4 +35,4 @@ export * from './document/tags.ts';
 export * from './document/target.ts';
 export * from './document/things.ts';
 export * from './values/values.ts';
-export { reasonOf } from './document/problems.ts';
+export { problemsOf, reasonOf } from './document/problems.ts';

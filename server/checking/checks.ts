@@ -7,7 +7,7 @@ import { gunzipSync, gzipSync } from 'node:zlib';
 import { JsonPatch, LEVEL_BYTES, RUN_ENTRIES } from '@dial/core/api';
 import { canonicalText, documentHash, levelJsonSchema, parseLevel, parseWith, type Level, type Parsed } from '@dial/core/level';
 import { Run, withEvents, type Outside } from '@dial/core/players';
-import { crowdProblems, sessionCount, type CrowdSettings } from '@dial/core/studies';
+import { crowdProblems, judgingCost, judgingProblems, sessionCount, type CrowdSettings, type Judging } from '@dial/core/studies';
 import { z } from 'zod';
 import { applyWithin } from './patching.ts';
 import { readJson, type Checked } from './reading.ts';
@@ -101,29 +101,45 @@ export function runText({ bytes, name }: KeptRun): Checked<string> {
 }
 
 /** What a study asks for, checked against the text of the level it is to be played on; answers the text of its settings. */
-export function readStudy({ document, settings }: { readonly document: string; readonly settings: CrowdSettings }): Checked<{
+export function readStudy({ document, settings }: { readonly document: string; readonly settings: CrowdSettings | Judging }): Checked<{
   readonly settings: string;
   readonly sessions: number;
+  /** Names of versions that it speaks of. */
+  readonly versions: readonly string[];
 }> {
   const level = checked(parseLevel(JSON.parse(document)));
   if (!level.ok) return level;
-  const problems = crowdProblems(level.value, settings).map((one) => ({ ...one, path: `/settings${one.path}` }));
+  const judged = 'kind' in settings;
+  const found = judged ? judgingProblems(level.value, settings) : crowdProblems(level.value, settings);
+  const problems = found.map((one) => ({ ...one, path: `/settings${one.path}` }));
   if (problems.length > 0) return { ok: false, what: 'not valid', problems };
-  return { ok: true, value: { settings: JSON.stringify(settings), sessions: sessionCount(settings) } };
+  const sessions = judged ? judgingCost(level.value, settings) : sessionCount(settings);
+  const targets = judged && settings.kind === 'check' ? Object.values(level.value.targets) : [];
+  const versions = [...new Set(targets.flatMap(({ than }) => (than === null ? [] : [than])))];
+  return { ok: true, value: { settings: JSON.stringify(settings), sessions, versions } };
 }
 
-/** A study as it is answered: its entry, the level and all parts, put together of their texts. */
+/** A study as it is answered: its entry, the levels and all parts, put together of their texts. */
 export function studyText({
   entry,
   document,
+  versions,
+  judged,
   parts,
 }: {
   readonly entry: string;
   readonly document: string;
-  readonly parts: readonly Uint8Array[];
+  readonly versions: string;
+  readonly judged: boolean;
+  readonly parts: readonly { readonly first: number; readonly summary: Uint8Array }[];
 }): Checked<string> {
-  const texts = parts.map((part) => gunzipSync(part).toString('utf8'));
-  return { ok: true, value: `${entry.slice(0, -1)},"document":${document},"parts":[${texts.join(',')}]}` };
+  const texts = parts.map(({ first, summary }) => {
+    const text = gunzipSync(summary).toString('utf8');
+    return judged ? `{"part":${String(first)},"answer":${text}}` : text;
+  });
+  const [summaries, answers] = judged ? ['', texts.join(',')] : [texts.join(','), ''];
+  const value = `${entry.slice(0, -1)},"document":${document},"versions":${versions},"parts":[${summaries}],"answers":[${answers}]}`;
+  return { ok: true, value };
 }
 
 /** What tells documents written now from those written by another version: it is another when a field is. */

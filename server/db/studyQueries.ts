@@ -1,5 +1,4 @@
-import { StudyEntry, type StudyState } from '@dial/core/api';
-import { CrowdSettings } from '@dial/core/studies';
+import { StudyEntry, type CheckOutcome, type StudyState } from '@dial/core/api';
 import { z } from 'zod';
 import type { Database } from './database.ts';
 
@@ -7,7 +6,7 @@ const time = z.date().transform((date) => date.toISOString());
 const StudyEntryRow = StudyEntry.extend({ createdAt: time, endedAt: time.nullable() });
 const Nothing = z.unknown();
 const IdRow = z.object({ id: z.string() });
-const columns = `id, name, revision, settings, sessions, state, why, created_at as "createdAt", ended_at as "endedAt",
+const columns = `id, name, revision, settings, sessions, state, why, outcome, created_at as "createdAt", ended_at as "endedAt",
   coalesce((select sum(shards.sessions) from shards where study_id = studies.id), 0)::integer as done`;
 
 /** A study that is begun: of which level, as a text, and what is asked of it. */
@@ -18,6 +17,8 @@ export interface NewStudy {
   readonly document: string;
   readonly settings: string;
   readonly sessions: number;
+  /** Versions of the level that it speaks of, by name, as a text. */
+  readonly versions?: string;
 }
 
 /** Studies of levels, and the parts in which what they came to is kept. */
@@ -36,20 +37,26 @@ export function studyQueries(database: Database) {
       one(StudyEntryRow.extend({ levelId: z.string() }), `select level_id as "levelId", ${columns} from studies where id = $1`, [id]),
 
     /** Adds a study under an id its maker chose; again is harmless. */
-    async insertStudy(levelId: string, { id, name, revision, document, settings, sessions }: NewStudy): Promise<void> {
+    async insertStudy(levelId: string, { id, name, revision, document, settings, sessions, versions = '{}' }: NewStudy): Promise<void> {
       await database.query(
         Nothing,
-        `insert into studies (id, level_id, name, revision, document, settings, sessions)
-         values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing`,
-        [id, levelId, name, revision, document, settings, sessions],
+        `insert into studies (id, level_id, name, revision, document, settings, sessions, versions)
+         values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing`,
+        [id, levelId, name, revision, document, settings, sessions, versions],
       );
     },
 
     /** What has to be played of a study that is not ended, and which parts of it are there. */
     async openStudy(id: string) {
       const found = await one(
-        z.object({ document: z.string(), settings: CrowdSettings, sessions: z.int(), levelId: z.string() }),
-        `select document::text as document, settings, sessions, level_id as "levelId" from studies
+        z.object({
+          document: z.string(),
+          versions: z.string(),
+          settings: StudyEntry.shape.settings,
+          sessions: z.int(),
+          levelId: z.string(),
+        }),
+        `select document::text as document, versions::text as versions, settings, sessions, level_id as "levelId" from studies
           where id = $1 and deleted_at is null and state in ('waiting', 'running')`,
         [id],
       );
@@ -69,6 +76,14 @@ export function studyQueries(database: Database) {
       return (await one(IdRow, sql, [id, state, why])) !== undefined;
     },
 
+    /** Ends a study of values: what it was played with, and how targets stand. Answers whether it had not ended. */
+    async endJudging(id: string, outcome: CheckOutcome | null): Promise<boolean> {
+      const sql = `update studies set state = 'done', ended_at = now(), outcome = $2,
+                     sessions = coalesce((select sum(shards.sessions) from shards where study_id = studies.id), 0)
+                    where id = $1 and state in ('waiting', 'running') returning id`;
+      return (await one(IdRow, sql, [id, outcome === null ? null : JSON.stringify(outcome)])) !== undefined;
+    },
+
     /** Names a study, deletes it out of sight or brings it back; what is left out stays. */
     changeStudy: (levelId: string, id: string, { name, deleted }: { name?: string | undefined; deleted?: boolean | undefined }) =>
       one(
@@ -86,11 +101,24 @@ export function studyQueries(database: Database) {
     },
 
     studyDocument: (id: string) =>
-      one(z.object({ document: z.string() }), 'select document::text as document from studies where id = $1', [id]),
+      one(
+        z.object({ document: z.string(), versions: z.string() }),
+        'select document::text as document, versions::text as versions from studies where id = $1',
+        [id],
+      ),
 
     shardsOf: (studyId: string) =>
-      database.query(z.object({ summary: z.instanceof(Uint8Array) }), 'select summary from shards where study_id = $1 order by first', [
+      database.query(
+        z.object({ first: z.int(), summary: z.instanceof(Uint8Array) }),
+        'select first, summary from shards where study_id = $1 order by first',
+        [studyId],
+      ),
+
+    /** One part of what a study came to; undefined while it is not there. */
+    shardOf: (studyId: string, first: number) =>
+      one(z.object({ summary: z.instanceof(Uint8Array) }), 'select summary from shards where study_id = $1 and first = $2', [
         studyId,
+        first,
       ]),
   };
 }

@@ -1,12 +1,19 @@
 import { gzipSync } from 'node:zlib';
 import type { Level } from '@dial/core/level';
 import { compile, type Compiled } from '@dial/core/session';
-import { playShard, type CrowdSettings, type SessionRange } from '@dial/core/studies';
+import { answer, playShard, type Ask, type CrowdSettings, type Levels, type SessionRange } from '@dial/core/studies';
 
-/** What a thread is asked for: some sessions of a study, of a level as a text. */
+/** What a thread is asked for: some sessions of a crowd, of a level as a text. */
 export interface ShardTask extends SessionRange {
   readonly document: string;
   readonly settings: CrowdSettings;
+}
+
+/** Or a part of what a study of values asks. */
+export interface PartTask {
+  readonly document: string;
+  readonly versions: string;
+  readonly ask: Ask;
 }
 
 let last: { readonly document: string; readonly level: Level; readonly compiled: Compiled } | null = null;
@@ -20,8 +27,19 @@ function prepared(document: string): { readonly level: Level; readonly compiled:
   return last;
 }
 
-/** Plays some sessions, in a thread of its own. Answers the gzipped text of their summary. */
-export default ({ document, settings, from, to }: ShardTask): Uint8Array => {
-  const { level, compiled } = prepared(document);
-  return new Uint8Array(gzipSync(JSON.stringify(playShard(level, settings, { from, to }, {}, compiled)), { level: 1 }));
+let lastVersions: { readonly text: string; readonly versions: Levels['versions'] } | null = null;
+
+function versionsIn(text: string): Levels['versions'] {
+  if (lastVersions?.text !== text) lastVersions = { text, versions: JSON.parse(text) as Levels['versions'] };
+  return lastVersions.versions;
+}
+
+const packed = (value: unknown): Uint8Array => new Uint8Array(gzipSync(JSON.stringify(value), { level: 1 }));
+
+/** Plays some sessions, in a thread of its own. Answers the gzipped text of what they came to. */
+export default (task: ShardTask | PartTask): Uint8Array => {
+  const known = prepared(task.document);
+  if ('ask' in task) return packed(answer({ level: known.level, versions: versionsIn(task.versions) }, task.ask));
+  const { settings, from, to } = task;
+  return packed(playShard(known.level, settings, { from, to }, {}, known.compiled));
 };

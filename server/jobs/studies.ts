@@ -1,10 +1,12 @@
 import { availableParallelism } from 'node:os';
 import { reasonOf } from '@dial/core/level';
 import type { StudyProgress } from '@dial/core/api';
+import type { CrowdSettings, Judging } from '@dial/core/studies';
 import { Piscina } from 'piscina';
 import type { Database } from '../db/database.ts';
 import type { Queries } from '../db/queries.ts';
-import type { ShardTask } from './playing.ts';
+import { conducted } from './conducting.ts';
+import type { PartTask, ShardTask } from './playing.ts';
 import { openQueue, type Queue } from './queue.ts';
 
 /** Sessions that are played and kept at a time: about a second. */
@@ -33,8 +35,8 @@ export interface StudiesOptions {
 
 export function createStudies({ database, queries, tell, warn }: StudiesOptions): Studies {
   const threads = availableParallelism();
-  let pool: Piscina<ShardTask, Uint8Array> | null = null;
-  const players = (): Piscina<ShardTask, Uint8Array> =>
+  let pool: Piscina<ShardTask | PartTask, Uint8Array> | null = null;
+  const players = (): Piscina<ShardTask | PartTask, Uint8Array> =>
     (pool ??= new Piscina({
       filename: new URL('./playing.js', import.meta.url).href,
       minThreads: 0,
@@ -81,20 +83,43 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
     }
   };
 
-  /** Plays what is missing of a study, a few parts at a time, so that two studies share the threads fairly. */
   const play = async (id: string): Promise<void> => {
     const study = await queries.openStudy(id);
     if (study === undefined || isStopped()) return;
-    const { document, settings, sessions, levelId, done } = study;
+    const { settings, levelId } = study;
     await queries.setStudyState(id, 'running');
-    const missing = Array.from({ length: Math.ceil(sessions / SHARD) }, (_, at) => at * SHARD).filter((first) => !done.has(first));
-    let played = [...done].reduce((sum, first) => sum + Math.min(SHARD, sessions - first), 0);
-    const [began, before] = [performance.now(), played];
-    const say = (state: StudyProgress['state']): void => {
-      const pace = played > before ? (performance.now() - began) / 1000 / (played - before) : null;
-      tell(levelId, { id, state, done: played, secondsLeft: pace === null ? null : Math.round(pace * (sessions - played)) });
-    };
+    const began = performance.now();
     const goesOn = (): boolean => !isStopped() && !cancelled.has(id);
+    const say = (state: StudyProgress['state'], done: number, of: number, before: number): void => {
+      const pace = done > before ? (performance.now() - began) / 1000 / (done - before) : null;
+      tell(levelId, { id, state, done, secondsLeft: pace === null ? null : Math.round(pace * Math.max(0, of - done)) });
+    };
+    try {
+      if ('kind' in settings) await judge(id, { ...study, settings }, goesOn, say);
+      else await playCrowd(id, { ...study, settings }, goesOn, say);
+    } catch (error) {
+      if (isStopped()) return;
+      warn(`The study ${id} failed: ${reasonOf(error)}`);
+      // Also where the disk is full: then the state cannot be kept either, and it is begun again at the next start.
+      await queries.setStudyState(id, 'failed', reasonOf(error));
+      say('failed', 0, 0, 0);
+    }
+  };
+
+  type Open = NonNullable<Awaited<ReturnType<Queries['openStudy']>>>;
+  type Say = (state: StudyProgress['state'], done: number, of: number, before: number) => void;
+
+  /** Plays what is missing of a crowd, a few parts at a time, so that two studies share the threads fairly. */
+  const playCrowd = async (
+    id: string,
+    study: Open & { readonly settings: CrowdSettings },
+    goesOn: () => boolean,
+    say: Say,
+  ): Promise<void> => {
+    const { document, settings, sessions, done } = study;
+    const missing = Array.from({ length: Math.ceil(sessions / SHARD) }, (_, at) => at * SHARD).filter((first) => !done.has(first));
+    const before = [...done].reduce((sum, first) => sum + Math.min(SHARD, sessions - first), 0);
+    let played = before;
     const one = async (): Promise<void> => {
       for (let from = missing.shift(); from !== undefined && goesOn(); from = missing.shift()) {
         const to = Math.min(sessions, from + SHARD);
@@ -102,22 +127,39 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
         if (isStopped()) return;
         await queries.insertShard(id, from, to - from, summary);
         played += to - from;
-        say('running');
+        say('running', played, sessions, before);
       }
     };
     try {
       await Promise.all(Array.from({ length: threads }, one));
-    } catch (error) {
-      if (isStopped()) return;
+    } finally {
       missing.length = 0;
-      warn(`The study ${id} failed: ${reasonOf(error)}`);
-      // Also where the disk is full: then the state cannot be kept either, and it is begun again at the next start.
-      await queries.setStudyState(id, 'failed', reasonOf(error));
-      say('failed');
-      return;
     }
-    if (!goesOn()) return;
-    if (await queries.setStudyState(id, 'done')) say('done');
+    if (goesOn() && (await queries.setStudyState(id, 'done'))) say('done', played, sessions, before);
+  };
+
+  /** Leads a study of values to its end: parts that are there are not played again. */
+  const judge = async (id: string, study: Open & { readonly settings: Judging }, goesOn: () => boolean, say: Say): Promise<void> => {
+    const { document, versions, settings, done, sessions } = study;
+    let [played, before, of] = [0, 0, sessions];
+    const outcome = await conducted({
+      data: { document, versions, asked: settings },
+      threads,
+      wanted: goesOn,
+      onOf: (all) => (of = all),
+      play: async (nth, ask) => {
+        const count = ask.to - ask.from;
+        const kept = done.has(nth) ? await queries.shardOf(id, nth) : undefined;
+        const summary = kept?.summary ?? (await players().run({ document, versions, ask }));
+        if (!goesOn()) return null;
+        if (kept === undefined) await queries.insertShard(id, nth, count, summary);
+        else before += count;
+        played += count;
+        say('running', played, of, before);
+        return summary;
+      },
+    });
+    if (outcome !== 'stopped' && goesOn() && (await queries.endJudging(id, outcome))) say('done', played, played, before);
   };
 
   const begin = async (id: string): Promise<void> => {

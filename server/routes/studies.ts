@@ -10,7 +10,7 @@ import { errors, Id, LevelId } from './shapes.ts';
 
 const StudyId = LevelId.extend({ study: Id });
 
-/** Crowds of simulated players, played on the server. */
+/** Studies with simulated players, played on the server: crowds, and studies of values. */
 export const studyRoutes =
   (queries: Queries, checker: Checker, studies: Studies): FastifyPluginAsyncZod =>
   async (app) => {
@@ -18,6 +18,14 @@ export const studyRoutes =
       const found = await queries.findStudy(study);
       if (found?.levelId !== level) throw notFound('such study');
       return StudyEntry.parse(found);
+    };
+
+    /** The versions of a level that are called so, as a text; one that is not there is left out. */
+    const versionsOf = async (level: string, names: readonly string[]): Promise<string> => {
+      if (names.length === 0) return '{}';
+      const entries = (await queries.listVersions(level)).filter(({ name }) => names.includes(name));
+      const found = await Promise.all(entries.map(async ({ id, name }) => ({ name, version: await queries.findVersion(level, id) })));
+      return `{${found.map(({ name, version }) => `${JSON.stringify(name)}:${version?.document ?? 'null'}`).join(',')}}`;
     };
 
     app.get(
@@ -30,7 +38,8 @@ export const studyRoutes =
       '/api/levels/:level/studies/:study',
       {
         schema: {
-          summary: 'Let a crowd play the level as it is now, or a version of it, under an id of your own; again is harmless',
+          summary:
+            'Begin a crowd or a study of values of the level as it is now, or of a version, under an id of your own; again is harmless',
           params: StudyId,
           body: StudyAsked,
           response: { 200: StudyEntry, ...errors(409) },
@@ -44,8 +53,9 @@ export const studyRoutes =
           const found = await queries.findLevel(level);
           const document = version === null ? found?.document : (await queries.findVersion(level, version))?.document;
           if (found === undefined || document === undefined) throw notFound(version === null ? 'such level' : 'such version');
-          const { sessions, settings: checked } = await checker.run('readStudy', { document, settings });
-          await queries.insertStudy(level, { id: study, name, revision: found.revision, document, settings: checked, sessions });
+          const { versions: named, ...asked } = await checker.run('readStudy', { document, settings });
+          const versions = await versionsOf(level, named);
+          await queries.insertStudy(level, { id: study, name, revision: found.revision, document, versions, ...asked });
         } else if (there.levelId !== level)
           throw new HttpProblem(409, 'Clash', 'Another level has a study of this id. Nothing was changed.');
         await studies.begin(study);
@@ -65,9 +75,10 @@ export const studyRoutes =
       async (request, reply) => {
         const { level, study } = request.params;
         const entry = await entryOf(level, study);
-        const document = (await queries.studyDocument(study))?.document ?? 'null';
+        const { document = 'null', versions = '{}' } = (await queries.studyDocument(study)) ?? {};
         const parts = await queries.shardsOf(study);
-        const text = await checker.run('studyText', { entry: JSON.stringify(entry), document, parts: parts.map(({ summary }) => summary) });
+        const judged = 'kind' in entry.settings;
+        const text = await checker.run('studyText', { entry: JSON.stringify(entry), document, versions, judged, parts });
         return sendJson(reply, text) as never;
       },
     );

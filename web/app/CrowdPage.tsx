@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { Crowd } from '../crowd/Crowd.tsx';
+import { Crowd } from '../studies/crowd/Crowd.tsx';
 import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppSelector } from '../state/store.ts';
 import { CommandList } from './CommandList.tsx';

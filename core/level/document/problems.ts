@@ -81,7 +81,8 @@ function optionWords(issues: readonly z.core.$ZodIssue[]): string {
   return `a group of fields whose “${first.path.join('/')}” ${words(first)}`;
 }
 
-export function problemsOf(error: z.ZodError, under = ''): Problem[] {
+/** What is wrong with a document, in words; `under` is where it stands. */
+export function problemsOf(error: Pick<z.ZodError, 'issues'>, under = ''): Problem[] {
   return error.issues.slice(0, MOST_PROBLEMS).map((issue) => ({ path: under + pointer(issue.path), message: words(issue) }));
 }
 

@@ -34,7 +34,8 @@ export interface Levels {
 /** What is to be played next of a study, and what is known so far. */
 export interface Round<Result> {
   readonly asks: readonly Ask[];
-  readonly soFar: Result | null;
+  /** Worked out when it is asked for only. Null: nothing. */
+  readonly soFar: () => Result | null;
   /** Sessions that may still be played after this round, at most. */
   readonly more: number;
 }
@@ -105,7 +106,7 @@ export function partsOf(asks: readonly Ask[]): Ask[][] {
 
 /** How far a study has come. */
 export interface Stage<Result> {
-  readonly soFar: Result | null;
+  readonly soFar: () => Result | null;
   readonly done: number;
   /** Sessions in all, as far as is known now. */
   readonly of: number;

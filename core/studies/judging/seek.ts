@@ -55,6 +55,9 @@ const AROUND = 6;
 /** Sessions of the first look: so many, or all. */
 const EARLY = 40;
 
+/** Sessions that it costs where one value is found; of several, each costs the last part again. */
+export const seekCost = ({ crowd }: Pick<SeekSettings, 'crowd'>): number => (FIRST + HALVED + AROUND) * sessionCount(crowd);
+
 /** What in the settings does not fit a level. */
 export function seekProblems(level: Level, { dial, figure, crowd }: SeekSettings): Problem[] {
   const problems = [...crowdProblems(level, crowd)];
@@ -96,7 +99,7 @@ export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: See
       const turned = [{ paths: dial.paths, value }];
       return { version: null, turned, crowd, from: played.get(value)?.length ?? 0, to: upTo, outcomes: [figure.outcome] };
     });
-    const answers = yield { asks, soFar: played.size === 0 ? null : result(), more };
+    const answers = yield { asks, soFar: () => (played.size === 0 ? null : result()), more };
     open.forEach((value, at) => played.set(value, [...(played.get(value) ?? []), ...(answers[at]?.[0] ?? [])]));
   }
   /** By how much the figure is more than wished at a value that was played. */

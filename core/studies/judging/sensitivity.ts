@@ -128,7 +128,7 @@ export function* sensitivity(level: Level, { dials, share, figure, crowd }: Sens
     const asks = open.map(({ turned, values }): Ask => {
       return { version: null, turned: [...turned], crowd, from: values.length, to: upTo, outcomes: [figure.outcome] };
     });
-    const answers = yield { asks, soFar: base.values.length === 0 ? null : result(), more };
+    const answers = yield { asks, soFar: () => (base.values.length === 0 ? null : result()), more };
     open.forEach(({ values }, at) => values.push(...(answers[at]?.[0] ?? [])));
   }
   const all = [base, ...nudges.flatMap(({ low, high }) => [low, high])];

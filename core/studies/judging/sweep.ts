@@ -114,12 +114,22 @@ export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): 
   });
   type Cell = (typeof cells)[number];
   const played = (cell: Cell): number => cell.answer[0]?.length ?? 0;
-  const estimates = new Map<Cell, readonly Estimate[]>();
+  const estimated = new Map<Cell, { readonly sessions: number; readonly estimates: readonly Estimate[] }>();
+  /** Of each figure, worked out once for so many sessions. */
+  const estimatesOf = (cell: Cell): readonly Estimate[] => {
+    const sessionsNow = played(cell);
+    if (sessionsNow === 0) return [];
+    const known = estimated.get(cell);
+    if (known?.sessions === sessionsNow) return known.estimates;
+    const estimates = figures.map((figure, at) => figureOf(figure, cell.answer[at] ?? [], crowd.seed));
+    estimated.set(cell, { sessions: sessionsNow, estimates });
+    return estimates;
+  };
   const isDone = (cell: Cell): boolean => cell.problem !== null || played(cell) >= sessions;
   const result = (): SweepResult => ({
     cells: cells.map((cell) => ({
       at: cell.at,
-      estimates: estimates.get(cell) ?? [],
+      estimates: estimatesOf(cell),
       typical: typicalOf(cell.answer),
       problem: cell.problem,
     })),
@@ -133,13 +143,9 @@ export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): 
     });
     const rest = cells.reduce((sum, cell) => sum + (cell.problem === null ? sessions - played(cell) : 0), 0);
     const now = asks.reduce((sum, { from, to }) => sum + to - from, 0);
-    const answers = yield { asks, soFar: estimates.size === 0 ? null : result(), more: rest - now };
+    const answers = yield { asks, soFar: () => (cells.every((cell) => played(cell) === 0) ? null : result()), more: rest - now };
     open.forEach((cell, nth) => {
       cell.answer.forEach((values, figure) => values.push(...(answers[nth]?.[figure] ?? [])));
-      estimates.set(
-        cell,
-        figures.map((figure, at) => figureOf(figure, cell.answer[at] ?? [], crowd.seed)),
-      );
     });
   }
   const [columns, rows] = [spread(width, dials.length === 1 ? 2 * COARSE : COARSE), spread(height, COARSE)];
@@ -148,20 +154,18 @@ export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): 
   yield* play(coarse, sessions);
   const left = (): Cell[] => cells.filter((cell) => !isDone(cell));
   const part = Math.max(4, Math.ceil(left().length / PARTS));
-  while (left().length > 0) yield* play(steepest(cells, left(), estimates).slice(0, part), sessions);
+  while (left().length > 0) yield* play(steepest(cells, left()).slice(0, part), sessions);
   return result();
 }
 
 /** Cells that are to be played, those between known ones that differ most first; then by their order. */
-function steepest<Cell extends { readonly at: readonly number[] }>(
+function steepest<Cell extends Pick<Played, 'answer'> & { readonly at: readonly number[] }>(
   all: readonly Cell[],
   left: readonly Cell[],
-  estimates: ReadonlyMap<Cell, readonly Estimate[]>,
 ): Cell[] {
-  const known = all.flatMap((cell) => {
-    const value = estimates.get(cell)?.[0]?.value;
-    return value === undefined ? [] : [{ at: cell.at, value }];
-  });
+  const known = all.flatMap(({ at, answer: [values = []] }) =>
+    values.length === 0 ? [] : [{ at, value: values.reduce((sum, one) => sum + one, 0) / values.length }],
+  );
   /** How much the known cells around it differ, nearer ones counting more. */
   const steep = ({ at: [x = 0, y = 0] }: Cell): number => {
     const around = known

@@ -135,7 +135,7 @@ export function* checkTargets(
     const some = [...groups.values()].map((together) => asksFor(together, look));
     const open = all.filter(({ done }) => !done);
     const more = open.reduce((sum, { crowd }) => sum + Math.max(0, sessionCount(crowd) - look), 0);
-    const round: Round<Verdict[]> = { asks: some.flatMap(({ asks }) => asks), soFar: all.map(({ verdict }) => verdict), more };
+    const round: Round<Verdict[]> = { asks: some.flatMap(({ asks }) => asks), soFar: () => all.map(({ verdict }) => verdict), more };
     const answers = [...(yield round)];
     for (const { asks, take } of some) take(answers.splice(0, asks.length).map((one) => one.map((values) => [...values])));
     for (const one of open) {

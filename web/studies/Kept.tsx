@@ -1,20 +1,18 @@
-import { reasonOf, type Level } from '@dial/core/level';
-import { crowdProblems, sessionCount, usualCrowd, type CrowdSettings } from '@dial/core/studies';
+import { reasonOf } from '@dial/core/level';
+import type { StudyAsked } from '@dial/core/api';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { newId } from '../browser/ids.ts';
-import { Button, Notice } from '../controls/controls.tsx';
+import { Button } from '../controls/controls.tsx';
 import { Progress } from '../controls/Progress.tsx';
 import { Select } from '../controls/Select.tsx';
 import { api, type StudyChange, type StudyEntry } from '../state/server/api.ts';
 import { lists, useStudiesQuery, useVersionsQuery } from '../state/server/lists.ts';
-import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
-import { Result } from './Result.tsx';
-import { useStudy } from './useStudy.ts';
-import { WhoPlays } from './WhoPlays.tsx';
 
-/** A crowd that is played: how far it has come, how long it will take still, and the way to stop it. */
+const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
+
+/** A study that is played: how far it has come, how long it will take still, and the way to stop it. */
 function Running({ study, onStop }: { readonly study: StudyEntry; readonly onStop: () => void }) {
   const progress = useAppSelector((state) => state.crowd.studies[study.id]);
   const done = progress?.done ?? study.done;
@@ -34,18 +32,21 @@ const isOver = (state: StudyEntry['state']): boolean => !['waiting', 'running'].
 
 interface ChoicesProps {
   readonly level: string;
+  /** What a study is called here: crowd, sweep. */
+  readonly what: string;
   readonly studies: readonly StudyEntry[];
   readonly chosen: string | null;
-  readonly beside: string | null;
+  /** Undefined: nothing is shown beside it. */
+  readonly beside?: string | null;
   readonly version: string;
   readonly onVersion: (version: string) => void;
   readonly onChoose: (params: Record<string, string>) => void;
-  /** Changes a crowd that is kept. Answers whether that could be done. */
+  /** Changes a study that is kept. Answers whether that could be done. */
   readonly onChange: (id: string, change: StudyChange) => Promise<boolean>;
 }
 
-/** Which level is played next, and which of the crowds that are kept are shown. */
-function Choices({ level, studies, chosen, beside, version, onVersion, onChoose, onChange }: ChoicesProps) {
+/** Which level is played next, and which of the studies that are kept are shown. */
+export function Choices({ level, what, studies, chosen, beside, version, onVersion, onChoose, onChange }: ChoicesProps) {
   const { data: versions = [] } = useVersionsQuery(level);
   const revision = useAppSelector((state) => state.saving.revision);
   const shown = studies.find(({ id }) => id === chosen);
@@ -73,17 +74,21 @@ function Choices({ level, studies, chosen, beside, version, onVersion, onChoose,
       {shown !== undefined && chosen !== null && (
         <>
           <span className="ml-3">shown</span>
-          <Select label="Crowd shown" value={chosen} options={names} onChoose={(id) => onChoose({ study: id })} />
-          <span>beside</span>
-          <Select
-            label="Crowd beside it"
-            value={beside ?? ''}
-            options={[['', 'none'], ...names.filter(([id]) => id !== chosen)]}
-            onChoose={(id) => onChoose({ beside: id })}
-          />
+          <Select label={`${capital(what)} shown`} value={chosen} options={names} onChoose={(id) => onChoose({ study: id })} />
+          {beside !== undefined && (
+            <>
+              <span>beside</span>
+              <Select
+                label="Crowd beside it"
+                value={beside ?? ''}
+                options={[['', 'none'], ...names.filter(([id]) => id !== chosen)]}
+                onChoose={(id) => onChoose({ beside: id })}
+              />
+            </>
+          )}
           <input
             key={shown.id}
-            aria-label="Name of the crowd"
+            aria-label={`Name of the ${what}`}
             className="w-40 rounded-sm border border-line bg-card px-1 py-0.5"
             maxLength={80}
             defaultValue={shown.name}
@@ -114,8 +119,8 @@ function Choices({ level, studies, chosen, beside, version, onVersion, onChoose,
   );
 }
 
-/** What is to be said of a crowd that has not come to its end. */
-function Unfinished({ study, onStop }: { readonly study: StudyEntry; readonly onStop: () => void }) {
+/** What is to be said of a study that has not come to its end. */
+export function Unfinished({ study, onStop }: { readonly study: StudyEntry; readonly onStop: () => void }) {
   const heard = useAppSelector((state) => state.crowd.studies[study.id]?.state);
   const state = isOver(study.state) ? study.state : (heard ?? study.state);
   if (!isOver(state)) return <Running study={study} onStop={onStop} />;
@@ -128,80 +133,41 @@ function Unfinished({ study, onStop }: { readonly study: StudyEntry; readonly on
   return state === 'failed' ? <p className="text-xs text-harm">It failed: {study.why}. This is what had been played.</p> : null;
 }
 
-/** Crowds of a level: who plays, what those that are kept came to, and two of them beside each other. */
-export function Crowd({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
+/** The studies of a level that are of one sort: which is chosen by the address, and what is done to them. */
+export function useKept<Entry extends StudyEntry>(level: string, what: string, isOne: (study: StudyEntry) => study is Entry) {
   const dispatch = useAppDispatch();
   const [search, setSearch] = useSearchParams();
-  const revision = useAppSelector((state) => state.saving.revision);
-  const { data: studies } = useStudiesQuery(open.id);
-  const { data: versions = [] } = useVersionsQuery(open.id);
-  const [version, setVersion] = useState('');
+  const { data } = useStudiesQuery(level);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const [wished, setWished] = useState<CrowdSettings | null>(null);
+  const studies = data?.filter(isOne);
   const asked = search.get('study') ?? '';
   const chosen = asked === '' ? (studies?.[0]?.id ?? null) : asked;
-  const beside = search.get('beside') ?? '';
-  const shown = studies?.find(({ id }) => id === chosen);
-  const settings = wished ?? shown?.settings ?? (Object.keys(level.personas).length === 0 ? NOBODY : usualCrowd(level));
-  const now = useStudy(open.id, chosen);
-  const was = useStudy(open.id, beside === '' ? null : beside);
-  const problem =
-    settings.personas.length === 0 ? 'a crowd needs at least one session' : (crowdProblems(level, settings)[0]?.message ?? null);
   const choose = (params: Record<string, string>): void => setSearch({ ...Object.fromEntries(search), ...params }, { replace: true });
-  /** Does something to a crowd that is kept, and shows what the server has then. Answers whether it could be done. */
-  const does = async (what: string, act: () => Promise<unknown>): Promise<boolean> => {
+  /** Does something to a study, and shows what the server has then. Answers whether it could be done. */
+  const does = async (done: string, act: () => Promise<unknown>): Promise<boolean> => {
     setTrouble(null);
     try {
       await act();
       return true;
     } catch (error) {
-      setTrouble(`The crowd could not be ${what}: ${reasonOf(error)}`);
+      setTrouble(`The ${what} could not be ${done}: ${reasonOf(error)}`);
       return false;
     } finally {
       dispatch(lists.util.invalidateTags(['studies']));
     }
   };
-  const play = async (): Promise<void> => {
-    const id = newId();
-    const of = versions.find((one) => String(one.id) === version);
-    const name = `${of === undefined ? `revision ${String(revision)}` : `“${of.name}”`}, ${String(sessionCount(settings))} sessions`;
-    if (await does('begun', () => api.putStudy(open.id, id, { name, settings, version: of?.id ?? null }))) choose({ study: id });
+  return {
+    search,
+    studies,
+    chosen,
+    shown: studies?.find(({ id }) => id === chosen),
+    trouble,
+    choose,
+    begin: async (study: StudyAsked): Promise<void> => {
+      const id = newId();
+      if (await does('begun', () => api.putStudy(level, id, study))) choose({ study: id });
+    },
+    change: (id: string, change: StudyChange): Promise<boolean> => does('changed', () => api.changeStudy(level, id, change)),
+    stop: (id: string): void => void does('stopped', () => api.cancelStudy(level, id)),
   };
-  const troubles = [trouble, now.trouble, was.trouble].filter((one) => one !== null);
-  return (
-    <main className="flex min-h-0 flex-1 flex-col">
-      <WhoPlays level={level} settings={settings} problem={problem} onSettings={setWished} onPlay={() => void play()} />
-      <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-3 [&>*]:shrink-0">
-        {troubles.map((one) => (
-          <Notice key={one}>
-            <span className="flex-1">{one}</span>
-          </Notice>
-        ))}
-        <Choices
-          level={open.id}
-          studies={studies ?? []}
-          chosen={chosen}
-          beside={beside}
-          version={version}
-          onVersion={setVersion}
-          onChoose={choose}
-          onChange={(id, change) => does('changed', () => api.changeStudy(open.id, id, change))}
-        />
-        {shown !== undefined && (
-          <Unfinished key={shown.id} study={shown} onStop={() => void does('stopped', () => api.cancelStudy(open.id, shown.id))} />
-        )}
-        {studies?.length === 0 && (
-          <p className="text-soft">
-            No crowd has played this level yet. Choose who plays above, and press “Play {sessionCount(settings)} sessions”: you will see who
-            finishes, where they die, and what nobody ever touches.
-          </p>
-        )}
-        {now.result !== null && (
-          <Result key={now.result.study.id} result={now.result} was={was.result} path={`/levels/${encodeURIComponent(open.id)}`} />
-        )}
-      </div>
-    </main>
-  );
 }
-
-const NOBODY: CrowdSettings = { personas: [], seconds: 120, seed: 1, start: null };

@@ -1,7 +1,7 @@
 import { plainNumber } from '@dial/core/formats';
 import { entry, type Level } from '@dial/core/level';
 import { measuresOf, type SessionRow } from '@dial/core/studies';
-import type { DotsSpec, LinesSpec } from '../charts/spec.ts';
+import type { DotsSpec, LinesSpec } from '../../charts/spec.ts';
 import type { CrowdResult } from './result.ts';
 
 export const personaName = (level: Level, persona: string | null): string =>

@@ -2,8 +2,8 @@ import { planSvgText, plainNumber, thingName } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { HEAT_LAYERS, numberedThings, type Heat, type HeatLayer, type SessionRow } from '@dial/core/studies';
 import { useMemo, useState } from 'react';
-import { HeatCells } from '../drawing/plan/HeatCells.tsx';
-import { Radios } from '../controls/Radios.tsx';
+import { HeatCells } from '../../drawing/plan/HeatCells.tsx';
+import { Radios } from '../../controls/Radios.tsx';
 
 /** A level that is taller than wide leaves room for what stands below. Pixels. */
 const TALLEST = 460;

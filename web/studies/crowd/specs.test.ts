@@ -1,9 +1,9 @@
-import { parseLevelText } from '../../core/level/index.ts';
-import { CrowdSettings, playShard } from '../../core/studies/index.ts';
+import { parseLevelText } from '../../../core/level/index.ts';
+import { CrowdSettings, playShard } from '../../../core/studies/index.ts';
 import { readFileSync } from 'node:fs';
-import { tableOf } from '../charts/spec.ts';
-import { sessionOf, toBeWalked, walkAsked, walkOf } from '../state/slices/simulated.ts';
-import { isShown } from '../state/sync/opening.ts';
+import { tableOf } from '../../charts/spec.ts';
+import { sessionOf, toBeWalked, walkAsked, walkOf } from '../../state/slices/simulated.ts';
+import { isShown } from '../../state/sync/opening.ts';
 import { resultOf } from './result.ts';
 import { aliveSpec, dotsSpec, rowsOf } from './specs.ts';
 
@@ -27,13 +27,16 @@ const study = {
   done: 7,
   state: 'done',
   why: null,
+  outcome: null,
   createdAt: '',
   endedAt: null,
 } as const;
 
+const empty = { document: level, versions: {}, answers: [] };
+
 test('a crowd is drawn the same in whatever parts it came, and read as a table', () => {
-  const result = resultOf({ ...study, document: level, parts: [part(3, 7), part(0, 3)] });
-  expect(result).toEqual(resultOf({ ...study, document: level, parts: [part(0, 7)] }));
+  const result = resultOf({ ...study, ...empty, parts: [part(3, 7), part(0, 3)] })!;
+  expect(result).toEqual(resultOf({ ...study, ...empty, parts: [part(0, 7)] }));
   const alive = aliveSpec(result);
   for (const { points } of alive.panels[0]!.lines) {
     expect(points[0]).toEqual([0, 100]);

@@ -1,0 +1,108 @@
+import { z } from 'zod';
+import { inOrder, type Level, type Problem } from '../../level/index.ts';
+import { sessionCount } from '../settings.ts';
+import type { Answer, Ask, Levels, Study } from './asks.ts';
+import { partsOf } from './asks.ts';
+import { seek, seekCost, seekProblems, SeekSettings, type SeekResult } from './seek.ts';
+import { sensitivity, sensitivityCost, sensitivityProblems, SensitivitySettings, type SensitivityResult } from './sensitivity.ts';
+import { sweep, sweepProblems, SweepSettings, type SweepResult } from './sweep.ts';
+import { checkTargets, crowdOfTarget, type Verdict } from './targets.ts';
+
+/** A study of values: which, and what is asked. */
+export const Judging = z
+  .discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('check').meta({ description: 'Judge all targets of the level.' }) }),
+    z.strictObject({ kind: z.literal('sweep'), of: SweepSettings }),
+    z.strictObject({ kind: z.literal('sensitivity'), of: SensitivitySettings }),
+    z.strictObject({ kind: z.literal('seek'), of: SeekSettings }),
+  ])
+  .meta({ title: 'Judging', description: 'A study of values: a check of targets, a sweep, what matters, or seek.' });
+export type Judging = z.infer<typeof Judging>;
+
+/** What each comes to. */
+export type JudgingResult =
+  | { readonly kind: 'check'; readonly result: readonly Verdict[] }
+  | { readonly kind: 'sweep'; readonly result: SweepResult }
+  | { readonly kind: 'sensitivity'; readonly result: SensitivityResult }
+  | { readonly kind: 'seek'; readonly result: SeekResult };
+
+/** The study that is asked for. */
+export function judging({ level, versions }: Levels, asked: Judging): Study<JudgingResult['result']> {
+  switch (asked.kind) {
+    case 'check':
+      return checkTargets(level, inOrder(level.targets), new Set(Object.keys(versions)));
+    case 'sweep':
+      return sweep(level, asked.of);
+    case 'sensitivity':
+      return sensitivity(level, asked.of);
+    case 'seek':
+      return seek(level, asked.of);
+  }
+}
+
+/** What in it does not fit the level, or asks for too much. */
+export function judgingProblems(level: Level, asked: Judging): Problem[] {
+  const within = (problems: readonly Problem[]): Problem[] => problems.map((one) => ({ ...one, path: `/of${one.path}` }));
+  switch (asked.kind) {
+    case 'check':
+      return Object.keys(level.targets).length > 0 ? [] : [{ path: '', message: 'the level states no targets: there is nothing to check' }];
+    case 'sweep':
+      return within(sweepProblems(level, asked.of));
+    case 'sensitivity':
+      return within(sensitivityProblems(level, asked.of));
+    case 'seek':
+      return within(seekProblems(level, asked.of));
+  }
+}
+
+/** Sessions that it may cost, at most. */
+export function judgingCost(level: Level, asked: Judging): number {
+  switch (asked.kind) {
+    case 'check':
+      return Object.values(level.targets).reduce(
+        (sum, target) => sum + (target.than === null ? 1 : 2) * sessionCount(crowdOfTarget(level, target)),
+        0,
+      );
+    case 'sweep':
+      return asked.of.dials.reduce((product, { values }) => product * values.length, sessionCount(asked.of.crowd));
+    case 'sensitivity':
+      return sensitivityCost(asked.of);
+    case 'seek':
+      return seekCost(asked.of);
+  }
+}
+
+/** What is known of a study from the parts that have been played. */
+export interface Replayed<Result> {
+  /** What it came to; null while parts are missing. */
+  readonly result: Result | null;
+  readonly soFar: Result | null;
+  readonly done: number;
+  readonly of: number;
+}
+
+/** Tells a study what has been played of it, by the numbers of its parts, as far as that leads. */
+export function replayed<Result>(study: Study<Result>, known: ReadonlyMap<number, Answer>): Replayed<Result> {
+  let [part, done] = [0, 0];
+  let next = study.next();
+  while (next.done !== true) {
+    const { asks, soFar, more } = next.value;
+    const parts = partsOf(asks);
+    const sessions = (some: readonly Ask[]): number => some.reduce((sum, { from, to }) => sum + to - from, 0);
+    const of = done + sessions(asks) + more;
+    const first = part;
+    const answers: (Answer | undefined)[] = parts.flat().map((_, nth) => known.get(first + nth));
+    part += answers.length;
+    const played = parts.flat().filter((_, nth) => answers[nth] !== undefined);
+    done += sessions(played);
+    if (played.length < answers.length) return { result: null, soFar: soFar(), done, of };
+    let at = 0;
+    const whole = asks.map(({ outcomes }, ask): Answer => {
+      const some = answers.slice(at, at + (parts[ask]?.length ?? 0));
+      at += some.length;
+      return outcomes.map((_, outcome) => some.flatMap((one) => one?.[outcome] ?? []));
+    });
+    next = study.next(whole);
+  }
+  return { result: next.value, soFar: next.value, done, of: done };
+}

@@ -1,0 +1,69 @@
+import type { Level } from '@dial/core/level';
+import { crowdProblems, sessionCount, usualCrowd, type CrowdSettings } from '@dial/core/studies';
+import { useState } from 'react';
+import { Notice } from '../../controls/controls.tsx';
+import { useVersionsQuery } from '../../state/server/lists.ts';
+import type { OpenLevel } from '../../state/slices/document.ts';
+import { useAppSelector } from '../../state/store.ts';
+import { isCrowd } from '../kept.ts';
+import { Choices, Unfinished, useKept } from '../Kept.tsx';
+import { useStudy } from '../useStudy.ts';
+import { WhoPlays } from '../WhoPlays.tsx';
+import { resultOf } from './result.ts';
+import { Result } from './Result.tsx';
+
+/** Crowds of a level: who plays, what those that are kept came to, and two of them beside each other. */
+export function Crowd({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
+  const revision = useAppSelector((state) => state.saving.revision);
+  const { search, studies, chosen, shown, trouble, choose, begin, change, stop } = useKept(open.id, 'crowd', isCrowd);
+  const { data: versions = [] } = useVersionsQuery(open.id);
+  const [version, setVersion] = useState('');
+  const [wished, setWished] = useState<CrowdSettings | null>(null);
+  const beside = search.get('beside') ?? '';
+  const settings = wished ?? shown?.settings ?? (Object.keys(level.personas).length === 0 ? NOBODY : usualCrowd(level));
+  const now = useStudy(open.id, chosen, resultOf);
+  const was = useStudy(open.id, beside === '' ? null : beside, resultOf);
+  const problem =
+    settings.personas.length === 0 ? 'a crowd needs at least one session' : (crowdProblems(level, settings)[0]?.message ?? null);
+  const play = (): void => {
+    const of = versions.find((one) => String(one.id) === version);
+    const name = `${of === undefined ? `revision ${String(revision)}` : `“${of.name}”`}, ${String(sessionCount(settings))} sessions`;
+    void begin({ name, settings, version: of?.id ?? null });
+  };
+  const troubles = [trouble, now.trouble, was.trouble].filter((one) => one !== null);
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <WhoPlays level={level} settings={settings} problem={problem} onSettings={setWished} onPlay={play} />
+      <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-3 [&>*]:shrink-0">
+        {troubles.map((one) => (
+          <Notice key={one}>
+            <span className="flex-1">{one}</span>
+          </Notice>
+        ))}
+        <Choices
+          level={open.id}
+          what="crowd"
+          studies={studies ?? []}
+          chosen={chosen}
+          beside={beside}
+          version={version}
+          onVersion={setVersion}
+          onChoose={choose}
+          onChange={change}
+        />
+        {shown !== undefined && <Unfinished key={shown.id} study={shown} onStop={() => stop(shown.id)} />}
+        {studies?.length === 0 && (
+          <p className="text-soft">
+            No crowd has played this level yet. Choose who plays above, and press “Play {sessionCount(settings)} sessions”: you will see who
+            finishes, where they die, and what nobody ever touches.
+          </p>
+        )}
+        {now.result !== null && (
+          <Result key={now.result.study.id} result={now.result} was={was.result} path={`/levels/${encodeURIComponent(open.id)}`} />
+        )}
+      </div>
+    </main>
+  );
+}
+
+const NOBODY: CrowdSettings = { personas: [], seconds: 120, seed: 1, start: null };
