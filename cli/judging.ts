@@ -1,4 +1,4 @@
-import { seekSentence, sensitivityCsv, sensitivityText, sweepCsv, sweepText } from '@dial/core/formats';
+import { seekCsv, seekText, sensitivityCsv, sensitivityText, sweepCsv, sweepText } from '@dial/core/formats';
 import { allDials, levelHash, parseWith, type Level, type Problem } from '@dial/core/level';
 import { SIMULATION_VERSION } from '@dial/core/session';
 import {
@@ -172,17 +172,10 @@ export async function seek(file: string, options: StudyOptions & { readonly wish
   );
   refuse(seekProblems(level, settings));
   const result = await studied({ level, versions: {} }, seekStudy(level, settings), threadsOf(options));
-  const rows = (): string =>
-    result.points
-      .map(({ value, estimate }) => [value, estimate.value, estimate.low, estimate.high, estimate.sessions].join(','))
-      .join('\r\n');
   print(
     level,
     options,
     { settings, result },
-    {
-      csv: () => `value,figure,low (95 %),high (95 %),sessions\r\n${rows()}\r\n`,
-      text: () => seekSentence(level, settings, result),
-    },
+    { csv: () => seekCsv(level, settings, result), text: () => seekText(level, settings, result) },
   );
 }

@@ -15,10 +15,11 @@ const words = (text: string): Piece => ({ text, as: 'words' });
 const figure = (text: string): Piece => ({ text, as: 'figure' });
 const hundredth = (share: number): string => plainNumber(100 * share, 0);
 
-/** `84–88`; one number where both ends are written alike. */
+/** `84–88`; one number where both ends are written alike, and `−4 to −2` where a dash would be read as a sign. */
 export function rangeText(low: number, high: number, places = 0): string {
   const [from, to] = [plainNumber(low, places), plainNumber(high, places)];
-  return from === to ? from : `${from}–${to}`;
+  if (from === to) return from;
+  return low < 0 ? `${from} to ${to}` : `${from}–${to}`;
 }
 
 const shareInterval = ({ low, high }: Estimate): Piece => ({ text: ` (${rangeText(100 * low, 100 * high)})`, as: 'interval' });

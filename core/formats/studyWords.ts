@@ -1,4 +1,4 @@
-import { type Level } from '../level/index.ts';
+import { allDials, entry, inOrder, kindOf, personaDials, segmentsOf, type DialSpec, type Level } from '../level/index.ts';
 import {
   dialIn,
   figureName,
@@ -20,20 +20,51 @@ import { pointerWords } from './differenceWords.ts';
 import { forFile, plainNumber, signed } from './numerals.ts';
 import { estimateText } from './targetWords.ts';
 
+/** A dial that a study can turn, and what it is called beside others. */
+export interface NamedDial {
+  readonly name: string;
+  readonly spec: DialSpec;
+}
+
+const known = new WeakMap<Level, readonly NamedDial[]>();
+
+/** What a dial is of: a kind, the player, a persona. */
+function ownerName(level: Level, { path }: DialSpec): string {
+  const [map = '', id = ''] = segmentsOf(path);
+  if (map === 'kinds') return kindOf(level, id)?.name ?? id;
+  if (map === 'personas') return entry(level.personas, id)?.name ?? id;
+  if (map === 'paths') return entry(level.paths, id)?.name ?? id;
+  return map === 'tagRules' ? (entry(level.tagRules, id)?.tag ?? id) : 'player';
+}
+
+/** All dials that a study can turn: of kinds, of the player, of personas. */
+export function studyDials(level: Level): readonly NamedDial[] {
+  const before = known.get(level);
+  if (before !== undefined) return before;
+  const specs = [...allDials(level), ...inOrder(level.personas).flatMap(([id]) => personaDials(level, id))];
+  const dials = specs.map((spec) => ({ spec, name: `${ownerName(level, spec)}: ${spec.label}` }));
+  known.set(level, dials);
+  return dials;
+}
+
 /** What a dial is called. */
-export const dialName = (level: Level, { paths: [path] }: DialAt): string => pointerWords(level, path ?? '');
+export function dialName(level: Level, { paths: [path = ''] }: DialAt): string {
+  return studyDials(level).find(({ spec }) => spec.paths[0] === path)?.name ?? pointerWords(level, path);
+}
 
 const unitOf = (level: Level, dial: DialAt): string => {
   const unit = dialIn(level, dial)?.quantity.unit ?? '';
   return unit === '' ? '' : ` ${unit}`;
 };
 
+const capital = (sentence: string): string => sentence.charAt(0).toUpperCase() + sentence.slice(1);
+
 /** Who stands behind a figure: `100 sessions a value, seeds from 1`. */
 export const behindText = (crowd: CrowdSettings, each: string): string =>
   `${plainNumber(sessionCount(crowd), 0)} sessions ${each}, the same each time, up to ${plainNumber(crowd.seconds)} s, from seed ${String(crowd.seed)}`;
 
 /** What a sweep came to, as a sentence: how far the first figure goes. */
-export function sweepSentence(level: Level, { dials, figures, crowd }: SweepSettings, { cells }: SweepResult): string {
+export function sweepSentence(level: Level, { dials, figures }: SweepSettings, { cells }: SweepResult): string {
   const [figure] = figures;
   const known = cells.filter(({ estimates }) => estimates[0] !== undefined);
   if (figure === undefined || known.length === 0) return 'Nothing has been played yet.';
@@ -45,8 +76,11 @@ export function sweepSentence(level: Level, { dials, figures, crowd }: SweepSett
   const [low, high] = [ordered[0], ordered.at(-1)] as [(typeof known)[number], (typeof known)[number]];
   const value = (cell: (typeof known)[number]): string => estimateText(cell.estimates[0] ?? { value: 0, low: 0, high: 0, sessions: 0 });
   const turned = dials.map((dial) => dialName(level, dial)).join(' and ');
-  if (low.estimates[0]?.value === high.estimates[0]?.value) return `${name} stays at ${value(low)}${unit} whatever ${turned} is.`;
-  return `With ${turned}, ${name} goes from ${value(low)} at ${where(low)} to ${value(high)}${unit === '' ? '' : ` ${unit}`} at ${where(high)}. ${behindText(crowd, 'a cell')}.`;
+  const after = unit === '' ? '' : ` ${unit}`;
+  if (low.estimates[0]?.value === high.estimates[0]?.value) return capital(`${name} is ${value(low)}${after} whatever ${turned} is.`);
+  return capital(
+    `${name} is ${value(low)}${after} at the least, with ${turned} at ${where(low)}, and ${value(high)}${after} at the most, at ${where(high)}.`,
+  );
 }
 
 /** A sweep as CSV: a row a cell. */
@@ -76,7 +110,7 @@ export function sweepText(level: Level, settings: SweepSettings, result: SweepRe
     const figures = problem ?? estimates.map((one) => estimateText(one)).join('  ');
     return `  ${values.padStart(10)}  ${figures}`;
   });
-  return [sweepSentence(level, settings, result), ...rows].join('\n');
+  return [`${sweepSentence(level, settings, result)} ${behindText(settings.crowd, 'a cell')}.`, ...rows].join('\n');
 }
 
 /** What matters, as a sentence. */
@@ -87,7 +121,7 @@ export function sensitivitySentence(level: Level, { dials, figure }: Sensitivity
   if (first === undefined) return `No effect of any of these dials on ${name} was seen.`;
   const called = ({ dial }: typeof first): string => dialName(level, dials[dial] ?? { paths: [''] });
   const then = second === undefined ? '' : `, then ${called(second)}`;
-  return `${called(first)} moves ${name} most${then}.`;
+  return capital(`${called(first)} moves ${name} most${then}.`);
 }
 
 const movesText = (low: number, high: number, value: number): string => `${signed(value, 1)} (${rangeText(low, high, 1)})`;
@@ -124,27 +158,32 @@ export function sensitivityCsv(level: Level, { dials }: SensitivitySettings, { e
 }
 
 /** What was found for a wish, as a sentence; that there is none or that there are several is said. */
-export function seekSentence(
-  level: Level,
-  { dial, from, to, figure, wish, crowd }: SeekSettings,
-  { points, found, sessions }: SeekResult,
-): string {
+export function seekSentence(level: Level, { dial, from, to, figure, wish }: SeekSettings, { points, found }: SeekResult): string {
   const name = figureName(level, figure);
   const unit = unitOf(level, dial);
   const wished = `${plainNumber(wish)}${figureUnit(level, figure) === '' ? '' : ` ${figureUnit(level, figure)}`}`;
-  const behind = ` ${plainNumber(sessions, 0)} sessions in all; ${behindText(crowd, 'a value')}.`;
   if (points.length === 0) return 'Nothing has been played yet.';
   if (found.length === 0) {
     const ordered = [...points].sort((a, b) => a.estimate.value - b.estimate.value);
     const [low, high] = [ordered[0], ordered.at(-1)] as [(typeof points)[number], (typeof points)[number]];
     const over = low.estimate.value > wish;
     const end = over ? low : high;
-    return `None: from ${plainNumber(from)} to ${plainNumber(to)}${unit}, ${name} goes no ${over ? 'lower' : 'higher'} than ${estimateText(end.estimate)}, at ${plainNumber(end.value)}${unit}; ${wished} is not reached.${behind}`;
+    return `None: from ${plainNumber(from)} to ${plainNumber(to)}${unit}, ${name} goes no ${over ? 'lower' : 'higher'} than ${estimateText(end.estimate)}, at ${plainNumber(end.value)}${unit}; ${wished} is not reached.`;
   }
   const at = found.map(({ value, low, high, jump }) => {
     const near = jump ? ', where it jumps over it' : ` (${rangeText(low, high, 2)})`;
     return `at ${plainNumber(value, 3)}${unit}${near}`;
   });
   const several = found.length > 1 ? `${String(found.length)} values: ` : '';
-  return `${several}${dialName(level, dial)} ${at.join(' and ')} gives ${name} ${wished}.${behind}`;
+  return capital(`${several}${dialName(level, dial)} ${at.join(' and ')} gives ${name} ${wished}.`);
+}
+
+/** What was found for a wish, for a terminal. */
+export const seekText = (level: Level, settings: SeekSettings, result: SeekResult): string =>
+  `${seekSentence(level, settings, result)} ${plainNumber(result.sessions, 0)} sessions in all; ${behindText(settings.crowd, 'a value')}.`;
+
+/** What a seek has played, as CSV: a row a value. */
+export function seekCsv(level: Level, { dial, figure }: SeekSettings, { points }: SeekResult): string {
+  const rows = points.map(({ value, estimate: { value: is, low, high, sessions } }) => [value, is, low, high, sessions]);
+  return forFile(() => csvText([[dialName(level, dial), figureName(level, figure), 'low (95 %)', 'high (95 %)', 'sessions'], ...rows]));
 }

@@ -1,18 +1,17 @@
 import { availableParallelism } from 'node:os';
 import { reasonOf } from '@dial/core/level';
 import type { StudyProgress } from '@dial/core/api';
-import type { CrowdSettings, Judging } from '@dial/core/studies';
 import { Piscina } from 'piscina';
 import type { Database } from '../db/database.ts';
 import type { Queries } from '../db/queries.ts';
-import { conducted } from './conducting.ts';
+import { judge, playCrowd } from './leading.ts';
 import type { PartTask, ShardTask } from './playing.ts';
 import { openQueue, type Queue } from './queue.ts';
 
-/** Sessions that are played and kept at a time: about a second. */
-const SHARD = 25;
-
 const IDLE_MILLISECONDS = 5000;
+
+/** Sessions after which the pace is known. */
+const SAYS_SOMETHING = 60;
 
 /** Long work on levels: what was begun is brought to its end, also over restarts, or cancelled. */
 export interface Studies {
@@ -91,12 +90,14 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
     const began = performance.now();
     const goesOn = (): boolean => !isStopped() && !cancelled.has(id);
     const say = (state: StudyProgress['state'], done: number, of: number, before: number): void => {
-      const pace = done > before ? (performance.now() - began) / 1000 / (done - before) : null;
+      // The first parts are slower than those that follow: they say little.
+      const pace = done - before > SAYS_SOMETHING ? (performance.now() - began) / 1000 / (done - before) : null;
       tell(levelId, { id, state, done, secondsLeft: pace === null ? null : Math.round(pace * Math.max(0, of - done)) });
     };
     try {
-      if ('kind' in settings) await judge(id, { ...study, settings }, goesOn, say);
-      else await playCrowd(id, { ...study, settings }, goesOn, say);
+      const leading = { id, queries, players: players(), threads, isStopped, goesOn, say };
+      if ('kind' in settings) await judge(leading, { ...study, settings });
+      else await playCrowd(leading, { ...study, settings });
     } catch (error) {
       if (isStopped()) return;
       warn(`The study ${id} failed: ${reasonOf(error)}`);
@@ -104,62 +105,6 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
       await queries.setStudyState(id, 'failed', reasonOf(error));
       say('failed', 0, 0, 0);
     }
-  };
-
-  type Open = NonNullable<Awaited<ReturnType<Queries['openStudy']>>>;
-  type Say = (state: StudyProgress['state'], done: number, of: number, before: number) => void;
-
-  /** Plays what is missing of a crowd, a few parts at a time, so that two studies share the threads fairly. */
-  const playCrowd = async (
-    id: string,
-    study: Open & { readonly settings: CrowdSettings },
-    goesOn: () => boolean,
-    say: Say,
-  ): Promise<void> => {
-    const { document, settings, sessions, done } = study;
-    const missing = Array.from({ length: Math.ceil(sessions / SHARD) }, (_, at) => at * SHARD).filter((first) => !done.has(first));
-    const before = [...done].reduce((sum, first) => sum + Math.min(SHARD, sessions - first), 0);
-    let played = before;
-    const one = async (): Promise<void> => {
-      for (let from = missing.shift(); from !== undefined && goesOn(); from = missing.shift()) {
-        const to = Math.min(sessions, from + SHARD);
-        const summary = await players().run({ document, settings, from, to });
-        if (isStopped()) return;
-        await queries.insertShard(id, from, to - from, summary);
-        played += to - from;
-        say('running', played, sessions, before);
-      }
-    };
-    try {
-      await Promise.all(Array.from({ length: threads }, one));
-    } finally {
-      missing.length = 0;
-    }
-    if (goesOn() && (await queries.setStudyState(id, 'done'))) say('done', played, sessions, before);
-  };
-
-  /** Leads a study of values to its end: parts that are there are not played again. */
-  const judge = async (id: string, study: Open & { readonly settings: Judging }, goesOn: () => boolean, say: Say): Promise<void> => {
-    const { document, versions, settings, done, sessions } = study;
-    let [played, before, of] = [0, 0, sessions];
-    const outcome = await conducted({
-      data: { document, versions, asked: settings },
-      threads,
-      wanted: goesOn,
-      onOf: (all) => (of = all),
-      play: async (nth, ask) => {
-        const count = ask.to - ask.from;
-        const kept = done.has(nth) ? await queries.shardOf(id, nth) : undefined;
-        const summary = kept?.summary ?? (await players().run({ document, versions, ask }));
-        if (!goesOn()) return null;
-        if (kept === undefined) await queries.insertShard(id, nth, count, summary);
-        else before += count;
-        played += count;
-        say('running', played, of, before);
-        return summary;
-      },
-    });
-    if (outcome !== 'stopped' && goesOn() && (await queries.endJudging(id, outcome))) say('done', played, played, before);
   };
 
   const begin = async (id: string): Promise<void> => {

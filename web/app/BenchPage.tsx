@@ -1,3 +1,4 @@
+import { segmentsOf } from '@dial/core/level';
 import { useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Divider, useDivided } from '../controls/Divider.tsx';
@@ -5,6 +6,7 @@ import { useWide } from '../controls/hooks/useWide.ts';
 import { ContextMenu } from '../controls/ContextMenu.tsx';
 import { later } from '../controls/later.tsx';
 import { TabPage, Tabs } from '../controls/Tabs.tsx';
+import { focusDial } from '../dials/DialGroup.tsx';
 import { Dials } from '../dials/Dials.tsx';
 import { Plan } from '../plan/Plan.tsx';
 import { PlanList } from '../plan/PlanList.tsx';
@@ -56,6 +58,9 @@ function useRunningNeedle(): void {
   }, [store, playing, pace]);
 }
 
+/** A dial is looked for in so many frames: the column of what it is of is made first. */
+const FRAMES_WAITED = 60;
+
 /** The share of the height that the Strip has of what it and the Plan have together. */
 const SHARE = 0.345;
 const SHARES = [0.12, 0.75] as const;
@@ -85,6 +90,25 @@ function useAskedMoment(search: URLSearchParams): void {
   }, [store, run, level, rate, search]);
 }
 
+/** Shows and focuses the dial that the address asks for: one that was pressed on another page. */
+function useAskedDial(search: URLSearchParams): void {
+  const store = useAppStore();
+  const path = search.get('dial');
+  useEffect(() => {
+    if (path === null || path === '') return;
+    const [map, id] = segmentsOf(path);
+    store.dispatch(viewActions.selected(map === 'kinds' && id !== undefined ? { kind: id } : {}));
+    let left = FRAMES_WAITED;
+    let frame = 0;
+    const look = (): void => {
+      left -= 1;
+      if (!focusDial(path) && left > 0) frame = requestAnimationFrame(look);
+    };
+    frame = requestAnimationFrame(look);
+    return () => cancelAnimationFrame(frame);
+  }, [store, path]);
+}
+
 function Bench({ open }: { readonly open: OpenLevel }) {
   const level = useAppSelector((state) => state.document.turning) ?? open.level;
   const store = useAppStore();
@@ -97,6 +121,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
   const [search] = useSearchParams();
   const [toured] = useState(() => search.has('tour'));
   useAskedMoment(search);
+  useAskedDial(search);
   useCommandKeys('bench');
   useRunningNeedle();
   useEffect(() => {

@@ -20,6 +20,7 @@ const PAGES = [
   ['Sheet', '/sheet'],
   ['Runs', '/runs'],
   ['Crowd', '/crowd'],
+  ['Sweep', '/sweep'],
   ['Play', '/play'],
 ] as const;
 

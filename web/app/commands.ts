@@ -80,6 +80,13 @@ const pressing = (name: string, key: string, id: string): Command => ({
   run: () => buttonOf(id)?.click(),
 });
 
+/** Where the dial that has the focus is kept; null: none has. */
+const dialInHand = (): string | null => document.activeElement?.closest<HTMLElement>('[data-paths]')?.dataset['paths'] ?? null;
+
+/** Where a dial is asked about. */
+export const sweepPath = (state: RootState, ask: 'one' | 'seek', paths = dialInHand()): string =>
+  `${pathOf(state)}/sweep?ask=${ask}&dial=${encodeURIComponent(paths ?? '')}`;
+
 /** Focus goes to the first thing to be used in a part of the page, once it is there. */
 function focusIn(selector: string, frames = 30): void {
   requestAnimationFrame(() => {
@@ -269,10 +276,32 @@ const COMMANDS: readonly Command[] = [
   {
     name: 'Crowd',
     also: 'study persona',
-    key: 'shift+c',
+    key: 'shift+u',
     on: 'every',
     can: always,
     run: (store, go) => go(`${pathOf(store.getState())}/crowd`),
+  },
+  {
+    name: 'Sweep: studies of values',
+    also: 'study what matters seek target',
+    key: 'shift+z',
+    on: 'every',
+    can: always,
+    run: (store, go) => go(`${pathOf(store.getState())}/sweep`),
+  },
+  {
+    name: 'Sweep the dial in hand',
+    also: 'study curve',
+    key: 'z',
+    can: () => dialInHand() !== null,
+    run: (store, go) => go(sweepPath(store.getState(), 'one')),
+  },
+  {
+    name: 'Seek a value of the dial in hand',
+    also: 'study wish outcome',
+    key: 'x',
+    can: () => dialInHand() !== null,
+    run: (store, go) => go(sweepPath(store.getState(), 'seek')),
   },
   {
     name: 'Show where the crowd was, or died, over the Plan',
@@ -312,7 +341,7 @@ export const keyWords = (key: string): string =>
     .join(' + ');
 
 /** The pages that commands are given on. */
-export type CommandPage = 'bench' | 'sheet' | 'runs' | 'crowd';
+export type CommandPage = 'bench' | 'sheet' | 'runs' | 'crowd' | 'sweep';
 
 /** The commands that work on a page. */
 export const commandsOn = (page: CommandPage): readonly Command[] => COMMANDS.filter(({ on = 'bench' }) => on === 'every' || on === page);

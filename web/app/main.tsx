@@ -25,6 +25,7 @@ const BenchPage = later(() => import('./BenchPage.tsx').then((module) => module.
 const SheetPage = later(() => import('./SheetPage.tsx').then((module) => module.SheetPage), opening);
 const RunsPage = later(() => import('./RunsPage.tsx').then((module) => module.RunsPage), opening);
 const CrowdPage = later(() => import('./CrowdPage.tsx').then((module) => module.CrowdPage), opening);
+const SweepPage = later(() => import('./SweepPage.tsx').then((module) => module.SweepPage), opening);
 const ReportPage = later(() => import('./ReportPage.tsx').then((module) => module.ReportPage), opening);
 const KeysPage = later(() => import('./KeysPage.tsx').then((module) => module.KeysPage), opening);
 const SignInPage = later(() => import('./SignInPage.tsx').then((module) => module.SignInPage), opening);
@@ -68,6 +69,7 @@ createRoot(root).render(
             <Route path="/levels/:level/sheet" element={<SheetPage />} />
             <Route path="/levels/:level/runs" element={<RunsPage />} />
             <Route path="/levels/:level/crowd" element={<CrowdPage />} />
+            <Route path="/levels/:level/sweep" element={<SweepPage />} />
             <Route path="/levels/:level/report" element={<ReportPage />} />
             <Route path="/levels/:level/play" element={<PlayPage />} />
             <Route path={SIGN_IN} element={<SignInPage />} />

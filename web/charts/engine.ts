@@ -1,12 +1,14 @@
 /** Draws charts with Apache ECharts. Loaded when the first chart is shown; nothing else imports that package. */
 import { plainNumber } from '@dial/core/formats';
-import { BarChart, LineChart, ScatterChart } from 'echarts/charts';
+import { BarChart, CustomChart, LineChart, LinesChart, ScatterChart } from 'echarts/charts';
 import {
   AriaComponent,
   AxisPointerComponent,
   DataZoomInsideComponent,
   GridComponent,
   LegendComponent,
+  MarkAreaComponent,
+  MarkLineComponent,
   TooltipComponent,
 } from 'echarts/components';
 import { init, use as register, type EChartsCoreOption } from 'echarts/core';
@@ -14,16 +16,22 @@ import { SVGRenderer } from 'echarts/renderers';
 import type { Palette } from '../drawing/palette.ts';
 import { laneDash } from '../drawing/lanes/laneDrawing.ts';
 import { hues } from './looks.ts';
+import { axisFigures, axisLines, IN_FILE, ON_PAGE, SIZE, tip, tipOf, type Look } from './parts.ts';
+import { curveOption, mapOption } from './studyCharts.ts';
 import { lineNames, valueAt, valueWords, type BarsSpec, type ChartSpec, type DotsSpec, type LinesSpec } from './spec.ts';
 
 register([
   AriaComponent,
   AxisPointerComponent,
   BarChart,
+  CustomChart,
   DataZoomInsideComponent,
   GridComponent,
   LegendComponent,
   LineChart,
+  LinesChart,
+  MarkAreaComponent,
+  MarkLineComponent,
   SVGRenderer,
   ScatterChart,
   TooltipComponent,
@@ -38,25 +46,6 @@ const AXIS = 22;
 const GAP = 14;
 /** The text of a bar's name takes so much at most. */
 const BAR_NAMES = 260;
-
-/** Typefaces of words and of figures: on the page, and in a file, which cannot count on having those. */
-interface Faces {
-  readonly words: string;
-  readonly figures: string;
-}
-const ON_PAGE: Faces = { words: 'Archivo, sans-serif', figures: 'IBM Plex Mono, monospace' };
-const IN_FILE: Faces = { words: 'sans-serif', figures: 'monospace' };
-const SIZE = 11;
-
-/** What a chart is drawn with. */
-interface Look {
-  readonly palette: Palette;
-  readonly faces: Faces;
-  /** CSS pixels. */
-  readonly height: number;
-  /** Nothing moves. */
-  readonly still: boolean;
-}
 
 /** Patterns of bars that stand beside each other, in the order of the hues. */
 const DECALS = [
@@ -87,36 +76,6 @@ function common({ palette, faces, still }: Look): EChartsCoreOption {
     aria: { enabled: true, label: { enabled: false }, decal: { show: true, decals: DECALS } },
   };
 }
-
-/** What is told of where the chart is pointed at. Made of elements: a page of ours lets no style in that comes as text. */
-function tipOf(head: string, rows: readonly string[]): HTMLElement {
-  const tip = document.createElement('div');
-  for (const [index, text] of [head, ...rows].entries()) {
-    const row = document.createElement('p');
-    row.textContent = text;
-    if (index === 0) row.className = 'font-mono font-semibold';
-    tip.append(row);
-  }
-  return tip;
-}
-
-const tip = ({ palette, faces }: Look): object => ({
-  confine: true,
-  backgroundColor: palette.card,
-  borderColor: palette.ink,
-  borderWidth: 1,
-  padding: [3, 6],
-  extraCssText: 'box-shadow:none;border-radius:3px',
-  textStyle: { color: palette.ink, fontFamily: faces.words, fontSize: SIZE },
-});
-
-const axisFigures = ({ palette, faces }: Look): object => ({ color: palette.soft, fontFamily: faces.figures, fontSize: 10 });
-
-const axisLines = ({ palette }: Look): object => ({
-  axisLine: { show: true, lineStyle: { color: palette.line } },
-  axisTick: { show: false },
-  splitLine: { lineStyle: { color: palette.line, width: 0.6 } },
-});
 
 function linesOption(spec: LinesSpec, look: Look): EChartsCoreOption {
   const { palette, height } = look;
@@ -310,15 +269,27 @@ function dotsOption(spec: DotsSpec, look: Look): EChartsCoreOption {
   };
 }
 
-const optionOf = (spec: ChartSpec, look: Look): EChartsCoreOption => ({
-  ...common(look),
-  ...(spec.kind === 'lines' ? linesOption(spec, look) : spec.kind === 'bars' ? barsOption(spec, look) : dotsOption(spec, look)),
-});
+function ownOption(spec: ChartSpec, look: Look): EChartsCoreOption {
+  switch (spec.kind) {
+    case 'lines':
+      return linesOption(spec, look);
+    case 'bars':
+      return barsOption(spec, look);
+    case 'dots':
+      return dotsOption(spec, look);
+    case 'curve':
+      return curveOption(spec, look);
+    case 'map':
+      return mapOption(spec, look);
+  }
+}
+
+const optionOf = (spec: ChartSpec, look: Look): EChartsCoreOption => ({ ...common(look), ...ownOption(spec, look) });
 
 /** A chart that is on the page. */
 export interface Drawn {
   show: (spec: ChartSpec, palette: Palette) => void;
-  /** Is told which dot of which row is pressed. */
+  /** Is told which dot of which row is pressed; of a curve which point of which line, of a map which cell of row nought. */
   onDot: (listener: (row: number, nth: number) => void) => void;
   resize: () => void;
   end: () => void;
@@ -334,9 +305,11 @@ export function drawIn(element: HTMLDivElement): Drawn {
     },
     onDot: (listener) => {
       chart.off('click');
-      chart.on('click', { seriesName: 'dots' }, ({ data }) => {
+      chart.on('click', ({ data, seriesName, seriesType }) => {
+        if (!Array.isArray(data)) return;
         const [, , nth, row] = data as number[];
-        if (nth !== undefined && row !== undefined) listener(row, nth);
+        if (nth === undefined || row === undefined) return;
+        listener(seriesType === 'custom' && seriesName === 'cells' ? 0 : row, nth);
       });
     },
     resize: () => chart.resize(),

@@ -59,7 +59,58 @@ export interface DotsSpec {
   readonly x: { readonly name: string; readonly low: number; readonly high: number };
 }
 
-export type ChartSpec = LinesSpec | BarsSpec | DotsSpec;
+/** A point of a curve: a figure with its interval, and where eight of ten of what is behind it lie. */
+export interface CurvePoint {
+  readonly x: number;
+  readonly value: number;
+  readonly low: number;
+  readonly high: number;
+  readonly lying: readonly [tenth: number, ninetieth: number] | null;
+}
+
+/** A value of an axis that is marked: what stands now, or stood in the compared version. */
+export interface AxisMark {
+  readonly x: number;
+  readonly name: string;
+  readonly now: boolean;
+}
+
+/** Figures over the values of a dial, each with its interval as a band. */
+export interface CurveSpec {
+  readonly kind: 'curve';
+  readonly label: string;
+  readonly x: { readonly name: string; readonly low: number; readonly high: number };
+  readonly y: { readonly name: string; readonly low: number; readonly high: number };
+  readonly curves: readonly { readonly name: string; readonly points: readonly CurvePoint[] }[];
+  readonly marks: readonly AxisMark[];
+  /** Where the first curve is wished to lie. */
+  readonly wished: { readonly name: string; readonly from: number; readonly to: number } | null;
+  /** Stretches of x where it lies there for sure. */
+  readonly met: readonly (readonly [from: number, to: number])[];
+}
+
+/** A cell of a map; null: not known. */
+export interface MapCell {
+  readonly value: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/** A figure over the values of two dials: cells, contours, and what is marked. */
+export interface MapSpec {
+  readonly kind: 'map';
+  readonly label: string;
+  readonly name: string;
+  readonly x: { readonly name: string; readonly values: readonly number[] };
+  readonly y: { readonly name: string; readonly values: readonly number[] };
+  /** Row by row, the first row at the bottom. */
+  readonly cells: readonly (MapCell | null)[];
+  readonly marks: readonly { readonly x: number; readonly y: number; readonly name: string; readonly now: boolean }[];
+  /** Edges of where it is wished to lie. */
+  readonly edges: readonly number[];
+}
+
+export type ChartSpec = LinesSpec | BarsSpec | DotsSpec | CurveSpec | MapSpec;
 
 /** Lines of one name are drawn alike in every panel: the order in which names first come. */
 export const lineNames = ({ panels }: LinesSpec): readonly string[] => [
@@ -102,6 +153,31 @@ export function tableOf(spec: ChartSpec): { readonly heads: readonly string[]; r
         cell(tenth),
         cell(median),
         cell(ninetieth),
+      ]),
+    };
+  }
+  if (spec.kind === 'curve') {
+    return {
+      heads: [spec.x.name, ...spec.curves.flatMap(({ name }) => [name, '95 %'])],
+      rows: (spec.curves[0]?.points ?? []).map(({ x }, at) => [
+        plainNumber(x),
+        ...spec.curves.flatMap(({ points }) => {
+          const point = points[at];
+          return point === undefined ? ['—', '—'] : [cell(point.value), `${cell(point.low)}–${cell(point.high)}`];
+        }),
+      ]),
+    };
+  }
+  if (spec.kind === 'map') {
+    const { x, y, cells } = spec;
+    return {
+      heads: [`${y.name} \\ ${x.name}`, ...x.values.map((value) => plainNumber(value))],
+      rows: y.values.map((value, row) => [
+        plainNumber(value),
+        ...x.values.map((_, column) => {
+          const one = cells[row * x.values.length + column];
+          return one == null ? '—' : `${cell(one.value)} (${cell(one.low)}–${cell(one.high)})`;
+        }),
       ]),
     };
   }

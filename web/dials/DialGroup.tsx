@@ -34,7 +34,7 @@ export function DialGroup({ specs, level }: { readonly specs: readonly DialSpec[
             .map((spec) => {
               const was = compared === null ? undefined : readAt(compared, spec.paths[0] ?? spec.path);
               return (
-                <div key={spec.path} data-path={spec.path}>
+                <div key={spec.path} data-path={spec.path} data-paths={spec.paths.join(' ')}>
                   <TapeDial
                     label={spec.label}
                     value={spec.value}

@@ -133,8 +133,16 @@ export function Unfinished({ study, onStop }: { readonly study: StudyEntry; read
   return state === 'failed' ? <p className="text-xs text-harm">It failed: {study.why}. This is what had been played.</p> : null;
 }
 
-/** The studies of a level that are of one sort: which is chosen by the address, and what is done to them. */
-export function useKept<Entry extends StudyEntry>(level: string, what: string, isOne: (study: StudyEntry) => study is Entry) {
+/**
+ * The studies of a level that are of one sort: which is chosen by the address, and what is done to them. What else the address says of what
+ * is asked, by the names in `drops`, goes once a study is chosen.
+ */
+export function useKept<Entry extends StudyEntry>(
+  level: string,
+  what: string,
+  isOne: (study: StudyEntry) => study is Entry,
+  drops: readonly string[] = [],
+) {
   const dispatch = useAppDispatch();
   const [search, setSearch] = useSearchParams();
   const { data } = useStudiesQuery(level);
@@ -142,7 +150,10 @@ export function useKept<Entry extends StudyEntry>(level: string, what: string, i
   const studies = data?.filter(isOne);
   const asked = search.get('study') ?? '';
   const chosen = asked === '' ? (studies?.[0]?.id ?? null) : asked;
-  const choose = (params: Record<string, string>): void => setSearch({ ...Object.fromEntries(search), ...params }, { replace: true });
+  const choose = (params: Record<string, string>): void => {
+    const wanted = Object.entries({ ...Object.fromEntries(search), ...Object.fromEntries(drops.map((name) => [name, ''])), ...params });
+    setSearch(Object.fromEntries(wanted.filter(([, value]) => value !== '')), { replace: true });
+  };
   /** Does something to a study, and shows what the server has then. Answers whether it could be done. */
   const does = async (done: string, act: () => Promise<unknown>): Promise<boolean> => {
     setTrouble(null);

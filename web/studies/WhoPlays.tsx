@@ -18,7 +18,7 @@ function NumberField({ label, value, least, most, onValue }: NumberFieldProps) {
     <input
       type="number"
       aria-label={label}
-      className="w-16 rounded-sm border border-line bg-card px-1 py-0.5 font-mono"
+      className="w-13 rounded-sm border border-line bg-card px-1 py-0.5 font-mono"
       min={least}
       max={most}
       value={value}
@@ -37,10 +37,12 @@ interface WhoPlaysProps {
   readonly problem: string | null;
   readonly onSettings: (settings: CrowdSettings) => void;
   readonly onPlay: () => void;
+  /** What the button says; else how many sessions are played. */
+  readonly begin?: string;
 }
 
 /** Who plays how often, how long, from which seed and state; and the way to begin. */
-export function WhoPlays({ level, settings, problem, onSettings, onPlay }: WhoPlaysProps) {
+export function WhoPlays({ level, settings, problem, onSettings, onPlay, begin }: WhoPlaysProps) {
   const { personas, seconds, seed, start } = settings;
   const left = inOrder(level.personas).filter(([id]) => !personas.some(({ persona }) => persona === id));
   const change = (persona: string, sessions: number): void =>
@@ -106,7 +108,7 @@ export function WhoPlays({ level, settings, problem, onSettings, onPlay }: WhoPl
       <span className="ml-auto flex items-center gap-2">
         <Refused why={problem} />
         <Button kind="strong" disabled={problem !== null} onClick={onPlay}>
-          Play {sessionCount(settings)} sessions
+          {begin ?? `Play ${String(sessionCount(settings))} sessions`}
         </Button>
       </span>
     </div>

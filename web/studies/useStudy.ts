@@ -13,7 +13,12 @@ export interface FetchedStudy<Result> {
 }
 
 /** A study with all that came of it, as `read` puts it together; while it is played, what has come so far. */
-export function useStudy<Result>(level: string, id: string | null, read: (reply: StudyReply) => Result | null): FetchedStudy<Result> {
+export function useStudy<Result>(
+  level: string,
+  id: string | null,
+  read: (reply: StudyReply) => Result | null,
+  every = FETCHED_EVERY,
+): FetchedStudy<Result> {
   const progress = useAppSelector((state) => (id === null ? undefined : state.crowd.studies[id]));
   const [fetched, setFetched] = useState<FetchedStudy<Result> & { readonly id: string | null; readonly sessions: number }>({
     id: null,
@@ -23,7 +28,7 @@ export function useStudy<Result>(level: string, id: string | null, read: (reply:
   });
   const sessions = fetched.id === id ? fetched.sessions : Infinity;
   const done = progress?.done ?? 0;
-  // Fetched at first, at each fifth of the way, and when it ends.
+  // Fetched at first, at each part of the way, and when it ends.
   const stage =
     progress === undefined
       ? 'first'
@@ -31,7 +36,7 @@ export function useStudy<Result>(level: string, id: string | null, read: (reply:
         ? progress.state
         : sessions > LARGE
           ? 'first'
-          : Math.floor(done / (FETCHED_EVERY * sessions));
+          : Math.floor(done / (every * sessions));
   useEffect(() => {
     if (id === null) return;
     let wanted = true;

@@ -1,29 +1,8 @@
-import { z } from 'zod';
-import { Outcome, parseLevel, segmentsOf, type Level, type Parsed } from '../../level/index.ts';
+import { parseLevel, readAt, segmentsOf, writeAt, type Level, type Parsed } from '../../level/index.ts';
 import { compile, type Compiled } from '../../session/index.ts';
 import { measureOf } from '../measures.ts';
-import { CrowdSettings } from '../settings.ts';
 import { playShard } from '../shard.ts';
-
-/** One dial at another value: JSON Pointers of where it is kept, in one place or in several at once. */
-export const Turned = z.strictObject({ paths: z.array(z.string().max(400)).min(1).max(5000), value: z.number() });
-export type Turned = z.infer<typeof Turned>;
-
-/** Some sessions of a level as it would be, and what is asked of each of them. */
-export const Ask = z.strictObject({
-  /** The version of the level that is played; null: the level itself. */
-  version: z.string().nullable(),
-  turned: z.array(Turned).max(32),
-  crowd: CrowdSettings,
-  from: z.int().min(0),
-  to: z.int().min(0),
-  outcomes: z.array(Outcome).min(1).max(64),
-});
-export type Ask = z.infer<typeof Ask>;
-
-/** What was answered: of each outcome a number for each session, in order. */
-export const Answer = z.array(z.array(z.number()));
-export type Answer = z.infer<typeof Answer>;
+import type { Answer, Ask, Turned } from './settings.ts';
 
 /** The levels that asks speak of: the level itself, and versions of it by name. */
 export interface Levels {
@@ -46,26 +25,32 @@ export interface Round<Result> {
  */
 export type Study<Result> = Generator<Round<Result>, Result, readonly Answer[]>;
 
-/** A value with another one deep inside; what lies beside the way to it is shared. Throws where there is no way. */
-function written(value: unknown, way: readonly string[], at: number, put: number): unknown {
-  const key = way[at];
-  if (key === undefined) return put;
-  if (typeof value !== 'object' || value === null || !Object.hasOwn(value, key)) throw new RangeError('there is nothing');
-  const next = written((value as Readonly<Record<string, unknown>>)[key], way, at + 1, put);
-  if (Array.isArray(value)) return (value as unknown[]).map((one, index) => (String(index) === key ? next : one));
-  return { ...value, [key]: next };
+/** A copy of a level in which what lies on the way to a value may be written to; what lies beside it is shared. */
+function openedAt(level: Level, path: string): Level {
+  const opened: Level = { ...level };
+  const way = segmentsOf(path).slice(0, -1);
+  let inner = opened as unknown as Record<string, unknown>;
+  way.forEach((key, at) => {
+    const next = Object.hasOwn(inner, key) ? inner[key] : undefined;
+    if (typeof next !== 'object' || next === null) return;
+    // What a variant changes may lie within another of its changes.
+    const copy: unknown = at === way.length - 1 ? structuredClone(next) : Array.isArray(next) ? [...(next as unknown[])] : { ...next };
+    inner[key] = copy;
+    inner = copy as Record<string, unknown>;
+  });
+  return opened;
 }
 
 /** A level with some dials at other values; or why it would not be valid. */
 export function turnedLevel(level: Level, turned: readonly Turned[]): Parsed<Level> {
-  let made: unknown = level;
+  let made = level;
   for (const { paths, value } of turned) {
     for (const path of paths) {
-      try {
-        made = written(made, segmentsOf(path), 0, value);
-      } catch {
+      if (typeof readAt(made, path) !== 'number')
         return { ok: false, problems: [{ path, message: 'the level has no such number any more' }] };
-      }
+      const opened = openedAt(made, path);
+      writeAt(made, opened, path, value);
+      made = opened;
     }
   }
   return turned.length === 0 ? { ok: true, value: level } : parseLevel(made);

@@ -1,14 +1,29 @@
-import { z } from 'zod';
-import { fieldAt, levelFields, valueAt, type Level, type Quantity } from '../../level/index.ts';
+import {
+  fieldAt,
+  kindOf,
+  kindOfPlacement,
+  levelFields,
+  readAt,
+  segmentsOf,
+  type Field,
+  type Level,
+  type Quantity,
+} from '../../level/index.ts';
+import { MOST_VALUES, type DialAt } from './settings.ts';
 
-/** A dial that a study turns: JSON Pointers of where its value is kept, in one place or in several at once. */
-export const DialAt = z.strictObject({ paths: z.array(z.string().max(400)).min(1).max(5000) });
-export type DialAt = z.infer<typeof DialAt>;
+/** The field of a value; of what a variant or a thing changes, the field of its kind. */
+function fieldOf(level: Level, path: string): Field | null {
+  const [map, id = '', part, within] = segmentsOf(path);
+  const changed = (map === 'variants' && part === 'changes') || (map === 'placements' && part === 'own');
+  if (!changed || within === undefined) return fieldAt(levelFields(), level, path);
+  const kind = map === 'variants' ? kindOf(level, id) : kindOfPlacement(level, id);
+  return fieldAt(levelFields(), { kinds: { it: kind } }, `/kinds/it${within}`);
+}
 
 /** What a number of the level is and what limits it has; null: there is no number there. */
 export function numberAtPath(level: Level, path: string): { readonly value: number; readonly quantity: Quantity } | null {
-  const value = valueAt(level, path);
-  const field = fieldAt(levelFields(), level, path);
+  const value = readAt(level, path);
+  const field = typeof value === 'number' ? fieldOf(level, path) : null;
   const number = field?.type === 'maybe' ? field.of : field;
   const leaf = number?.type === 'either' ? number.options.find(({ type }) => type === 'number') : number;
   return typeof value === 'number' && leaf?.type === 'number' ? { value, quantity: leaf.quantity } : null;
@@ -16,9 +31,6 @@ export function numberAtPath(level: Level, path: string): { readonly value: numb
 
 /** What a dial is and stands at; null: the level has it no more. */
 export const dialIn = (level: Level, { paths: [path] }: DialAt) => numberAtPath(level, path ?? '');
-
-/** More values than this of one dial say no more. */
-export const MOST_VALUES = 200;
 
 /** The values from one to another, in steps; the last is the one that is reached. Rounded to what the step shows. */
 export function valuesFrom(from: number, to: number, step: number): number[] {

@@ -1,18 +1,7 @@
-import { z } from 'zod';
-import { isAsked, Outcome, Statistic, type Level } from '../../level/index.ts';
+import { isAsked, type Level, type Outcome } from '../../level/index.ts';
 import { meanOf, pairedOf, pairedQuantileOf, pairedShareOf, quantileOf, shareOf, USUAL, type Estimate } from '../intervals.ts';
 import { measureOf } from '../measures.ts';
-
-/** A figure of many sessions: an outcome, and what of it. */
-export const Figure = z
-  .strictObject({ outcome: Outcome, statistic: Statistic })
-  .refine(
-    ({ outcome, statistic }) => isAsked(outcome) === (statistic.type === 'share' && statistic.from === null && statistic.to === null),
-    {
-      message: 'what is so or not so is judged as a share of sessions, without bounds; anything else otherwise',
-    },
-  );
-export type Figure = z.infer<typeof Figure>;
+import type { Figure } from './settings.ts';
 
 /** What is judged of an outcome when nothing else is said: the share of sessions, else the median. */
 export const usualFigure = (outcome: Outcome): Figure => ({
@@ -55,12 +44,12 @@ export function differenceOf(figure: Figure, now: readonly number[], was: readon
   return times(100, pairedShareOf(counted(figure, now), counted(figure, was), sure));
 }
 
-/** What a figure is called: `median of final health`, `of 100, finishes`. */
+/** What a figure is called: `median final health`, `finishes, of 100`. */
 export function figureName(level: Level, { outcome, statistic }: Figure): string {
   const { name } = measureOf(level, outcome);
-  if (statistic.type === 'mean') return `${name}, mean`;
+  if (statistic.type === 'mean') return `mean ${name}`;
   if (statistic.type === 'quantile')
-    return statistic.below === 0.5 ? `${name}, median` : `${name}, ${String(100 * statistic.below)} % below`;
+    return statistic.below === 0.5 ? `median ${name}` : `${name} with ${String(100 * statistic.below)} % below`;
   if (isAsked(outcome)) return `${name}, of 100`;
   const { from, to } = statistic;
   const where = from === null ? `at most ${String(to)}` : to === null ? `at least ${String(from)}` : `${String(from)} to ${String(to)}`;

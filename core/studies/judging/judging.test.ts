@@ -1,10 +1,11 @@
-import { parseLevel, type Level, type Outcome, type Target } from '../../level/index.ts';
+import { parseLevel, pointer, type Level, type Outcome, type Target } from '../../level/index.ts';
 import { keyedDraw } from '../../session/index.ts';
 import { box, kind, level, meterEffect } from '../../testing/levels.ts';
 import {
   answer,
   checkTargets,
   conduct,
+  dialIn,
   outcomeNamed,
   partsOf,
   seek,
@@ -12,6 +13,7 @@ import {
   sessionAt,
   sweep,
   sweepProblems,
+  turnedLevel,
   valuesFrom,
   verdictOf,
   type Ask,
@@ -76,6 +78,11 @@ const target = (given: object): Target => {
   if (!parsed.ok) throw new Error(parsed.problems[0]!.message);
   return parsed.value.targets['one']!;
 };
+function turned(document: Level, path: string, value: number): Level {
+  const made = turnedLevel(document, [{ paths: [path], value }]);
+  if (!made.ok) throw new Error(made.problems[0]!.message);
+  return made.value;
+}
 const yes = (of: number, all = 100): number[] => Array.from({ length: all }, (_, at) => (at < of ? 1 : 0));
 
 test.each([
@@ -317,4 +324,25 @@ test('a study that is told the same answers again goes on from where it was', as
     wanted: () => parts < 5,
   });
   expect(stopped).toBeNull();
+});
+
+test('a dial of a variant turns the variant alone, whether it has a value of its own or not; nothing else is written to', () => {
+  const document = corridor({
+    variants: { weak: { name: 'weak', basedOn: 'vent', changes: {} } },
+    placements: { vent: { kind: 'weak', x: 5, y: 1 } },
+  });
+  const within = amountOf(document).slice('/kinds/vent'.length);
+  const path = pointer(['variants', 'weak', 'changes', within]);
+  const before = structuredClone(document);
+  expect(dialIn(document, { paths: [path] })).toMatchObject({ value: 20, quantity: { label: 'amount' } });
+  for (const [start, value] of [
+    [document, 35],
+    [turned(document, path, 35), 50],
+  ] as const) {
+    const made = turned(start, path, value);
+    const ask: Ask = { version: null, turned: [], crowd: crowd(1), from: 0, to: 1, outcomes: [HEALTH] };
+    expect(answer({ level: made, versions: {} }, ask)).toEqual([[100 - value]]);
+    expect(dialIn(made, { paths: [path] })!.value).toBe(value);
+  }
+  expect(document).toEqual(before);
 });

@@ -1,25 +1,11 @@
-import { z } from 'zod';
 import { type Level, type Problem } from '../../level/index.ts';
 import type { Estimate } from '../intervals.ts';
 import { lackingIn } from '../measures.ts';
-import { CrowdSettings, crowdProblems, sessionCount } from '../settings.ts';
-import { turnedLevel, type Answer, type Ask, type Round, type Study } from './asks.ts';
-import { DialAt, dialIn } from './dials.ts';
-import { Figure, figureOf } from './figures.ts';
-
-/** A dial within a range, and the figure that is wished for. */
-export const SeekSettings = z
-  .strictObject({
-    dial: DialAt,
-    from: z.number(),
-    to: z.number(),
-    figure: Figure,
-    wish: z.number(),
-    crowd: CrowdSettings,
-  })
-  .refine(({ from, to }) => from < to, { message: 'the range is empty: from must be less than to', path: ['from'] })
-  .meta({ title: 'Seek', description: 'The value of a dial at which a figure is as wished.' });
-export type SeekSettings = z.infer<typeof SeekSettings>;
+import { crowdProblems, sessionCount } from '../settings.ts';
+import { turnedLevel, type Round, type Study } from './asks.ts';
+import { dialIn } from './dials.ts';
+import { figureOf } from './figures.ts';
+import type { Answer, Ask, SeekSettings } from './settings.ts';
 
 /** A value of the dial that was played. */
 export interface SoughtPoint {

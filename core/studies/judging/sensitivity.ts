@@ -1,22 +1,11 @@
-import { z } from 'zod';
 import { type Level, type Problem } from '../../level/index.ts';
 import { meanOf, type Estimate } from '../intervals.ts';
 import { lackingIn } from '../measures.ts';
-import { CrowdSettings, crowdProblems, sessionCount } from '../settings.ts';
-import { turnedLevel, type Answer, type Ask, type Round, type Study, type Turned } from './asks.ts';
-import { DialAt, dialIn } from './dials.ts';
-import { counting, differenceOf, Figure, figureOf } from './figures.ts';
-
-/** Dials that are nudged down and up, and what is asked of the same sessions each time. */
-export const SensitivitySettings = z
-  .strictObject({
-    dials: z.array(DialAt).min(1, 'choose at least one dial').max(500),
-    share: z.number().min(0.01).max(0.9).default(0.2).meta({ description: 'By so much of its value each is nudged, down and up.' }),
-    figure: Figure,
-    crowd: CrowdSettings,
-  })
-  .meta({ title: 'What matters', description: 'Dials that are nudged down and up, and what is asked of the same sessions each time.' });
-export type SensitivitySettings = z.infer<typeof SensitivitySettings>;
+import { crowdProblems, sessionCount } from '../settings.ts';
+import { turnedLevel, type Round, type Study } from './asks.ts';
+import { dialIn } from './dials.ts';
+import { counting, differenceOf, figureOf } from './figures.ts';
+import type { Answer, Ask, DialAt, SensitivitySettings, Turned } from './settings.ts';
 
 /** How far a dial moves an outcome. */
 export interface Effect {

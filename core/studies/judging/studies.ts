@@ -1,23 +1,11 @@
-import { z } from 'zod';
 import { inOrder, type Level, type Problem } from '../../level/index.ts';
 import { sessionCount } from '../settings.ts';
-import type { Answer, Ask, Levels, Study } from './asks.ts';
-import { partsOf } from './asks.ts';
-import { seek, seekCost, seekProblems, SeekSettings, type SeekResult } from './seek.ts';
-import { sensitivity, sensitivityCost, sensitivityProblems, SensitivitySettings, type SensitivityResult } from './sensitivity.ts';
-import { sweep, sweepProblems, SweepSettings, type SweepResult } from './sweep.ts';
+import { partsOf, type Levels, type Study } from './asks.ts';
+import { seek, seekCost, seekProblems, type SeekResult } from './seek.ts';
+import { sensitivity, sensitivityCost, sensitivityProblems, type SensitivityResult } from './sensitivity.ts';
+import type { Answer, Ask, Judging } from './settings.ts';
+import { sweep, sweepProblems, type SweepResult } from './sweep.ts';
 import { checkTargets, crowdOfTarget, type Verdict } from './targets.ts';
-
-/** A study of values: which, and what is asked. */
-export const Judging = z
-  .discriminatedUnion('kind', [
-    z.strictObject({ kind: z.literal('check').meta({ description: 'Judge all targets of the level.' }) }),
-    z.strictObject({ kind: z.literal('sweep'), of: SweepSettings }),
-    z.strictObject({ kind: z.literal('sensitivity'), of: SensitivitySettings }),
-    z.strictObject({ kind: z.literal('seek'), of: SeekSettings }),
-  ])
-  .meta({ title: 'Judging', description: 'A study of values: a check of targets, a sweep, what matters, or seek.' });
-export type Judging = z.infer<typeof Judging>;
 
 /** What each comes to. */
 export type JudgingResult =

@@ -1,24 +1,11 @@
-import { z } from 'zod';
 import { type Level, type Problem } from '../../level/index.ts';
-import type { Estimate } from '../intervals.ts';
+import { lyingOf, type Estimate, type Lying } from '../intervals.ts';
 import { lackingIn } from '../measures.ts';
-import { CrowdSettings, crowdProblems, sessionCount } from '../settings.ts';
-import { turnedLevel, type Answer, type Ask, type Round, type Study, type Turned } from './asks.ts';
-import { DialAt, dialIn, MOST_VALUES } from './dials.ts';
-import { Figure, figureOf } from './figures.ts';
-
-/** One or two dials over their values, and what is asked of the same sessions at each. */
-export const SweepSettings = z
-  .strictObject({
-    dials: z
-      .array(DialAt.extend({ values: z.array(z.number()).min(1, 'a range needs at least one value').max(MOST_VALUES) }))
-      .min(1)
-      .max(2),
-    figures: z.array(Figure).min(1).max(6),
-    crowd: CrowdSettings,
-  })
-  .meta({ title: 'Sweep', description: 'One or two dials over their values, and what is asked of the same sessions at each.' });
-export type SweepSettings = z.infer<typeof SweepSettings>;
+import { crowdProblems, sessionCount } from '../settings.ts';
+import { turnedLevel, type Round, type Study } from './asks.ts';
+import { dialIn } from './dials.ts';
+import { figureOf } from './figures.ts';
+import type { Answer, Ask, Figure, SweepSettings, Turned } from './settings.ts';
 
 /** More sessions than this are refused, with what they would cost. */
 export const MOST_SWEPT = 1_000_000;
@@ -52,6 +39,8 @@ export interface SweepCell {
   readonly at: readonly number[];
   /** Of each figure; empty until it has been played, or where the level would not be valid. */
   readonly estimates: readonly Estimate[];
+  /** Of the outcome of each figure, where the sessions themselves lie. */
+  readonly lying: readonly Lying[];
   /** The session whose outcome lies nearest the middle, by its number in the crowd; null: none was played. */
   readonly typical: number | null;
   /** Why the level would not be valid so. */
@@ -114,22 +103,28 @@ export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): 
   });
   type Cell = (typeof cells)[number];
   const played = (cell: Cell): number => cell.answer[0]?.length ?? 0;
-  const estimated = new Map<Cell, { readonly sessions: number; readonly estimates: readonly Estimate[] }>();
-  /** Of each figure, worked out once for so many sessions. */
-  const estimatesOf = (cell: Cell): readonly Estimate[] => {
+  type Known = Pick<SweepCell, 'estimates' | 'lying'> & { readonly sessions: number };
+  const knownOf = new Map<Cell, Known>();
+  /** What is known of each figure, worked out once for so many sessions. */
+  const knownIn = (cell: Cell): Known => {
     const sessionsNow = played(cell);
-    if (sessionsNow === 0) return [];
-    const known = estimated.get(cell);
-    if (known?.sessions === sessionsNow) return known.estimates;
-    const estimates = figures.map((figure, at) => figureOf(figure, cell.answer[at] ?? [], crowd.seed));
-    estimated.set(cell, { sessions: sessionsNow, estimates });
-    return estimates;
+    const before = knownOf.get(cell);
+    if (before?.sessions === sessionsNow) return before;
+    const answers = sessionsNow === 0 ? [] : cell.answer;
+    const known = {
+      sessions: sessionsNow,
+      estimates: answers.map((values, at) => figureOf(figures[at] as Figure, values, crowd.seed)),
+      lying: answers.map((values) => lyingOf(values)),
+    };
+    knownOf.set(cell, known);
+    return known;
   };
   const isDone = (cell: Cell): boolean => cell.problem !== null || played(cell) >= sessions;
   const result = (): SweepResult => ({
     cells: cells.map((cell) => ({
       at: cell.at,
-      estimates: estimatesOf(cell),
+      estimates: knownIn(cell).estimates,
+      lying: knownIn(cell).lying,
       typical: typicalOf(cell.answer),
       problem: cell.problem,
     })),

@@ -2,8 +2,9 @@ import { inOrder, type Level, type Target } from '../../level/index.ts';
 import { USUAL, type Estimate, type Sureness } from '../intervals.ts';
 import { lackingIn } from '../measures.ts';
 import { crowdProblems, sessionCount, sharedOut, type CrowdSettings } from '../settings.ts';
-import type { Ask, Round, Study } from './asks.ts';
+import type { Round, Study } from './asks.ts';
 import { differenceOf, figureOf } from './figures.ts';
+import type { Ask } from './settings.ts';
 
 /** How a target stands. */
 export interface Verdict {

@@ -1,6 +1,6 @@
 import { patchTooLarge } from '@dial/core/api';
 import { differencesOf, parseLevel, pointer, setAt, writeAt, type Level, type Problem } from '@dial/core/level';
-import { enablePatches, original, produce, produceWithPatches, type Patch } from 'immer';
+import { enablePatches, original, produceWithPatches, type Patch } from 'immer';
 import { applyPatch, type Operation } from 'rfc6902';
 import { noteOrigin } from './origins.ts';
 
@@ -43,14 +43,6 @@ function guarded(steps: readonly Patch[], before: readonly Patch[]): Operation[]
 /** Sets the value at a pointer of an immer draft of a level; `undefined` removes it. */
 export function writeTo(draft: Level, path: string, value: unknown): void {
   writeAt(original<Level>(draft), draft, path, value);
-}
-
-/** A level with one value in other places than it has; null where it would not be valid. */
-export function withTurned(level: Level, paths: readonly string[], value: number): Level | null {
-  const turned = produce(level, (draft) => {
-    for (const path of paths) writeTo(draft, path, value);
-  });
-  return parseLevel(turned).ok ? turned : null;
 }
 
 /** Edits a level. A level that would not be valid is refused with its first problem, and nothing changes. */

@@ -1,8 +1,7 @@
 import './withoutEval.ts';
 import type { Level } from '@dial/core/level';
-import { withTurned } from '../document/changes.ts';
 import { compile, type Compiled } from '@dial/core/session';
-import { playShard } from '@dial/core/studies';
+import { playShard, turnedLevel } from '@dial/core/studies';
 import { expose } from 'comlink';
 import { CrowdRequest, type CrowdApi } from './crowdProtocol.ts';
 import { createReceiving } from './sending.ts';
@@ -22,8 +21,8 @@ const api: CrowdApi = {
     const { settings, from, to, turned, ...sent } = CrowdRequest.parse(request);
     const { level } = received(sent);
     if (turned === null) return playShard(level, settings, { from, to }, { tracks: true }, compiledFor(level));
-    const other = withTurned(level, turned.paths, turned.value);
-    return other === null ? null : playShard(other, settings, { from, to });
+    const other = turnedLevel(level, [turned]);
+    return other.ok ? playShard(other.value, settings, { from, to }) : null;
   },
 };
 

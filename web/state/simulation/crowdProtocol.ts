@@ -1,4 +1,4 @@
-import { CrowdSettings, type Summary } from '@dial/core/studies';
+import { CrowdSettings, Turned, type Summary } from '@dial/core/studies';
 import { z } from 'zod';
 import { Sent } from './sending.ts';
 
@@ -7,7 +7,7 @@ export const CrowdRequest = Sent.extend({
   settings: CrowdSettings,
   from: z.int().min(0),
   to: z.int().min(0),
-  turned: z.strictObject({ paths: z.array(z.string()).max(5000), value: z.number() }).nullable(),
+  turned: Turned.nullable(),
 });
 export type CrowdRequest = z.infer<typeof CrowdRequest>;
 

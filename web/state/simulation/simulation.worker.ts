@@ -18,7 +18,7 @@ import {
 } from '@dial/core/players';
 import { compile, lineNames, whyNot, type Compiled, type Rows } from '@dial/core/session';
 import { expose, transfer } from 'comlink';
-import { withTurned } from '../document/changes.ts';
+import { turnedLevel } from '@dial/core/studies';
 import {
   CurveRequest,
   FitRequest,
@@ -171,7 +171,8 @@ const api: SimulationApi = {
     const { paths, values, meter, walks, ...sent } = CurveRequest.parse(request);
     const { level, run } = received(sent);
     return values.map((value) => {
-      const turned = withTurned(level, paths, value);
+      const made = turnedLevel(level, [{ paths, value }]);
+      const turned = made.ok ? made.value : null;
       if (turned === null) return null;
       const turnedRun = runOn(turned, run, walkerOn(turned, walks, level));
       return outcomeOfRun(turnedRun.compiled, turnedRun.run).players[0]?.meters[meter] ?? null;

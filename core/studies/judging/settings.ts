@@ -1,0 +1,91 @@
+/** What studies of values are asked, as files and the server hold it. Apart from what plays them, which not every page needs. */
+import { z } from 'zod';
+import { isAsked, Outcome, Statistic } from '../../level/index.ts';
+import { CrowdSettings } from '../settings.ts';
+
+/** A dial that a study turns: JSON Pointers of where its value is kept, in one place or in several at once. */
+export const DialAt = z.strictObject({ paths: z.array(z.string().max(400)).min(1).max(5000) });
+export type DialAt = z.infer<typeof DialAt>;
+
+/** More values than this of one dial say no more. */
+export const MOST_VALUES = 200;
+
+/** A figure of many sessions: an outcome, and what of it. */
+export const Figure = z
+  .strictObject({ outcome: Outcome, statistic: Statistic })
+  .refine(
+    ({ outcome, statistic }) => isAsked(outcome) === (statistic.type === 'share' && statistic.from === null && statistic.to === null),
+    {
+      message: 'what is so or not so is judged as a share of sessions, without bounds; anything else otherwise',
+    },
+  );
+export type Figure = z.infer<typeof Figure>;
+
+/** One dial at another value: JSON Pointers of where it is kept, in one place or in several at once. */
+export const Turned = z.strictObject({ paths: z.array(z.string().max(400)).min(1).max(5000), value: z.number() });
+export type Turned = z.infer<typeof Turned>;
+
+/** Some sessions of a level as it would be, and what is asked of each of them. */
+export const Ask = z.strictObject({
+  /** The version of the level that is played; null: the level itself. */
+  version: z.string().nullable(),
+  turned: z.array(Turned).max(32),
+  crowd: CrowdSettings,
+  from: z.int().min(0),
+  to: z.int().min(0),
+  outcomes: z.array(Outcome).min(1).max(64),
+});
+export type Ask = z.infer<typeof Ask>;
+
+/** What was answered: of each outcome a number for each session, in order. */
+export const Answer = z.array(z.array(z.number()));
+export type Answer = z.infer<typeof Answer>;
+
+/** One or two dials over their values, and what is asked of the same sessions at each. */
+export const SweepSettings = z
+  .strictObject({
+    dials: z
+      .array(DialAt.extend({ values: z.array(z.number()).min(1, 'a range needs at least one value').max(MOST_VALUES) }))
+      .min(1)
+      .max(2),
+    figures: z.array(Figure).min(1).max(6),
+    crowd: CrowdSettings,
+  })
+  .meta({ title: 'Sweep', description: 'One or two dials over their values, and what is asked of the same sessions at each.' });
+export type SweepSettings = z.infer<typeof SweepSettings>;
+
+/** Dials that are nudged down and up, and what is asked of the same sessions each time. */
+export const SensitivitySettings = z
+  .strictObject({
+    dials: z.array(DialAt).min(1, 'choose at least one dial').max(500),
+    share: z.number().min(0.01).max(0.9).default(0.2).meta({ description: 'By so much of its value each is nudged, down and up.' }),
+    figure: Figure,
+    crowd: CrowdSettings,
+  })
+  .meta({ title: 'What matters', description: 'Dials that are nudged down and up, and what is asked of the same sessions each time.' });
+export type SensitivitySettings = z.infer<typeof SensitivitySettings>;
+
+/** A dial within a range, and the figure that is wished for. */
+export const SeekSettings = z
+  .strictObject({
+    dial: DialAt,
+    from: z.number(),
+    to: z.number(),
+    figure: Figure,
+    wish: z.number(),
+    crowd: CrowdSettings,
+  })
+  .refine(({ from, to }) => from < to, { message: 'the range is empty: from must be less than to', path: ['from'] })
+  .meta({ title: 'Seek', description: 'The value of a dial at which a figure is as wished.' });
+export type SeekSettings = z.infer<typeof SeekSettings>;
+
+/** A study of values: which, and what is asked. */
+export const Judging = z
+  .discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('check').meta({ description: 'Judge all targets of the level.' }) }),
+    z.strictObject({ kind: z.literal('sweep'), of: SweepSettings }),
+    z.strictObject({ kind: z.literal('sensitivity'), of: SensitivitySettings }),
+    z.strictObject({ kind: z.literal('seek'), of: SeekSettings }),
+  ])
+  .meta({ title: 'Judging', description: 'A study of values: a check of targets, a sweep, what matters, or seek.' });
+export type Judging = z.infer<typeof Judging>;

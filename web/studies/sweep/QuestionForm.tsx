@@ -1,0 +1,220 @@
+import { studyDials } from '@dial/core/formats';
+import { isAsked, type Level, type Statistic } from '@dial/core/level';
+import { usualFigure, type Figure } from '@dial/core/studies';
+import { Button } from '../../controls/controls.tsx';
+import { Radios } from '../../controls/Radios.tsx';
+import { Select } from '../../controls/Select.tsx';
+import { outcomeChoices, QUESTIONS, stretchAt, type Question, type Stretch } from './question.ts';
+
+interface NumberInputProps {
+  readonly label: string;
+  readonly name: string;
+  readonly value: number | null;
+  readonly onValue: (value: number | null) => void;
+}
+
+/** A number that is typed; an empty field is none. */
+function NumberInput({ label, name, value, onValue }: NumberInputProps) {
+  return (
+    <label className="flex items-center gap-1">
+      {name}
+      <input
+        type="number"
+        step="any"
+        aria-label={label}
+        className="w-16 rounded-sm border border-line bg-card px-1 py-0.5 font-mono"
+        defaultValue={value ?? ''}
+        onChange={({ target: { valueAsNumber } }) => onValue(Number.isNaN(valueAsNumber) ? null : valueAsNumber)}
+      />
+    </label>
+  );
+}
+
+interface DialRowProps {
+  readonly level: Level;
+  readonly nth: number;
+  readonly dial: Stretch;
+  /** Whether its values go in steps. */
+  readonly stepped: boolean;
+  readonly onDial: (dial: Stretch) => void;
+}
+
+function DialRow({ level, nth, dial, stepped, onDial }: DialRowProps) {
+  const key = dial.paths.join(' ');
+  const options = studyDials(level).map(({ spec, name }) => [spec.paths.join(' '), name] as const);
+  const number = (name: 'from' | 'to' | 'step') => (
+    <NumberInput
+      label={`${name} of dial ${String(nth + 1)}`}
+      name={name === 'step' ? 'by' : name}
+      value={dial[name]}
+      onValue={(value) => onDial({ ...dial, [name]: value ?? NaN })}
+    />
+  );
+  return (
+    <span className="flex items-center gap-1.5 rounded-sm border border-line bg-card px-1.5 py-0.5" key={key}>
+      <Select
+        label={`Dial ${String(nth + 1)}`}
+        className="max-w-60 font-semibold"
+        value={key}
+        options={options.some(([one]) => one === key) ? options : [[key, key], ...options]}
+        onChoose={(paths) => {
+          const chosen = stretchAt(level, paths.split(' '));
+          if (chosen !== null) onDial(chosen);
+        }}
+      />
+      {number('from')}
+      {number('to')}
+      {stepped && number('step')}
+    </span>
+  );
+}
+
+const STATISTICS = [
+  ['median', 'median'],
+  ['mean', 'mean'],
+  ['tenth', 'a tenth below'],
+  ['ninetieth', 'nine tenths below'],
+  ['share', 'share of sessions'],
+] as const;
+type StatisticName = (typeof STATISTICS)[number][0];
+
+function nameOf(statistic: Statistic): StatisticName {
+  if (statistic.type !== 'quantile') return statistic.type;
+  return statistic.below < 0.3 ? 'tenth' : statistic.below > 0.7 ? 'ninetieth' : 'median';
+}
+
+const STATED: Readonly<Record<StatisticName, Statistic>> = {
+  median: { type: 'quantile', below: 0.5 },
+  mean: { type: 'mean' },
+  tenth: { type: 'quantile', below: 0.1 },
+  ninetieth: { type: 'quantile', below: 0.9 },
+  share: { type: 'share', from: 60, to: null },
+};
+
+interface FigureRowProps {
+  readonly level: Level;
+  readonly nth: number;
+  readonly figure: Figure;
+  readonly onFigure: (figure: Figure) => void;
+  readonly onRemove: (() => void) | null;
+}
+
+/** What is asked of each session, and what of many. */
+function FigureRow({ level, nth, figure, onFigure, onRemove }: FigureRowProps) {
+  const { outcome, statistic } = figure;
+  const choices = outcomeChoices(level);
+  const key = JSON.stringify(outcome);
+  const of = `outcome ${String(nth + 1)}`;
+  const bounds = statistic.type === 'share' && !isAsked(outcome) ? statistic : null;
+  const within = outcome.type === 'finishes' ? outcome.within : null;
+  return (
+    <span className="flex items-center gap-1.5 rounded-sm border border-line bg-card px-1.5 py-0.5">
+      <Select
+        label={`Outcome ${String(nth + 1)}`}
+        className="font-semibold"
+        value={outcome.type === 'finishes' ? JSON.stringify({ type: 'finishes', within: null }) : key}
+        options={choices.map(([one, name]) => [one, name] as const)}
+        onChoose={(chosen) => {
+          const found = choices.find(([one]) => one === chosen)?.[2];
+          if (found !== undefined) onFigure(usualFigure(found));
+        }}
+      />
+      {outcome.type === 'finishes' && (
+        <NumberInput
+          label={`Seconds within which ${of} is`}
+          name="within (s)"
+          value={within}
+          onValue={(value) => onFigure({ ...figure, outcome: { type: 'finishes', within: value } })}
+        />
+      )}
+      {!isAsked(outcome) && (
+        <Select
+          label={`Statistic of ${of}`}
+          value={nameOf(statistic)}
+          options={STATISTICS}
+          onChoose={(name) => onFigure({ outcome, statistic: STATED[name] })}
+        />
+      )}
+      {bounds !== null &&
+        (['from', 'to'] as const).map((end) => (
+          <NumberInput
+            key={end}
+            label={`${of} counts ${end}`}
+            name={end === 'from' ? 'at least' : 'at most'}
+            value={bounds[end]}
+            onValue={(value) => onFigure({ outcome, statistic: { ...bounds, [end]: value } })}
+          />
+        ))}
+      {onRemove !== null && (
+        <button type="button" className="cursor-pointer px-0.5 hover:text-harm" aria-label={`Without ${of}`} onClick={onRemove}>
+          ×
+        </button>
+      )}
+    </span>
+  );
+}
+
+interface QuestionFormProps {
+  readonly level: Level;
+  readonly question: Question;
+  readonly onQuestion: (question: Question) => void;
+}
+
+/** Which outcomes are laid over each other at most. */
+const MOST_FIGURES = 3;
+
+/** What is asked: of which dials, over which values, about which outcome. */
+export function QuestionForm({ level, question, onQuestion }: QuestionFormProps) {
+  const { kind, dials, figures, wish, share } = question;
+  const change = (changed: Partial<Question>): void => onQuestion({ ...question, ...changed });
+  const shown = kind === 'two' ? dials.slice(0, 2) : kind === 'matters' ? [] : dials.slice(0, 1);
+  const several = kind === 'one' ? figures : figures.slice(0, 1);
+  return (
+    <div
+      className="flex flex-wrap items-center gap-x-2 gap-y-1.5 border-b border-line bg-panel px-2.5 py-2 text-xs"
+      role="group"
+      aria-label="Question"
+    >
+      <Radios label="ask about" value={kind} options={QUESTIONS} className="px-2 py-0.5" onChoose={(chosen) => change({ kind: chosen })} />
+      {shown.map((dial, nth) => (
+        <DialRow
+          key={`${String(nth)} ${dial.paths.join(' ')}`}
+          level={level}
+          nth={nth}
+          dial={dial}
+          stepped={kind !== 'seek'}
+          onDial={(next) => change({ dials: dials.map((one, at) => (at === nth ? next : one)) })}
+        />
+      ))}
+      {kind === 'matters' && (
+        <span className="flex items-center gap-1.5">
+          all dials, each{' '}
+          <NumberInput label="Nudged by, of 100" name="" value={100 * share} onValue={(value) => change({ share: (value ?? 20) / 100 })} />{' '}
+          % down and up
+        </span>
+      )}
+      <span className="text-soft">for</span>
+      {several.map((figure, nth) => (
+        <FigureRow
+          key={`${String(nth)} ${figure.outcome.type}`}
+          level={level}
+          nth={nth}
+          figure={figure}
+          onFigure={(next) => change({ figures: figures.map((one, at) => (at === nth ? next : one)) })}
+          onRemove={several.length > 1 ? () => change({ figures: figures.filter((_, at) => at !== nth) }) : null}
+        />
+      ))}
+      {kind === 'one' && figures.length < MOST_FIGURES && (
+        <Button
+          kind="quiet"
+          className="px-1.5! py-0!"
+          hint="another outcome, laid over it"
+          onClick={() => change({ figures: [...figures, usualFigure({ type: 'finishes', within: null })] })}
+        >
+          + outcome
+        </Button>
+      )}
+      {kind === 'seek' && <NumberInput label="Wished" name="to be" value={wish} onValue={(value) => change({ wish: value ?? NaN })} />}
+    </div>
+  );
+}

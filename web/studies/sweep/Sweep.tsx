@@ -1,0 +1,175 @@
+import { behindText, fileName, seekCsv, sensitivityCsv, sweepCsv } from '@dial/core/formats';
+import type { Level } from '@dial/core/level';
+import type { Judging, Turned } from '@dial/core/studies';
+import { useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { Button, Notice } from '../../controls/controls.tsx';
+import { download } from '../../controls/download.ts';
+import { useVersionsQuery } from '../../state/server/lists.ts';
+import type { OpenLevel } from '../../state/slices/document.ts';
+import { useAppSelector, useAppStore } from '../../state/store.ts';
+import { isJudging, type JudgingEntry } from '../kept.ts';
+import { Choices, Unfinished, useKept } from '../Kept.tsx';
+import { useStudy } from '../useStudy.ts';
+import { WhoPlays } from '../WhoPlays.tsx';
+import { MattersView } from './MattersView.tsx';
+import { asked, costText, firstQuestion, QUESTIONS, questionOf, studyName, type Question, type QuestionKind } from './question.ts';
+import { QuestionForm } from './QuestionForm.tsx';
+import { resultOf, type StudyResult } from './result.ts';
+import { SeekView } from './SeekView.tsx';
+import { SweepView } from './SweepView.tsx';
+import { sessionPath, takeValues, type Taken } from './taking.ts';
+import type { StudyEntry } from '../../state/server/api.ts';
+
+const isShown = (study: StudyEntry): study is JudgingEntry => isJudging(study) && study.settings.kind !== 'check';
+
+/** What the address says of a question that was begun on the Bench. */
+const ASKED = ['dial', 'ask'];
+
+/** A study of values is fetched anew each time so large a part of it has been played: what is known of it is little to fetch. */
+const OFTEN = 0.05;
+
+/** The crowd behind a study. */
+const crowdOf = (settings: Exclude<Judging, { kind: 'check' }>) => settings.of.crowd;
+
+function csvOf({ level, kind, settings, result }: StudyResult): string {
+  if (kind === 'sweep') return sweepCsv(level, settings.of, result);
+  if (kind === 'sensitivity') return sensitivityCsv(level, settings.of, result);
+  return seekCsv(level, settings.of, result);
+}
+
+interface FoundProps {
+  readonly open: OpenLevel;
+  readonly level: Level;
+  readonly found: StudyResult;
+  readonly onAgain: (seed: number) => void;
+}
+
+/** What a study came to, and what can be done with it. */
+function Found({ open, level, found, onAgain }: FoundProps) {
+  const store = useAppStore();
+  const navigate = useNavigate();
+  const compared = useAppSelector((state) => state.document.compared?.level ?? null);
+  const [taken, setTaken] = useState<Taken | null>(null);
+  const present = useMemo(() => ({ now: level, compared }), [level, compared]);
+  const crowd = crowdOf(found.settings);
+  const take = (turned: readonly Turned[], session: number | null): void => {
+    const done = takeValues(store, turned);
+    setTaken(done);
+    if (done.ok && session !== null) void navigate(sessionPath(open.id, crowd, session));
+  };
+  const toDial = (paths: readonly string[]): void =>
+    void navigate(`/levels/${encodeURIComponent(open.id)}?dial=${encodeURIComponent(paths[0] ?? '')}`);
+  const file = (type: string): string => fileName(`${found.level.name} ${found.study.name}`, type);
+  return (
+    <>
+      {found.kind === 'sweep' && <SweepView found={found} present={present} onTake={take} />}
+      {found.kind === 'sensitivity' && <MattersView found={found} onDial={toDial} />}
+      {found.kind === 'seek' && <SeekView found={found} present={present} onTake={take} />}
+      {taken !== null && (
+        <p role="status" className={`text-xs ${taken.ok ? 'text-mend' : 'text-harm'}`}>
+          {taken.words}
+        </p>
+      )}
+      <div className="flex flex-wrap items-center gap-2 text-xs">
+        <span className="text-soft">{behindText(crowd, 'a value')}</span>
+        <Button
+          kind="quiet"
+          hint="the same question with other chances: what does not hold then was noise"
+          onClick={() => onAgain(crowd.seed + 1000)}
+        >
+          Ask with another seed
+        </Button>
+        <Button kind="quiet" onClick={() => download(file('csv'), csvOf(found), 'text/csv')}>
+          CSV
+        </Button>
+        <Button
+          kind="quiet"
+          onClick={() => download(file('json'), JSON.stringify({ study: found.study, result: found.result }), 'application/json')}
+        >
+          JSON
+        </Button>
+      </div>
+    </>
+  );
+}
+
+/** Studies of values: what is asked, what those that are kept came to, and their values taken. */
+export function Sweep({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
+  const revision = useAppSelector((state) => state.saving.revision);
+  const { search, studies, chosen, shown, trouble, choose, begin, change, stop } = useKept(open.id, 'study', isShown, ASKED);
+  const { data: versions = [] } = useVersionsQuery(open.id);
+  const [version, setVersion] = useState('');
+  const [wished, setWished] = useState<Question | null>(null);
+  // A dial that was pressed on the Bench is asked about first, not what was asked last.
+  const pressed = search.getAll('dial').map((paths) => paths.split(' '));
+  const kind = QUESTIONS.find(([one]) => one === search.get('ask'))?.[0] ?? (pressed.length > 1 ? 'two' : 'one');
+  const fresh = pressed.length > 0;
+  const before = !fresh && shown !== undefined ? questionOf(level, shown.settings) : null;
+  const question = wished ?? before ?? firstQuestion(level, kind satisfies QuestionKind, pressed);
+  const ready = asked(level, question);
+  const now = useStudy(open.id, fresh ? null : chosen, resultOf, OFTEN);
+  const ask = (wish: Question): void => {
+    const made = asked(level, wish);
+    if (!made.ok) return;
+    const of = versions.find((one) => String(one.id) === version);
+    setWished(null);
+    void begin({ name: studyName(level, wish), settings: made.judging, version: of?.id ?? null });
+  };
+  const troubles = [trouble, now.trouble].filter((one) => one !== null);
+  const outdated = shown !== undefined && shown.revision !== revision && !fresh;
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <QuestionForm key={`${shown?.id ?? ''} ${question.kind}`} level={level} question={question} onQuestion={setWished} />
+      <WhoPlays
+        level={level}
+        settings={question.crowd}
+        problem={ready.ok ? null : ready.why}
+        begin={ready.ok ? `Ask: ${costText(question, ready.sessions)}` : 'Ask'}
+        onSettings={(crowd) => setWished({ ...question, crowd })}
+        onPlay={() => ask(question)}
+      />
+      <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-3 [&>*]:shrink-0">
+        {troubles.map((one) => (
+          <Notice key={one}>
+            <span className="flex-1">{one}</span>
+          </Notice>
+        ))}
+        <Choices
+          level={open.id}
+          what="study"
+          studies={studies ?? []}
+          chosen={fresh ? null : chosen}
+          version={version}
+          onVersion={setVersion}
+          onChoose={choose}
+          onChange={change}
+        />
+        {shown !== undefined && !fresh && <Unfinished key={shown.id} study={shown} onStop={() => stop(shown.id)} />}
+        {outdated && (
+          <p className="flex items-center gap-2 text-xs">
+            It is of an older revision of the level.
+            <Button kind="quiet" onClick={() => ask(question)}>
+              Ask again
+            </Button>
+          </p>
+        )}
+        {(studies?.length === 0 || fresh) && (
+          <p className="text-soft">
+            Choose a dial, a range and an outcome above, and press “Ask”: the same simulated players play at each value, and you see where
+            the value should be. “What matters” nudges all dials; “seek” looks for the value that gives what you wish.
+          </p>
+        )}
+        {now.result !== null && (
+          <Found
+            key={now.result.study.id}
+            open={open}
+            level={level}
+            found={now.result}
+            onAgain={(seed) => ask({ ...question, crowd: { ...question.crowd, seed } })}
+          />
+        )}
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,210 @@
+import { studyDials } from '@dial/core/formats';
+import { parseWith, type DialSpec, type Level, type Outcome } from '@dial/core/level';
+import {
+  dialIn,
+  Judging,
+  judgingCost,
+  judgingProblems,
+  measureOf,
+  outcomesOf,
+  sessionCount,
+  smallCrowd,
+  usualCrowd,
+  usualFigure,
+  valuesFrom,
+  type CrowdSettings,
+  type Figure,
+} from '@dial/core/studies';
+
+/** What can be asked here. */
+export const QUESTIONS = [
+  ['one', 'one dial'],
+  ['two', 'two dials'],
+  ['matters', 'what matters'],
+  ['seek', 'seek'],
+] as const;
+export type QuestionKind = (typeof QUESTIONS)[number][0];
+
+/** One dial and the stretch of its values that is asked about. */
+export interface Stretch {
+  readonly paths: readonly string[];
+  readonly from: number;
+  readonly to: number;
+  readonly step: number;
+}
+
+/** What is asked, as it stands in the form. */
+export interface Question {
+  readonly kind: QuestionKind;
+  readonly dials: readonly Stretch[];
+  readonly figures: readonly Figure[];
+  readonly crowd: CrowdSettings;
+  readonly wish: number;
+  /** By so much of its value each dial is nudged. */
+  readonly share: number;
+}
+
+/** Values of a stretch at first: so many, and of two dials fewer each. */
+const VALUES = 11;
+/** Sessions at each value, and how long each goes on. */
+const [SESSIONS, SECONDS] = [100, 60];
+
+const rounded = (value: number): number => Number(value.toPrecision(2));
+
+/** A stretch around where a dial stands, within its limits. */
+function stretchOf({ paths, value, range: { low, high, min, max, step, integer } }: DialSpec): Stretch {
+  const [from, to] =
+    value > low && value < high ? [Math.max(min, low), Math.min(max, high)] : [Math.max(min, value / 2), Math.min(max, value * 2)];
+  const wide = to - from;
+  const each = integer === true ? Math.max(1, Math.round(wide / (VALUES - 1))) : Math.max(step, rounded(wide / (VALUES - 1)));
+  return { paths, from: Number(from.toFixed(6)), to: Number(to.toFixed(6)), step: Number(each.toFixed(6)) };
+}
+
+const specAt = (level: Level, paths: readonly string[]): DialSpec | undefined =>
+  studyDials(level).find(({ spec }) => spec.paths.join(' ') === paths.join(' '))?.spec;
+
+/** A dial by where it is kept; null: the level has none there. */
+export function stretchAt(level: Level, paths: readonly string[]): Stretch | null {
+  const spec = specAt(level, paths);
+  if (spec !== undefined) return stretchOf(spec);
+  const found = dialIn(level, { paths: [...paths] });
+  if (found === null) return null;
+  const { value, quantity } = found;
+  return stretchOf({ path: paths[0] ?? '', paths, group: '', label: quantity.label, sign: '', value, range: quantity });
+}
+
+/** The crowd that studies of values ask first: what the level states, else a hundred of all personas together. */
+const firstCrowd = (level: Level): CrowdSettings => (level.crowd === null ? smallCrowd(level, SESSIONS, SECONDS) : usualCrowd(level));
+
+/** What is asked at first: of the dials that were pressed, else of the first there is. */
+export function firstQuestion(level: Level, kind: QuestionKind, pressed: readonly (readonly string[])[]): Question {
+  const given = pressed.flatMap((paths) => stretchAt(level, paths) ?? []);
+  const others = studyDials(level).filter(({ spec }) => !given.some(({ paths }) => paths.join(' ') === spec.paths.join(' ')));
+  const dials = [...given, ...others.slice(0, 2).map(({ spec }) => stretchOf(spec))];
+  const health: Outcome = { type: 'final', meter: 'health' };
+  return { kind, dials, figures: [usualFigure(health)], crowd: firstCrowd(level), wish: 60, share: 0.2 };
+}
+
+const dialOf = ({ paths }: Pick<Stretch, 'paths'>) => ({ paths: [...paths] });
+
+/** The question as the server and the core are asked it; or why it cannot be. */
+export function asked(
+  level: Level,
+  question: Question,
+): { readonly ok: true; readonly judging: Judging; readonly sessions: number } | { readonly ok: false; readonly why: string } {
+  const refused = (why: string) => ({ ok: false, why }) as const;
+  const { kind, dials, figures, crowd, wish, share } = question;
+  const [first, second] = dials;
+  const [figure] = figures;
+  if (crowd.personas.length === 0) return refused('nobody plays: choose a persona');
+  if (figure === undefined || first === undefined) return refused('the level has no dial');
+  const used = kind === 'two' ? [first, second].filter((one) => one !== undefined) : kind === 'matters' ? [] : [first];
+  for (const { from, to, step } of used) {
+    if (![from, to, step].every(Number.isFinite)) return refused('a range wants numbers: from, to and a step');
+    if (!(from < to)) return refused('the range is empty: from must be less than to');
+    if (kind !== 'seek' && !(step > 0)) return refused('the step must be more than nought');
+  }
+  if (kind === 'two' && (second === undefined || second.paths.join(' ') === first.paths.join(' ')))
+    return refused('choose two different dials');
+  const made = (): unknown => {
+    switch (kind) {
+      case 'one':
+      case 'two':
+        return {
+          kind: 'sweep',
+          of: {
+            dials: used.map((one) => ({ ...dialOf(one), values: valuesFrom(one.from, one.to, one.step) })),
+            figures: kind === 'two' ? [figure] : figures,
+            crowd,
+          },
+        };
+      case 'matters':
+        return {
+          kind: 'sensitivity',
+          of: {
+            dials: studyDials(level)
+              .filter(({ spec }) => !spec.path.startsWith('/personas/'))
+              .map(({ spec }) => dialOf(spec)),
+            share,
+            figure,
+            crowd,
+          },
+        };
+      case 'seek':
+        return { kind: 'seek', of: { dial: dialOf(first), from: first.from, to: first.to, figure, wish, crowd } };
+    }
+  };
+  const parsed = parseWith(Judging, made());
+  if (!parsed.ok) return refused(parsed.problems[0]?.message ?? 'it cannot be asked so');
+  const [problem] = judgingProblems(level, parsed.value);
+  if (problem !== undefined) return refused(problem.message);
+  return { ok: true, judging: parsed.value, sessions: judgingCost(level, parsed.value) };
+}
+
+/** What it costs, in words, before it is asked. */
+export function costText(question: Question, sessions: number): string {
+  const each = sessionCount(question.crowd);
+  if (question.kind === 'seek') return `up to ${String(sessions)} sessions`;
+  return `${String(Math.round(sessions / each))} ${question.kind === 'matters' ? 'settings' : 'values'} × ${String(each)} sessions`;
+}
+
+/** The form as a study asked it. */
+export function questionOf(level: Level, judging: Judging): Question | null {
+  if (judging.kind === 'check') return null;
+  const base = { figures: [], dials: [], wish: 60, share: 0.2 };
+  if (judging.kind === 'sensitivity') {
+    const { figure, crowd, share } = judging.of;
+    return { ...base, ...firstQuestion(level, 'matters', []), figures: [figure], crowd, share };
+  }
+  if (judging.kind === 'seek') {
+    const { dial, from, to, figure, crowd, wish } = judging.of;
+    const step = stretchAt(level, dial.paths)?.step ?? 1;
+    return {
+      ...firstQuestion(level, 'seek', [dial.paths]),
+      dials: [{ paths: dial.paths, from, to, step }],
+      figures: [figure],
+      crowd,
+      wish,
+    };
+  }
+  const { dials, figures, crowd } = judging.of;
+  const stretches = dials.map(({ paths, values }): Stretch => {
+    const [from = 0, next = from + 1] = values;
+    return { paths, from, to: values.at(-1) ?? from, step: Number((next - from).toFixed(9)) };
+  });
+  return {
+    ...firstQuestion(
+      level,
+      dials.length === 2 ? 'two' : 'one',
+      dials.map(({ paths }) => paths),
+    ),
+    dials: stretches,
+    figures,
+    crowd,
+  };
+}
+
+/** Outcomes to choose from: those of every level, and uses and refusals of each kind. */
+export function outcomeChoices(level: Level): readonly (readonly [key: string, name: string, outcome: Outcome])[] {
+  const kinds = [...Object.keys(level.kinds), ...Object.keys(level.variants)];
+  const things = kinds.flatMap((kind): Outcome[] => [
+    { type: 'uses', of: { type: 'kind', kind } },
+    { type: 'refusals', of: { type: 'kind', kind } },
+  ]);
+  return [...outcomesOf(level), ...things].map((outcome) => [JSON.stringify(outcome), measureOf(level, outcome).name, outcome]);
+}
+
+/** The name that a study is given at first. */
+export function studyName(level: Level, { kind, dials, figures, wish }: Question): string {
+  const [first, second] = dials.map(
+    ({ paths }) => studyDials(level).find(({ spec }) => spec.paths.join(' ') === paths.join(' '))?.name ?? paths[0] ?? '',
+  );
+  const outcome = figures[0] === undefined ? '' : measureOf(level, figures[0].outcome).name;
+  const names = {
+    one: `${first ?? ''}, ${outcome}`,
+    two: `${first ?? ''} × ${second ?? ''}, ${outcome}`,
+    matters: `what matters for ${outcome}`,
+    seek: `${first ?? ''} for ${outcome} ${String(wish)}`,
+  };
+  return names[kind].slice(0, 80);
+}

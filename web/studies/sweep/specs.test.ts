@@ -1,0 +1,123 @@
+import { readFileSync } from 'node:fs';
+import { parseLevelText } from '../../../core/level/index.ts';
+import {
+  answer,
+  conduct,
+  judging,
+  type Judging,
+  type JudgingResult,
+  type SeekResult,
+  type SweepResult,
+} from '../../../core/studies/index.ts';
+import { contourAt, roundLevels } from '../../charts/contours.ts';
+import { tableOf } from '../../charts/spec.ts';
+import { asked, costText, firstQuestion, questionOf, studyName, type Question } from './question.ts';
+import { curveSpec, mapSpec, metStretches, seekSpec } from './specs.ts';
+
+const parsed = parseLevelText(readFileSync('demo/night-firing/level.json', 'utf8'));
+if (!parsed.ok) throw new Error('the demo is not valid');
+const level = parsed.value;
+const SPEED = ['/body/speed'];
+
+/** A question that is asked of few short sessions. */
+const quick = (kind: Question['kind'], pressed: readonly (readonly string[])[], given: Partial<Question> = {}): Question => {
+  const first = firstQuestion(level, kind, pressed);
+  return { ...first, crowd: { ...first.crowd, personas: [{ persona: 'hasty', sessions: 4 }], seconds: 5 }, ...given };
+};
+
+async function result(wished: Judging): Promise<JudgingResult['result']> {
+  const levels = { level, versions: {} };
+  const made = await conduct(judging(levels, wished), { play: (ask) => Promise.resolve(answer(levels, ask)) });
+  if (made === null) throw new Error('it was stopped');
+  return made;
+}
+
+function ready(question: Question): Judging {
+  const made = asked(level, question);
+  if (!made.ok) throw new Error(made.why);
+  return made.judging;
+}
+
+test('what is asked goes to the server and comes back as the same form; its cost is said first', () => {
+  const one = quick('one', [SPEED], { dials: [{ paths: SPEED, from: 2, to: 6, step: 2 }] });
+  const made = asked(level, one);
+  expect(made).toMatchObject({ ok: true, sessions: 12 });
+  expect(costText(one, 12)).toBe('3 values × 4 sessions');
+  expect(studyName(level, one)).toBe('player: walk speed, final health');
+  expect(questionOf(level, ready(one))).toMatchObject({ kind: 'one', dials: one.dials, figures: one.figures, crowd: one.crowd });
+  const sought = quick('seek', [SPEED], { wish: 77 });
+  expect(questionOf(level, ready(sought))).toMatchObject({ kind: 'seek', wish: 77, crowd: sought.crowd });
+});
+
+test.each([
+  ['an empty range', { dials: [{ paths: SPEED, from: 6, to: 2, step: 1 }] }, 'the range is empty'],
+  ['a step of nought', { dials: [{ paths: SPEED, from: 2, to: 6, step: 0 }] }, 'the step must be more than nought'],
+  ['a field left empty', { dials: [{ paths: SPEED, from: NaN, to: 6, step: 1 }] }, 'a range wants numbers'],
+  ['too many values', { dials: [{ paths: SPEED, from: 0, to: 6, step: 0.001 }] }, 'must have at most 200 entries'],
+  ['a dial that vanished', { dials: [{ paths: ['/kinds/gone/cycle/on'], from: 2, to: 6, step: 1 }] }, 'no number at /kinds/gone/cycle/on'],
+  ['nobody', { crowd: { personas: [], seconds: 5, seed: 1, start: null } }, 'nobody plays'],
+])('%s is refused in words', (_, given, words) => {
+  const made = asked(level, quick('one', [SPEED], given));
+  expect(made.ok ? '' : made.why).toContain(words);
+});
+
+test('two dials that are one, and a million sessions, are refused', () => {
+  const stretch = { paths: SPEED, from: 1, to: 100, step: 1 };
+  const twice = asked(level, quick('two', [], { dials: [stretch, stretch] }));
+  expect(twice).toEqual({ ok: false, why: 'choose two different dials' });
+  const crowd = { personas: [{ persona: 'hasty', sessions: 1000 }], seconds: 60, seed: 1, start: null };
+  const many = asked(level, quick('two', [], { dials: [stretch, { ...stretch, paths: ['/body/braking'] }], crowd }));
+  expect(many.ok ? '' : many.why).toContain('10000 cells of 1000 sessions are 10000000 sessions');
+});
+
+test('a sweep is drawn over its dial, where it stands now and stood marked; the same as a table', async () => {
+  const wished = ready(quick('one', [SPEED], { dials: [{ paths: SPEED, from: 2, to: 6, step: 2 }] }));
+  if (wished.kind !== 'sweep') throw new Error('this is no sweep');
+  const swept = (await result(wished)) as SweepResult;
+  const compared = { ...level, body: { ...level.body, speed: 3 } };
+  const spec = curveSpec(level, wished.of, swept, { now: level, compared })!;
+  expect(spec.curves[0]!.points.map(({ x }) => x)).toEqual([2, 4, 6]);
+  expect(spec.marks).toEqual([
+    { x: level.body.speed, name: `now ${String(level.body.speed)}`, now: true },
+    { x: 3, name: 'was 3', now: false },
+  ]);
+  expect(tableOf(spec).rows.map(([value]) => value)).toEqual(['2', '4', '6']);
+  expect(spec.y.low).toBeLessThanOrEqual(Math.min(...spec.curves[0]!.points.map(({ low }) => low)));
+});
+
+test('two dials are a map with a cell for each pair; what a seek played is a curve with the wish across it', async () => {
+  const dials = [
+    { paths: SPEED, from: 2, to: 6, step: 2 },
+    { paths: ['/body/acceleration'], from: 20, to: 40, step: 20 },
+  ];
+  const wished = ready(quick('two', [], { dials }));
+  if (wished.kind !== 'sweep') throw new Error('this is no sweep');
+  const spec = mapSpec(level, wished.of, (await result(wished)) as SweepResult, { now: level, compared: null })!;
+  expect([spec.cells.length, spec.x.values, spec.y.values]).toEqual([6, [2, 4, 6], [20, 40]]);
+  expect(tableOf(spec).rows).toHaveLength(2);
+  const sought = ready(quick('seek', [SPEED], { wish: 40 }));
+  if (sought.kind !== 'seek') throw new Error('this is no seek');
+  const curve = seekSpec(level, sought.of, (await result(sought)) as SeekResult, { now: level, compared: null })!;
+  expect(curve.wished).toMatchObject({ from: 40, to: 40 });
+});
+
+test('a target is met where both edges of the interval lie inside, straight between the points', () => {
+  const points = [
+    { x: 0, low: 90, high: 110 },
+    { x: 10, low: 50, high: 70 },
+    { x: 20, low: 10, high: 30 },
+  ];
+  // High falls to 80 at 7.5, low to 40 at 12.5.
+  expect(metStretches(points, 40, 80)).toEqual([[7.5, 12.5]]);
+  expect(metStretches(points, 200, 300)).toEqual([]);
+  expect(metStretches(points, -Infinity, Infinity)).toEqual([[0, 20]]);
+});
+
+test('contours cross the edges of squares where the level lies, a saddle has two, and unknown corners none', () => {
+  expect(contourAt([0, 10, 0, 10], 2, 5)).toEqual([[0.5, 0, 0.5, 1]]);
+  expect(contourAt([0, 10, 10, 0], 2, 5)).toHaveLength(2);
+  expect(contourAt([0, null, 0, 10], 2, 5)).toEqual([]);
+  expect(contourAt([1, 1, 1, 1], 2, 5)).toEqual([]);
+  expect(roundLevels(3, 47, 4)).toEqual([20, 40]);
+  expect(roundLevels(5, 5, 4)).toEqual([]);
+});
