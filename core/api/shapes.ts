@@ -18,12 +18,20 @@ export const RunDocument = accepted('Run', Run);
 
 const Time = z.string().meta({ format: 'date-time' });
 
+/** How the targets of a level stood. */
+export const CheckOutcome = z.object({ met: z.int(), missed: z.int(), undecided: z.int(), notJudged: z.int() });
+export type CheckOutcome = z.infer<typeof CheckOutcome>;
+
 export const LevelEntry = z.object({
   id: z.string(),
   name: z.string(),
   revision: z.int(),
   updatedAt: Time,
   latestRun: z.string().nullable().meta({ description: 'Id of the newest run, null when there is none.' }),
+  check: z
+    .object({ outcome: CheckOutcome, revision: z.int() })
+    .nullable()
+    .meta({ description: 'How the targets stood at the newest check that is done, and of which revision; null when there is none.' }),
 });
 export type LevelEntry = z.infer<typeof LevelEntry>;
 
@@ -88,10 +96,6 @@ export const StudyState = z
   .enum(['waiting', 'running', 'done', 'cancelled', 'failed'])
   .meta({ description: 'Waiting and running go on by themselves, also after the server was ended; the others are final.' });
 export type StudyState = z.infer<typeof StudyState>;
-
-/** How the targets of a level stood. */
-export const CheckOutcome = z.object({ met: z.int(), missed: z.int(), undecided: z.int(), notJudged: z.int() });
-export type CheckOutcome = z.infer<typeof CheckOutcome>;
 
 /** A study that is kept: what was asked for, of which revision of the level, and how far it has come. */
 export const StudyEntry = z.object({

@@ -70,11 +70,26 @@ const textOf = (parts: readonly Part[]): string => parts.map(({ text }) => text)
 /** A target in words. */
 export const targetText = (level: Level, target: Target): string => textOf(targetSentence(level, target, ''));
 
-/** A target in few words, without who plays it how long: `median of final health 60 to 80`. */
-export function shortTarget(level: Level, target: Target): string {
-  const words = textOf(judged(level, target, ''));
-  const names = target.personas.map((id) => entry(level.personas, id)?.name ?? id);
-  return names.length === 0 ? words : `${names.join(', ')}: ${words}`;
+/** `≥ 60`, `≤ 80`, `60–80`. */
+function shortLimits(from: number | null, to: number | null): string {
+  if (from !== null && to !== null) return rangeText(from, to, 2);
+  return from !== null ? `≥ ${plainNumber(from)}` : `≤ ${plainNumber(to ?? 0)}`;
+}
+
+/** A target in few words, without how long it is played: `hasty: median final health 50–85`. */
+export function shortTarget(level: Level, { outcome, statistic, least, most, than, personas }: Target): string {
+  const { name, asked } = measureOf(level, outcome);
+  const who = personas.map((id) => entry(level.personas, id)?.name ?? id).join(', ');
+  const bounds = shortLimits(least, most) + (than === null ? '' : ` more than in “${than}”`);
+  const where = statistic.type === 'share' && asked === 'number' ? ` ${shortLimits(statistic.from, statistic.to)}` : '';
+  const sort = { share: '', mean: 'mean ', quantile: 'median ' }[statistic.type];
+  const tail = statistic.type === 'quantile' && statistic.below !== 0.5 ? ` (${plainNumber(100 * statistic.below)} % below)` : '';
+  const what = tail === '' ? `${sort}${name}` : name + tail;
+  const words =
+    statistic.type === 'share'
+      ? `${bounds} of 100 ${asked === 'number' ? `${name}${where}` : textOf(does(outcome, '')).trim()}`
+      : `${what} ${bounds}`;
+  return who === '' ? words : `${who}: ${words}`;
 }
 
 /** A figure with its interval: `62 (58–66)`. */

@@ -95,7 +95,9 @@ function levelQueries(database: Database) {
       database.query(
         LevelEntryRow,
         `select id, name, revision, updated_at as "updatedAt",
-                (select runs.id from runs where level_id = levels.id and deleted_at is null order by sequence desc limit 1) as "latestRun"
+                (select runs.id from runs where level_id = levels.id and deleted_at is null order by sequence desc limit 1) as "latestRun",
+                (select json_build_object('outcome', outcome, 'revision', revision) from studies
+                  where level_id = levels.id and outcome is not null and deleted_at is null order by sequence desc limit 1) as "check"
            from levels where deleted_at is null order by updated_at desc, id`,
       ),
 

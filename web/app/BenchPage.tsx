@@ -31,6 +31,7 @@ import { useCommandKeys } from './useCommandKeys.ts';
 // What is not on the page at first does not keep it waiting.
 const Ghost = later(() => import('../ghost/Ghost.tsx').then((module) => module.Ghost), { soon: true });
 const Ledger = later(() => import('../ledger/Ledger.tsx').then((module) => module.Ledger), { soon: true });
+const TargetLine = later(() => import('./TargetLine.tsx').then((module) => module.TargetLine), { soon: true });
 const Tour = later(() => import('../tour/Tour.tsx').then((module) => module.Tour));
 
 /** Moves the needle with real time while it runs. */
@@ -157,6 +158,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
             </div>
             <RunCaption level={level} />
             <CrowdCaption level={level} />
+            <TargetLine open={open} level={level} />
             <Divider
               label="Height of what stands under the Plan"
               stands="flat"

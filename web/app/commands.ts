@@ -8,6 +8,7 @@ import { redo, undo } from '../state/document/edits.ts';
 import { ledgerOf } from '../state/simulation/lines.ts';
 import { makeRoute } from '../state/document/spots.ts';
 import type { AppStore, RootState } from '../state/store.ts';
+import { checkInFull } from '../state/sync/checking.ts';
 import { keepShownWalk } from '../state/sync/outside.ts';
 import { eventStep, isEvent } from '../strip/events.ts';
 
@@ -288,6 +289,13 @@ const COMMANDS: readonly Command[] = [
     on: 'every',
     can: always,
     run: (store, go) => go(`${pathOf(store.getState())}/sweep`),
+  },
+  {
+    name: 'Check the targets in full',
+    also: 'judge verdict',
+    key: 'q',
+    can: ({ document }) => Object.keys(document.open?.level.targets ?? {}).length > 0,
+    run: (store) => void checkInFull(store),
   },
   {
     name: 'Sweep the dial in hand',

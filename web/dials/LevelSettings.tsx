@@ -29,6 +29,7 @@ import { BackgroundPicture } from './BackgroundPicture.tsx';
 import { ItemRules, TagRules } from './OtherRules.tsx';
 import { PlayersFields } from './PlayersFields.tsx';
 import { Remarks } from './Remarks.tsx';
+import { Targets } from './Targets.tsx';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { Folded, SECTION_HEADING } from '../controls/Folded.tsx';
 import { spaced } from '../fields/fieldInputs.tsx';
@@ -280,6 +281,13 @@ export function LevelSettings({ level }: { readonly level: Level }) {
       <Section name="personas">
         <p className="mt-1 text-xs text-soft">Simulated players: put one on the Strip, and these are dials.</p>
         <Entries level={level} map="personas" extra={(id) => <PutOnStrip level={level} id={id} />} />
+      </Section>
+      <Section name="targets">
+        <Targets level={level} />
+      </Section>
+      <Section name="the crowd it states">
+        <p className="mt-1 text-xs text-soft">Who plays when nothing else is said: on the page Crowd, and by “dial crowd”.</p>
+        <Fields level={level} at="" names={['crowd']} />
       </Section>
       <Section name="flourishes">
         <Entries level={level} map="flourishes" />

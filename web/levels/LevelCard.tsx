@@ -68,6 +68,20 @@ function inNumbers(level: Level): string {
   return `${String(width)} × ${String(height)} u, ${seen} · ${counted(allKinds(level).length, 'kind')} · ${counted(placements, 'placement')}`;
 }
 
+/** How the targets stood at the last full check. */
+function checkWords(targets: number, { check, revision }: LevelEntry): string {
+  if (check === null) return `${counted(targets, 'target')}, not checked yet`;
+  const { met, missed, undecided, notJudged } = check.outcome;
+  const open = [
+    ...(missed === 0 ? [] : [`${String(missed)} missed`]),
+    ...(undecided === 0 ? [] : [`${String(undecided)} undecided`]),
+    ...(notJudged === 0 ? [] : [`${String(notJudged)} not judged`]),
+  ];
+  const rest = open.length === 0 ? '' : `, ${open.join(', ')}`;
+  const older = check.revision === revision ? '' : ` (of revision ${String(check.revision)})`;
+  return `targets: ${String(met)} of ${String(met + missed + undecided + notJudged)} met${rest}${older}`;
+}
+
 interface LevelCardProps {
   readonly listed: LevelEntry;
   readonly onRename: (name: string) => void;
@@ -116,6 +130,9 @@ export function LevelCard({ listed, onRename, onDuplicate, onDelete }: LevelCard
           {typeof fetched === 'string' ? fetched : document === null ? 'Fetching the level …' : inNumbers(document)}
         </p>
         <p className="mt-1 text-xs">{lastOutcome}</p>
+        {document !== null && Object.keys(document.targets).length > 0 && (
+          <p className="text-xs">{checkWords(Object.keys(document.targets).length, listed)}</p>
+        )}
         <div className="mt-2 flex gap-1.5 text-xs">
           <Button kind="quiet" onClick={() => setRenaming(true)}>
             Rename

@@ -8,6 +8,7 @@ import {
   dialIn,
   outcomeNamed,
   partsOf,
+  playShard,
   seek,
   sensitivity,
   sessionAt,
@@ -16,6 +17,7 @@ import {
   turnedLevel,
   valuesFrom,
   verdictOf,
+  verdictsFrom,
   type Ask,
   type CrowdSettings,
   type Figure,
@@ -345,4 +347,39 @@ test('a dial of a variant turns the variant alone, whether it has a value of its
     expect(dialIn(made, { paths: [path] })!.value).toBe(value);
   }
   expect(document).toEqual(before);
+});
+
+test('a crowd that is there judges what it can: of the players, start and length that a target asks for', () => {
+  const late = { ...PLAIN, name: 'late', haste: 0.5, order: 2 };
+  const made = parseLevel({
+    ...corridor({ personas: { plain: PLAIN, late } }),
+    targets: {
+      quick: { ...asked, outcome: { type: 'finishes', within: 2.5 }, least: 10, most: 90, personas: ['plain'], order: 1 },
+      slow: { ...asked, outcome: { type: 'finishes', within: 2.5 }, most: 20, personas: ['late'], order: 2 },
+      all: { ...mean, least: 79, most: 81, order: 3 },
+      short: { ...mean, least: 1, seconds: 1, order: 4 },
+      than: { ...mean, least: 1, than: 'dusk', order: 5 },
+    },
+  });
+  if (!made.ok) throw new Error(made.problems[0]!.message);
+  const settings = {
+    personas: [
+      { persona: 'plain', sessions: 40 },
+      { persona: 'late', sessions: 40 },
+    ],
+    seconds: 120,
+    seed: 1,
+    start: null,
+  };
+  const { rows } = playShard(made.value, settings, { from: 0, to: 80 });
+  const verdicts = verdictsFrom(made.value, settings, rows);
+  // 7.5 u at 4 u/s take 1.9 s, at 2 u/s 3.8 s; all lose twenty.
+  expect(verdicts.map(({ target: id, state, estimate }) => [id, state, estimate?.sessions ?? 0])).toEqual([
+    ['quick', 'missed', 40],
+    ['slow', 'met', 40],
+    ['all', 'met', 80],
+    ['short', 'not judged', 0],
+    ['than', 'not judged', 0],
+  ]);
+  expect(verdictsFrom(made.value, { ...settings, start: 'hurt' }, rows).every(({ state }) => state === 'not judged')).toBe(true);
 });

@@ -1,6 +1,7 @@
 import { inOrder, type Level, type Target } from '../../level/index.ts';
 import { USUAL, type Estimate, type Sureness } from '../intervals.ts';
-import { lackingIn } from '../measures.ts';
+import { lackingIn, measureOf } from '../measures.ts';
+import type { SessionRow } from '../row.ts';
 import { crowdProblems, sessionCount, sharedOut, type CrowdSettings } from '../settings.ts';
 import type { Round, Study } from './asks.ts';
 import { differenceOf, figureOf } from './figures.ts';
@@ -147,6 +148,22 @@ export function* checkTargets(
     }
   }
   return all.map(({ verdict }) => verdict);
+}
+
+/** Judges the targets of a level by the sessions of some crowd, as far as those are of the players that a target asks for. */
+export function verdictsFrom(level: Level, { personas, seconds, start }: CrowdSettings, rows: readonly SessionRow[]): Verdict[] {
+  return inOrder(level.targets).map(([id, target]) => {
+    const lacking = lackingIn(level, target.outcome);
+    if (lacking !== null) return notJudged(id, lacking);
+    if (target.than !== null) return notJudged(id, `held against “${target.than}” by the full check alone`);
+    if (target.start !== start) return notJudged(id, 'it starts otherwise: the full check plays it');
+    const wanted = target.personas.length === 0 ? null : new Set(target.personas);
+    const played = rows.filter(({ persona }) => wanted?.has(personas[persona]?.persona ?? '') ?? true);
+    // What went on for longer than the target lets it would have been cut off.
+    if (target.seconds > seconds || played.some((row) => row.seconds > target.seconds))
+      return notJudged(id, 'of other length: the full check plays it');
+    return verdictOf(id, target, played.map(measureOf(level, target.outcome).of));
+  });
 }
 
 /** Whether everything that a level is held to is met. */

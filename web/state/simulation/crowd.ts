@@ -10,11 +10,13 @@ import {
   heatOf,
   sessionCount,
   smallCrowd,
+  verdictsFrom,
   type CrowdBands,
   type CrowdSettings,
   type Heat,
   type HeatCounts,
   type SessionRow,
+  type Verdict,
 } from '@dial/core/studies';
 import { wrap, type Remote } from 'comlink';
 import type { CrowdApi } from './crowdProtocol.ts';
@@ -50,6 +52,7 @@ type Wanted = () => boolean;
 
 /** What has come in so far. */
 interface Come {
+  readonly settings: CrowdSettings;
   readonly rows: readonly SessionRow[];
   readonly counts: HeatCounts;
 }
@@ -68,7 +71,7 @@ export async function playCrowd(asked: CrowdAsked, wanted: Wanted, onCome: (come
   const settings = settingsFor(asked);
   const { level, run } = asked;
   const count = sessionCount(settings);
-  const come = { rows: [] as SessionRow[], counts: emptyCounts(heatGrid(level)) };
+  const come = { settings, rows: [] as SessionRow[], counts: emptyCounts(heatGrid(level)) };
   let next = 0;
   await Promise.all(
     workers.map(async (worker) => {
@@ -116,10 +119,10 @@ export async function crowdAlong(
 }
 
 /** What has come in, summed up in the order of its numbers: the same however it came. */
-export const summedUp = (level: Level, { rows, counts }: Come): { readonly bands: CrowdBands; readonly heat: Heat } => ({
-  bands: bandsOf(
-    level,
-    [...rows].sort((a, b) => a.index - b.index),
-  ),
-  heat: heatOf(counts),
-});
+export function summedUp(
+  level: Level,
+  { settings, rows, counts }: Come,
+): { readonly bands: CrowdBands; readonly heat: Heat; readonly verdicts: readonly Verdict[] } {
+  const ordered = [...rows].sort((a, b) => a.index - b.index);
+  return { bands: bandsOf(level, ordered), heat: heatOf(counts), verdicts: verdictsFrom(level, settings, ordered) };
+}

@@ -1,6 +1,6 @@
 import type { StudyProgress } from '@dial/core/api';
 import type { Level } from '@dial/core/level';
-import type { CrowdBands, Heat, HeatLayer } from '@dial/core/studies';
+import type { CrowdBands, Heat, HeatLayer, Verdict } from '@dial/core/studies';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Side } from '../simulation/protocol.ts';
 import { documentActions } from './document.ts';
@@ -14,6 +14,8 @@ interface ShownCrowd {
   readonly level: Level;
   readonly bands: CrowdBands;
   readonly heat: Heat;
+  /** How the targets of the level stand by it. */
+  readonly verdicts: readonly Verdict[];
   readonly asked: number;
   /** Milliseconds from the run to the last of its sessions; null while they come in. */
   readonly took: number | null;

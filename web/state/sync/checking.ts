@@ -1,0 +1,20 @@
+import { reasonOf } from '@dial/core/level';
+import { newId } from '../../browser/ids.ts';
+import { api } from '../server/api.ts';
+import { lists } from '../server/lists.ts';
+import { viewActions } from '../slices/view.ts';
+import type { AppStore } from '../store.ts';
+
+/** Lets the server judge all targets of the level as it was saved last, with as many sessions as each states. */
+export async function checkInFull(store: AppStore): Promise<void> {
+  const { document, saving } = store.getState();
+  if (document.open === null) return;
+  const name = `check of revision ${String(saving.revision)}`;
+  try {
+    await api.putStudy(document.open.id, newId(), { name, settings: { kind: 'check' }, version: null });
+  } catch (error) {
+    store.dispatch(viewActions.troubled(`The targets could not be checked: ${reasonOf(error)}`));
+  } finally {
+    store.dispatch(lists.util.invalidateTags(['studies']));
+  }
+}
