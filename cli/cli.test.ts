@@ -167,3 +167,120 @@ test('a crowd comes to the same with one thread as with two, a row a session; on
   expect(dial('crowd', level, '--personas', 'wary=0').code).toBe(2);
   expect(dial('crowd', level, '--seconds', 'soon').code).toBe(2);
 });
+
+/** The demo with other targets, as a file. */
+function withTargets(name: string, targets: object): string {
+  const file = join(folder, name);
+  writeFileSync(file, JSON.stringify({ ...(JSON.parse(readFileSync(level, 'utf8')) as object), targets }));
+  return file;
+}
+const FINISHES = {
+  outcome: { type: 'finishes', within: null },
+  statistic: { type: 'share', from: null, to: null },
+  personas: ['hasty'],
+  sessions: 50,
+  seconds: 60,
+};
+
+test('check ends with 0, 1 or 2, and says why as text, JSON, JUnit XML and SARIF', () => {
+  const [junit, sarif] = [join(folder, 'check.xml'), join(folder, 'check.sarif')];
+  expect(dial('check', withTargets('met.json', { easy: { ...FINISHES, least: 10 } }))).toMatchObject({
+    code: 0,
+    out: expect.stringContaining('MET') as string,
+  });
+  const mixed = withTargets('mixed.json', {
+    easy: { ...FINISHES, least: 10, order: 1 },
+    never: { ...FINISHES, most: 5, order: 2 },
+    lost: {
+      ...FINISHES,
+      outcome: { type: 'uses', of: { type: 'placement', placement: 'gone' } },
+      statistic: { type: 'mean' },
+      least: 1,
+      order: 3,
+    },
+    same: { ...FINISHES, outcome: { type: 'final', meter: 'health' }, statistic: { type: 'mean' }, least: 0, than: 'as it is', order: 4 },
+  });
+  const { code, out } = dial('check', mixed, '--against', `as it is=${level}`, '--junit', junit, '--sarif', sarif);
+  expect([code, [...out.matchAll(/^(MET|MISSED|UNDECIDED|NOT JUDGED) /gm)].map(([, state]) => state)]).toEqual([
+    1,
+    ['MET', 'MISSED', 'NOT JUDGED', 'MET'],
+  ]);
+  expect(out).toContain('missed by');
+  const xml = readFileSync(junit, 'utf8');
+  expect(xml).toContain('tests="4" failures="1" errors="1"');
+  expect(xml.match(/<testcase /g)).toHaveLength(4);
+  const { version, runs } = JSON.parse(readFileSync(sarif, 'utf8')) as {
+    version: string;
+    runs: [{ results: { ruleId: string; locations: unknown[] }[] }];
+  };
+  expect([version, runs[0].results.map(({ ruleId }) => ruleId)]).toEqual(['2.1.0', ['target/missed', 'target/not-judged']]);
+  expect(JSON.stringify(runs[0].results[0]!.locations)).toContain('/targets/never');
+
+  const none = withTargets('none.json', {});
+  expect(dial('check', none)).toMatchObject({ code: 0, out: expect.stringContaining('nothing to check') as string });
+  expect(dial('check', withTargets('odd.json', { odd: { ...FINISHES, least: 80, most: 20 } }))).toMatchObject({
+    code: 2,
+    err: expect.stringContaining('contradicts itself') as string,
+  });
+  expect(dial('check', none, '--against', 'nothing').code).toBe(2);
+});
+
+test('the script of docs/in-ci.md works as it stands', () => {
+  const script = /```sh\n([\s\S]*?)```/.exec(readFileSync(join(__dirname, '../docs/in-ci.md'), 'utf8'))?.[1] ?? '';
+  const levels = mkdtempSync(join(tmpdir(), 'dial-ci-'));
+  const [file, good] = [join(levels, 'check.sh'), withTargets('good.json', { easy: { ...FINISHES, least: 10 } })];
+  writeFileSync(file, script);
+  writeFileSync(join(levels, 'good.json'), readFileSync(good));
+  // The command line itself stands in for `npm run dial`, which builds first.
+  const npm = join(levels, 'npm');
+  writeFileSync(npm, `#!/bin/sh\nshift 4\nexec ${process.execPath} ${join(__dirname, 'dist/main.js')} "$@"\n`, { mode: 0o755 });
+  const run = () =>
+    spawnSync('sh', [file, levels], { encoding: 'utf8', env: { ...process.env, PATH: `${levels}:${process.env['PATH'] ?? ''}` } });
+  expect(run()).toMatchObject({ status: 0, stdout: expect.stringContaining('MET') as string });
+  expect(readFileSync(join(levels, 'good.junit.xml'), 'utf8')).toContain('failures="0"');
+  writeFileSync(join(levels, 'worse.json'), readFileSync(withTargets('worse.json', { never: { ...FINISHES, most: 5 } })));
+  expect(run().status).toBe(1);
+});
+
+test('a sweep, what matters and seek come to the same with any threads; nonsense is refused in words', () => {
+  const who = ['--personas', 'hasty=12', '--seconds', '20'];
+  const sweep = ['sweep', level, '--dial', '/body/speed=3:6:1.5', '--outcome', 'time', ...who];
+  const csv = dial(...sweep, '--csv', '--threads', '1');
+  expect(csv.out.split('\r\n').slice(0, 2)).toEqual([
+    expect.stringContaining('player: walk speed,median time') as string,
+    expect.stringMatching(/^3,/) as string,
+  ]);
+  expect(dial(...sweep, '--csv', '--threads', '2').out).toBe(csv.out);
+  expect(dial(...sweep).out).toContain('Median time is');
+
+  const sought = dial('seek', level, '--dial', '/body/speed=2:8', '--outcome', 'time', '--wish', '900', ...who);
+  expect([sought.code, sought.out]).toEqual([0, expect.stringContaining('None: from 2 to 8 u/s') as string]);
+  const matters = dial(
+    'sensitivity',
+    level,
+    '--dial',
+    '/body/speed',
+    '--dial',
+    '/kinds/cart/rules/run/effects/health/amount',
+    '--outcome',
+    'time',
+    ...who,
+    '--json',
+  );
+  const { result } = JSON.parse(matters.out) as { result: { effects: { dial: number }[] } };
+  expect(result.effects[0]!.dial).toBe(0);
+
+  for (const [words, ...args] of [
+    ['the step must be more than nought', 'sweep', '--dial', '/body/speed=3:6:0'],
+    ['the range is empty', 'sweep', '--dial', '/body/speed=6:3:1'],
+    ['must have at most 200 entries', 'sweep', '--dial', '/body/speed=0:600:1'],
+    ['no session has an outcome “luck”', 'sweep', '--dial', '/body/speed=3:6:1', '--outcome', 'luck'],
+    ['the level has no number at /body/luck', 'seek', '--dial', '/body/luck=3:6', '--wish', '1'],
+    ['takes a JSON Pointer', 'seek', '--dial', 'speed', '--wish', '1'],
+    ['is no number', 'seek', '--dial', '/body/speed=3:6', '--wish', 'much'],
+    ['choose', 'sweep', '--dial', '/body/speed=3:6:1', '--statistic', 'best'],
+  ] as const) {
+    const { code, err } = dial(args[0]!, level, ...args.slice(1));
+    expect([code, err]).toEqual([2, expect.stringContaining(words === 'choose' ? '--statistic takes' : words) as string]);
+  }
+});

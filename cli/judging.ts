@@ -1,4 +1,4 @@
-import { seekCsv, seekText, sensitivityCsv, sensitivityText, sweepCsv, sweepText } from '@dial/core/formats';
+import { seekCsv, seekText, tuneCsv, tuneText, sensitivityCsv, sensitivityText, sweepCsv, sweepText } from '@dial/core/formats';
 import { allDials, levelHash, parseWith, type Level, type Problem } from '@dial/core/level';
 import { SIMULATION_VERSION } from '@dial/core/session';
 import {
@@ -17,6 +17,9 @@ import {
   sweep as sweepStudy,
   sweepProblems,
   SweepSettings,
+  tune as tuneStudy,
+  tuneProblems,
+  TuneSettings,
   usualFigure,
   valuesFrom,
 } from '@dial/core/studies';
@@ -177,5 +180,33 @@ export async function seek(file: string, options: StudyOptions & { readonly wish
     options,
     { settings, result },
     { csv: () => seekCsv(level, settings, result), text: () => seekText(level, settings, result) },
+  );
+}
+
+/** Moves several dials so that the targets of the level are met. */
+export async function tune(file: string, options: StudyOptions & { readonly targets?: string; readonly sessions?: string }): Promise<void> {
+  const level = await readLevel(file);
+  const dials = (options.dial ?? []).map((given) => {
+    const { path, range } = dialIn(given);
+    const [from, to] = range;
+    if (from === undefined || to === undefined) throw new BadInput(`--dial ${given}: a range is FROM:TO`);
+    return { paths: [path], from, to };
+  });
+  const settings = accepted(
+    'tune',
+    parseWith(TuneSettings, {
+      dials,
+      targets: options.targets === undefined ? [] : options.targets.split(',').map((id) => id.trim()),
+      ...(options.sessions === undefined ? {} : { sessions: numberIn('--sessions', options.sessions) }),
+      ...(options.seed === undefined ? {} : { seed: numberIn('--seed', options.seed) }),
+    }),
+  );
+  refuse(tuneProblems(level, settings));
+  const result = await studied({ level, versions: {} }, tuneStudy(level, settings), threadsOf(options));
+  print(
+    level,
+    options,
+    { settings, result },
+    { csv: () => tuneCsv(level, settings, result), text: () => tuneText(level, settings, result) },
   );
 }

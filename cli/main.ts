@@ -7,7 +7,7 @@ import { studyJsonSchema } from '@dial/core/studies';
 import { Command, CommanderError } from 'commander';
 import { check } from './check.ts';
 import { crowd } from './crowd.ts';
-import { seek, sensitivity, sweep } from './judging.ts';
+import { seek, sensitivity, sweep, tune } from './judging.ts';
 import { differences, differenceWords, outcomeWords } from './printing.ts';
 import { BadInput, rateOf, readLevel, readRun, type RunOptions, write } from './reading.ts';
 
@@ -130,6 +130,18 @@ studyOptions(program.command('seek').argument('<level>', 'level file'))
   .requiredOption('--wish <number>', 'what the outcome shall be')
   .description('find the value of a dial at which an outcome is as wished')
   .action(seek);
+program
+  .command('tune')
+  .argument('<level>', 'level file')
+  .requiredOption('--dial <pointer=from:to>', 'a dial that may move, and its range; again for each', many)
+  .option('--targets <ids>', 'targets of the level to be met; else all')
+  .option('--sessions <number>', 'sessions that the search may cost; else 20000')
+  .option('--seed <number>', 'what the search is drawn by')
+  .option('--threads <number>', 'threads to play in; else as many as there are cores')
+  .option('--json', 'print JSON')
+  .option('--csv', 'print CSV')
+  .description('move several dials so that the targets are met; offers a handful of settings, judged by fresh sessions')
+  .action(tune);
 program
   .command('validate')
   .argument('<level>', 'level file')

@@ -183,3 +183,21 @@ test('a check says how targets stand; what a study of values asks wrongly is ref
   expect(JSON.stringify(await refused({ ...settings, of: costly }))).toContain('11 cells of 100000 sessions are 1100000 sessions');
   expect(JSON.stringify(await refused({ kind: 'guess' }))).toContain('“kind” must be one of “check”, “sweep”');
 });
+
+test('what was stopped is gone on with from where it was, also at once, and comes to the same', async () => {
+  const body = sweepOf(60);
+  await call('PUT', `${LEVEL}/studies/paused`, body);
+  const begun = await when('paused', ({ done }) => done > 0);
+  await call('POST', `${LEVEL}/studies/paused/cancel`);
+  expect(await call('POST', `${LEVEL}/studies/paused/resume`)).toMatchObject({ status: 200, body: { state: 'waiting' } });
+  await call('POST', `${LEVEL}/studies/paused/cancel`);
+  const stopped = await entry('paused');
+  expect(stopped.state).toBe('cancelled');
+  expect(stopped.done).toBeGreaterThanOrEqual(begun.done);
+  await call('POST', `${LEVEL}/studies/paused/resume`);
+  const { answers, done } = await when('paused', ({ state }) => state === 'done');
+  expect(done).toBe(300);
+  expect(new Set(answers.map(({ part }) => part)).size).toBe(answers.length);
+  // One that is done stays so.
+  expect((await call('POST', `${LEVEL}/studies/paused/resume`)).body).toMatchObject({ state: 'done' });
+});

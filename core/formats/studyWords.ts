@@ -5,6 +5,7 @@ import {
   figureUnit,
   isSeen,
   sessionCount,
+  type Candidate,
   type CrowdSettings,
   type DialAt,
   type SeekResult,
@@ -13,12 +14,14 @@ import {
   type SensitivitySettings,
   type SweepResult,
   type SweepSettings,
+  type TuneResult,
+  type TuneSettings,
 } from '../studies/index.ts';
 import { csvText } from './csvTable.ts';
 import { rangeText } from './crowdWords.ts';
 import { pointerWords } from './differenceWords.ts';
 import { forFile, plainNumber, signed } from './numerals.ts';
-import { estimateText } from './targetWords.ts';
+import { estimateText, shortTarget, verdictText } from './targetWords.ts';
 
 /** A dial that a study can turn, and what it is called beside others. */
 export interface NamedDial {
@@ -186,4 +189,62 @@ export const seekText = (level: Level, settings: SeekSettings, result: SeekResul
 export function seekCsv(level: Level, { dial, figure }: SeekSettings, { points }: SeekResult): string {
   const rows = points.map(({ value, estimate: { value: is, low, high, sessions } }) => [value, is, low, high, sessions]);
   return forFile(() => csvText([[dialName(level, dial), figureName(level, figure), 'low (95 %)', 'high (95 %)', 'sessions'], ...rows]));
+}
+
+/** What a candidate changes, in words: `cart: speed 2.4 → 1.9`. */
+export function changesText(level: Level, { dials }: TuneSettings, { values }: Candidate): string {
+  const parts = dials.flatMap((dial, at) => {
+    const [was, now] = [dialIn(level, dial)?.value, values[at]];
+    if (now === undefined || was === now) return [];
+    return [`${dialName(level, dial)} ${was === undefined ? '–' : plainNumber(was)} → ${plainNumber(now)}${unitOf(level, dial)}`];
+  });
+  return parts.length === 0 ? 'nothing changed' : parts.join(' · ');
+}
+
+/** What tuning came to, as a sentence. */
+export function tuneSentence(level: Level, result: TuneResult): string {
+  const { candidates, contradict, sessions, tried } = result;
+  const met = candidates.filter(({ verdicts }) => verdicts.every(({ state }) => state === 'met')).length;
+  const behind = `${plainNumber(tried, 0)} settings tried with ${plainNumber(sessions, 0)} sessions`;
+  const fresh = candidates.every((one) => one.fresh) ? '; judged by fresh sessions' : '';
+  if (candidates.length === 0) return 'Nothing has been tried yet.';
+  if (met > 0) return `${met === 1 ? 'One setting meets' : `${String(met)} settings meet`} all targets: ${behind}${fresh}.`;
+  const names = contradict.map((id) => {
+    const target = entry(level.targets, id);
+    return target === undefined ? id : shortTarget(level, target);
+  });
+  const why =
+    names.length < 2
+      ? ''
+      : ` Within these ranges they contradict each other: each of “${names.join('” and “')}” is met alone, never all together.`;
+  const none = candidates.filter(({ verdicts }) => verdicts.every(({ state }) => state !== 'missed')).length;
+  const found =
+    none === 0
+      ? 'No setting meets all targets; these come nearest'
+      : `No setting is sure to meet all targets, though ${String(none)} of these ${none === 1 ? 'misses' : 'miss'} none`;
+  return `${found}: ${behind}${fresh}.${why}`;
+}
+
+/** Tuning for a terminal. */
+export function tuneText(level: Level, settings: TuneSettings, result: TuneResult): string {
+  const rows = result.candidates.map((candidate) => {
+    const verdicts = candidate.verdicts.map((verdict) => {
+      const target = entry(level.targets, verdict.target);
+      return `    ${target === undefined ? verdict.target : shortTarget(level, target)}: ${verdictText(verdict)}`;
+    });
+    return [`  ${candidate.name}: ${changesText(level, settings, candidate)}`, ...verdicts].join('\n');
+  });
+  return [tuneSentence(level, result), ...rows].join('\n');
+}
+
+/** Tuning as CSV: a row a candidate. */
+export function tuneCsv(level: Level, { dials }: TuneSettings, { candidates }: TuneResult): string {
+  const targets = candidates[0]?.verdicts.map(({ target }) => target) ?? [];
+  const heads = ['candidate', ...dials.map((dial) => dialName(level, dial)), ...targets.flatMap((id) => [id, `${id} stands`])];
+  const rows = candidates.map(({ name, values, verdicts }) => [
+    name,
+    ...values,
+    ...verdicts.flatMap(({ estimate, state }): (string | number)[] => [estimate?.value ?? '', state]),
+  ]);
+  return forFile(() => csvText([heads, ...rows]));
 }

@@ -1,13 +1,14 @@
 import { z } from 'zod';
-import { Persona } from '../level/index.ts';
+import { Persona, Target } from '../level/index.ts';
 import { CrowdSettings } from './settings.ts';
+import { Answer, Judging } from './judging/index.ts';
 import { Summary } from './summary.ts';
 
-/** The published JSON Schema (2020-12) of what a study takes and gives: a crowd's settings, its sessions, and a persona's numbers. */
+/** The published JSON Schema (2020-12) of what studies take and give: a crowd's settings and its sessions, what a study of values asks and is answered, a target, and a persona's numbers. */
 export function studyJsonSchema(): object {
   const study = z
-    .strictObject({ persona: Persona, settings: CrowdSettings, summary: Summary })
+    .strictObject({ persona: Persona, target: Target, settings: CrowdSettings, summary: Summary, judging: Judging, answer: Answer })
     .partial()
-    .meta({ title: 'Study', description: 'What goes into a crowd and what comes out of it.' });
+    .meta({ title: 'Study', description: 'What goes into studies and what comes out of them.' });
   return z.toJSONSchema(study, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' });
 }

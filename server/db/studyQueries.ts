@@ -76,6 +76,12 @@ export function studyQueries(database: Database) {
       return (await one(IdRow, sql, [id, state, why])) !== undefined;
     },
 
+    /** Lets a study that was stopped or failed wait again: what has been played of it stays. Answers whether it was one. */
+    async reopenStudy(id: string): Promise<boolean> {
+      const sql = `update studies set state = 'waiting', why = null, ended_at = null where id = $1 and state in ('cancelled', 'failed') returning id`;
+      return (await one(IdRow, sql, [id])) !== undefined;
+    },
+
     /** Ends a study of values: what it was played with, and how targets stand. Answers whether it had not ended. */
     async endJudging(id: string, outcome: CheckOutcome | null): Promise<boolean> {
       const sql = `update studies set state = 'done', ended_at = now(), outcome = $2,

@@ -50,6 +50,7 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
   /** Studies in the queue, and those that are played. */
   const waiting = new Set<string>();
   const playing = new Set<string>();
+  const again = new Set<string>();
   let opening: Promise<Queue> | null = null;
 
   const queue = (): Promise<Queue> => {
@@ -72,12 +73,17 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
   /** One at a time of each study, however often it stands in the queue. */
   const work = async (id: string): Promise<void> => {
     waiting.delete(id);
-    if (playing.has(id)) return;
+    // Gone on with before it had come to its stop: it is begun anew once it has.
+    if (playing.has(id)) {
+      again.add(id);
+      return;
+    }
     playing.add(id);
     try {
       await play(id);
     } finally {
       playing.delete(id);
+      if (again.delete(id) && !isStopped()) await begin(id);
       closeIdle();
     }
   };
@@ -108,6 +114,7 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
   };
 
   const begin = async (id: string): Promise<void> => {
+    cancelled.delete(id);
     waiting.add(id);
     await (await queue()).send(id);
   };

@@ -103,6 +103,23 @@ export const studyRoutes =
     );
 
     app.post(
+      '/api/levels/:level/studies/:study/resume',
+      {
+        schema: {
+          summary: 'Go on with a study that was stopped or failed, from what has been played of it',
+          params: StudyId,
+          response: { 200: StudyEntry, ...errors() },
+        },
+      },
+      async (request) => {
+        const { level, study } = request.params;
+        await entryOf(level, study);
+        if (await queries.reopenStudy(study)) await studies.begin(study);
+        return entryOf(level, study);
+      },
+    );
+
+    app.post(
       '/api/levels/:level/studies/:study/cancel',
       {
         schema: { summary: 'Stop a study; what has been played of it stays', params: StudyId, response: { 200: StudyEntry, ...errors() } },

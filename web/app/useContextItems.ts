@@ -22,15 +22,15 @@ function dialItems(store: AppStore, go: (path: string) => void, pressed: Element
       .catch(() => store.dispatch(viewActions.troubled('The number was not copied: the browser does not allow it here.')));
   };
   return [
+    { name: 'Type a number', keys: 'Shift + Tab', act: () => field.focus() },
+    ...(back === null ? [] : [{ name: 'Back to the compared version’s value', keys: keyWords('delete'), act: () => back.click() }]),
+    { name: 'Copy the number', keys: 'Ctrl + C', act: copy },
     ...(paths === undefined
       ? []
       : [
           { name: 'Sweep this', keys: keyWords('z'), act: () => go(sweepPath(store.getState(), 'one', paths)) },
           { name: 'Seek a value', keys: keyWords('x'), act: () => go(sweepPath(store.getState(), 'seek', paths)) },
         ]),
-    { name: 'Type a number', keys: 'Shift + Tab', act: () => field.focus() },
-    ...(back === null ? [] : [{ name: 'Back to the compared version’s value', keys: keyWords('delete'), act: () => back.click() }]),
-    { name: 'Copy the number', keys: 'Ctrl + C', act: copy },
   ];
 }
 

@@ -97,7 +97,7 @@ function TargetEntry({ level, id, target, verdict }: TargetProps) {
     <div className="mt-2 border-l-2 border-line pl-2">
       <Sentence parts={parts} />
       {verdict !== undefined && (
-        <p className={`text-xs ${verdict.state === 'missed' ? 'text-harm' : verdict.state === 'met' ? 'text-mend' : 'text-soft'}`}>
+        <p className={`text-xs ${verdict.state === 'missed' ? 'text-harm' : verdict.state === 'met' ? 'font-semibold' : 'text-soft'}`}>
           {verdictText(verdict)}
         </p>
       )}

@@ -119,18 +119,30 @@ export function Choices({ level, what, studies, chosen, beside, version, onVersi
   );
 }
 
-/** What is to be said of a study that has not come to its end. */
-export function Unfinished({ study, onStop }: { readonly study: StudyEntry; readonly onStop: () => void }) {
+interface UnfinishedProps {
+  readonly study: StudyEntry;
+  readonly onStop: () => void;
+  readonly onGoOn: () => void;
+}
+
+/** What is to be said of a study that has not come to its end, and the way to go on with one that was stopped. */
+export function Unfinished({ study, onStop, onGoOn }: UnfinishedProps) {
   const heard = useAppSelector((state) => state.crowd.studies[study.id]?.state);
-  const state = isOver(study.state) ? study.state : (heard ?? study.state);
+  // Of one that goes on again what was heard before may be that it had stopped.
+  const goesOn = heard === 'done' || (heard !== undefined && !isOver(heard));
+  const state = isOver(study.state) || !goesOn ? study.state : heard;
   if (!isOver(state)) return <Running study={study} onStop={onStop} />;
-  if (state === 'cancelled')
-    return (
-      <p className="text-xs text-harm">
-        Stopped after {study.done} of {study.sessions} sessions: this is what had been played.
-      </p>
-    );
-  return state === 'failed' ? <p className="text-xs text-harm">It failed: {study.why}. This is what had been played.</p> : null;
+  if (state === 'done') return null;
+  const words =
+    state === 'cancelled' ? `Stopped after ${String(study.done)} of ${String(study.sessions)} sessions` : `It failed: ${study.why ?? ''}`;
+  return (
+    <p className="flex items-center gap-2 text-xs text-harm">
+      {words}: this is what had been played.
+      <Button kind="quiet" onClick={onGoOn}>
+        Go on
+      </Button>
+    </p>
+  );
 }
 
 /**
@@ -180,5 +192,6 @@ export function useKept<Entry extends StudyEntry>(
     },
     change: (id: string, change: StudyChange): Promise<boolean> => does('changed', () => api.changeStudy(level, id, change)),
     stop: (id: string): void => void does('stopped', () => api.cancelStudy(level, id)),
+    goOn: (id: string): void => void does('gone on with', () => api.resumeStudy(level, id)),
   };
 }

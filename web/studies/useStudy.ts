@@ -3,9 +3,16 @@ import { useEffect, useState } from 'react';
 import { api, type StudyReply } from '../state/server/api.ts';
 import { useAppSelector } from '../state/store.ts';
 
-/** While a study is played its sessions are fetched anew when so many more have come, as a share of all; of a large one only in the end. */
-const FETCHED_EVERY = 0.2;
-const LARGE = 2000;
+/** While a study is played it is fetched anew each time so large a part of it has been played; one of more sessions only in the end. */
+interface Fetching {
+  readonly every: number;
+  readonly large: number;
+}
+
+/** A crowd has a row a session. */
+const OF_A_CROWD: Fetching = { every: 0.2, large: 2000 };
+/** What is known of a study of values is little to fetch. */
+export const OF_VALUES: Fetching = { every: 0.05, large: Infinity };
 
 export interface FetchedStudy<Result> {
   readonly result: Result | null;
@@ -17,7 +24,7 @@ export function useStudy<Result>(
   level: string,
   id: string | null,
   read: (reply: StudyReply) => Result | null,
-  every = FETCHED_EVERY,
+  { every, large }: Fetching = OF_A_CROWD,
 ): FetchedStudy<Result> {
   const progress = useAppSelector((state) => (id === null ? undefined : state.crowd.studies[id]));
   const [fetched, setFetched] = useState<FetchedStudy<Result> & { readonly id: string | null; readonly sessions: number }>({
@@ -34,7 +41,7 @@ export function useStudy<Result>(
       ? 'first'
       : progress.state !== 'running'
         ? progress.state
-        : sessions > LARGE
+        : sessions > large
           ? 'first'
           : Math.floor(done / (every * sessions));
   useEffect(() => {

@@ -7,3 +7,5 @@ export * from './settings.ts';
 export * from './studies.ts';
 export * from './sweep.ts';
 export * from './targets.ts';
+export * from './tune.ts';
+export type { Candidate, TuneResult } from './tuning.ts';

@@ -79,6 +79,31 @@ export const SeekSettings = z
   .meta({ title: 'Seek', description: 'The value of a dial at which a figure is as wished.' });
 export type SeekSettings = z.infer<typeof SeekSettings>;
 
+/** Dials that may move, each within a range, so that the targets of the level are met. */
+export const TuneSettings = z
+  .strictObject({
+    dials: z
+      .array(
+        DialAt.extend({
+          from: z.number(),
+          to: z.number(),
+          weight: z
+            .number()
+            .min(0)
+            .max(100)
+            .default(1)
+            .meta({ description: 'How much it is wished to stay where it is, beside the others.' }),
+        }).refine(({ from, to }) => from < to, { message: 'the range is empty: from must be less than to', path: ['from'] }),
+      )
+      .min(1, 'choose at least one dial that may move')
+      .max(12),
+    targets: z.array(z.string().max(64)).max(64).default([]).meta({ description: 'Ids of targets of the level; none named: all of them.' }),
+    sessions: z.int().min(100).max(1_000_000).default(20_000).meta({ description: 'Sessions that the search may cost.' }),
+    seed: z.int().min(0).max(0xffffffff).default(1).meta({ description: 'What the search is drawn by.' }),
+  })
+  .meta({ title: 'Tune', description: 'Dials that may move, each within a range, so that targets are met.' });
+export type TuneSettings = z.infer<typeof TuneSettings>;
+
 /** A study of values: which, and what is asked. */
 export const Judging = z
   .discriminatedUnion('kind', [
@@ -86,6 +111,7 @@ export const Judging = z
     z.strictObject({ kind: z.literal('sweep'), of: SweepSettings }),
     z.strictObject({ kind: z.literal('sensitivity'), of: SensitivitySettings }),
     z.strictObject({ kind: z.literal('seek'), of: SeekSettings }),
+    z.strictObject({ kind: z.literal('tune'), of: TuneSettings }),
   ])
-  .meta({ title: 'Judging', description: 'A study of values: a check of targets, a sweep, what matters, or seek.' });
+  .meta({ title: 'Judging', description: 'A study of values: a check of targets, a sweep, what matters, seek, or tune.' });
 export type Judging = z.infer<typeof Judging>;

@@ -6,13 +6,16 @@ import { sensitivity, sensitivityCost, sensitivityProblems, type SensitivityResu
 import type { Answer, Ask, Judging } from './settings.ts';
 import { sweep, sweepProblems, type SweepResult } from './sweep.ts';
 import { checkTargets, crowdOfTarget, type Verdict } from './targets.ts';
+import { tune, tuneCost, tuneProblems } from './tune.ts';
+import type { TuneResult } from './tuning.ts';
 
 /** What each comes to. */
 export type JudgingResult =
   | { readonly kind: 'check'; readonly result: readonly Verdict[] }
   | { readonly kind: 'sweep'; readonly result: SweepResult }
   | { readonly kind: 'sensitivity'; readonly result: SensitivityResult }
-  | { readonly kind: 'seek'; readonly result: SeekResult };
+  | { readonly kind: 'seek'; readonly result: SeekResult }
+  | { readonly kind: 'tune'; readonly result: TuneResult };
 
 /** The study that is asked for. */
 export function judging({ level, versions }: Levels, asked: Judging): Study<JudgingResult['result']> {
@@ -25,6 +28,8 @@ export function judging({ level, versions }: Levels, asked: Judging): Study<Judg
       return sensitivity(level, asked.of);
     case 'seek':
       return seek(level, asked.of);
+    case 'tune':
+      return tune(level, asked.of);
   }
 }
 
@@ -40,6 +45,8 @@ export function judgingProblems(level: Level, asked: Judging): Problem[] {
       return within(sensitivityProblems(level, asked.of));
     case 'seek':
       return within(seekProblems(level, asked.of));
+    case 'tune':
+      return within(tuneProblems(level, asked.of));
   }
 }
 
@@ -57,6 +64,8 @@ export function judgingCost(level: Level, asked: Judging): number {
       return sensitivityCost(asked.of);
     case 'seek':
       return seekCost(asked.of);
+    case 'tune':
+      return tuneCost(level, asked.of);
   }
 }
 

@@ -110,6 +110,7 @@ export const api = {
     call(StudyEntry, `/levels/${id(level)}/studies/${id(study)}`, json('PUT', JSON.stringify(asked))),
   changeStudy: (level: string, study: string, change: StudyChange) =>
     call(StudyEntry, `/levels/${id(level)}/studies/${id(study)}`, json('PATCH', JSON.stringify(change))),
+  resumeStudy: (level: string, study: string) => call(StudyEntry, `/levels/${id(level)}/studies/${id(study)}/resume`, { method: 'POST' }),
   cancelStudy: (level: string, study: string) => call(StudyEntry, `/levels/${id(level)}/studies/${id(study)}/cancel`, { method: 'POST' }),
   /** Keeps a picture; answers the hash it is known by. */
   async putPicture(file: Blob): Promise<string> {

@@ -15,7 +15,7 @@ import { Result } from './Result.tsx';
 /** Crowds of a level: who plays, what those that are kept came to, and two of them beside each other. */
 export function Crowd({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
   const revision = useAppSelector((state) => state.saving.revision);
-  const { search, studies, chosen, shown, trouble, choose, begin, change, stop } = useKept(open.id, 'crowd', isCrowd);
+  const { search, studies, chosen, shown, trouble, choose, begin, change, stop, goOn } = useKept(open.id, 'crowd', isCrowd);
   const { data: versions = [] } = useVersionsQuery(open.id);
   const [version, setVersion] = useState('');
   const [wished, setWished] = useState<CrowdSettings | null>(null);
@@ -51,7 +51,7 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
           onChoose={choose}
           onChange={change}
         />
-        {shown !== undefined && <Unfinished key={shown.id} study={shown} onStop={() => stop(shown.id)} />}
+        {shown !== undefined && <Unfinished key={shown.id} study={shown} onStop={() => stop(shown.id)} onGoOn={() => goOn(shown.id)} />}
         {studies?.length === 0 && (
           <p className="text-soft">
             No crowd has played this level yet. Choose who plays above, and press “Play {sessionCount(settings)} sessions”: you will see who

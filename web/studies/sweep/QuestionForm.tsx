@@ -37,9 +37,10 @@ interface DialRowProps {
   /** Whether its values go in steps. */
   readonly stepped: boolean;
   readonly onDial: (dial: Stretch) => void;
+  readonly onRemove: (() => void) | null;
 }
 
-function DialRow({ level, nth, dial, stepped, onDial }: DialRowProps) {
+function DialRow({ level, nth, dial, stepped, onDial, onRemove }: DialRowProps) {
   const key = dial.paths.join(' ');
   const options = studyDials(level).map(({ spec, name }) => [spec.paths.join(' '), name] as const);
   const number = (name: 'from' | 'to' | 'step') => (
@@ -65,6 +66,16 @@ function DialRow({ level, nth, dial, stepped, onDial }: DialRowProps) {
       {number('from')}
       {number('to')}
       {stepped && number('step')}
+      {onRemove !== null && (
+        <button
+          type="button"
+          className="cursor-pointer px-0.5 hover:text-harm"
+          aria-label={`Without dial ${String(nth + 1)}`}
+          onClick={onRemove}
+        >
+          ×
+        </button>
+      )}
     </span>
   );
 }
@@ -160,15 +171,27 @@ interface QuestionFormProps {
   readonly onQuestion: (question: Question) => void;
 }
 
+/** So many dials move together at most. */
+const MOST_MOVING = 12;
+
+/** The first dial that is not among some. */
+function nextDial(level: Level, dials: readonly Stretch[]): Stretch {
+  const used = new Set(dials.map(({ paths }) => paths.join(' ')));
+  const free = studyDials(level).find(({ spec }) => !used.has(spec.paths.join(' ')));
+  return stretchAt(level, free?.spec.paths ?? []) ?? (dials[0] as Stretch);
+}
+
 /** Which outcomes are laid over each other at most. */
 const MOST_FIGURES = 3;
 
 /** What is asked: of which dials, over which values, about which outcome. */
 export function QuestionForm({ level, question, onQuestion }: QuestionFormProps) {
-  const { kind, dials, figures, wish, share } = question;
+  const { kind, figures, wish, share, moving, budget } = question;
+  const dials = kind === 'tune' ? moving : question.dials;
   const change = (changed: Partial<Question>): void => onQuestion({ ...question, ...changed });
-  const shown = kind === 'two' ? dials.slice(0, 2) : kind === 'matters' ? [] : dials.slice(0, 1);
-  const several = kind === 'one' ? figures : figures.slice(0, 1);
+  const shown = kind === 'tune' ? dials : kind === 'two' ? dials.slice(0, 2) : kind === 'matters' ? [] : dials.slice(0, 1);
+  const changeDials = (next: readonly Stretch[]): void => change(kind === 'tune' ? { moving: next } : { dials: next });
+  const several = kind === 'tune' ? [] : kind === 'one' ? figures : figures.slice(0, 1);
   return (
     <div
       className="flex flex-wrap items-center gap-x-2 gap-y-1.5 border-b border-line bg-panel px-2.5 py-2 text-xs"
@@ -182,8 +205,9 @@ export function QuestionForm({ level, question, onQuestion }: QuestionFormProps)
           level={level}
           nth={nth}
           dial={dial}
-          stepped={kind !== 'seek'}
-          onDial={(next) => change({ dials: dials.map((one, at) => (at === nth ? next : one)) })}
+          stepped={kind !== 'seek' && kind !== 'tune'}
+          onDial={(next) => changeDials(dials.map((one, at) => (at === nth ? next : one)))}
+          onRemove={kind === 'tune' && dials.length > 1 ? () => changeDials(dials.filter((_, at) => at !== nth)) : null}
         />
       ))}
       {kind === 'matters' && (
@@ -193,7 +217,28 @@ export function QuestionForm({ level, question, onQuestion }: QuestionFormProps)
           % down and up
         </span>
       )}
-      <span className="text-soft">for</span>
+      {kind === 'tune' && (
+        <>
+          <Button
+            kind="quiet"
+            className="px-1.5! py-0!"
+            disabled={dials.length >= MOST_MOVING}
+            hint="one more dial that may move"
+            onClick={() => changeDials([...dials, nextDial(level, dials)])}
+          >
+            + dial
+          </Button>
+          <span className="text-soft">so that the targets of the level are met, with at most</span>
+          <NumberInput
+            label="Sessions that it may cost"
+            name=""
+            value={budget}
+            onValue={(value) => change({ budget: Math.round(value ?? 100) })}
+          />
+          <span className="text-soft">sessions</span>
+        </>
+      )}
+      {kind !== 'tune' && <span className="text-soft">for</span>}
       {several.map((figure, nth) => (
         <FigureRow
           key={`${String(nth)} ${figure.outcome.type}`}

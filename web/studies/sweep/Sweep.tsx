@@ -1,16 +1,17 @@
-import { behindText, fileName, seekCsv, sensitivityCsv, sweepCsv } from '@dial/core/formats';
+import { behindText, fileName, seekCsv, sensitivityCsv, sweepCsv, tuneCsv } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import type { Judging, Turned } from '@dial/core/studies';
+import type { CrowdSettings, Judging, Turned } from '@dial/core/studies';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { Button, Notice } from '../../controls/controls.tsx';
+import { Button, Notice, Refused } from '../../controls/controls.tsx';
 import { download } from '../../controls/download.ts';
+import { SeedField } from '../../fields/SeedField.tsx';
 import { useVersionsQuery } from '../../state/server/lists.ts';
 import type { OpenLevel } from '../../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../../state/store.ts';
 import { isJudging, type JudgingEntry } from '../kept.ts';
 import { Choices, Unfinished, useKept } from '../Kept.tsx';
-import { useStudy } from '../useStudy.ts';
+import { OF_VALUES, useStudy } from '../useStudy.ts';
 import { WhoPlays } from '../WhoPlays.tsx';
 import { MattersView } from './MattersView.tsx';
 import { asked, costText, firstQuestion, QUESTIONS, questionOf, studyName, type Question, type QuestionKind } from './question.ts';
@@ -18,6 +19,7 @@ import { QuestionForm } from './QuestionForm.tsx';
 import { resultOf, type StudyResult } from './result.ts';
 import { SeekView } from './SeekView.tsx';
 import { SweepView } from './SweepView.tsx';
+import { TuneView } from './TuneView.tsx';
 import { sessionPath, takeValues, type Taken } from './taking.ts';
 import type { StudyEntry } from '../../state/server/api.ts';
 
@@ -26,15 +28,14 @@ const isShown = (study: StudyEntry): study is JudgingEntry => isJudging(study) &
 /** What the address says of a question that was begun on the Bench. */
 const ASKED = ['dial', 'ask'];
 
-/** A study of values is fetched anew each time so large a part of it has been played: what is known of it is little to fetch. */
-const OFTEN = 0.05;
-
 /** The crowd behind a study. */
-const crowdOf = (settings: Exclude<Judging, { kind: 'check' }>) => settings.of.crowd;
+const crowdOf = (settings: Exclude<Judging, { kind: 'check' }>): CrowdSettings | null =>
+  settings.kind === 'tune' ? null : settings.of.crowd;
 
 function csvOf({ level, kind, settings, result }: StudyResult): string {
   if (kind === 'sweep') return sweepCsv(level, settings.of, result);
   if (kind === 'sensitivity') return sensitivityCsv(level, settings.of, result);
+  if (kind === 'tune') return tuneCsv(level, settings.of, result);
   return seekCsv(level, settings.of, result);
 }
 
@@ -53,10 +54,11 @@ function Found({ open, level, found, onAgain }: FoundProps) {
   const [taken, setTaken] = useState<Taken | null>(null);
   const present = useMemo(() => ({ now: level, compared }), [level, compared]);
   const crowd = crowdOf(found.settings);
+  const seed = crowd?.seed ?? (found.kind === 'tune' ? found.settings.of.seed : 1);
   const take = (turned: readonly Turned[], session: number | null): void => {
     const done = takeValues(store, turned);
     setTaken(done);
-    if (done.ok && session !== null) void navigate(sessionPath(open.id, crowd, session));
+    if (done.ok && session !== null && crowd !== null) void navigate(sessionPath(open.id, crowd, session));
   };
   const toDial = (paths: readonly string[]): void =>
     void navigate(`/levels/${encodeURIComponent(open.id)}?dial=${encodeURIComponent(paths[0] ?? '')}`);
@@ -65,18 +67,19 @@ function Found({ open, level, found, onAgain }: FoundProps) {
     <>
       {found.kind === 'sweep' && <SweepView found={found} present={present} onTake={take} />}
       {found.kind === 'sensitivity' && <MattersView found={found} onDial={toDial} />}
+      {found.kind === 'tune' && <TuneView found={found} onTake={take} />}
       {found.kind === 'seek' && <SeekView found={found} present={present} onTake={take} />}
       {taken !== null && (
-        <p role="status" className={`text-xs ${taken.ok ? 'text-mend' : 'text-harm'}`}>
+        <p role="status" className={`text-xs ${taken.ok ? 'font-semibold' : 'text-harm'}`}>
           {taken.words}
         </p>
       )}
       <div className="flex flex-wrap items-center gap-2 text-xs">
-        <span className="text-soft">{behindText(crowd, 'a value')}</span>
+        {crowd !== null && <span className="text-soft">{behindText(crowd, 'a value')}</span>}
         <Button
           kind="quiet"
           hint="the same question with other chances: what does not hold then was noise"
-          onClick={() => onAgain(crowd.seed + 1000)}
+          onClick={() => onAgain(seed + 1000)}
         >
           Ask with another seed
         </Button>
@@ -97,7 +100,7 @@ function Found({ open, level, found, onAgain }: FoundProps) {
 /** Studies of values: what is asked, what those that are kept came to, and their values taken. */
 export function Sweep({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
   const revision = useAppSelector((state) => state.saving.revision);
-  const { search, studies, chosen, shown, trouble, choose, begin, change, stop } = useKept(open.id, 'study', isShown, ASKED);
+  const { search, studies, chosen, shown, trouble, choose, begin, change, stop, goOn } = useKept(open.id, 'study', isShown, ASKED);
   const { data: versions = [] } = useVersionsQuery(open.id);
   const [version, setVersion] = useState('');
   const [wished, setWished] = useState<Question | null>(null);
@@ -108,7 +111,7 @@ export function Sweep({ open, level }: { readonly open: OpenLevel; readonly leve
   const before = !fresh && shown !== undefined ? questionOf(level, shown.settings) : null;
   const question = wished ?? before ?? firstQuestion(level, kind satisfies QuestionKind, pressed);
   const ready = asked(level, question);
-  const now = useStudy(open.id, fresh ? null : chosen, resultOf, OFTEN);
+  const now = useStudy(open.id, fresh ? null : chosen, resultOf, OF_VALUES);
   const ask = (wish: Question): void => {
     const made = asked(level, wish);
     if (!made.ok) return;
@@ -121,14 +124,31 @@ export function Sweep({ open, level }: { readonly open: OpenLevel; readonly leve
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <QuestionForm key={`${shown?.id ?? ''} ${question.kind}`} level={level} question={question} onQuestion={setWished} />
-      <WhoPlays
-        level={level}
-        settings={question.crowd}
-        problem={ready.ok ? null : ready.why}
-        begin={ready.ok ? `Ask: ${costText(question, ready.sessions)}` : 'Ask'}
-        onSettings={(crowd) => setWished({ ...question, crowd })}
-        onPlay={() => ask(question)}
-      />
+      {question.kind === 'tune' ? (
+        <div className="flex items-center gap-2 border-b border-line bg-panel px-2.5 py-2 text-xs" role="group" aria-label="Search">
+          <span className="text-soft">the players of each target play it;</span>
+          <SeedField
+            seed={question.crowd.seed}
+            width="w-14"
+            onSeed={(seed) => setWished({ ...question, crowd: { ...question.crowd, seed } })}
+          />
+          <span className="ml-auto flex items-center gap-2">
+            <Refused why={ready.ok ? null : ready.why} />
+            <Button kind="strong" disabled={!ready.ok} onClick={() => ask(question)}>
+              {ready.ok ? `Ask: ${costText(question, ready.sessions)}` : 'Ask'}
+            </Button>
+          </span>
+        </div>
+      ) : (
+        <WhoPlays
+          level={level}
+          settings={question.crowd}
+          problem={ready.ok ? null : ready.why}
+          begin={ready.ok ? `Ask: ${costText(question, ready.sessions)}` : 'Ask'}
+          onSettings={(crowd) => setWished({ ...question, crowd })}
+          onPlay={() => ask(question)}
+        />
+      )}
       <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-3 [&>*]:shrink-0">
         {troubles.map((one) => (
           <Notice key={one}>
@@ -145,7 +165,9 @@ export function Sweep({ open, level }: { readonly open: OpenLevel; readonly leve
           onChoose={choose}
           onChange={change}
         />
-        {shown !== undefined && !fresh && <Unfinished key={shown.id} study={shown} onStop={() => stop(shown.id)} />}
+        {shown !== undefined && !fresh && (
+          <Unfinished key={shown.id} study={shown} onStop={() => stop(shown.id)} onGoOn={() => goOn(shown.id)} />
+        )}
         {outdated && (
           <p className="flex items-center gap-2 text-xs">
             It is of an older revision of the level.
@@ -157,7 +179,8 @@ export function Sweep({ open, level }: { readonly open: OpenLevel; readonly leve
         {(studies?.length === 0 || fresh) && (
           <p className="text-soft">
             Choose a dial, a range and an outcome above, and press “Ask”: the same simulated players play at each value, and you see where
-            the value should be. “What matters” nudges all dials; “seek” looks for the value that gives what you wish.
+            the value should be. “What matters” nudges all dials; “seek” looks for the value that gives what you wish; “tune” moves several
+            dials so that the targets of the level are met.
           </p>
         )}
         {now.result !== null && (

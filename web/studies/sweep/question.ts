@@ -22,6 +22,7 @@ export const QUESTIONS = [
   ['two', 'two dials'],
   ['matters', 'what matters'],
   ['seek', 'seek'],
+  ['tune', 'tune'],
 ] as const;
 export type QuestionKind = (typeof QUESTIONS)[number][0];
 
@@ -42,12 +43,18 @@ export interface Question {
   readonly wish: number;
   /** By so much of its value each dial is nudged. */
   readonly share: number;
+  /** Dials that may move together, and sessions that may cost. */
+  readonly moving: readonly Stretch[];
+  readonly budget: number;
 }
 
 /** Values of a stretch at first: so many, and of two dials fewer each. */
 const VALUES = 11;
 /** Sessions at each value, and how long each goes on. */
 const [SESSIONS, SECONDS] = [100, 60];
+
+/** Sessions that tuning may cost at first. */
+const BUDGET = 10_000;
 
 const rounded = (value: number): number => Number(value.toPrecision(2));
 
@@ -82,7 +89,16 @@ export function firstQuestion(level: Level, kind: QuestionKind, pressed: readonl
   const others = studyDials(level).filter(({ spec }) => !given.some(({ paths }) => paths.join(' ') === spec.paths.join(' ')));
   const dials = [...given, ...others.slice(0, 2).map(({ spec }) => stretchOf(spec))];
   const health: Outcome = { type: 'final', meter: 'health' };
-  return { kind, dials, figures: [usualFigure(health)], crowd: firstCrowd(level), wish: 60, share: 0.2 };
+  return {
+    kind,
+    dials,
+    figures: [usualFigure(health)],
+    crowd: firstCrowd(level),
+    wish: 60,
+    share: 0.2,
+    moving: dials.slice(0, Math.max(1, given.length)),
+    budget: BUDGET,
+  };
 }
 
 const dialOf = ({ paths }: Pick<Stretch, 'paths'>) => ({ paths: [...paths] });
@@ -93,16 +109,17 @@ export function asked(
   question: Question,
 ): { readonly ok: true; readonly judging: Judging; readonly sessions: number } | { readonly ok: false; readonly why: string } {
   const refused = (why: string) => ({ ok: false, why }) as const;
-  const { kind, dials, figures, crowd, wish, share } = question;
+  const { kind, dials, figures, crowd, wish, share, moving, budget } = question;
   const [first, second] = dials;
   const [figure] = figures;
-  if (crowd.personas.length === 0) return refused('nobody plays: choose a persona');
+  if (kind !== 'tune' && crowd.personas.length === 0) return refused('nobody plays: choose a persona');
   if (figure === undefined || first === undefined) return refused('the level has no dial');
-  const used = kind === 'two' ? [first, second].filter((one) => one !== undefined) : kind === 'matters' ? [] : [first];
+  const used =
+    kind === 'tune' ? moving : kind === 'two' ? [first, second].filter((one) => one !== undefined) : kind === 'matters' ? [] : [first];
   for (const { from, to, step } of used) {
     if (![from, to, step].every(Number.isFinite)) return refused('a range wants numbers: from, to and a step');
     if (!(from < to)) return refused('the range is empty: from must be less than to');
-    if (kind !== 'seek' && !(step > 0)) return refused('the step must be more than nought');
+    if (kind !== 'seek' && kind !== 'tune' && !(step > 0)) return refused('the step must be more than nought');
   }
   if (kind === 'two' && (second === undefined || second.paths.join(' ') === first.paths.join(' ')))
     return refused('choose two different dials');
@@ -130,6 +147,11 @@ export function asked(
             crowd,
           },
         };
+      case 'tune':
+        return {
+          kind: 'tune',
+          of: { dials: moving.map((one) => ({ ...dialOf(one), from: one.from, to: one.to })), sessions: budget, seed: crowd.seed },
+        };
       case 'seek':
         return { kind: 'seek', of: { dial: dialOf(first), from: first.from, to: first.to, figure, wish, crowd } };
     }
@@ -144,7 +166,7 @@ export function asked(
 /** What it costs, in words, before it is asked. */
 export function costText(question: Question, sessions: number): string {
   const each = sessionCount(question.crowd);
-  if (question.kind === 'seek') return `up to ${String(sessions)} sessions`;
+  if (question.kind === 'seek' || question.kind === 'tune') return `up to ${String(sessions)} sessions`;
   return `${String(Math.round(sessions / each))} ${question.kind === 'matters' ? 'settings' : 'values'} × ${String(each)} sessions`;
 }
 
@@ -155,6 +177,12 @@ export function questionOf(level: Level, judging: Judging): Question | null {
   if (judging.kind === 'sensitivity') {
     const { figure, crowd, share } = judging.of;
     return { ...base, ...firstQuestion(level, 'matters', []), figures: [figure], crowd, share };
+  }
+  if (judging.kind === 'tune') {
+    const { dials, sessions, seed } = judging.of;
+    const first = firstQuestion(level, 'tune', []);
+    const moving = dials.map(({ paths, from, to }) => ({ paths, from, to, step: 1 }));
+    return { ...first, moving, budget: sessions, crowd: { ...first.crowd, seed } };
   }
   if (judging.kind === 'seek') {
     const { dial, from, to, figure, crowd, wish } = judging.of;
@@ -195,7 +223,7 @@ export function outcomeChoices(level: Level): readonly (readonly [key: string, n
 }
 
 /** The name that a study is given at first. */
-export function studyName(level: Level, { kind, dials, figures, wish }: Question): string {
+export function studyName(level: Level, { kind, dials, figures, wish, moving }: Question): string {
   const [first, second] = dials.map(
     ({ paths }) => studyDials(level).find(({ spec }) => spec.paths.join(' ') === paths.join(' '))?.name ?? paths[0] ?? '',
   );
@@ -205,6 +233,7 @@ export function studyName(level: Level, { kind, dials, figures, wish }: Question
     two: `${first ?? ''} × ${second ?? ''}, ${outcome}`,
     matters: `what matters for ${outcome}`,
     seek: `${first ?? ''} for ${outcome} ${String(wish)}`,
+    tune: `tune ${String(moving.length)} dials`,
   };
   return names[kind].slice(0, 80);
 }

@@ -7,6 +7,7 @@ import {
   type SeekResult,
   type SensitivityResult,
   type SweepResult,
+  type TuneResult,
 } from '@dial/core/studies';
 import type { StudyReply } from '../../state/server/api.ts';
 import type { JudgingEntry, Told } from '../kept.ts';
@@ -18,7 +19,9 @@ interface Of<Kind extends Judging['kind'], Result> {
 }
 
 /** A study of values as the page shows it: what is known of it so far. */
-export type StudyResult = (Of<'sweep', SweepResult> | Of<'sensitivity', SensitivityResult> | Of<'seek', SeekResult>) & {
+export type StudyResult = (
+  Of<'sweep', SweepResult> | Of<'sensitivity', SensitivityResult> | Of<'seek', SeekResult> | Of<'tune', TuneResult>
+) & {
   readonly study: Told<JudgingEntry>;
   /** As it was when the study was begun. */
   readonly level: Level;

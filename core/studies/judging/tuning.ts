@@ -1,0 +1,273 @@
+import { type Level, type Target } from '../../level/index.ts';
+import { measureOf } from '../measures.ts';
+import type { CrowdSettings } from '../settings.ts';
+import { turnedLevel } from './asks.ts';
+import { dialIn } from './dials.ts';
+import { figureOf } from './figures.ts';
+import type { Answer, Ask, Turned, TuneSettings } from './settings.ts';
+import { crowdOfTarget, verdictOf, type Verdict } from './targets.ts';
+
+/** Settings of the dials that meet the targets, or come near. */
+export interface Candidate {
+  /** Why it is among them: the smallest change, the surest, another way; or the nearest where none meets all. */
+  readonly name: 'smallest change' | 'surest' | 'another way' | 'nearest' | 'nearest in one';
+  /** A value for each dial. */
+  readonly values: readonly number[];
+  /** How its targets stand, by sessions that were never used in the search; before it is over, by those that were. */
+  readonly verdicts: readonly Verdict[];
+  /** Whether they are judged by fresh sessions. */
+  readonly fresh: boolean;
+}
+
+export interface TuneResult {
+  readonly candidates: readonly Candidate[];
+  /** Ids of targets that could each be met alone by what was tried, but never together; empty: they do not contradict each other. */
+  readonly contradict: readonly string[];
+  /** Sessions of the search. */
+  readonly sessions: number;
+  /** Settings that were tried. */
+  readonly tried: number;
+}
+
+/** A setting is offered, and taken for meeting its targets, that has been tried with so many sessions. */
+export const SURE_SESSIONS = 60;
+/** How much a change by a whole range counts, beside a target that is missed by its scale. */
+const CHANGE_COUNTS = 0.01;
+/** Settings that differ by no more than this part of the ranges are one. */
+const APART = 0.12;
+/** What is offered lies so far inside of where it has to, beside what lies furthest. */
+const INSIDE = 0.5;
+/** Candidates that are offered at most. */
+const MOST_OFFERED = 4;
+
+/** A target that is tuned for. */
+interface Held {
+  readonly id: string;
+  readonly target: Target;
+  readonly crowd: CrowdSettings;
+  /** A distance from where it has to lie that counts as one. */
+  readonly scale: number;
+}
+
+/** A setting that was tried, with what came of it for each target. */
+export interface Tried {
+  readonly place: readonly number[];
+  readonly values: readonly number[];
+  /** Of each target, the outcome of each session. */
+  readonly outcomes: readonly number[][];
+  readonly isLevel: boolean;
+  /** Of each target, by how much it is missed, and how far inside it lies; worked out once for so many sessions. */
+  figures: {
+    readonly sessions: number;
+    readonly misses: readonly number[];
+    readonly rooms: readonly number[];
+    /** Whether the figure lies below where it has to (−1), above (1), or within. */
+    readonly sides: readonly number[];
+  };
+}
+
+/** A search under way. */
+export interface Tuning {
+  readonly level: Level;
+  readonly settings: TuneSettings;
+  readonly held: readonly Held[];
+  /** Numbers of the targets that are judged by the same sessions. */
+  readonly groups: readonly (readonly number[])[];
+  /** Where the dials stand now, as parts of their ranges. */
+  readonly start: readonly number[];
+  readonly whole: readonly boolean[];
+  readonly all: Map<string, Tried>;
+  spent: number;
+}
+
+const span = (from: number | null, to: number | null): number => (from === null || to === null ? 0 : to - from);
+
+/** By how much a miss is measured: shares by twenty of a hundred, others by their limits, else by the edge itself. */
+function scaleOf(level: Level, { outcome, statistic, least, most }: Target): number {
+  if (statistic.type === 'share') return 20;
+  const limits = measureOf(level, outcome);
+  const size = span(limits.least, limits.most) || 2 * span(least, most) || Math.abs(least ?? most ?? 1);
+  return Math.max(1e-6, 0.2 * size);
+}
+
+export function beginTuning(level: Level, settings: TuneSettings, targets: readonly (readonly [string, Target])[]): Tuning {
+  const held = targets.map(([id, target]): Held => {
+    return { id, target, crowd: crowdOfTarget(level, target), scale: scaleOf(level, target) };
+  });
+  const groups = new Map<string, number[]>();
+  held.forEach(({ crowd: { personas, seconds, seed, start } }, at) => {
+    const key = JSON.stringify([personas.map(({ persona }) => persona), seconds, seed, start]);
+    groups.set(key, [...(groups.get(key) ?? []), at]);
+  });
+  const found = settings.dials.map((dial) => dialIn(level, dial));
+  const start = settings.dials.map(({ from, to }, at) => Math.max(0, Math.min(1, ((found[at]?.value ?? from) - from) / (to - from))));
+  const whole = found.map((dial) => dial?.quantity.integer === true);
+  return { level, settings, held, groups: [...groups.values()], start, whole, all: new Map(), spent: 0 };
+}
+
+/** The dials turned to some values. */
+export const turnedTo = ({ dials }: TuneSettings, values: readonly number[]): Turned[] =>
+  dials.map(({ paths }, at) => ({ paths, value: values[at] ?? 0 }));
+
+/** The setting at a place; the same one again where it has been tried. */
+export function tried({ level, settings, held, whole, all }: Tuning, place: readonly number[]): Tried {
+  const values = settings.dials.map(({ from, to }, at) => {
+    const value = from + (to - from) * (place[at] ?? 0);
+    return whole[at] === true ? Math.round(value) : Number(value.toPrecision(6));
+  });
+  const key = values.join(' ');
+  const made = all.get(key) ?? {
+    place,
+    values,
+    outcomes: held.map(() => []),
+    isLevel: turnedLevel(level, turnedTo(settings, values)).ok,
+    figures: { sessions: 0, misses: [], rooms: [], sides: [] },
+  };
+  all.set(key, made);
+  return made;
+}
+
+const playedOf = ({ outcomes: [first] }: Tried): number => first?.length ?? 0;
+
+/** Settings that something is known of. */
+export const known = ({ all }: Tuning): Tried[] => [...all.values()].filter((one) => playedOf(one) > 0);
+
+/** What is to be played of some settings, up to so many sessions each. */
+export function asksAbout(tuning: Tuning, some: readonly Tried[], upTo: number): { readonly asks: Ask[]; readonly open: Tried[] } {
+  const open = [...new Set(some)].filter((one) => one.isLevel && playedOf(one) < upTo);
+  const asks = open.flatMap((one) =>
+    tuning.groups.map((members): Ask => {
+      const crowd = tuning.held[members[0] ?? 0]?.crowd as CrowdSettings;
+      // With as many sessions as are wanted, at least: the first of them are the same.
+      const each = Math.ceil(upTo / crowd.personas.length);
+      const enough = crowd.personas.map(({ persona, sessions }) => ({ persona, sessions: Math.max(sessions, each) }));
+      const outcomes = members.flatMap((at) => tuning.held[at]?.target.outcome ?? []);
+      return {
+        version: null,
+        turned: turnedTo(tuning.settings, one.values),
+        crowd: { ...crowd, personas: enough },
+        from: playedOf(one),
+        to: upTo,
+        outcomes,
+      };
+    }),
+  );
+  return { asks, open };
+}
+
+/** Takes what came of them. */
+export function take(tuning: Tuning, open: readonly Tried[], answers: readonly Answer[]): void {
+  const left = [...answers];
+  for (const one of open) {
+    for (const members of tuning.groups) {
+      const answer = left.shift();
+      tuning.spent += answer?.[0]?.length ?? 0;
+      members.forEach((at, outcome) => one.outcomes[at]?.push(...(answer?.[outcome] ?? [])));
+    }
+  }
+}
+
+/** How a setting stands to each target. */
+function figuresOf({ held }: Tuning, one: Tried): Tried['figures'] {
+  const sessions = playedOf(one);
+  if (one.figures.sessions === sessions) return one.figures;
+  const values = held.map(({ target }, at) => figureOf(target, one.outcomes[at] ?? [], target.seed).value);
+  const rooms = held.map(({ target: { least, most }, scale }, at) => {
+    const value = values[at] ?? 0;
+    return Math.min(value - (least ?? -Infinity), (most ?? Infinity) - value) / scale;
+  });
+  const sides = held.map(({ target: { least, most } }, at) => {
+    const value = values[at] ?? 0;
+    return value < (least ?? -Infinity) ? -1 : value > (most ?? Infinity) ? 1 : 0;
+  });
+  one.figures = { sessions, misses: rooms.map((room) => Math.max(0, -room)), rooms, sides };
+  return one.figures;
+}
+
+/** How far a setting is from meeting all targets: nought when it does. */
+export function missed(tuning: Tuning, one: Tried): number {
+  if (!one.isLevel || playedOf(one) === 0) return Infinity;
+  return Math.sqrt(figuresOf(tuning, one).misses.reduce((sum, miss) => sum + miss * miss, 0));
+}
+
+/** How much a setting changes, as a part of the ranges. */
+function changeOf({ settings: { dials }, start }: Tuning, { place }: Tried): number {
+  const weights = dials.map(({ weight }) => weight);
+  const most = weights.reduce((sum, one) => sum + one, 0);
+  const sum = place.reduce((total, value, at) => total + (weights[at] ?? 1) * (value - (start[at] ?? 0)) * (value - (start[at] ?? 0)), 0);
+  return most === 0 ? 0 : Math.sqrt(sum / most);
+}
+
+/** What the search makes least. */
+export const costOf = (tuning: Tuning, one: Tried): number => missed(tuning, one) + CHANGE_COUNTS * changeOf(tuning, one);
+
+function best(some: readonly Tried[], by: (one: Tried) => number): Tried | undefined {
+  const ranked = some.map((one) => ({ one, by: by(one) }));
+  return ranked.sort((a, b) => a.by - b.by)[0]?.one;
+}
+
+const apart = (one: Tried, other: Tried): number =>
+  Math.sqrt(
+    one.place.reduce((sum, value, at) => sum + (value - (other.place[at] ?? 0)) * (value - (other.place[at] ?? 0)), 0) / one.place.length,
+  );
+
+interface Offered {
+  readonly name: Candidate['name'];
+  readonly one: Tried;
+}
+
+/** A few of those that were tried, far enough apart: those that meet all targets, else the nearest, and the nearest in each. */
+export function chosen(tuning: Tuning): Offered[] {
+  const sure = known(tuning).filter((one) => playedOf(one) >= SURE_SESSIONS);
+  const meeting = sure.filter((one) => missed(tuning, one) === 0);
+  const offered: Offered[] = [];
+  const offer = (name: Candidate['name'], one: Tried | undefined): void => {
+    if (one !== undefined && offered.length < MOST_OFFERED && offered.every((before) => apart(before.one, one) > APART))
+      offered.push({ name, one });
+  };
+  if (meeting.length > 0) {
+    const roomIn = (one: Tried): number => Math.min(...figuresOf(tuning, one).rooms);
+    // At the edge itself fresh sessions would as often miss as meet.
+    const most = Math.max(...meeting.map(roomIn));
+    const inside = meeting.filter((one) => roomIn(one) >= INSIDE * most);
+    offer(
+      'smallest change',
+      best(inside, (one) => changeOf(tuning, one)),
+    );
+    offer(
+      'surest',
+      best(meeting, (one) => -roomIn(one)),
+    );
+    offer(
+      'another way',
+      best(inside, (one) => -Math.min(...offered.map((before) => apart(before.one, one)))),
+    );
+    return offered;
+  }
+  offer(
+    'nearest',
+    best(sure, (one) => missed(tuning, one)),
+  );
+  tuning.held.forEach((_, at) =>
+    offer(
+      'nearest in one',
+      best(sure, (one) => (figuresOf(tuning, one).misses[at] ?? 0) * 1e6 + missed(tuning, one)),
+    ),
+  );
+  return offered;
+}
+
+/** What is known, with how candidates stand by fresh sessions; null: by those of the search. */
+export function resultOf(tuning: Tuning, judged: ReadonlyMap<Tried, readonly Verdict[]> | null): TuneResult {
+  const { held } = tuning;
+  const candidates = chosen(tuning).map(({ name, one }): Candidate => {
+    const verdicts = judged?.get(one) ?? held.map(({ id, target }, at) => verdictOf(id, target, one.outcomes[at] ?? []));
+    return { name, values: one.values, verdicts, fresh: judged?.has(one) === true };
+  });
+  const sure = known(tuning).filter((one) => playedOf(one) >= SURE_SESSIONS);
+  // One that was met, or was passed by, can be met alone.
+  const sidesOf = (at: number): Set<number> => new Set(known(tuning).map((one) => figuresOf(tuning, one).sides[at] ?? 0));
+  const alone = held.filter((_, at) => sidesOf(at).has(0) || sidesOf(at).size === 2).map(({ id }) => id);
+  const together = sure.some((one) => missed(tuning, one) === 0);
+  return { candidates, contradict: together || alone.length < 2 ? [] : alone, sessions: tuning.spent, tried: known(tuning).length };
+}

@@ -1,0 +1,104 @@
+import { readFileSync } from 'node:fs';
+import { choose, expect, expectNoSeriousProblem, openBench, test, type } from './fixture.ts';
+
+/** A level of one's own: what is changed here is nobody else's. */
+async function ownLevel(request: import('@playwright/test').APIRequestContext, name: string): Promise<string> {
+  const level = JSON.parse(readFileSync('demo/night-firing/level.json', 'utf8')) as object;
+  const headers = { 'content-type': 'application/json' };
+  const made = await request.post('/api/levels', { headers, data: JSON.stringify({ ...level, name }) });
+  return ((await made.json()) as { id: string }).id;
+}
+
+test('a dial is swept from the Bench, its value taken as one edit, and a session opened', async ({ page, request }) => {
+  const id = await ownLevel(request, 'Swept');
+  await page.goto(`/levels/${id}`);
+  const dial = page.getByRole('slider', { name: 'walk speed' });
+  await dial.click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Sweep this' }).click();
+  await expect(page.getByRole('combobox', { name: 'Dial 1' })).toContainText('player: walk speed');
+  await page.getByLabel('from of dial 1').fill('3');
+  await page.getByLabel('to of dial 1').fill('6');
+  await page.getByLabel('step of dial 1').fill('0');
+  await expect(page.getByRole('alert').filter({ hasText: 'the step must be more than nought' })).toBeVisible();
+  await page.getByLabel('step of dial 1').fill('1.5');
+  await choose(page.getByRole('combobox', { name: 'Outcome 1', exact: true }), 'time');
+  for (const persona of ['wary', 'greedy', 'newcomer', 'steady']) await page.getByRole('button', { name: `Without ${persona}` }).click();
+  await page.getByLabel('Seconds at most').fill('30');
+  await page.getByRole('button', { name: 'Ask: 3 values × 20 sessions' }).click();
+  await expect(page.getByRole('status', { name: 'What median time comes to' })).toContainText(/Median time is .* at the least/);
+  await expect(page.getByRole('img', { name: 'median time over player: walk speed' })).toBeVisible();
+  await expectNoSeriousProblem(page);
+
+  await page.getByRole('button', { name: /3 of 3 values/ }).click();
+  await page.getByRole('group', { name: 'Values, a row each' }).getByRole('button', { name: 'player: walk speed 6 u/s' }).press('Enter');
+  await page.getByRole('button', { name: 'Take 6', exact: true }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Taken: player: walk speed 6.' })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  // Asked again it is another study, and both are kept.
+  await page.getByRole('button', { name: 'Take and open a session' }).click();
+  await expect(page).toHaveURL(/run=persona%3Ahasty%3A\d+%3A30/);
+  await expect(page.getByRole('slider', { name: 'walk speed' })).toHaveAttribute('aria-valuenow', '6');
+  await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toContainText('hasty, seed');
+});
+
+test('seek, begun by keyboard from the dial in hand, finds a value or says that there is none', async ({ page, request }) => {
+  const id = await ownLevel(request, 'Sought');
+  await page.goto(`/levels/${id}`);
+  await page.getByRole('slider', { name: 'walk speed' }).focus();
+  await page.keyboard.press('x');
+  await choose(page.getByRole('combobox', { name: 'Outcome 1', exact: true }), 'time');
+  await page.getByLabel('from of dial 1').fill('2');
+  await page.getByLabel('to of dial 1').fill('8');
+  await page.getByLabel('Wished').fill('3000');
+  for (const persona of ['wary', 'greedy', 'newcomer', 'hasty']) await page.getByRole('button', { name: `Without ${persona}` }).click();
+  await page.getByLabel('Sessions of steady').fill('8');
+  await page.getByRole('button', { name: /^Ask: up to/ }).click();
+  const answer = page.getByRole('status', { name: 'What median time comes to' });
+  await expect(answer).toContainText('None: from 2 to 8 u/s, median time goes no higher than');
+  await page.getByLabel('Wished').fill('20');
+  await page.getByRole('button', { name: /^Ask: up to/ }).click();
+  await expect(answer).toContainText(/Player: walk speed at .* u\/s .* gives median time 20 s/);
+  await page.getByRole('button', { name: /^Take / }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Taken: player: walk speed' })).toBeVisible();
+});
+
+test('a target is stated as a sentence with dials, judged by the crowd, and checked in full', async ({ page, request }) => {
+  const id = await ownLevel(request, 'Held to something');
+  await page.goto(`/levels/${id}`);
+  const line = page.getByRole('status', { name: 'How the targets stand' });
+  await expect(line).toContainText('3 targets');
+  await page.keyboard.press('q');
+  await expect(line).toContainText('full check', { timeout: 60_000 });
+  await expect(line).toContainText('targets 2 of 3 met');
+  await choose(page.getByRole('combobox', { name: 'Crowd beside the run' }), 'crowd 30');
+
+  const settings = page.getByRole('region', { name: 'Level settings' });
+  await settings.getByRole('button', { name: 'targets', exact: true }).click();
+  await settings.getByRole('button', { name: 'New target' }).click();
+  await expect(settings).toContainText('Of 200 players, at least 80 of 100 finish');
+  await settings.getByRole('button', { name: 'change it' }).last().click();
+  // What is asked becomes a number: what is judged of it goes along.
+  await choose(settings.getByRole('combobox', { name: 'outcome' }).last(), 'deaths');
+  await expect(settings).toContainText('the median of deaths is at least 80');
+  await expect(line).toContainText(/from 30 sessions/);
+  await expect(line).toContainText('missed median deaths ≥ 80');
+  await type(page, 'at least', '0');
+  await expectNoSeriousProblem(page);
+  await page.goto('/');
+  await expect(page.getByRole('listitem', { name: 'Held to something' })).toContainText('targets: 2 of 3 met, 1 missed (of revision 1)');
+});
+
+test('what matters ranks the dials, and a bar leads to its dial', async ({ page }) => {
+  await openBench(page);
+  await page.getByRole('link', { name: 'Sweep' }).click();
+  await page.getByRole('radio', { name: 'what matters' }).click();
+  await choose(page.getByRole('combobox', { name: 'Outcome 1', exact: true }), 'time');
+  for (const persona of ['wary', 'greedy', 'newcomer', 'hasty']) await page.getByRole('button', { name: `Without ${persona}` }).click();
+  await page.getByLabel('Sessions of steady').fill('6');
+  await page.getByLabel('Seconds at most').fill('20');
+  await page.getByRole('button', { name: /^Ask: \d+ settings × 6 sessions/ }).click();
+  await expect(page.getByRole('group', { name: 'Progress' })).toHaveCount(0, { timeout: 90_000 });
+  const bars = page.getByRole('table', { name: 'What matters, most first' });
+  await bars.getByRole('button', { name: 'player: walk speed' }).click();
+  await expect(page.getByRole('slider', { name: 'walk speed' })).toBeFocused();
+});
