@@ -280,7 +280,30 @@ test('a sweep, what matters and seek come to the same with any threads; nonsense
     ['is no number', 'seek', '--dial', '/body/speed=3:6', '--wish', 'much'],
     ['choose', 'sweep', '--dial', '/body/speed=3:6:1', '--statistic', 'best'],
   ] as const) {
-    const { code, err } = dial(args[0]!, level, ...args.slice(1));
+    const { code, err } = dial(args[0], level, ...args.slice(1));
     expect([code, err]).toEqual([2, expect.stringContaining(words === 'choose' ? '--statistic takes' : words) as string]);
   }
+});
+
+test('tune offers settings that meet the targets, and says why it cannot be begun', () => {
+  const held = withTargets('held.json', {
+    brisk: {
+      ...FINISHES,
+      outcome: { type: 'time' },
+      statistic: { type: 'quantile', below: 0.5 },
+      least: 19,
+      most: 25,
+      personas: ['steady'],
+    },
+  });
+  const asked = ['tune', held, '--dial', '/body/speed=2:9', '--sessions', '600'];
+  const { code, out } = dial(...asked);
+  expect([code, out]).toEqual([0, expect.stringContaining('meets all targets') as string]);
+  expect(out).toContain('player: walk speed 4.5 → ');
+  const csv = dial(...asked, '--csv', '--threads', '1').out;
+  expect(csv).toContain('candidate,player: walk speed,brisk,brisk stands');
+  expect(dial(...asked, '--csv', '--threads', '2').out).toBe(csv);
+  expect(dial('tune', held, '--dial', '/body/speed=2:9', '--targets', 'none').err).toContain('the level has no target “none”');
+  expect(dial('tune', held, '--dial', '/body/speed=9:2').err).toContain('the range is empty');
+  expect(dial('tune', withTargets('free.json', {}), '--dial', '/body/speed=2:9').err).toContain('there is no target to tune for');
 });

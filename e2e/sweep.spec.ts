@@ -102,3 +102,28 @@ test('what matters ranks the dials, and a bar leads to its dial', async ({ page 
   await bars.getByRole('button', { name: 'player: walk speed' }).click();
   await expect(page.getByRole('slider', { name: 'walk speed' })).toBeFocused();
 });
+
+test('several dials are tuned to the targets, stopped and gone on with, and a setting is taken', async ({ page, request }) => {
+  const id = await ownLevel(request, 'Tuned');
+  await page.goto(`/levels/${id}/sweep`);
+  await page.getByRole('radio', { name: 'tune' }).click();
+  await choose(page.getByRole('combobox', { name: 'Dial 1' }), 'ember vent: health');
+  await page.getByLabel('from of dial 1').fill('10');
+  await page.getByLabel('to of dial 1').fill('5');
+  await expect(page.getByRole('alert').filter({ hasText: 'the range is empty' })).toBeVisible();
+  await page.getByLabel('to of dial 1').fill('60');
+  await page.getByRole('button', { name: '+ dial' }).click();
+  await choose(page.getByRole('combobox', { name: 'Dial 2' }), 'player: walk speed');
+  await page.getByLabel('Sessions that it may cost').fill('600');
+  await page.getByRole('button', { name: /^Ask: up to/ }).click();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByText(/Stopped after \d+ of/)).toBeVisible();
+  await page.getByRole('button', { name: 'Go on' }).click();
+  await expect(page.getByRole('status', { name: 'What tuning comes to' })).toContainText('judged by fresh sessions', { timeout: 90_000 });
+  await expectNoSeriousProblem(page);
+  await page
+    .getByRole('button', { name: /^Take “/ })
+    .first()
+    .click();
+  await expect(page.getByRole('status').filter({ hasText: 'Taken: ember vent: health' })).toBeVisible();
+});

@@ -65,6 +65,18 @@ test('crowds', async ({ page }) => {
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
 });
 
+test('a sweep', async ({ page }) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await page.goto(`/levels/night-firing/sweep?dial=${encodeURIComponent('/body/speed')}`);
+  await choose(page.getByRole('combobox', { name: 'Outcome 1', exact: true }), 'time');
+  await page.getByLabel('from of dial 1').fill('2');
+  await page.getByLabel('to of dial 1').fill('8');
+  await page.getByLabel('step of dial 1').fill('0.5');
+  await page.getByRole('button', { name: /^Ask:/ }).click();
+  await expect(page.getByRole('button', { name: '13 of 13 values, a row each' })).toBeVisible({ timeout: 120_000 });
+  await page.screenshot(picture('sweep'));
+});
+
 test('evidence', async ({ page }) => {
   await page.goto('/levels/night-firing?run=night-firing-whole-round');
   await expect(page.getByText(/simulated in/)).toBeVisible();
@@ -101,14 +113,6 @@ test('runs and their report', async ({ page }) => {
   await page.goto('/levels/night-firing/report?run=night-firing-careful-walk');
   await expect(page.getByRole('article', { name: 'Report' })).toContainText('Never touched');
   await page.screenshot(picture('report'));
-});
-
-test('making and keeping', async ({ page }) => {
-  await openBench(page);
-  await tray(page, 'cooling basin').click();
-  await page.getByRole('button', { name: /values off/ }).click();
-  await expect(page.getByRole('list', { name: 'Changed since' })).toBeVisible();
-  await page.screenshot(picture('versions'));
 });
 
 test('play', async ({ page }) => {

@@ -18,9 +18,11 @@ function exp(power: number): number {
 }
 
 /** A place that is to be tried, and the draw that led to it. */
-export interface Trial {
+interface Trial {
   readonly place: readonly number[];
   readonly draw: readonly number[];
+  /** How far outside it would have lain: counts against it, or whatever lies far outside would be as good as the edge. */
+  readonly beyond: number;
 }
 
 /** A search for the place at which something is least, over numbers from nought to one. */
@@ -35,7 +37,8 @@ export interface Search {
 
 /**
  * Matrix adaptation evolution strategy (Beyer and Sendhoff 2017): covariance adaptation without taking matrices apart. Derivative-free, and
- * drawn by a seed. Places outside are put onto the edge.
+ * drawn by a seed. Places outside are put onto the edge,
+ * and whoever ranks them adds how far outside they would have lain.
  */
 export function createSearch(start: readonly number[], seed: number, reach = 0.3): Search {
   const size = start.length;
@@ -66,7 +69,9 @@ export function createSearch(start: readonly number[], seed: number, reach = 0.3
       return Array.from({ length: count }, (_, nth) => {
         const draw = start.map((_one, at) => normal(seed, generation, nth * size + at));
         const way = turned(draw);
-        return { draw, place: mean.map((value, at) => inside(value + step * (way[at] as number))) };
+        const wished = mean.map((value, at) => value + step * (way[at] as number));
+        const place = wished.map(inside);
+        return { draw, place, beyond: wished.reduce((sum, value, at) => sum + Math.abs(value - (place[at] as number)), 0) };
       });
     },
     learn(ranked) {

@@ -63,6 +63,11 @@ export function tuneProblems(level: Level, settings: TuneSettings): Problem[] {
 export const tuneCost = (level: Level, settings: TuneSettings): number =>
   settings.sessions + 4 * heldTo(level, settings).reduce((sum, [, target]) => sum + sessionCount(crowdOfTarget(level, target)), 0);
 
+interface Ranked {
+  readonly one: Tried;
+  readonly beyond: number;
+}
+
 /** Plays some settings, each with so many sessions in all. */
 function* play(tuning: Tuning, some: readonly Tried[], upTo: number): Generator<Round<TuneResult>, void, readonly Answer[]> {
   const { asks, open } = asksAbout(tuning, some, upTo);
@@ -80,6 +85,7 @@ export function* tune(level: Level, settings: TuneSettings): Study<TuneResult> {
   const tuning = beginTuning(level, settings, heldTo(level, settings));
   const more = SURE_SESSIONS;
   const cost = (one: Tried): number => costOf(tuning, one);
+  const byCost = (a: Ranked, b: Ranked): number => cost(a.one) + a.beyond - cost(b.one) - b.beyond;
   const first = tried(tuning, tuning.start);
   yield* play(tuning, [first], more);
   const search = createSearch(tuning.start, settings.seed);
@@ -91,14 +97,14 @@ export function* tune(level: Level, settings: TuneSettings): Study<TuneResult> {
       trials.map(({ one }) => one),
       FEW,
     );
-    trials.sort((a, b) => cost(a.one) - cost(b.one));
+    trials.sort(byCost);
     const half = trials.splice(0, Math.ceil(trials.length / 2));
     yield* play(
       tuning,
       half.map(({ one }) => one),
       more,
     );
-    half.sort((a, b) => cost(a.one) - cost(b.one));
+    half.sort(byCost);
     search.learn([...half, ...trials]);
     const now = Math.min(...half.map(({ one }) => cost(one)));
     since = now < best - 1e-3 ? 0 : since + 1;

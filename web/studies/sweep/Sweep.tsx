@@ -97,6 +97,37 @@ function Found({ open, level, found, onAgain }: FoundProps) {
   );
 }
 
+interface AskBarProps {
+  readonly level: Level;
+  readonly question: Question;
+  readonly ready: ReturnType<typeof asked>;
+  readonly onQuestion: (question: Question) => void;
+  readonly onAsk: () => void;
+}
+
+/** Who plays, what it costs, and the way to begin; tuning is played by the players of its targets. */
+function AskBar({ level, question, ready, onQuestion, onAsk }: AskBarProps) {
+  const { crowd } = question;
+  const problem = ready.ok ? null : ready.why;
+  const begin = ready.ok ? `Ask: ${costText(question, ready.sessions)}` : 'Ask';
+  if (question.kind !== 'tune') {
+    const onSettings = (next: CrowdSettings): void => onQuestion({ ...question, crowd: next });
+    return <WhoPlays level={level} settings={crowd} problem={problem} begin={begin} onSettings={onSettings} onPlay={onAsk} />;
+  }
+  return (
+    <div className="flex items-center gap-2 border-b border-line bg-panel px-2.5 py-2 text-xs" role="group" aria-label="Search">
+      <span className="text-soft">the players of each target play it;</span>
+      <SeedField seed={crowd.seed} width="w-14" onSeed={(seed) => onQuestion({ ...question, crowd: { ...crowd, seed } })} />
+      <span className="ml-auto flex items-center gap-2">
+        <Refused why={problem} />
+        <Button kind="strong" disabled={!ready.ok} onClick={onAsk}>
+          {begin}
+        </Button>
+      </span>
+    </div>
+  );
+}
+
 /** Studies of values: what is asked, what those that are kept came to, and their values taken. */
 export function Sweep({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
   const revision = useAppSelector((state) => state.saving.revision);
@@ -124,31 +155,7 @@ export function Sweep({ open, level }: { readonly open: OpenLevel; readonly leve
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <QuestionForm key={`${shown?.id ?? ''} ${question.kind}`} level={level} question={question} onQuestion={setWished} />
-      {question.kind === 'tune' ? (
-        <div className="flex items-center gap-2 border-b border-line bg-panel px-2.5 py-2 text-xs" role="group" aria-label="Search">
-          <span className="text-soft">the players of each target play it;</span>
-          <SeedField
-            seed={question.crowd.seed}
-            width="w-14"
-            onSeed={(seed) => setWished({ ...question, crowd: { ...question.crowd, seed } })}
-          />
-          <span className="ml-auto flex items-center gap-2">
-            <Refused why={ready.ok ? null : ready.why} />
-            <Button kind="strong" disabled={!ready.ok} onClick={() => ask(question)}>
-              {ready.ok ? `Ask: ${costText(question, ready.sessions)}` : 'Ask'}
-            </Button>
-          </span>
-        </div>
-      ) : (
-        <WhoPlays
-          level={level}
-          settings={question.crowd}
-          problem={ready.ok ? null : ready.why}
-          begin={ready.ok ? `Ask: ${costText(question, ready.sessions)}` : 'Ask'}
-          onSettings={(crowd) => setWished({ ...question, crowd })}
-          onPlay={() => ask(question)}
-        />
-      )}
+      <AskBar level={level} question={question} ready={ready} onQuestion={setWished} onAsk={() => ask(question)} />
       <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-3 [&>*]:shrink-0">
         {troubles.map((one) => (
           <Notice key={one}>
