@@ -1,6 +1,6 @@
 import { parseLevel } from '@dial/core/level';
 import { answer, conduct, CrowdSettings, judging, mergeSummaries, playShard, replayed, usualFigure } from '@dial/core/studies';
-import type { StudyEntry, StudyReply } from '@dial/core/api';
+import type { LevelEntry, StudyEntry, StudyReply } from '@dial/core/api';
 import { caller, demoLevel, LEVEL } from './testing/calls.ts';
 import { newFolder, serve, type Served } from './testing/serve.ts';
 
@@ -168,6 +168,15 @@ test('a check says how targets stand; what a study of values asks wrongly is ref
   expect(await call('PUT', `${LEVEL}/studies/checked`, check)).toMatchObject({ status: 200 });
   const { outcome, state } = await when('checked', (study) => study.state !== 'waiting' && study.state !== 'running');
   expect([state, outcome]).toEqual(['done', { met: 2, missed: 1, undecided: 0, notJudged: 0 }]);
+  // The card of the level has how they stood, and of which revision; a deleted check is no more.
+  const card = async () => {
+    const { body } = await call('GET', '/api/levels');
+    return (body as unknown as LevelEntry[]).find(({ id }) => id === 'night-firing')!;
+  };
+  expect((await card()).check).toEqual({ outcome, revision: (await card()).revision });
+  const removed = { 'content-type': 'application/json' };
+  await call('PATCH', `${LEVEL}/studies/checked`, JSON.stringify({ deleted: true }), removed);
+  expect((await card()).check).toBeNull();
   const refused = async (settings: object) => (await call('PUT', `${LEVEL}/studies/wrong`, { name: 'x', settings })).body;
   const { settings } = sweepOf(40);
   expect(await refused({ ...settings, of: { ...settings.of, dials: [{ paths: ['/kinds/gone/cycle/on'], values: [1] }] } })).toMatchObject({

@@ -525,3 +525,22 @@ test('what is held to and who plays is no part of what is simulated; the crowd t
   const gone = parseLevel({ ...document, crowd: { personas: { ghost: 3 } } });
   expect(gone.ok ? '' : gone.problems[0]!.message).toContain('there is no persona "ghost"');
 });
+
+test('two players: what is asked of a session is of both, and shares of time are of each', () => {
+  const boots = kind(box(2, 4), {
+    setOffBy: { type: 'inside' },
+    effects: { quick: { type: 'movement', of: 'speed', change: 'multiply', value: 1, lasts: { type: 'while' } } },
+  });
+  const both = corridor({
+    players: { count: 2, starts: ['one', 'two'] },
+    points: { one: { name: 'one', x: 1, y: 1 }, two: { name: 'two', x: 8.6, y: 1 }, end: { name: 'end', x: 9, y: 1 } },
+    kinds: { ...corridor().kinds, boots },
+    ends: { goals: {}, timeLimit: 4 },
+    placements: { vent: { kind: 'vent', x: 5, y: 1 }, boots: { kind: 'boots', x: 5, y: 1, order: 2 } },
+  });
+  const outcomes = ['final health', 'lowest health', 'changed movement', 'time'].map((name) => outcomeNamed(both, name)!);
+  const ask: Ask = { version: null, turned: [], crowd: crowd(1), from: 0, to: 1, outcomes };
+  const [[health], [lowest], [changed], [time]] = answer({ level: both, versions: {} }, ask) as [number[], number[], number[], number[]];
+  expect(health).toBeGreaterThanOrEqual(lowest!);
+  expect([changed! >= 0 && changed! <= 100, time! <= 4]).toEqual([true, true]);
+});
