@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { choose, expect, expectNoSeriousProblem, openBench, test, type } from './fixture.ts';
+import { choose, expect, expectNoSeriousProblem, test, type } from './fixture.ts';
 
 /** A level of one's own: what is changed here is nobody else's. */
 async function ownLevel(request: import('@playwright/test').APIRequestContext, name: string): Promise<string> {
@@ -88,9 +88,8 @@ test('a target is stated as a sentence with dials, judged by the crowd, and chec
   await expect(page.getByRole('listitem', { name: 'Held to something' })).toContainText('targets: 2 of 3 met, 1 missed (of revision 1)');
 });
 
-test('what matters ranks the dials, and a bar leads to its dial', async ({ page }) => {
-  await openBench(page);
-  await page.getByRole('link', { name: 'Sweep' }).click();
+test('what matters ranks the dials, and a bar leads to its dial', async ({ page, request }) => {
+  await page.goto(`/levels/${await ownLevel(request, 'Ranked')}/sweep`);
   await page.getByRole('radio', { name: 'what matters' }).click();
   await choose(page.getByRole('combobox', { name: 'Outcome 1', exact: true }), 'time');
   for (const persona of ['wary', 'greedy', 'newcomer', 'hasty']) await page.getByRole('button', { name: `Without ${persona}` }).click();
