@@ -81,6 +81,16 @@ function dialIn(given: string): { readonly path: string; readonly range: readonl
   };
 }
 
+/** A dial and the two ends of its range. */
+function stretchIn(given: string): { readonly dial: { paths: string[] }; readonly from: number; readonly to: number } {
+  const {
+    path,
+    range: [from, to],
+  } = dialIn(given);
+  if (from === undefined || to === undefined) throw new BadInput(`--dial ${given}: a range is FROM:TO`);
+  return { dial: { paths: [path] }, from, to };
+}
+
 function refuse(problems: readonly Problem[]): void {
   if (problems.length > 0) throw new BadInput(problemWords('study', problems));
 }
@@ -159,15 +169,10 @@ export async function seek(file: string, options: StudyOptions & { readonly wish
   const [given, another] = options.dial ?? [];
   if (given === undefined || another !== undefined) throw new BadInput('seek takes one --dial /…=FROM:TO');
   if (options.wish === undefined) throw new BadInput('seek wants --wish NUMBER: what the outcome shall be');
-  const { path, range } = dialIn(given);
-  const [from, to] = range;
-  if (from === undefined || to === undefined) throw new BadInput(`--dial ${given}: a range is FROM:TO`);
   const settings = accepted(
     'seek',
     parseWith(SeekSettings, {
-      dial: { paths: [path] },
-      from,
-      to,
+      ...stretchIn(given),
       wish: numberIn('--wish', options.wish),
       figure: figureIn(level, options),
       crowd: settingsOf(level, options, usual),
@@ -187,10 +192,8 @@ export async function seek(file: string, options: StudyOptions & { readonly wish
 export async function tune(file: string, options: StudyOptions & { readonly targets?: string; readonly sessions?: string }): Promise<void> {
   const level = await readLevel(file);
   const dials = (options.dial ?? []).map((given) => {
-    const { path, range } = dialIn(given);
-    const [from, to] = range;
-    if (from === undefined || to === undefined) throw new BadInput(`--dial ${given}: a range is FROM:TO`);
-    return { paths: [path], from, to };
+    const { dial, from, to } = stretchIn(given);
+    return { ...dial, from, to };
   });
   const settings = accepted(
     'tune',

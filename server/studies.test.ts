@@ -210,3 +210,26 @@ test('what was stopped is gone on with from where it was, also at once, and come
   // One that is done stays so.
   expect((await call('POST', `${LEVEL}/studies/paused/resume`)).body).toMatchObject({ state: 'done' });
 });
+
+test('a target against a version is checked against that version as it was, also when it has gone since', async () => {
+  const than = { outcome: { type: 'time' }, statistic: { type: 'mean' }, personas: ['hasty'], sessions: 50, seconds: 20 };
+  const held = {
+    ...demoLevel,
+    targets: { slower: { ...than, least: -1, most: 1, than: 'as it was' }, lost: { ...than, least: 0, than: 'never' } },
+  };
+  const made = await call('POST', '/api/levels', { ...held, name: 'held against' });
+  const path = `/api/levels/${made.body.id}`;
+  const version = (await call('POST', `${path}/versions`, { name: 'as it was' })).body as unknown as { id: number };
+  await call('PUT', `${path}/studies/against`, { name: 'a check', settings: { kind: 'check' } });
+  await call('DELETE', `${path}/versions/${String(version.id)}`);
+  for (;;) {
+    const { body } = await call('GET', `${path}/studies/against`);
+    const study = body as unknown as StudyReply;
+    if (study.state === 'done') {
+      // The same sessions of the same level: no difference. A version that never was cannot be judged.
+      expect([study.outcome, Object.keys(study.versions)]).toEqual([{ met: 1, missed: 0, undecided: 0, notJudged: 1 }, ['as it was']]);
+      break;
+    }
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+});

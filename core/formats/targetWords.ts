@@ -1,4 +1,4 @@
-import { entry, type Level, type Outcome, type Target } from '../level/index.ts';
+import { entry, type Level, type AskedOutcome, type Target } from '../level/index.ts';
 import { measureOf, type Estimate, type Verdict } from '../studies/index.ts';
 import { rangeText } from './crowdWords.ts';
 import { plainNumber } from './numerals.ts';
@@ -18,7 +18,7 @@ function players(level: Level, { personas, sessions }: Target, at: string): Part
   return [says('Of '), number(sessions, `${at}/sessions`), says(` ${all}players`)];
 }
 
-function does(outcome: Outcome, at: string): Part[] {
+function does(outcome: AskedOutcome, at: string): Part[] {
   if (outcome.type === 'loses a life') return [says(' lose a life')];
   if (outcome.type !== 'finishes') return [];
   if (outcome.within === null) return [says(' finish')];

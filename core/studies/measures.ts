@@ -1,4 +1,4 @@
-import { allKinds, entry, inOrder, kindOf, placementNames, type Level, type Outcome } from '../level/index.ts';
+import { allKinds, entry, inOrder, kindOf, placementNames, type Level, type AskedOutcome } from '../level/index.ts';
 import { numberedThings } from './things.ts';
 import type { SessionRow, TouchRow } from './row.ts';
 
@@ -33,7 +33,7 @@ export const finalOf =
   ({ final }) =>
     meanIn(everyNth(final, meter, Object.keys(level.meters).length));
 
-type Of = Extract<Outcome, { type: 'uses' }>['of'];
+type Of = Extract<AskedOutcome, { type: 'uses' }>['of'];
 
 /** The numbers by which rows call what is asked about; none where it is gone. */
 function thingsAsked(level: Level, of: Of): ReadonlySet<number> {
@@ -58,7 +58,7 @@ const yes = (name: string, of: (row: SessionRow) => boolean): Measure => {
 };
 
 /** How an outcome is read off a session. With several players a meter is their mean, its lowest the lowest of any. */
-export function measureOf(level: Level, outcome: Outcome): Measure {
+export function measureOf(level: Level, outcome: AskedOutcome): Measure {
   switch (outcome.type) {
     case 'finishes': {
       const [{ within }, finished] = [outcome, finishes(level)];
@@ -109,23 +109,23 @@ export function measureOf(level: Level, outcome: Outcome): Measure {
 }
 
 /** Why no session has an outcome: what it asks about is gone. Null: it can be asked. */
-export function lackingIn(level: Level, outcome: Outcome): string | null {
+export function lackingIn(level: Level, outcome: AskedOutcome): string | null {
   if (!('of' in outcome) || thingsAsked(level, outcome.of).size > 0) return null;
   return `there is no ${outcome.of.type} “${outcome.of.type === 'kind' ? outcome.of.kind : outcome.of.placement}” any more`;
 }
 
 /** What can be asked of the sessions of any level like this one. */
-export function outcomesOf(level: Level): Outcome[] {
+export function outcomesOf(level: Level): AskedOutcome[] {
   // Rows count meters as the compiled level does: in the order of the level.
   const meters = inOrder(level.meters).map(([meter]) => meter);
   return [
     { type: 'finishes', within: null },
     { type: 'loses a life' },
-    ...meters.flatMap((meter): Outcome[] => [
+    ...meters.flatMap((meter): AskedOutcome[] => [
       { type: 'final', meter },
       { type: 'lowest', meter },
     ]),
-    ...inOrder(level.items).map(([item]): Outcome => ({ type: 'carried', item })),
+    ...inOrder(level.items).map(([item]): AskedOutcome => ({ type: 'carried', item })),
     { type: 'time' },
     { type: 'deaths' },
     { type: 'distance' },
@@ -136,14 +136,14 @@ export function outcomesOf(level: Level): Outcome[] {
 }
 
 /** Those, and uses and refusals of each kind and each placement. */
-export function allOutcomes(level: Level): Outcome[] {
+export function allOutcomes(level: Level): AskedOutcome[] {
   const things: Of[] = [
     ...allKinds(level).map(([kind]): Of => ({ type: 'kind', kind })),
     ...inOrder(level.placements).map(([placement]): Of => ({ type: 'placement', placement })),
   ];
   return [
     ...outcomesOf(level),
-    ...things.flatMap((of): Outcome[] => [
+    ...things.flatMap((of): AskedOutcome[] => [
       { type: 'uses', of },
       { type: 'refusals', of },
     ]),
@@ -151,7 +151,7 @@ export function allOutcomes(level: Level): Outcome[] {
 }
 
 /** The outcome that is called so: by its name as it is shown, `finishes within 60` too. Null: there is none. */
-export function outcomeNamed(level: Level, name: string): Outcome | null {
+export function outcomeNamed(level: Level, name: string): AskedOutcome | null {
   const within = /^finishes within (\d+(?:\.\d+)?)(?: s)?$/.exec(name.trim());
   if (within !== null) return { type: 'finishes', within: Number(within[1]) };
   return allOutcomes(level).find((outcome) => measureOf(level, outcome).name === name.trim()) ?? null;

@@ -1,4 +1,4 @@
-import { box, circle, kind, level, meterEffect } from '../testing/levels.ts';
+import { box, circle, kind, level, meterEffect, PLAIN } from '../testing/levels.ts';
 import { compile } from '../session/index.ts';
 import { playPersonas, outcomeOfRun } from '../players/index.ts';
 import type { Level } from '../level/index.ts';
@@ -14,8 +14,6 @@ import {
   smallCrowd,
   usualCrowd,
 } from './index.ts';
-
-const PLAIN = { name: 'plain', aimError: 0, timingError: 0, caution: 0, haste: 1, reaction: 0, reactionSpread: 0 };
 
 /** A room with a shard to the right of the start, and what else is said. */
 const room = (parts: object): Level =>

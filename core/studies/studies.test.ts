@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { parseLevelText, type Level } from '../level/index.ts';
 import { outcomeOfRun, playPersonas } from '../players/index.ts';
 import { compile, keyedDraw } from '../session/index.ts';
-import { box, circle, kind, level, meterEffect } from '../testing/levels.ts';
+import { box, circle, corridorWith, kind, meterEffect, PLAIN } from '../testing/levels.ts';
 import { runs } from '../testing/runs.ts';
 import {
   bandsOf,
@@ -31,31 +31,19 @@ function demo(name: string): Level {
 }
 
 /** A corridor with a vent across it, which takes so much with a chance, to a goal at its end. */
-const corridor = (amount: number, chance = 1): Level =>
-  level({
-    size: { width: 10, height: 2 },
-    start: { x: 1, y: 1 },
-    body: { radius: 0.5, speed: 4, acceleration: 1e4, braking: 1e4 },
-    points: { end: { name: 'end', x: 9, y: 1 } },
-    ends: { goals: { end: { type: 'reach', point: 'end', within: 0.5 } } },
-    kinds: {
-      vent: kind(
-        box(2, 4),
-        {
-          setOffBy: { type: 'arriving' },
-          provided: { chance: { type: 'chance', value: chance } },
-          effects: meterEffect('health', 'take', amount),
-        },
-        { role: 'harm' },
-      ),
-      idle: { ...kind(circle(0.3), {}), rules: {} },
-    },
+const corridor = (amount: number, chance = 1): Level => {
+  const provided = { chance: { type: 'chance', value: chance } };
+  const vent = kind(
+    box(2, 4),
+    { setOffBy: { type: 'arriving' }, provided, effects: meterEffect('health', 'take', amount) },
+    { role: 'harm' },
+  );
+  return corridorWith(vent, {
+    kinds: { vent, idle: { ...kind(circle(0.3), {}), rules: {} } },
     placements: { vent: { kind: 'vent', x: 5, y: 1 }, idle: { kind: 'idle', x: 3, y: 0.1, order: 2 } },
-    personas: {
-      plain: { name: 'plain', aimError: 0, timingError: 0, caution: 0, haste: 1, reaction: 0, reactionSpread: 0 },
-      late: { name: 'late', aimError: 0, timingError: 0, caution: 0, haste: 0.5, reaction: 0, reactionSpread: 0 },
-    },
+    personas: { plain: PLAIN, late: { ...PLAIN, name: 'late', haste: 0.5 } },
   });
+};
 
 const settings = (given: object): CrowdSettings => CrowdSettings.parse(given);
 

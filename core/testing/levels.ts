@@ -148,3 +148,20 @@ function tell(line: LedgerLine, digits: number): string {
       return source;
   }
 }
+
+/** A persona without errors: what it comes to follows by hand. */
+export const PLAIN = { name: 'plain', aimError: 0, timingError: 0, caution: 0, haste: 1, reaction: 0, reactionSpread: 0 };
+
+/** A corridor with a vent of a kind across it, to a goal at its end, and what else is said. */
+export const corridorWith = (vent: Parts, parts: Parts = {}): Level =>
+  level({
+    size: { width: 10, height: 2 },
+    start: { x: 1, y: 1 },
+    body: { radius: 0.5, speed: 4, acceleration: 1e4, braking: 1e4 },
+    points: { end: { name: 'end', x: 9, y: 1 } },
+    ends: { goals: { end: { type: 'reach', point: 'end', within: 0.5 } } },
+    kinds: { vent },
+    placements: { vent: { kind: 'vent', x: 5, y: 1 } },
+    personas: { plain: PLAIN },
+    ...parts,
+  });

@@ -3,7 +3,7 @@ import type { StudyAsked } from '@dial/core/api';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { newId } from '../browser/ids.ts';
-import { Button } from '../controls/controls.tsx';
+import { Button, Notice } from '../controls/controls.tsx';
 import { Progress } from '../controls/Progress.tsx';
 import { Select } from '../controls/Select.tsx';
 import { api, type StudyChange, type StudyEntry } from '../state/server/api.ts';
@@ -116,6 +116,18 @@ export function Choices({ level, what, studies, chosen, beside, version, onVersi
         </span>
       )}
     </div>
+  );
+}
+
+/** What went wrong, each by itself; null: nothing. */
+export function Troubles({ all }: { readonly all: readonly (string | null)[] }) {
+  return all.map(
+    (one) =>
+      one !== null && (
+        <Notice key={one}>
+          <span className="flex-1">{one}</span>
+        </Notice>
+      ),
   );
 }
 

@@ -13,7 +13,7 @@ const Thing = z
   .meta({ description: 'What is used, or refuses.' });
 
 /** What is asked of a session. */
-export const Outcome = z
+export const AskedOutcome = z
   .discriminatedUnion('type', [
     z.strictObject({
       type: z.literal('finishes').meta({ description: 'Whether it is won; without goals, played until nothing is left to do.' }),
@@ -38,10 +38,10 @@ export const Outcome = z
     z.strictObject({ type: z.literal('refusals').meta({ description: 'How often something refuses a player.' }), of: Thing }),
   ])
   .meta({ title: 'Outcome', description: 'What is asked of a session.' });
-export type Outcome = z.infer<typeof Outcome>;
+export type AskedOutcome = z.infer<typeof AskedOutcome>;
 
 /** Outcomes that are so or not so: of many sessions they are a share. */
-export const isAsked = ({ type }: Pick<Outcome, 'type'>): boolean => type === 'finishes' || type === 'loses a life';
+export const isAsked = ({ type }: Pick<AskedOutcome, 'type'>): boolean => type === 'finishes' || type === 'loses a life';
 
 const bound = (description: string) => quantity('meterValue', description).nullable().default(null);
 
@@ -71,7 +71,7 @@ const sessionsAs = {
 export const Target = z
   .strictObject({
     order,
-    outcome: Outcome,
+    outcome: AskedOutcome,
     statistic: Statistic,
     least: bound('It must be at least this; null: no limit.'),
     most: bound('It must be at most this; null: no limit.'),

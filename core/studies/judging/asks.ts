@@ -1,5 +1,4 @@
 import { parseLevel, readAt, segmentsOf, writeAt, type Level, type Parsed } from '../../level/index.ts';
-import { compile, type Compiled } from '../../session/index.ts';
 import { measureOf } from '../measures.ts';
 import { playShard } from '../shard.ts';
 import type { Answer, Ask, Turned } from './settings.ts';
@@ -56,8 +55,14 @@ export function turnedLevel(level: Level, turned: readonly Turned[]): Parsed<Lev
   return turned.length === 0 ? { ok: true, value: level } : parseLevel(made);
 }
 
+/** Why a level would not be valid with some dials at other values; null: it would be. */
+export function turnedProblem(level: Level, turned: readonly Turned[]): string | null {
+  const made = turnedLevel(level, turned);
+  return made.ok ? null : (made.problems[0]?.message ?? 'not a valid level');
+}
+
 /** The level that an ask is about. Throws for one that is not known or would not be valid. */
-export function levelAsked({ level, versions }: Levels, { version, turned }: Pick<Ask, 'version' | 'turned'>): Level {
+function levelAsked({ level, versions }: Levels, { version, turned }: Pick<Ask, 'version' | 'turned'>): Level {
   const of = version === null ? level : versions[version];
   if (of === undefined) throw new Error(`there is no version “${String(version)}”`);
   const made = turnedLevel(of, turned);
@@ -66,10 +71,10 @@ export function levelAsked({ level, versions }: Levels, { version, turned }: Pic
 }
 
 /** Plays what is asked: the same ask comes to the same answer wherever it is played. */
-export function answer(levels: Levels, ask: Ask, prepared?: { readonly level: Level; readonly compiled: Compiled }): Answer {
-  const level = prepared?.level ?? levelAsked(levels, ask);
+export function answer(levels: Levels, ask: Ask): Answer {
+  const level = levelAsked(levels, ask);
   const measures = ask.outcomes.map((outcome) => measureOf(level, outcome));
-  const { rows } = playShard(level, ask.crowd, { from: ask.from, to: ask.to }, {}, prepared?.compiled ?? compile(level));
+  const { rows } = playShard(level, ask.crowd, { from: ask.from, to: ask.to });
   return measures.map(({ of }) => rows.map(of));
 }
 
@@ -89,6 +94,13 @@ export function partsOf(asks: readonly Ask[]): Ask[][] {
   });
 }
 
+/** What was answered to each ask of a round, put together of the answers to its parts. */
+export const joined = (asks: readonly Ask[], parts: readonly (readonly Answer[])[]): Answer[] =>
+  asks.map(({ outcomes }, ask) => outcomes.map((_, outcome) => (parts[ask] ?? []).flatMap((part) => part[outcome] ?? [])));
+
+/** Sessions of some asks. */
+export const sessionsIn = (asks: readonly Ask[]): number => asks.reduce((sum, { from, to }) => sum + to - from, 0);
+
 /** How far a study has come. */
 export interface Stage<Result> {
   readonly soFar: () => Result | null;
@@ -105,8 +117,6 @@ interface Conduct<Result> {
   /** Is told after each part, and at each new round with what is known. */
   readonly onStage?: (stage: Stage<Result>) => void;
 }
-
-const sessionsIn = (asks: readonly Ask[]): number => asks.reduce((sum, { from, to }) => sum + to - from, 0);
 
 /** Brings a study to its result; null when it was not wanted any more. */
 export async function conduct<Result>(
@@ -127,11 +137,8 @@ export async function conduct<Result>(
       return values;
     };
     const played = await Promise.all(partsOf(asks).map((some) => Promise.all(some.map(one))));
-    const answers = asks.map(({ outcomes }, ask) =>
-      outcomes.map((_, outcome) => (played[ask] ?? []).flatMap((part) => part[outcome] ?? [])),
-    );
     if (!wanted()) return null;
-    next = study.next(answers);
+    next = study.next(joined(asks, played));
   }
   return next.value;
 }

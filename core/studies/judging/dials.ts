@@ -7,9 +7,11 @@ import {
   segmentsOf,
   type Field,
   type Level,
+  type Problem,
   type Quantity,
 } from '../../level/index.ts';
-import { MOST_VALUES, type DialAt } from './settings.ts';
+import { lackingIn } from '../measures.ts';
+import { MOST_VALUES, type DialAt, type Figure } from './settings.ts';
 
 /** The field of a value; of what a variant or a thing changes, the field of its kind. */
 function fieldOf(level: Level, path: string): Field | null {
@@ -21,7 +23,7 @@ function fieldOf(level: Level, path: string): Field | null {
 }
 
 /** What a number of the level is and what limits it has; null: there is no number there. */
-export function numberAtPath(level: Level, path: string): { readonly value: number; readonly quantity: Quantity } | null {
+function numberAtPath(level: Level, path: string): { readonly value: number; readonly quantity: Quantity } | null {
   const value = readAt(level, path);
   const field = typeof value === 'number' ? fieldOf(level, path) : null;
   const number = field?.type === 'maybe' ? field.of : field;
@@ -36,4 +38,15 @@ export const dialIn = (level: Level, { paths: [path] }: DialAt) => numberAtPath(
 export function valuesFrom(from: number, to: number, step: number): number[] {
   const count = Math.floor((to - from) / step + 1e-9) + 1;
   return Array.from({ length: Math.max(0, Math.min(MOST_VALUES + 1, count)) }, (_, nth) => Number((from + nth * step).toFixed(9)));
+}
+
+/** That the level has a dial no more; `path` is where it is asked for. */
+export function lostDial(level: Level, dial: DialAt, path: string): Problem[] {
+  return dialIn(level, dial) === null ? [{ path, message: `the level has no number at ${dial.paths[0] ?? ''}` }] : [];
+}
+
+/** That the level has no more what a figure asks about. */
+export function lostFigure(level: Level, { outcome }: Pick<Figure, 'outcome'>, path: string): Problem[] {
+  const message = lackingIn(level, outcome);
+  return message === null ? [] : [{ path, message }];
 }

@@ -1,10 +1,10 @@
-import { isAsked, type Level, type Outcome } from '../../level/index.ts';
+import { isAsked, type Level, type AskedOutcome } from '../../level/index.ts';
 import { meanOf, pairedOf, pairedQuantileOf, pairedShareOf, quantileOf, shareOf, USUAL, type Estimate } from '../intervals.ts';
 import { measureOf } from '../measures.ts';
 import type { Figure } from './settings.ts';
 
 /** What is judged of an outcome when nothing else is said: the share of sessions, else the median. */
-export const usualFigure = (outcome: Outcome): Figure => ({
+export const usualFigure = (outcome: AskedOutcome): Figure => ({
   outcome,
   statistic: isAsked(outcome) ? { type: 'share', from: null, to: null } : { type: 'quantile', below: 0.5 },
 });

@@ -1,6 +1,6 @@
-import { levelHash, parseLevel, pointer, type Level, type Outcome, type Target } from '../../level/index.ts';
+import { levelHash, parseLevel, pointer, type Level, type AskedOutcome, type Target } from '../../level/index.ts';
 import { keyedDraw } from '../../session/index.ts';
-import { box, kind, level, meterEffect } from '../../testing/levels.ts';
+import { box, corridorWith, kind, meterEffect, PLAIN } from '../../testing/levels.ts';
 import {
   answer,
   checkTargets,
@@ -10,6 +10,7 @@ import {
   outcomeNamed,
   partsOf,
   playShard,
+  replayed,
   seek,
   sensitivity,
   sessionAt,
@@ -29,21 +30,9 @@ import {
 } from '../index.ts';
 import { createSearch } from './matrixAdaptation.ts';
 
-const PLAIN = { name: 'plain', aimError: 0, timingError: 0, caution: 0, haste: 1, reaction: 0, reactionSpread: 0 };
-
-/** A corridor with a vent across it, to a goal at its end. */
-const corridor = (parts: object = {}): Level =>
-  level({
-    size: { width: 10, height: 2 },
-    start: { x: 1, y: 1 },
-    body: { radius: 0.5, speed: 4, acceleration: 1e4, braking: 1e4 },
-    points: { end: { name: 'end', x: 9, y: 1 } },
-    ends: { goals: { end: { type: 'reach', point: 'end', within: 0.5 } } },
-    kinds: { vent: kind(box(2, 4), { setOffBy: { type: 'arriving' }, effects: meterEffect('health', 'take', 20) }, { role: 'harm' }) },
-    placements: { vent: { kind: 'vent', x: 5, y: 1 } },
-    personas: { plain: PLAIN },
-    ...parts,
-  });
+const VENT = kind(box(2, 4), { setOffBy: { type: 'arriving' }, effects: meterEffect('health', 'take', 20) }, { role: 'harm' });
+/** A corridor with a vent across it that takes twenty, to a goal at its end. */
+const corridor = (parts: Record<string, unknown> = {}): Level => corridorWith(VENT, parts);
 
 const crowd = (sessions: number, seed = 1): CrowdSettings => ({
   personas: [{ persona: 'plain', sessions }],
@@ -51,7 +40,7 @@ const crowd = (sessions: number, seed = 1): CrowdSettings => ({
   seed,
   start: null,
 });
-const HEALTH: Outcome = { type: 'final', meter: 'health' };
+const HEALTH: AskedOutcome = { type: 'final', meter: 'health' };
 const median: Figure = { outcome: HEALTH, statistic: { type: 'quantile', below: 0.5 } };
 const mean: Figure = { outcome: HEALTH, statistic: { type: 'mean' } };
 const asked: Figure = { outcome: { type: 'finishes', within: null }, statistic: { type: 'share', from: null, to: null } };
@@ -543,4 +532,38 @@ test('two players: what is asked of a session is of both, and shares of time are
   const [[health], [lowest], [changed], [time]] = answer({ level: both, versions: {} }, ask) as [number[], number[], number[], number[]];
   expect(health).toBeGreaterThanOrEqual(lowest!);
   expect([changed! >= 0 && changed! <= 100, time! <= 4]).toEqual([true, true]);
+});
+
+test('a study that lacks parts says what is known up to there, and no more', () => {
+  const document = corridor();
+  const settings = { dials: [{ paths: ['/body/speed'], values: [2, 4] }], figures: [mean], crowd: crowd(60) };
+  const study = () => sweep(document, settings);
+  // Two values with twenty sessions each at first: a part each; then forty more of each, in parts of 25 and 15.
+  const lengths = [20, 20, 25, 15, 25, 15];
+  const answers = (...parts: number[]) => new Map(parts.map((part) => [part, [Array.from({ length: lengths[part]! }, () => 50)]]));
+  expect(replayed(study(), answers())).toMatchObject({ result: null, soFar: null, done: 0, of: 120 });
+  expect(replayed(study(), answers(0))).toMatchObject({ soFar: null, done: 20 });
+  const early = replayed(study(), answers(0, 1));
+  expect([early.result, early.soFar!.cells.map(({ estimates }) => estimates[0]!.sessions), early.done]).toEqual([null, [20, 20], 40]);
+  // What came before another that is missing counts, but what is known is still that of the round before.
+  const later = replayed(study(), answers(0, 1, 3, 5));
+  expect([later.result, later.soFar!.cells.map(({ estimates }) => estimates[0]!.sessions), later.done]).toEqual([null, [20, 20], 70]);
+  expect(replayed(study(), answers(0, 1, 2, 3, 4, 5))).toMatchObject({ done: 120, result: { done: 2 } });
+});
+
+test('dials are nudged within their limits, whole ones by one at least, one at nought by a step; what may not be so is said', async () => {
+  const document = corridor({ meters: { ...corridor().meters, lives: { name: 'lives', lower: 0, upper: 9, start: 2, whole: true } } });
+  const dials = ['/players/count', '/body/airControl', '/ends/goals/end/within', '/death/grace', '/meters/health/start'].map((path) => ({
+    paths: [path],
+  }));
+  const { run, asks } = bySeed(([value = 0]) => value);
+  const { effects } = await run(sensitivity(document, { dials, share: 0.5, figure: mean, crowd: crowd(20) }));
+  const at = (nth: number) => effects.find(({ dial }) => dial === nth)!;
+  expect([at(0).down, at(0).up]).toEqual([1, 2]);
+  // Air control is a share: no more than one. Grace is at nought: a step of its ruler.
+  expect([at(1).down, at(1).up, at(3).down, at(3).up]).toEqual([0.35, 1, 0, 0.1]);
+  expect(at(2)).toMatchObject({ down: 0.25, up: 0.75, problem: null });
+  // A hundred and fifty health where a hundred is the most: not played, and said why.
+  expect(at(4)).toMatchObject({ moves: null, problem: 'start must lie between lower and upper' });
+  expect(asks.some(({ turned: some }) => some.some(({ paths, value }) => paths[0] === '/meters/health/start' && value > 100))).toBe(false);
 });

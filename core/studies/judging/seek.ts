@@ -1,9 +1,8 @@
 import { type Level, type Problem } from '../../level/index.ts';
 import type { Estimate } from '../intervals.ts';
-import { lackingIn } from '../measures.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
-import { turnedLevel, type Round, type Study } from './asks.ts';
-import { dialIn } from './dials.ts';
+import { turnedProblem, type Round, type Study } from './asks.ts';
+import { dialIn, lostDial, lostFigure } from './dials.ts';
 import { figureOf } from './figures.ts';
 import type { Answer, Ask, SeekSettings } from './settings.ts';
 
@@ -45,12 +44,11 @@ const EARLY = 40;
 export const seekCost = ({ crowd }: Pick<SeekSettings, 'crowd'>): number => (FIRST + HALVED + AROUND) * sessionCount(crowd);
 
 /** What in the settings does not fit a level. */
-export function seekProblems(level: Level, { dial, figure, crowd }: SeekSettings): Problem[] {
-  const problems = [...crowdProblems(level, crowd)];
-  if (dialIn(level, dial) === null) problems.push({ path: '/dial', message: `the level has no number at ${dial.paths[0] ?? ''}` });
-  const lacking = lackingIn(level, figure.outcome);
-  return lacking === null ? problems : [...problems, { path: '/figure', message: lacking }];
-}
+export const seekProblems = (level: Level, { dial, figure, crowd }: SeekSettings): Problem[] => [
+  ...crowdProblems(level, crowd),
+  ...lostDial(level, dial, '/dial'),
+  ...lostFigure(level, figure, '/figure'),
+];
 
 /** Where a straight line from one point to another comes to nought; between them. */
 const crossing = (x0: number, y0: number, x1: number, y1: number): number =>
@@ -59,8 +57,7 @@ const crossing = (x0: number, y0: number, x1: number, y1: number): number =>
 /** Looks for the values of a dial at which a figure is as wished: over the whole range first, then within each stretch in which it crosses the wish. */
 export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: SeekSettings): Study<SeekResult> {
   const sessions = sessionCount(crowd);
-  const { quantity } = dialIn(level, dial) ?? { quantity: { integer: false, step: 0.1 } };
-  const whole = quantity.integer === true;
+  const whole = dialIn(level, dial)?.quantity.integer === true;
   /** Values nearer to each other than this are one. */
   const grain = whole ? 1 : (to - from) / 2000;
   const clean = (value: number): number => (whole ? Math.round(value) : Number(value.toFixed(6)));
@@ -78,7 +75,7 @@ export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: See
   });
   function* play(values: readonly number[], upTo: number, more: number): Generator<Round<SeekResult>, void, readonly Answer[]> {
     const open = [...new Set(values)].filter(
-      (value) => (played.get(value)?.length ?? 0) < upTo && turnedLevel(level, [{ paths: dial.paths, value }]).ok,
+      (value) => (played.get(value)?.length ?? 0) < upTo && turnedProblem(level, [{ paths: dial.paths, value }]) === null,
     );
     if (open.length === 0) return;
     const asks = open.map((value): Ask => {
@@ -142,9 +139,9 @@ export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: See
   /** Plays a few values on either side, as far as the noise reaches there. */
   function* around([low, high]: readonly [number, number], value: number): Generator<Round<SeekResult>, void, readonly Answer[]> {
     if (!played.has(value)) yield* play([value], sessions, 0);
-    const { low: least2, high: most } = ends(value);
+    const { low: least, high: most } = ends(value);
     const slope = Math.abs(beyond(high) - beyond(low)) / Math.max(grain, high - low);
-    const reach = slope === 0 ? high - low : Math.min(high - low + (to - from) / FIRST, (0.75 * (most - least2)) / slope);
+    const reach = slope === 0 ? high - low : Math.min(high - low + (to - from) / FIRST, (0.75 * (most - least)) / slope);
     const steps = Array.from({ length: AROUND }, (_, nth) => clean(value + reach * ((2 * nth + 1) / AROUND - 1)));
     yield* play(
       steps.filter((one) => one >= from && one <= to),

@@ -1,9 +1,8 @@
 import { type Level, type Problem } from '../../level/index.ts';
 import { meanOf, type Estimate } from '../intervals.ts';
-import { lackingIn } from '../measures.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
-import { turnedLevel, type Round, type Study } from './asks.ts';
-import { dialIn } from './dials.ts';
+import { turnedProblem, type Round, type Study } from './asks.ts';
+import { dialIn, lostDial, lostFigure } from './dials.ts';
 import { counting, differenceOf, figureOf } from './figures.ts';
 import type { Answer, Ask, DialAt, SensitivitySettings, Turned } from './settings.ts';
 
@@ -43,20 +42,23 @@ const EARLY = 20;
 /** Whether an effect was seen: its interval does not hold nought. */
 export const isSeen = ({ moves }: Pick<Effect, 'moves'>): boolean => moves !== null && (moves.low > 0 || moves.high < 0);
 
+/** Pairs that are played together, at most. */
+const pairsOf = ({ length }: readonly unknown[]): number => {
+  const top = Math.min(TOP, length);
+  return (top * (top - 1)) / 2;
+};
+
 /** Sessions that it costs, at most. */
 export const sensitivityCost = ({ dials, crowd }: Pick<SensitivitySettings, 'dials' | 'crowd'>): number =>
-  (1 + 2 * dials.length + (dials.length > 1 ? Math.min(3, (dials.length * (dials.length - 1)) / 2) : 0)) * sessionCount(crowd);
+  (1 + 2 * dials.length + pairsOf(dials)) * sessionCount(crowd);
 
 /** What in the settings does not fit a level, or asks for too much. */
-export function sensitivityProblems(level: Level, settings: SensitivitySettings): Problem[] {
-  const problems = [...crowdProblems(level, settings.crowd)];
-  const lacking = lackingIn(level, settings.figure.outcome);
-  if (lacking !== null) problems.push({ path: '/figure', message: lacking });
-  settings.dials.forEach((dial, at) => {
-    if (dialIn(level, dial) === null)
-      problems.push({ path: `/dials/${String(at)}`, message: `the level has no number at ${dial.paths[0] ?? ''}` });
-  });
-  return problems;
+export function sensitivityProblems(level: Level, { dials, figure, crowd }: SensitivitySettings): Problem[] {
+  return [
+    ...crowdProblems(level, crowd),
+    ...dials.flatMap((dial, at) => lostDial(level, dial, `/dials/${String(at)}`)),
+    ...lostFigure(level, figure, '/figure'),
+  ];
 }
 
 /** Where a dial is nudged to, within its limits: by a share of its value, of nought by a step of its ruler; whole numbers by one at least. */
@@ -83,10 +85,7 @@ interface Cell {
 /** Nudges dials down and up with the same sessions, and ranks them by how far a figure moves; then the pairs of the first ones together. */
 export function* sensitivity(level: Level, { dials, share, figure, crowd }: SensitivitySettings): Study<SensitivityResult> {
   const sessions = sessionCount(crowd);
-  const cellOf = (turned: readonly Turned[]): Cell => {
-    const made = turnedLevel(level, turned);
-    return { turned, values: [], problem: made.ok ? null : (made.problems[0]?.message ?? 'not a valid level') };
-  };
+  const cellOf = (turned: readonly Turned[]): Cell => ({ turned, values: [], problem: turnedProblem(level, turned) });
   const base = cellOf([]);
   const nudges = dials.map((dial) => {
     const { down, up } = nudged(level, dial, share);
@@ -114,6 +113,7 @@ export function* sensitivity(level: Level, { dials, share, figure, crowd }: Sens
   });
   function* play(cells: readonly Cell[], upTo: number, more: number): Generator<Round<SensitivityResult>, void, readonly Answer[]> {
     const open = cells.filter(({ problem, values }) => problem === null && values.length < upTo);
+    if (open.length === 0) return;
     const asks = open.map(({ turned, values }): Ask => {
       return { version: null, turned: [...turned], crowd, from: values.length, to: upTo, outcomes: [figure.outcome] };
     });
@@ -122,7 +122,7 @@ export function* sensitivity(level: Level, { dials, share, figure, crowd }: Sens
   }
   const all = [base, ...nudges.flatMap(({ low, high }) => [low, high])];
   const early = Math.min(EARLY, sessions);
-  const pairs = dials.length > 1 ? Math.min(3, (dials.length * (dials.length - 1)) / 2) * sessions : 0;
+  const pairs = pairsOf(dials) * sessions;
   yield* play(all, early, all.length * (sessions - early) + pairs);
   yield* play(all, sessions, pairs);
   const top = result()

@@ -1,6 +1,6 @@
 /** What studies of values are asked, as files and the server hold it. Apart from what plays them, which not every page needs. */
 import { z } from 'zod';
-import { isAsked, Outcome, Statistic } from '../../level/index.ts';
+import { isAsked, AskedOutcome, Statistic } from '../../level/index.ts';
 import { CrowdSettings } from '../settings.ts';
 
 /** A dial that a study turns: JSON Pointers of where its value is kept, in one place or in several at once. */
@@ -12,7 +12,7 @@ export const MOST_VALUES = 200;
 
 /** A figure of many sessions: an outcome, and what of it. */
 export const Figure = z
-  .strictObject({ outcome: Outcome, statistic: Statistic })
+  .strictObject({ outcome: AskedOutcome, statistic: Statistic })
   .refine(
     ({ outcome, statistic }) => isAsked(outcome) === (statistic.type === 'share' && statistic.from === null && statistic.to === null),
     {
@@ -33,7 +33,7 @@ export const Ask = z.strictObject({
   crowd: CrowdSettings,
   from: z.int().min(0),
   to: z.int().min(0),
-  outcomes: z.array(Outcome).min(1).max(64),
+  outcomes: z.array(AskedOutcome).min(1).max(64),
 });
 export type Ask = z.infer<typeof Ask>;
 

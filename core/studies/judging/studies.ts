@@ -1,9 +1,9 @@
 import { inOrder, type Level, type Problem } from '../../level/index.ts';
 import { sessionCount } from '../settings.ts';
-import { partsOf, type Levels, type Study } from './asks.ts';
+import { joined, partsOf, sessionsIn, type Levels, type Study } from './asks.ts';
 import { seek, seekCost, seekProblems, type SeekResult } from './seek.ts';
 import { sensitivity, sensitivityCost, sensitivityProblems, type SensitivityResult } from './sensitivity.ts';
-import type { Answer, Ask, Judging } from './settings.ts';
+import type { Answer, Judging } from './settings.ts';
 import { sweep, sweepProblems, type SweepResult } from './sweep.ts';
 import { checkTargets, crowdOfTarget, type Verdict } from './targets.ts';
 import { tune, tuneCost, tuneProblems } from './tune.ts';
@@ -85,21 +85,18 @@ export function replayed<Result>(study: Study<Result>, known: ReadonlyMap<number
   while (next.done !== true) {
     const { asks, soFar, more } = next.value;
     const parts = partsOf(asks);
-    const sessions = (some: readonly Ask[]): number => some.reduce((sum, { from, to }) => sum + to - from, 0);
-    const of = done + sessions(asks) + more;
-    const first = part;
-    const answers: (Answer | undefined)[] = parts.flat().map((_, nth) => known.get(first + nth));
-    part += answers.length;
-    const played = parts.flat().filter((_, nth) => answers[nth] !== undefined);
-    done += sessions(played);
-    if (played.length < answers.length) return { result: null, soFar: soFar(), done, of };
-    let at = 0;
-    const whole = asks.map(({ outcomes }, ask): Answer => {
-      const some = answers.slice(at, at + (parts[ask]?.length ?? 0));
-      at += some.length;
-      return outcomes.map((_, outcome) => some.flatMap((one) => one?.[outcome] ?? []));
-    });
-    next = study.next(whole);
+    const of = done + sessionsIn(asks) + more;
+    const found = parts.map((some) =>
+      some.map((ask) => {
+        const answer = known.get(part);
+        part += 1;
+        if (answer !== undefined) done += ask.to - ask.from;
+        return answer;
+      }),
+    );
+    const played = found.map((some) => some.filter((answer) => answer !== undefined));
+    if (played.some((some, ask) => some.length < (found[ask]?.length ?? 0))) return { result: null, soFar: soFar(), done, of };
+    next = study.next(joined(asks, played));
   }
   return { result: next.value, soFar: next.value, done, of: done };
 }

@@ -1,9 +1,8 @@
 import { type Level, type Problem } from '../../level/index.ts';
 import { lyingOf, type Estimate, type Lying } from '../intervals.ts';
-import { lackingIn } from '../measures.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
-import { turnedLevel, type Round, type Study } from './asks.ts';
-import { dialIn } from './dials.ts';
+import { sessionsIn, turnedProblem, type Round, type Study } from './asks.ts';
+import { lostDial, lostFigure } from './dials.ts';
 import { figureOf } from './figures.ts';
 import type { Answer, Ask, Figure, SweepSettings, Turned } from './settings.ts';
 
@@ -12,15 +11,11 @@ export const MOST_SWEPT = 1_000_000;
 
 /** What in the settings of a sweep does not fit a level, or asks for too much. */
 export function sweepProblems(level: Level, { dials, figures, crowd }: SweepSettings): Problem[] {
-  const problems = [...crowdProblems(level, crowd)];
-  dials.forEach((dial, at) => {
-    if (dialIn(level, dial) === null)
-      problems.push({ path: `/dials/${String(at)}`, message: `the level has no number at ${dial.paths[0] ?? ''}` });
-  });
-  figures.forEach(({ outcome }, at) => {
-    const lacking = lackingIn(level, outcome);
-    if (lacking !== null) problems.push({ path: `/figures/${String(at)}`, message: lacking });
-  });
+  const problems = [
+    ...crowdProblems(level, crowd),
+    ...dials.flatMap((dial, at) => lostDial(level, dial, `/dials/${String(at)}`)),
+    ...figures.flatMap((figure, at) => lostFigure(level, figure, `/figures/${String(at)}`)),
+  ];
   const cells = dials.reduce((product, { values }) => product * values.length, 1);
   const sessions = cells * sessionCount(crowd);
   if (sessions > MOST_SWEPT) {
@@ -98,8 +93,7 @@ export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): 
   const cells = Array.from({ length: width * height }, (_, nth): Played & { readonly at: number[] } => {
     const at = dials.length === 1 ? [nth] : [nth % width, Math.floor(nth / width)];
     const turned = dials.map(({ paths, values }, dial) => ({ paths, value: values[at[dial] ?? 0] ?? 0 }));
-    const made = turnedLevel(level, turned);
-    return { at, turned, answer: figures.map(() => []), problem: made.ok ? null : (made.problems[0]?.message ?? 'not a valid level') };
+    return { at, turned, answer: figures.map(() => []), problem: turnedProblem(level, turned) };
   });
   type Cell = (typeof cells)[number];
   const played = (cell: Cell): number => cell.answer[0]?.length ?? 0;
@@ -137,8 +131,11 @@ export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): 
       return { version: null, turned: cell.turned, crowd, from: played(cell), to: upTo, outcomes: figures.map(({ outcome }) => outcome) };
     });
     const rest = cells.reduce((sum, cell) => sum + (cell.problem === null ? sessions - played(cell) : 0), 0);
-    const now = asks.reduce((sum, { from, to }) => sum + to - from, 0);
-    const answers = yield { asks, soFar: () => (cells.every((cell) => played(cell) === 0) ? null : result()), more: rest - now };
+    const answers = yield {
+      asks,
+      soFar: () => (cells.every((cell) => played(cell) === 0) ? null : result()),
+      more: rest - sessionsIn(asks),
+    };
     open.forEach((cell, nth) => {
       cell.answer.forEach((values, figure) => values.push(...(answers[nth]?.[figure] ?? [])));
     });

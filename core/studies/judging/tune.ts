@@ -2,7 +2,7 @@ import { entry, inOrder, type Level, type Problem, type Target } from '../../lev
 import { lackingIn } from '../measures.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
 import type { Round, Study } from './asks.ts';
-import { dialIn } from './dials.ts';
+import { lostDial } from './dials.ts';
 import { createSearch } from './matrixAdaptation.ts';
 import type { Answer, Ask, TuneSettings } from './settings.ts';
 import { crowdOfTarget, verdictOf, type Verdict } from './targets.ts';
@@ -43,9 +43,6 @@ export function heldTo(level: Level, { targets }: Pick<TuneSettings, 'targets'>)
 
 /** What in the settings does not fit a level. */
 export function tuneProblems(level: Level, settings: TuneSettings): Problem[] {
-  const lost = settings.dials.flatMap(({ paths }, at): Problem[] =>
-    dialIn(level, { paths }) === null ? [{ path: `/dials/${String(at)}`, message: `the level has no number at ${paths[0] ?? ''}` }] : [],
-  );
   const unknown = settings.targets.flatMap((id, at): Problem[] =>
     entry(level.targets, id) === undefined ? [{ path: `/targets/${String(at)}`, message: `the level has no target “${id}”` }] : [],
   );
@@ -56,7 +53,7 @@ export function tuneProblems(level: Level, settings: TuneSettings): Problem[] {
     const message = lackingIn(level, target.outcome) ?? crowdProblems(level, crowdOfTarget(level, target))[0]?.message;
     return message === undefined ? [] : [{ path: `/targets/${id}`, message }];
   });
-  return [...lost, ...unknown, ...none, ...wrong];
+  return [...settings.dials.flatMap((dial, at) => lostDial(level, dial, `/dials/${String(at)}`)), ...unknown, ...none, ...wrong];
 }
 
 /** Sessions that a search may cost, with those that judge what it offers. */
@@ -83,11 +80,10 @@ function* play(tuning: Tuning, some: readonly Tried[], upTo: number): Generator<
  */
 export function* tune(level: Level, settings: TuneSettings): Study<TuneResult> {
   const tuning = beginTuning(level, settings, heldTo(level, settings));
-  const more = SURE_SESSIONS;
   const cost = (one: Tried): number => costOf(tuning, one);
   const byCost = (a: Ranked, b: Ranked): number => cost(a.one) + a.beyond - cost(b.one) - b.beyond;
   const first = tried(tuning, tuning.start);
-  yield* play(tuning, [first], more);
+  yield* play(tuning, [first], SURE_SESSIONS);
   const search = createSearch(tuning.start, settings.seed);
   let [best, since, meets] = [cost(first), 0, missed(tuning, first) === 0];
   while (tuning.spent < settings.sessions && search.reach() > LEAST_REACH && (since < PATIENCE || !meets)) {
@@ -102,7 +98,7 @@ export function* tune(level: Level, settings: TuneSettings): Study<TuneResult> {
     yield* play(
       tuning,
       half.map(({ one }) => one),
-      more,
+      SURE_SESSIONS,
     );
     half.sort(byCost);
     search.learn([...half, ...trials]);

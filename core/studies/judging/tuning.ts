@@ -1,7 +1,7 @@
 import { type Level, type Target } from '../../level/index.ts';
 import { measureOf } from '../measures.ts';
 import type { CrowdSettings } from '../settings.ts';
-import { turnedLevel } from './asks.ts';
+import { turnedProblem } from './asks.ts';
 import { dialIn } from './dials.ts';
 import { figureOf } from './figures.ts';
 import type { Answer, Ask, Turned, TuneSettings } from './settings.ts';
@@ -31,6 +31,8 @@ export interface TuneResult {
 
 /** A setting is offered, and taken for meeting its targets, that has been tried with so many sessions. */
 export const SURE_SESSIONS = 60;
+/** What is no valid level is further off than anything that was played; not without end, so that two of them can be compared. */
+const NO_LEVEL = 1e6;
 /** How much a change by a whole range counts, beside a target that is missed by its scale. */
 const CHANGE_COUNTS = 0.01;
 /** Settings that differ by no more than this part of the ranges are one. */
@@ -120,7 +122,7 @@ export function tried({ level, settings, held, whole, all }: Tuning, place: read
     place,
     values,
     outcomes: held.map(() => []),
-    isLevel: turnedLevel(level, turnedTo(settings, values)).ok,
+    isLevel: turnedProblem(level, turnedTo(settings, values)) === null,
     figures: { sessions: 0, misses: [], rooms: [], sides: [] },
   };
   all.set(key, made);
@@ -186,7 +188,7 @@ function figuresOf({ held }: Tuning, one: Tried): Tried['figures'] {
 
 /** How far a setting is from meeting all targets: nought when it does. */
 export function missed(tuning: Tuning, one: Tried): number {
-  if (!one.isLevel || playedOf(one) === 0) return Infinity;
+  if (!one.isLevel || playedOf(one) === 0) return NO_LEVEL;
   return Math.sqrt(figuresOf(tuning, one).misses.reduce((sum, miss) => sum + miss * miss, 0));
 }
 

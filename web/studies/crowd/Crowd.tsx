@@ -1,12 +1,11 @@
 import type { Level } from '@dial/core/level';
 import { crowdProblems, sessionCount, usualCrowd, type CrowdSettings } from '@dial/core/studies';
 import { useState } from 'react';
-import { Notice } from '../../controls/controls.tsx';
 import { useVersionsQuery } from '../../state/server/lists.ts';
 import type { OpenLevel } from '../../state/slices/document.ts';
 import { useAppSelector } from '../../state/store.ts';
 import { isCrowd } from '../kept.ts';
-import { Choices, Unfinished, useKept } from '../Kept.tsx';
+import { Choices, Troubles, Unfinished, useKept } from '../Kept.tsx';
 import { useStudy } from '../useStudy.ts';
 import { WhoPlays } from '../WhoPlays.tsx';
 import { resultOf } from './result.ts';
@@ -30,16 +29,11 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
     const name = `${of === undefined ? `revision ${String(revision)}` : `“${of.name}”`}, ${String(sessionCount(settings))} sessions`;
     void begin({ name, settings, version: of?.id ?? null });
   };
-  const troubles = [trouble, now.trouble, was.trouble].filter((one) => one !== null);
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <WhoPlays level={level} settings={settings} problem={problem} onSettings={setWished} onPlay={play} />
       <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-3 [&>*]:shrink-0">
-        {troubles.map((one) => (
-          <Notice key={one}>
-            <span className="flex-1">{one}</span>
-          </Notice>
-        ))}
+        <Troubles all={[trouble, now.trouble, was.trouble]} />
         <Choices
           level={open.id}
           what="crowd"

@@ -3,18 +3,18 @@ import type { Level } from '@dial/core/level';
 import type { CrowdSettings, Judging, Turned } from '@dial/core/studies';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { Button, Notice, Refused } from '../../controls/controls.tsx';
+import { Button, Refused } from '../../controls/controls.tsx';
 import { download } from '../../controls/download.ts';
 import { SeedField } from '../../fields/SeedField.tsx';
 import { useVersionsQuery } from '../../state/server/lists.ts';
 import type { OpenLevel } from '../../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../../state/store.ts';
 import { isJudging, type JudgingEntry } from '../kept.ts';
-import { Choices, Unfinished, useKept } from '../Kept.tsx';
+import { Choices, Troubles, Unfinished, useKept } from '../Kept.tsx';
 import { OF_VALUES, useStudy } from '../useStudy.ts';
 import { WhoPlays } from '../WhoPlays.tsx';
 import { MattersView } from './MattersView.tsx';
-import { asked, costText, firstQuestion, QUESTIONS, questionOf, studyName, type Question, type QuestionKind } from './question.ts';
+import { asked, costText, firstQuestion, QUESTIONS, questionOf, studyName, type Question } from './question.ts';
 import { QuestionForm } from './QuestionForm.tsx';
 import { resultOf, type StudyResult } from './result.ts';
 import { SeekView } from './SeekView.tsx';
@@ -140,7 +140,7 @@ export function Sweep({ open, level }: { readonly open: OpenLevel; readonly leve
   const kind = QUESTIONS.find(([one]) => one === search.get('ask'))?.[0] ?? (pressed.length > 1 ? 'two' : 'one');
   const fresh = pressed.length > 0;
   const before = !fresh && shown !== undefined ? questionOf(level, shown.settings) : null;
-  const question = wished ?? before ?? firstQuestion(level, kind satisfies QuestionKind, pressed);
+  const question = wished ?? before ?? firstQuestion(level, kind, pressed);
   const ready = asked(level, question);
   const now = useStudy(open.id, fresh ? null : chosen, resultOf, OF_VALUES);
   const ask = (wish: Question): void => {
@@ -150,18 +150,13 @@ export function Sweep({ open, level }: { readonly open: OpenLevel; readonly leve
     setWished(null);
     void begin({ name: studyName(level, wish), settings: made.judging, version: of?.id ?? null });
   };
-  const troubles = [trouble, now.trouble].filter((one) => one !== null);
   const outdated = shown !== undefined && shown.revision !== revision && !fresh;
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <QuestionForm key={`${shown?.id ?? ''} ${question.kind}`} level={level} question={question} onQuestion={setWished} />
       <AskBar level={level} question={question} ready={ready} onQuestion={setWished} onAsk={() => ask(question)} />
       <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-3 [&>*]:shrink-0">
-        {troubles.map((one) => (
-          <Notice key={one}>
-            <span className="flex-1">{one}</span>
-          </Notice>
-        ))}
+        <Troubles all={[trouble, now.trouble]} />
         <Choices
           level={open.id}
           what="study"

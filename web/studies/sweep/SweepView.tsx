@@ -1,5 +1,5 @@
-import { dialName, estimateText, plainNumber, sweepCsv, sweepSentence } from '@dial/core/formats';
-import { dialIn, figureName, type SweepCell } from '@dial/core/studies';
+import { dialName, estimateText, plainNumber, sweepSentence } from '@dial/core/formats';
+import { dialIn, figureName, type SweepCell, type Turned } from '@dial/core/studies';
 import { useMemo, useState } from 'react';
 import { Chart } from '../../charts/Chart.tsx';
 import { Button } from '../../controls/controls.tsx';
@@ -7,7 +7,6 @@ import { Folded } from '../../controls/Folded.tsx';
 import { Answer } from './Answer.tsx';
 import type { StudyResult } from './result.ts';
 import { curveSpec, mapSpec, type Present } from './specs.ts';
-import type { Turned } from '@dial/core/studies';
 
 interface SweepViewProps {
   readonly found: StudyResult & { readonly kind: 'sweep' };
@@ -40,10 +39,7 @@ export function SweepView({ found, present, onTake }: SweepViewProps) {
   const cell = chosen === null ? undefined : result.cells[chosen];
   return (
     <>
-      <Answer
-        text={sweepSentence(level, settings.of, result)}
-        name={figureName(level, figures[0] ?? { outcome: { type: 'time' }, statistic: { type: 'mean' } })}
-      />
+      <Answer text={sweepSentence(level, settings.of, result)} name={figures.map((figure) => figureName(level, figure)).join(', ')} />
       {spec !== null && <Chart spec={spec} height={two ? 420 : 320} onDot={onDot} />}
       <p className="text-[11px] text-soft">
         {two
@@ -90,7 +86,7 @@ function CellsTable({
   words,
   onChoose,
 }: Pick<SweepViewProps, 'found'> & { readonly words: (cell: SweepCell) => string; readonly onChoose: (at: number) => void }) {
-  const { level, settings, result } = found;
+  const { result } = found;
   return (
     <Folded
       name="values of a sweep"
@@ -120,7 +116,6 @@ function CellsTable({
           </tbody>
         </table>
       </div>
-      <span className="sr-only">{sweepCsv(level, settings.of, result).split('\r\n')[0]}</span>
     </Folded>
   );
 }

@@ -1,5 +1,5 @@
 import { studyDials } from '@dial/core/formats';
-import { parseWith, type DialSpec, type Level, type Outcome } from '@dial/core/level';
+import { parseWith, type DialSpec, type Level, type AskedOutcome } from '@dial/core/level';
 import {
   dialIn,
   Judging,
@@ -88,7 +88,7 @@ export function firstQuestion(level: Level, kind: QuestionKind, pressed: readonl
   const given = pressed.flatMap((paths) => stretchAt(level, paths) ?? []);
   const others = studyDials(level).filter(({ spec }) => !given.some(({ paths }) => paths.join(' ') === spec.paths.join(' ')));
   const dials = [...given, ...others.slice(0, 2).map(({ spec }) => stretchOf(spec))];
-  const health: Outcome = { type: 'final', meter: 'health' };
+  const health: AskedOutcome = { type: 'final', meter: 'health' };
   return {
     kind,
     dials,
@@ -213,9 +213,9 @@ export function questionOf(level: Level, judging: Judging): Question | null {
 }
 
 /** Outcomes to choose from: those of every level, and uses and refusals of each kind. */
-export function outcomeChoices(level: Level): readonly (readonly [key: string, name: string, outcome: Outcome])[] {
+export function outcomeChoices(level: Level): readonly (readonly [key: string, name: string, outcome: AskedOutcome])[] {
   const kinds = [...Object.keys(level.kinds), ...Object.keys(level.variants)];
-  const things = kinds.flatMap((kind): Outcome[] => [
+  const things = kinds.flatMap((kind): AskedOutcome[] => [
     { type: 'uses', of: { type: 'kind', kind } },
     { type: 'refusals', of: { type: 'kind', kind } },
   ]);
