@@ -104,7 +104,7 @@ function CellsTable({
                     {words(cell)}
                   </button>
                 </td>
-                {cell.problem !== null && <td className="text-harm">{cell.problem}</td>}
+                {cell.problem !== null && <td className="pr-4 text-harm">{cell.problem}</td>}
                 {cell.estimates.map((estimate, nth) => (
                   <td key={nth} className="pr-4 font-mono">
                     {estimateText(estimate)}
