@@ -4,20 +4,39 @@ import type { Figure } from './figures.ts';
 
 const PERSONAS = ['steady', 'wary', 'hasty', 'greedy', 'newcomer'];
 
-/** Seconds that the command line takes for so many two-minute sessions of a demo level, from its start to its end, on two threads. */
-async function secondsFor(level: string, sessions: number): Promise<number> {
-  const personas = PERSONAS.map((name) => `${name}=${String(sessions / PERSONAS.length)}`).join(',');
+const shared = (sessions: number): string => PERSONAS.map((name) => `${name}=${String(sessions / PERSONAS.length)}`).join(',');
+
+/** Seconds that the command line takes for a study of a demo level, from its start to its end, on two threads. */
+async function secondsOf(study: string, level: string, options: readonly string[]): Promise<number> {
   const began = performance.now();
-  const played = spawn(
-    process.execPath,
-    ['cli/dist/main.js', 'crowd', `demo/${level}/level.json`, '--personas', personas, '--threads', '2', '--json'],
-    {
-      stdio: ['ignore', 'ignore', 'inherit'],
-    },
-  );
+  const given = ['cli/dist/main.js', study, `demo/${level}/level.json`, ...options, '--threads', '2', '--json'];
+  const played = spawn(process.execPath, given, { stdio: ['ignore', 'ignore', 'inherit'] });
   const [code] = (await once(played, 'exit')) as [number | null];
-  if (code !== 0) throw new Error(`the crowd ended with ${String(code)}`);
+  if (code !== 0) throw new Error(`the ${study} ended with ${String(code)}`);
   return (performance.now() - began) / 1000;
+}
+
+/** Seconds for so many two-minute sessions. */
+const secondsFor = (level: string, sessions: number): Promise<number> => secondsOf('crowd', level, ['--personas', shared(sessions)]);
+
+const ONE_MINUTE = ['--personas', shared(100), '--seconds', '60'];
+/** Eleven values each: what a cart takes, and how fast the player walks. */
+const ELEVEN = ['--dial', '/kinds/cart/rules/run/effects/health/amount=2:42:4', '--dial', '/body/speed=3.5:5.5:0.2'];
+
+/** What studies of values take, played by the command line. */
+export async function judgingFigures(): Promise<Figure[]> {
+  return [
+    {
+      name: 'a sweep of 11 × 11 values × 100 one-minute sessions of Night Firing, two threads',
+      value: await secondsOf('sweep', 'night-firing', [...ELEVEN, ...ONE_MINUTE]),
+      unit: 's',
+    },
+    {
+      name: 'what matters: all its dials, 30 sessions each',
+      value: await secondsOf('sensitivity', 'night-firing', ['--personas', shared(30), '--seconds', '60']),
+      unit: 's',
+    },
+  ];
 }
 
 /** What crowds take, played by the command line; `large` adds ten thousand sessions. */

@@ -1,6 +1,6 @@
 import { savingFigures } from './saving.ts';
 import { printGrowth } from './growth.ts';
-import { crowdFigures } from './crowds.ts';
+import { crowdFigures, judgingFigures } from './crowds.ts';
 import { personaFigures } from './personas.ts';
 import { steppingFigures } from './stepping.ts';
 import { turningFigures } from './turning.ts';
@@ -8,17 +8,18 @@ import type { Figure } from './figures.ts';
 
 /**
  * `npm run bench [-- --json] [-- --core] [-- --saving [SERVER]] [-- --growth] [-- --crowds]`: prints one table; `--core` leaves the browser out,
- * `--saving` measures the server alone, this one or that of another build, `--growth` what a step costs as levels grow; `--crowds` measures crowds alone, ten thousand sessions with them.
+ * `--saving` measures the server alone, this one or that of another build, `--growth` what a step costs as levels grow; `--crowds` measures crowds and studies of values alone, ten thousand sessions
+ * with them.
  */
 const saving = process.argv.indexOf('--saving');
 if (process.argv.includes('--growth')) await printGrowth();
 else {
   const crowds = process.argv.includes('--crowds');
   const figures: Figure[] = crowds
-    ? await crowdFigures(true)
+    ? [...(await crowdFigures(true)), ...(await judgingFigures())]
     : saving >= 0
       ? await savingFigures(process.argv[saving + 1])
-      : [...(await steppingFigures()), ...personaFigures(), ...(await crowdFigures(false))];
+      : [...(await steppingFigures()), ...personaFigures(), ...(await crowdFigures(false)), ...(await judgingFigures())];
   if (saving < 0 && !crowds && !process.argv.includes('--core')) figures.push(...(await turningFigures()));
   print(figures);
 }

@@ -39,6 +39,14 @@ test('a dial is swept from the Bench, its value taken as one edit, and a session
   await expect(page).toHaveURL(/run=persona%3Ahasty%3A\d+%3A30/);
   await expect(page.getByRole('slider', { name: 'walk speed' })).toHaveAttribute('aria-valuenow', '6');
   await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toContainText('hasty, seed');
+  // Its ruler has the curve for as long as nothing else is changed.
+  const swept = page.getByText('swept: median time, 20 sessions a value');
+  await page.getByRole('slider', { name: 'walk speed' }).press('ArrowRight');
+  await expect(swept).toBeVisible();
+  await page.getByRole('slider', { name: 'braking' }).press('ArrowRight');
+  await page.getByRole('slider', { name: 'walk speed' }).focus();
+  await expect(page.getByRole('status').filter({ hasText: 'saved' })).toBeVisible();
+  await expect(swept).toBeHidden();
 });
 
 test('seek, begun by keyboard from the dial in hand, finds a value or says that there is none', async ({ page, request }) => {

@@ -70,11 +70,13 @@ const textOf = (parts: readonly Part[]): string => parts.map(({ text }) => text)
 /** A target in words. */
 export const targetText = (level: Level, target: Target): string => textOf(targetSentence(level, target, ''));
 
-/** `≥ 60`, `≤ 80`, `60–80`. */
-function shortLimits(from: number | null, to: number | null): string {
-  if (from !== null && to !== null) return rangeText(from, to, 2);
-  return from !== null ? `≥ ${plainNumber(from)}` : `≤ ${plainNumber(to ?? 0)}`;
+/** `≥ 60`, `≤ 80`, `60–80`; infinite: no limit there. */
+export function limitsText(from: number, to: number): string {
+  if (Number.isFinite(from) && Number.isFinite(to)) return rangeText(from, to, 2);
+  return Number.isFinite(from) ? `≥ ${plainNumber(from)}` : `≤ ${plainNumber(to)}`;
 }
+
+const shortLimits = (from: number | null, to: number | null): string => limitsText(from ?? -Infinity, to ?? Infinity);
 
 /** A target in few words, without how long it is played: `hasty: median final health 50–85`. */
 export function shortTarget(level: Level, { outcome, statistic, least, most, than, personas }: Target): string {

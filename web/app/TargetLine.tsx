@@ -9,7 +9,7 @@ import { useStudiesQuery } from '../state/server/lists.ts';
 import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { checkInFull } from '../state/sync/checking.ts';
-import { OF_VALUES, useStudy } from '../studies/useStudy.ts';
+import { OF_VALUES, useStudy } from '../state/view/useStudy.ts';
 
 /** How targets stand by a full check, and of which level. */
 interface Checked {

@@ -198,11 +198,38 @@ function barsOption(spec: BarsSpec, look: Look): EChartsCoreOption {
 const MOST_DOTS = 400;
 /** So much of a row's height dots are strewn over, so that they do not hide each other. */
 const STREWN = 0.5;
+/** Half of what the range of a target takes of it. */
+const TARGET_HALF = 0.42;
 
 /** Numbers of the values of a row that are drawn. */
 function drawnDots({ length }: readonly number[]): number[] {
   const every = Math.max(1, Math.ceil(length / MOST_DOTS));
   return Array.from({ length: Math.ceil(length / every) }, (_, nth) => nth * every);
+}
+
+/** Where targets wish the dots of each row to lie: a tint, with an edge where there is a limit. */
+function wishedAreas({ rows, x }: DotsSpec, { palette }: Look): object {
+  const all = rows.flatMap(({ wished }, row) =>
+    wished.map(({ from, to }) => ({ from: Math.max(x.low, from), to: Math.min(x.high, to), row })),
+  );
+  const edges = all.flatMap(({ from, to, row }) => [from, to].filter((at) => at > x.low && at < x.high).map((at) => ({ at, row })));
+  return {
+    type: 'line',
+    name: 'target',
+    data: [],
+    markArea: {
+      silent: true,
+      itemStyle: { color: palette.role.mend, opacity: 0.14 },
+      data: all.map(({ from, to, row }) => [{ coord: [from, row - TARGET_HALF] }, { coord: [to, row + TARGET_HALF] }]),
+    },
+    markLine: {
+      silent: true,
+      symbol: 'none',
+      label: { show: false },
+      lineStyle: { color: palette.role.mend, type: [3, 3], width: 1.2 },
+      data: edges.map(({ at, row }) => [{ coord: [at, row - TARGET_HALF] }, { coord: [at, row + TARGET_HALF] }]),
+    },
+  };
 }
 
 function dotsOption(spec: DotsSpec, look: Look): EChartsCoreOption {
@@ -229,6 +256,7 @@ function dotsOption(spec: DotsSpec, look: Look): EChartsCoreOption {
         data === undefined ? '' : tipOf(`${spec.x.name} ${plainNumber(data[0] ?? 0, 1)}`, [rowName(data[3] ?? Math.round(data[1] ?? 0))]),
     },
     series: [
+      wishedAreas(spec, look),
       {
         type: 'scatter',
         name: 'dots',

@@ -1,5 +1,6 @@
-import { plainNumber, signed } from '@dial/core/formats';
+import { limitsText, plainNumber, signed } from '@dial/core/formats';
 import type { Role } from '@dial/core/level';
+import type { Wished } from '@dial/core/studies';
 
 /** One line of a panel. */
 export interface ChartLine {
@@ -49,6 +50,8 @@ export interface DotsRow {
   readonly tenth: number;
   readonly median: number;
   readonly ninetieth: number;
+  /** Where targets wish its dots to lie. */
+  readonly wished: readonly Wished[];
 }
 
 /** Rows of dots over one axis, a dot for each of many. */
@@ -146,13 +149,14 @@ export function tableOf(spec: ChartSpec): { readonly heads: readonly string[]; r
   const cell = (value: number | null): string => valueWords(spec, value);
   if (spec.kind === 'dots') {
     return {
-      heads: ['', 'how many', 'a tenth is below', 'half are below', 'nine tenths are below'],
-      rows: spec.rows.map(({ name, values, tenth, median, ninetieth }) => [
+      heads: ['', 'how many', 'a tenth is below', 'half are below', 'nine tenths are below', 'target'],
+      rows: spec.rows.map(({ name, values, tenth, median, ninetieth, wished }) => [
         name,
         String(values.length),
         cell(tenth),
         cell(median),
         cell(ninetieth),
+        wished.map(({ from, to }) => limitsText(from, to)).join(', ') || '—',
       ]),
     };
   }

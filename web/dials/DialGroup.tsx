@@ -6,6 +6,7 @@ import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { TapeDial } from '../controls/tape/TapeDial.tsx';
 import { OwnMark } from './OwnMark.tsx';
 import { useOutcomeCurve } from './useOutcomeCurve.ts';
+import { useSweptCurve } from './useSweptCurve.ts';
 
 /** Goes to the dial of a number in the sentence. Answers whether there is one. */
 export function focusDial(path: string): boolean {
@@ -21,7 +22,10 @@ export function DialGroup({ specs, level }: { readonly specs: readonly DialSpec[
   const dispatch = useAppDispatch();
   const compared = useAppSelector((state) => state.document.compared?.level ?? null);
   const [looking, setLooking] = useState<string | null>(null);
-  const curve = useOutcomeCurve(specs.find(({ path }) => path === looking) ?? null);
+  const inHand = specs.find(({ path }) => path === looking) ?? null;
+  const swept = useSweptCurve(inHand);
+  const tried = useOutcomeCurve(swept === null ? inHand : null);
+  const curve = swept ?? tried;
   const groups = [...new Set(specs.map(({ group }) => group))];
   return (
     // Where there is room for two columns of them, groups go on in the second.

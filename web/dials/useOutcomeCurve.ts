@@ -47,7 +47,7 @@ async function curveOfRun({ level, run, walks, path, paths, values }: Wish, want
     const some = values.slice(outcomes.length, outcomes.length + AT_A_TIME);
     outcomes.push(...(await curveAlong({ level, run, walks, paths: [...paths], values: some, meter: 'health' })));
   }
-  return wanted() ? { path, meter: 'health', values, outcomes, band: null } : null;
+  return wanted() ? { path, values, outcomes, band: null } : null;
 }
 
 /** The closing health of a small crowd for each value: the middle, and where eight of ten lie. */
@@ -57,7 +57,6 @@ async function curveOfCrowd({ level, run, path, paths, values }: Wish, start: st
   if (!wanted()) return null;
   return {
     path,
-    meter: 'health',
     values: points.map(({ value }) => value),
     outcomes: points.map(({ spread }) => spread?.median ?? null),
     band: points.map(({ spread }) => (spread === null ? null : ([spread.tenth, spread.ninetieth] as const))),

@@ -1,12 +1,12 @@
 import { MOVEMENT_NAMES } from '@dial/core/formats';
-import { inOrder } from '@dial/core/level';
+import { entry, inOrder } from '@dial/core/level';
 import { sameNumbers, type Lanes } from '@dial/core/players';
 import { ledgerOf } from '../state/simulation/lines.ts';
-import type { CrowdBands } from '@dial/core/studies';
+import { wishedOf, type CrowdBands } from '@dial/core/studies';
 import type { ShownRun } from '../state/simulation/protocol.ts';
 import { peak } from '../drawing/lanes/extremes.ts';
 import type { Palette } from '../drawing/palette.ts';
-import type { Lane, LaneLine } from '../drawing/lanes/laneDrawing.ts';
+import type { Lane, LaneLine, LaneTarget } from '../drawing/lanes/laneDrawing.ts';
 import { changesInForce } from './inForce.ts';
 
 const HEIGHTS = { main: 54, meter: 34, speed: 30, item: 24, bars: 20 } as const;
@@ -75,6 +75,17 @@ export interface Beside {
 /** What a band adds to the lines of a lane, for whether that changes. */
 const edgesOf = (band: Lane['band']): LaneLine[] => (band == null ? [] : [line(band.tenth), line(band.ninetieth)]);
 
+/** Where the targets of a level wish a meter to lie: in the end, or at no moment outside. */
+function targetsOf({ level, steps, rate }: ShownRun, meter: string): LaneTarget[] {
+  return inOrder(level.targets).flatMap(([, target]) => {
+    const { outcome, personas } = target;
+    if ((outcome.type !== 'final' && outcome.type !== 'lowest') || outcome.meter !== meter) return [];
+    const wished = wishedOf(target);
+    const text = personas.map((id) => entry(level.personas, id)?.name ?? id).join(', ');
+    return wished === null ? [] : [{ ...wished, at: outcome.type === 'final' ? steps / rate : null, text }];
+  });
+}
+
 /** The lanes of one player. */
 function lanesOfPlayer(now: ShownRun, { ghost, crowd }: Beside, player: number, palette: Palette): PlayerLane[] {
   const { level } = now;
@@ -117,6 +128,7 @@ function lanesOfPlayer(now: ShownRun, { ghost, crowd }: Beside, player: number, 
         low: meter.lower,
         high: meter.upper ?? Math.max(1, peak(values), other === undefined ? 0 : peak(other), band === null ? 0 : peak(band.ninetieth)),
         band,
+        wished: targetsOf(now, id),
         lines: [line(values), ...beside(other, values)],
       });
     });

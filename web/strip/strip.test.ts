@@ -43,6 +43,21 @@ test('lanes: what nobody carries is left out; chosen, ordered and folded as arra
   expect([keys(made), made[1]?.height]).toEqual([['speed', 'health'], FOLDED_HEIGHT]);
 });
 
+test('a lane has the ranges of its targets: for the end, or throughout', () => {
+  const health = { type: 'lowest', meter: 'health' };
+  const targets = {
+    never: { order: 0, outcome: health, statistic: { type: 'share', from: 20, to: null }, least: 90 },
+    end: { order: 1, outcome: { ...health, type: 'final' }, statistic: { type: 'mean' }, least: 40, most: 60 },
+    score: { order: 2, outcome: { type: 'final', meter: 'score' }, statistic: { type: 'mean' }, least: 40 },
+  };
+  const held = level({ ...works, targets });
+  const [lane] = lanesOf({ ...shown, level: held }, ALONE, palette);
+  expect(lane?.wished).toEqual([
+    { from: 20, to: Infinity, at: null, text: '' },
+    { from: 40, to: 60, at: 7, text: '' },
+  ]);
+});
+
 test('each player has lanes: a score that is shared is shown once, what one takes is not in the lanes of the other', () => {
   const pair = level({ ...works, players: { count: 2, sharedScore: true } });
   const { recording } = play(pair, runOf(60, 300, [[], [[1, 127, 0, 0]]]));

@@ -9,3 +9,4 @@ export * from './sweep.ts';
 export * from './targets.ts';
 export * from './tune.ts';
 export type { Candidate, TuneResult } from './tuning.ts';
+export * from './wished.ts';

@@ -11,13 +11,16 @@ const EDGE = 9;
 /** Picture units per step of the value. */
 export const STEP_WIDTH = 5;
 
-/** Closing values along the dial, for the thin line on the ruler. */
+/** Outcomes along the dial, for the thin line on the ruler. */
 export interface OutcomeCurve {
-  readonly meter: string;
   readonly values: readonly number[];
   readonly outcomes: readonly (number | null)[];
-  /** Where eight of ten sessions of a crowd lie, for each value; null: it is of the one run. */
+  /** Where eight of ten sessions of a crowd lie, or how sure a swept figure is, for each value; null: it is of the one run. */
   readonly band: readonly (readonly [tenth: number, ninetieth: number] | null)[] | null;
+  /** Stretches of the ruler where a target is met. */
+  readonly met?: readonly (readonly [from: number, to: number])[];
+  /** What it shows and what stands behind it. */
+  readonly says?: string;
 }
 
 interface TapeProps {
@@ -112,6 +115,9 @@ export const Tape = memo(function Tape({ value, was, range, curve }: TapeProps) 
       <g clipPath={`url(#${clip})`}>
         <rect x="0" y="1" width={TAPE_WIDTH} height={HEIGHT - 13} fill="var(--panel)" />
         <rect x={left} y="1" width={Math.max(0, right - left)} height={HEIGHT - 13} fill="var(--card)" />
+        {curve?.met?.map(([from, to]) => (
+          <rect key={from} x={x(from)} y="1" width={Math.max(0, x(to) - x(from))} height={HEIGHT - 13} fill="var(--mend)" opacity="0.16" />
+        ))}
         {curve !== null && curve.outcomes.some((outcome) => outcome !== null) && <CurveLine curve={curve} x={x} />}
         <Ticks value={value} range={range} x={x} />
         <rect x=".5" y="1" width={TAPE_WIDTH - 1} height={HEIGHT - 13} fill="none" stroke="var(--line)" />

@@ -224,6 +224,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
       >
         <Tape value={value} was={was} range={range} curve={curve} />
       </div>
+      {curve?.says !== undefined && <p className="pt-0.5 text-[10.5px] leading-tight text-soft">{curve.says}</p>}
       <Refused id={`${id}-refusal`} why={refusal} />
     </div>
   );

@@ -6,6 +6,7 @@ import type { Palette } from '../palette.ts';
 /** Room that the text of a bar takes, at most. Pixels. */
 const TEXT_ROOM = 90;
 const BAR_TEXT = '10.5px "IBM Plex Mono"';
+const TARGET_TEXT = '9.5px Archivo';
 
 /** The stretch of time in view. Seconds. */
 export interface TimeView {
@@ -33,6 +34,16 @@ export interface LaneBar {
   readonly text: string;
 }
 
+/** Where a target wishes a number to lie. Infinite: no limit there. */
+export interface LaneTarget {
+  readonly from: number;
+  readonly to: number;
+  /** Seconds at which it is meant; null: throughout. */
+  readonly at: number | null;
+  /** Whom it speaks of. */
+  readonly text: string;
+}
+
 /** A lane: one number over the session, or what is in force when. */
 export interface Lane {
   readonly key: string;
@@ -47,6 +58,8 @@ export interface Lane {
   readonly bars: readonly LaneBar[];
   /** Behind the lines. */
   readonly band?: LaneBand | null;
+  /** Where targets wish it to lie. */
+  readonly wished?: readonly LaneTarget[];
 }
 
 /** What all lanes and rows on one canvas depend on. */
@@ -165,6 +178,7 @@ const sameLane = (one: Lane, other: Lane): boolean =>
   one.high === other.high &&
   sameList(one.lines, other.lines, (a, b) => a.dashed === b.dashed && (a.values === b.values || sameNumbers(a.values, b.values))) &&
   one.band === other.band &&
+  sameList(one.wished ?? [], other.wished ?? [], (a, b) => a.from === b.from && a.to === b.to && a.at === b.at && a.text === b.text) &&
   sameList(one.bars, other.bars, (a, b) => a.from === b.from && a.to === b.to && a.text === b.text);
 
 /** Draws the band of a lane as a tint, and what lies in the middle of it as a row of dots. */
@@ -191,6 +205,40 @@ function drawBand(
   context.setLineDash([]);
 }
 
+/** What is meant for one moment takes so many pixels before it. */
+const MOMENT_WIDTH = 22;
+
+/** Draws the range of a target: a tint where it is meant, a dashed line at each limit, and whom it speaks of. */
+function drawTarget(
+  context: CanvasRenderingContext2D,
+  { from, to, at, text }: LaneTarget,
+  { low, high, colour }: Lane,
+  { x, y, width }: { readonly x: (seconds: number) => number; readonly y: (value: number) => number; readonly width: number },
+): void {
+  const right = at === null ? width : x(at);
+  const left = at === null ? 0 : right - MOMENT_WIDTH;
+  const [top, bottom] = [y(Math.min(to, high)), y(Math.max(from, low))];
+  context.globalAlpha = 0.22;
+  context.fillStyle = colour;
+  context.fillRect(left, top, right - left, bottom - top);
+  context.globalAlpha = 1;
+  context.strokeStyle = colour;
+  context.lineWidth = 1.2;
+  context.setLineDash([3, 2]);
+  for (const edge of [from, to].filter((one) => one >= low && one <= high)) {
+    context.beginPath();
+    context.moveTo(left, y(edge));
+    context.lineTo(right, y(edge));
+    context.stroke();
+  }
+  context.setLineDash([]);
+  context.fillStyle = colour;
+  context.font = TARGET_TEXT;
+  context.textAlign = 'right';
+  context.fillText(text, (at === null ? width : left) - 3, Math.max(8, Math.min(bottom, (top + bottom) / 2 + 3)));
+  context.textAlign = 'left';
+}
+
 function drawLane(context: CanvasRenderingContext2D, lane: Lane, look: StripLook): void {
   const { width, view, rate, palette } = look;
   gridLines(context, lane.height, look);
@@ -200,6 +248,7 @@ function drawLane(context: CanvasRenderingContext2D, lane: Lane, look: StripLook
   const x = (seconds: number): number => ((seconds - view.from) / (view.to - view.from)) * width;
   const [main, ...others] = lane.lines;
   if (lane.band != null) drawBand(context, lane.band, lane.colour, { x, y });
+  for (const target of lane.wished ?? []) drawTarget(context, target, lane, { x, y, width });
   const dense = ((view.to - view.from) * rate) / width > DENSE;
   const stroke = (line: LaneLine, colour: string, thickness: number): void => {
     if (dense) {

@@ -6,7 +6,7 @@ import type { OpenLevel } from '../../state/slices/document.ts';
 import { useAppSelector } from '../../state/store.ts';
 import { isCrowd } from '../kept.ts';
 import { Choices, Troubles, Unfinished, useKept } from '../Kept.tsx';
-import { useStudy } from '../useStudy.ts';
+import { useStudy } from '../../state/view/useStudy.ts';
 import { WhoPlays } from '../WhoPlays.tsx';
 import { resultOf } from './result.ts';
 import { Result } from './Result.tsx';

@@ -95,7 +95,10 @@ export function Result({ result, was, path }: ResultProps) {
               options={measures.map(({ name }) => [name, name] as const)}
               onChoose={setMeasure}
             />
-            <span className="ml-auto text-soft">a dot is a session: press it to open it on the Bench</span>
+            <span className="ml-auto text-soft">
+              a dot is a session: press it to open it on the Bench
+              {dots?.rows.some(({ wished }) => wished.length > 0) === true && ' · tint: target'}
+            </span>
           </div>
           {dots !== null && <Chart spec={dots} height={34 * dots.rows.length + 34} onDot={onDot} />}
         </div>

@@ -1,4 +1,4 @@
-import { parseLevelText } from '../../../core/level/index.ts';
+import { parseLevel, parseLevelText } from '../../../core/level/index.ts';
 import { CrowdSettings, playShard } from '../../../core/studies/index.ts';
 import { readFileSync } from 'node:fs';
 import { tableOf } from '../../charts/spec.ts';
@@ -57,6 +57,25 @@ test('a crowd is drawn the same in whatever parts it came, and read as a table',
     ['newcomer', '3'],
   ]);
   expect(dotsSpec(result, 'no such measure')).toBeNull();
+  // The range of a target is drawn with those it speaks of: where its share counts, else where its middle has to lie.
+  const held = parseLevel({
+    ...level,
+    targets: {
+      slow: { order: 0, outcome: { type: 'time' }, statistic: { type: 'share', from: null, to: 25 }, least: 80, personas: ['hasty'] },
+      all: { order: 1, outcome: { type: 'time' }, statistic: { type: 'mean' }, least: 5, most: 30 },
+      versions: { order: 2, outcome: { type: 'time' }, statistic: { type: 'mean' }, least: 0, than: 'as it was' },
+    },
+  });
+  if (!held.ok) throw new Error(held.problems[0]?.message);
+  const ranges = dotsSpec({ ...result, level: held.value }, 'time')!;
+  expect(ranges.rows.map(({ wished }) => wished)).toEqual([
+    [
+      { from: -Infinity, to: 25 },
+      { from: 5, to: 30 },
+    ],
+    [{ from: 5, to: 30 }],
+  ]);
+  expect(tableOf(ranges).rows[0]!.at(-1)).toBe('≤ 25, 5–30');
 });
 
 test('a session of a crowd is asked for by persona, seed and how long it goes on, and told from others', () => {

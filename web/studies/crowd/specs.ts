@@ -1,6 +1,6 @@
 import { plainNumber } from '@dial/core/formats';
-import { entry, type Level } from '@dial/core/level';
-import { measuresOf, type SessionRow } from '@dial/core/studies';
+import { entry, inOrder, type Level } from '@dial/core/level';
+import { measureOf, measuresOf, wishedOf, type SessionRow, type Wished } from '@dial/core/studies';
 import type { DotsSpec, LinesSpec } from '../../charts/spec.ts';
 import type { CrowdResult } from './result.ts';
 
@@ -43,6 +43,13 @@ export function aliveSpec({ level, study, report }: CrowdResult): LinesSpec {
 /** Rows of one persona in the order in which its dots stand. */
 export const rowsOf = ({ summary }: CrowdResult, persona: number): SessionRow[] => summary.rows.filter((row) => row.persona === persona);
 
+/** Where the targets of a level wish the sessions of a persona to lie. */
+const wishedFor = (level: Level, persona: string, measure: string): Wished[] =>
+  inOrder(level.targets).flatMap(([, target]) => {
+    const its = target.personas.length === 0 || target.personas.includes(persona);
+    return its && measureOf(level, target.outcome).name === measure ? (wishedOf(target) ?? []) : [];
+  });
+
 export function dotsSpec(result: CrowdResult, measure: string): DotsSpec | null {
   const { level, study, report } = result;
   const asked = measuresOf(level).find(({ name }) => name === measure);
@@ -59,6 +66,7 @@ export function dotsSpec(result: CrowdResult, measure: string): DotsSpec | null 
             tenth: spread.tenth,
             median: spread.median.value,
             ninetieth: spread.ninetieth,
+            wished: wishedFor(level, persona, measure),
           },
         ];
   });

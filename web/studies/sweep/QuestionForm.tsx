@@ -4,7 +4,7 @@ import { usualFigure, type Figure } from '@dial/core/studies';
 import { Button } from '../../controls/controls.tsx';
 import { Radios } from '../../controls/Radios.tsx';
 import { Select } from '../../controls/Select.tsx';
-import { outcomeChoices, QUESTIONS, stretchAt, type Question, type Stretch } from './question.ts';
+import { dialKey, nudgeGroups, outcomeChoices, QUESTIONS, stretchAt, type Question, type Stretch } from './question.ts';
 
 interface NumberInputProps {
   readonly label: string;
@@ -30,6 +30,35 @@ function NumberInput({ label, name, value, onValue }: NumberInputProps) {
   );
 }
 
+interface DialChoiceProps {
+  readonly level: Level;
+  readonly label: string;
+  readonly value: string;
+  readonly onChoose: (paths: string) => void;
+}
+
+/** One dial of the level; one that it has no more is named by its path. */
+function DialChoice({ level, label, value, onChoose }: DialChoiceProps) {
+  const options = studyDials(level).map(({ spec, name }) => [dialKey(spec), name] as const);
+  return (
+    <Select
+      label={label}
+      className="max-w-60 font-semibold"
+      value={value}
+      options={options.some(([one]) => one === value) ? options : [[value, value], ...options]}
+      onChoose={onChoose}
+    />
+  );
+}
+
+function Without({ what, onRemove }: { readonly what: string; readonly onRemove: () => void }) {
+  return (
+    <button type="button" className="cursor-pointer px-0.5 hover:text-harm" aria-label={`Without ${what}`} onClick={onRemove}>
+      ×
+    </button>
+  );
+}
+
 interface DialRowProps {
   readonly level: Level;
   readonly nth: number;
@@ -41,8 +70,7 @@ interface DialRowProps {
 }
 
 function DialRow({ level, nth, dial, stepped, onDial, onRemove }: DialRowProps) {
-  const key = dial.paths.join(' ');
-  const options = studyDials(level).map(({ spec, name }) => [spec.paths.join(' '), name] as const);
+  const key = dialKey(dial);
   const number = (name: 'from' | 'to' | 'step') => (
     <NumberInput
       label={`${name} of dial ${String(nth + 1)}`}
@@ -53,11 +81,10 @@ function DialRow({ level, nth, dial, stepped, onDial, onRemove }: DialRowProps) 
   );
   return (
     <span className="flex items-center gap-1.5 rounded-sm border border-line bg-card px-1.5 py-0.5" key={key}>
-      <Select
+      <DialChoice
+        level={level}
         label={`Dial ${String(nth + 1)}`}
-        className="max-w-60 font-semibold"
         value={key}
-        options={options.some(([one]) => one === key) ? options : [[key, key], ...options]}
         onChoose={(paths) => {
           const chosen = stretchAt(level, paths.split(' '));
           if (chosen !== null) onDial(chosen);
@@ -66,16 +93,7 @@ function DialRow({ level, nth, dial, stepped, onDial, onRemove }: DialRowProps) 
       {number('from')}
       {number('to')}
       {stepped && number('step')}
-      {onRemove !== null && (
-        <button
-          type="button"
-          className="cursor-pointer px-0.5 hover:text-harm"
-          aria-label={`Without dial ${String(nth + 1)}`}
-          onClick={onRemove}
-        >
-          ×
-        </button>
-      )}
+      {onRemove !== null && <Without what={`dial ${String(nth + 1)}`} onRemove={onRemove} />}
     </span>
   );
 }
@@ -156,11 +174,7 @@ function FigureRow({ level, nth, figure, onFigure, onRemove }: FigureRowProps) {
             onValue={(value) => onFigure({ outcome, statistic: { ...bounds, [end]: value } })}
           />
         ))}
-      {onRemove !== null && (
-        <button type="button" className="cursor-pointer px-0.5 hover:text-harm" aria-label={`Without ${of}`} onClick={onRemove}>
-          ×
-        </button>
-      )}
+      {onRemove !== null && <Without what={of} onRemove={onRemove} />}
     </span>
   );
 }
@@ -176,9 +190,62 @@ const MOST_MOVING = 12;
 
 /** The first dial that is not among some. */
 function nextDial(level: Level, dials: readonly Stretch[]): Stretch {
-  const used = new Set(dials.map(({ paths }) => paths.join(' ')));
-  const free = studyDials(level).find(({ spec }) => !used.has(spec.paths.join(' ')));
+  const used = new Set(dials.map(dialKey));
+  const free = studyDials(level).find(({ spec }) => !used.has(dialKey(spec)));
   return stretchAt(level, free?.spec.paths ?? []) ?? (dials[0] as Stretch);
+}
+
+/** What the choice of dials to nudge says beside the names of groups. */
+const [ALL, THESE] = ['all dials', 'chosen dials'];
+
+/** Which dials are nudged: all, those of a kind, or chosen ones. */
+function Nudged({
+  level,
+  nudged,
+  onNudged,
+}: Pick<Question, 'nudged'> & { readonly level: Level; readonly onNudged: (nudged: readonly string[]) => void }) {
+  const groups = nudgeGroups(level);
+  const group = groups.find(([, keys]) => keys.join('\n') === nudged.join('\n'))?.[0];
+  const chosen = nudged.length === 0 ? ALL : (group ?? THESE);
+  const free = studyDials(level).find(({ spec }) => !nudged.includes(dialKey(spec)));
+  return (
+    <>
+      <Select
+        label="Dials nudged"
+        className="max-w-60 font-semibold"
+        value={chosen}
+        options={[ALL, THESE, ...groups.map(([name]) => name)].map((name) => [name, name] as const)}
+        onChoose={(name) => {
+          if (name === THESE) onNudged(nudged.length === 0 ? (groups[0]?.[1].slice(0, 1) ?? []) : nudged.slice(0, 1));
+          else onNudged(groups.find(([one]) => one === name)?.[1] ?? []);
+        }}
+      />
+      {chosen === THESE &&
+        nudged.map((key, nth) => (
+          <span key={key} className="flex items-center rounded-sm border border-line bg-card px-1.5 py-0.5">
+            <DialChoice
+              level={level}
+              label={`Nudged dial ${String(nth + 1)}`}
+              value={key}
+              onChoose={(next) => onNudged([...new Set(nudged.map((one) => (one === key ? next : one)))])}
+            />
+            {nudged.length > 1 && (
+              <Without what={`nudged dial ${String(nth + 1)}`} onRemove={() => onNudged(nudged.filter((one) => one !== key))} />
+            )}
+          </span>
+        ))}
+      {chosen === THESE && free !== undefined && (
+        <Button
+          kind="quiet"
+          className="px-1.5! py-0!"
+          hint="one more dial that is nudged"
+          onClick={() => onNudged([...nudged, dialKey(free.spec)])}
+        >
+          + dial
+        </Button>
+      )}
+    </>
+  );
 }
 
 /** Which outcomes are laid over each other at most. */
@@ -186,7 +253,7 @@ const MOST_FIGURES = 3;
 
 /** What is asked: of which dials, over which values, about which outcome. */
 export function QuestionForm({ level, question, onQuestion }: QuestionFormProps) {
-  const { kind, figures, wish, share, moving, budget } = question;
+  const { kind, figures, wish, share, nudged, moving, budget } = question;
   const dials = kind === 'tune' ? moving : question.dials;
   const change = (changed: Partial<Question>): void => onQuestion({ ...question, ...changed });
   const shown = kind === 'tune' ? dials : kind === 'two' ? dials.slice(0, 2) : kind === 'matters' ? [] : dials.slice(0, 1);
@@ -212,7 +279,7 @@ export function QuestionForm({ level, question, onQuestion }: QuestionFormProps)
       ))}
       {kind === 'matters' && (
         <span className="flex items-center gap-1.5">
-          all dials, each{' '}
+          <Nudged level={level} nudged={nudged} onNudged={(next) => change({ nudged: next })} /> each{' '}
           <NumberInput label="Nudged by, of 100" name="" value={100 * share} onValue={(value) => change({ share: (value ?? 20) / 100 })} />{' '}
           % down and up
         </span>

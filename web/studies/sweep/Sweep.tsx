@@ -11,7 +11,7 @@ import type { OpenLevel } from '../../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../../state/store.ts';
 import { isJudging, type JudgingEntry } from '../kept.ts';
 import { Choices, Troubles, Unfinished, useKept } from '../Kept.tsx';
-import { OF_VALUES, useStudy } from '../useStudy.ts';
+import { OF_VALUES, useStudy } from '../../state/view/useStudy.ts';
 import { WhoPlays } from '../WhoPlays.tsx';
 import { MattersView } from './MattersView.tsx';
 import { asked, costText, firstQuestion, QUESTIONS, questionOf, studyName, type Question } from './question.ts';

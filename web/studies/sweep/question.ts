@@ -43,6 +43,8 @@ export interface Question {
   readonly wish: number;
   /** By so much of its value each dial is nudged. */
   readonly share: number;
+  /** Which dials are nudged, by the paths of each; none: all but those of personas. */
+  readonly nudged: readonly string[];
   /** Dials that may move together, and sessions that may cost. */
   readonly moving: readonly Stretch[];
   readonly budget: number;
@@ -96,9 +98,29 @@ export function firstQuestion(level: Level, kind: QuestionKind, pressed: readonl
     crowd: firstCrowd(level),
     wish: 60,
     share: 0.2,
+    nudged: [],
     moving: dials.slice(0, Math.max(1, given.length)),
     budget: BUDGET,
   };
+}
+
+/** How a dial is known among those of a level. */
+export const dialKey = ({ paths }: Pick<Stretch, 'paths'>): string => paths.join(' ');
+
+/** All dials that are nudged when nothing else is said. */
+const allNudged = (level: Level): string[] =>
+  studyDials(level)
+    .filter(({ spec }) => !spec.path.startsWith('/personas/'))
+    .map(({ spec }) => dialKey(spec));
+
+/** Dials to nudge together: those of the player, of each kind, of each persona; by its name. */
+export function nudgeGroups(level: Level): readonly (readonly [name: string, keys: readonly string[]])[] {
+  const groups = new Map<string, string[]>();
+  for (const { spec, name } of studyDials(level)) {
+    const owner = name.slice(0, name.indexOf(':'));
+    groups.set(owner, [...(groups.get(owner) ?? []), dialKey(spec)]);
+  }
+  return [...groups];
 }
 
 const dialOf = ({ paths }: Pick<Stretch, 'paths'>) => ({ paths: [...paths] });
@@ -109,7 +131,7 @@ export function asked(
   question: Question,
 ): { readonly ok: true; readonly judging: Judging; readonly sessions: number } | { readonly ok: false; readonly why: string } {
   const refused = (why: string) => ({ ok: false, why }) as const;
-  const { kind, dials, figures, crowd, wish, share, moving, budget } = question;
+  const { kind, dials, figures, crowd, wish, share, nudged, moving, budget } = question;
   const [first, second] = dials;
   const [figure] = figures;
   if (kind !== 'tune' && crowd.personas.length === 0) return refused('nobody plays: choose a persona');
@@ -139,9 +161,7 @@ export function asked(
         return {
           kind: 'sensitivity',
           of: {
-            dials: studyDials(level)
-              .filter(({ spec }) => !spec.path.startsWith('/personas/'))
-              .map(({ spec }) => dialOf(spec)),
+            dials: (nudged.length > 0 ? nudged : allNudged(level)).map((paths) => ({ paths: paths.split(' ') })),
             share,
             figure,
             crowd,
@@ -176,7 +196,9 @@ export function questionOf(level: Level, judging: Judging): Question | null {
   const base = { figures: [], dials: [], wish: 60, share: 0.2 };
   if (judging.kind === 'sensitivity') {
     const { figure, crowd, share } = judging.of;
-    return { ...base, ...firstQuestion(level, 'matters', []), figures: [figure], crowd, share };
+    const keys = judging.of.dials.map(dialKey);
+    const nudged = keys.join('\n') === allNudged(level).join('\n') ? [] : keys;
+    return { ...base, ...firstQuestion(level, 'matters', []), figures: [figure], crowd, share, nudged };
   }
   if (judging.kind === 'tune') {
     const { dials, sessions, seed } = judging.of;

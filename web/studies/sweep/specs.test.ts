@@ -4,6 +4,7 @@ import {
   answer,
   conduct,
   judging,
+  metStretches,
   type Judging,
   type JudgingResult,
   type SeekResult,
@@ -11,8 +12,8 @@ import {
 } from '../../../core/studies/index.ts';
 import { contourAt, roundLevels } from '../../charts/contours.ts';
 import { tableOf } from '../../charts/spec.ts';
-import { asked, costText, firstQuestion, questionOf, studyName, type Question } from './question.ts';
-import { curveSpec, mapSpec, metStretches, seekSpec } from './specs.ts';
+import { asked, costText, firstQuestion, nudgeGroups, questionOf, studyName, type Question } from './question.ts';
+import { curveSpec, mapSpec, seekSpec } from './specs.ts';
 
 const parsed = parseLevelText(readFileSync('demo/night-firing/level.json', 'utf8'));
 if (!parsed.ok) throw new Error('the demo is not valid');
@@ -47,6 +48,17 @@ test('what is asked goes to the server and comes back as the same form; its cost
   expect(questionOf(level, ready(one))).toMatchObject({ kind: 'one', dials: one.dials, figures: one.figures, crowd: one.crowd });
   const sought = quick('seek', [SPEED], { wish: 77 });
   expect(questionOf(level, ready(sought))).toMatchObject({ kind: 'seek', wish: 77, crowd: sought.crowd });
+});
+
+test('what matters is asked of all dials, of those of one kind, or of chosen ones', () => {
+  const all = ready(quick('matters', []));
+  expect(questionOf(level, all)).toMatchObject({ kind: 'matters', nudged: [] });
+  const [, cart] = nudgeGroups(level).find(([name]) => name === 'cart')!;
+  const some = ready(quick('matters', [], { nudged: cart }));
+  if (some.kind !== 'sensitivity' || all.kind !== 'sensitivity') throw new Error('these ask what matters');
+  expect(some.of.dials.map(({ paths }) => paths.join(' '))).toEqual(cart);
+  expect(all.of.dials.length).toBeGreaterThan(cart.length);
+  expect(questionOf(level, some)).toMatchObject({ nudged: cart });
 });
 
 test.each([
@@ -108,9 +120,9 @@ test('a target is met where both edges of the interval lie inside, straight betw
     { x: 20, low: 10, high: 30 },
   ];
   // High falls to 80 at 7.5, low to 40 at 12.5.
-  expect(metStretches(points, 40, 80)).toEqual([[7.5, 12.5]]);
-  expect(metStretches(points, 200, 300)).toEqual([]);
-  expect(metStretches(points, -Infinity, Infinity)).toEqual([[0, 20]]);
+  expect(metStretches(points, { from: 40, to: 80 })).toEqual([[7.5, 12.5]]);
+  expect(metStretches(points, { from: 200, to: 300 })).toEqual([]);
+  expect(metStretches(points, { from: -Infinity, to: Infinity })).toEqual([[0, 20]]);
 });
 
 test('contours cross the edges of squares where the level lies, a saddle has two, and unknown corners none', () => {

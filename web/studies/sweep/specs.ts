@@ -1,10 +1,11 @@
 import { dialName, plainNumber, shortTarget } from '@dial/core/formats';
-import { inOrder, type Level, type Target } from '@dial/core/level';
+import type { Level } from '@dial/core/level';
 import {
   dialIn,
   figureName,
   measureOf,
-  type CrowdSettings,
+  metStretches,
+  targetFor,
   type Estimate,
   type Figure,
   type SeekResult,
@@ -15,52 +16,11 @@ import {
 import { roundLevels } from '../../charts/contours.ts';
 import type { AxisMark, CurvePoint, CurveSpec, MapSpec } from '../../charts/spec.ts';
 
-/** The target of a level that speaks of a figure of the same players, where there is one. */
-function targetOf(level: Level, { outcome, statistic }: Figure, crowd: CrowdSettings): Target | null {
-  const key = (figure: Figure, personas: readonly string[]): string =>
-    JSON.stringify([figure.outcome, figure.statistic, [...personas].sort()]);
-  const all = Object.keys(level.personas);
-  const wanted = key(
-    { outcome, statistic },
-    crowd.personas.map(({ persona }) => persona),
-  );
-  const found = inOrder(level.targets).find(([, { personas, than, ...target }]) => {
-    return (
-      than === null && key({ outcome: target.outcome, statistic: target.statistic }, personas.length === 0 ? all : personas) === wanted
-    );
-  });
-  return found?.[1] ?? null;
-}
-
 /** The unit of a dial, after its name. */
 function dialTitle(level: Level, dial: { readonly paths: readonly string[] }): string {
   const at = { paths: [...dial.paths] };
   const unit = dialIn(level, at)?.quantity.unit ?? '';
   return unit === '' ? dialName(level, at) : `${dialName(level, at)} (${unit})`;
-}
-
-/** Stretches of x within which a curve lies between two values for sure, straight between its points. */
-export function metStretches(points: readonly Pick<CurvePoint, 'x' | 'low' | 'high'>[], from: number, to: number): [number, number][] {
-  const stretches: [number, number][] = [];
-  points.slice(1).forEach((next, at) => {
-    const before = points[at];
-    if (before === undefined) return;
-    // Of the way from one point to the next, what keeps both edges of the interval inside.
-    let [begin, end] = [0, 1];
-    const keep = (first: number, last: number): void => {
-      if (first < 0 && last < 0) end = -1;
-      else if (first < 0) begin = Math.max(begin, first / (first - last));
-      else if (last < 0) end = Math.min(end, first / (first - last));
-    };
-    keep(before.low - from, next.low - from);
-    keep(to - before.high, to - next.high);
-    if (begin >= end) return;
-    const [left, right] = [begin, end].map((share) => before.x + share * (next.x - before.x)) as [number, number];
-    const last = stretches.at(-1);
-    if (last !== undefined && Math.abs(last[1] - left) < 1e-9) last[1] = right;
-    else stretches.push([left, right]);
-  });
-  return stretches;
 }
 
 /** Where a dial stands now, and stood in the compared version. */
@@ -118,7 +78,7 @@ export function curveSpec(
   }));
   const points = curves.flatMap((curve) => curve.points);
   if (points.length === 0) return null;
-  const target = targetOf(now, first, crowd);
+  const target = targetFor(now, first, crowd);
   const wished = target === null ? null : { from: target.least ?? -Infinity, to: target.most ?? Infinity };
   const values = points.flatMap(({ low, high, lying }) => [low, high, ...(lying ?? [])]);
   const edges = wished === null ? [] : [wished.from, wished.to].filter(Number.isFinite);
@@ -135,7 +95,7 @@ export function curveSpec(
       wished === null || target === null
         ? null
         : { name: `target: ${shortTarget(now, target)}`, from: Math.max(wished.from, y.low), to: Math.min(wished.to, y.high) },
-    met: wished === null ? [] : metStretches(curves[0]?.points ?? [], wished.from, wished.to),
+    met: wished === null ? [] : metStretches(curves[0]?.points ?? [], wished),
   };
 }
 
@@ -147,7 +107,7 @@ export function mapSpec(
   { now, compared }: Present,
 ): MapSpec | null {
   if (x === undefined || y === undefined || figure === undefined || !cells.some(({ estimates }) => estimates.length > 0)) return null;
-  const target = targetOf(now, figure, crowd);
+  const target = targetFor(now, figure, crowd);
   /** Where on an axis of cells a value lies; null: outside. */
   const along = (values: readonly number[], value: number): number | null => {
     const [first = 0, last = 0] = [values[0], values.at(-1)];

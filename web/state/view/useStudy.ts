@@ -1,7 +1,7 @@
 import { reasonOf } from '@dial/core/level';
 import { useEffect, useState } from 'react';
-import { api, type StudyReply } from '../state/server/api.ts';
-import { useAppSelector } from '../state/store.ts';
+import { api, type StudyReply } from '../server/api.ts';
+import { useAppSelector } from '../store.ts';
 
 /** While a study is played it is fetched anew each time so large a part of it has been played; one of more sessions only in the end. */
 interface Fetching {
