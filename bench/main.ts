@@ -3,16 +3,18 @@ import { printGrowth } from './growth.ts';
 import { crowdFigures, judgingFigures } from './crowds.ts';
 import { personaFigures } from './personas.ts';
 import { steppingFigures } from './stepping.ts';
+import { tuningFigures } from './tuning.ts';
 import { turningFigures } from './turning.ts';
 import type { Figure } from './figures.ts';
 
 /**
  * `npm run bench [-- --json] [-- --core] [-- --saving [SERVER]] [-- --growth] [-- --crowds]`: prints one table; `--core` leaves the browser out,
- * `--saving` measures the server alone, this one or that of another build, `--growth` what a step costs as levels grow; `--crowds` measures crowds and studies of values alone, ten thousand sessions
+ * `--saving` measures the server alone, this one or that of another build, `--growth` what a step costs as levels grow, `--tuning` tuning on levels with known answers; `--crowds` measures crowds and studies of values alone, ten thousand sessions
  * with them.
  */
 const saving = process.argv.indexOf('--saving');
 if (process.argv.includes('--growth')) await printGrowth();
+else if (process.argv.includes('--tuning')) print(await tuningFigures());
 else {
   const crowds = process.argv.includes('--crowds');
   const figures: Figure[] = crowds

@@ -159,7 +159,7 @@ test('what matters names the first two; tuning says what it found, and which tar
   const candidate = { name: 'smallest change' as const, values: [5.5], verdicts: [verdict('met')], fresh: true };
   expect(changesText(document, tuned, candidate)).toBe('slip pit: rests for 4 → 5.5 s');
   expect(changesText(document, tuned, { ...candidate, values: [4] })).toBe('nothing changed');
-  const found: TuneResult = { candidates: [candidate], contradict: [], sessions: 900, tried: 30 };
+  const found: TuneResult = { candidates: [candidate], contradict: [], tradeOff: null, sessions: 900, tried: 30 };
   expect(tuneSentence(document, found)).toBe(
     'One setting meets all targets: 30 settings tried with 900 sessions; judged by fresh sessions.',
   );

@@ -192,7 +192,7 @@ export function seekCsv(level: Level, { dial, figure }: SeekSettings, { points }
 }
 
 /** What a candidate changes, in words: `cart: speed 2.4 → 1.9`. */
-export function changesText(level: Level, { dials }: TuneSettings, { values }: Candidate): string {
+export function changesText(level: Level, { dials }: TuneSettings, { values }: Pick<Candidate, 'values'>): string {
   const parts = dials.flatMap((dial, at) => {
     const [was, now] = [dialIn(level, dial)?.value, values[at]];
     if (now === undefined || was === now) return [];

@@ -1,6 +1,5 @@
 import { limitsText, plainNumber, signed } from '@dial/core/formats';
-import type { Role } from '@dial/core/level';
-import type { Wished } from '@dial/core/studies';
+import type { Role, Wished } from '@dial/core/level';
 
 /** One line of a panel. */
 export interface ChartLine {

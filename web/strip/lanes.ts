@@ -1,8 +1,8 @@
 import { MOVEMENT_NAMES } from '@dial/core/formats';
-import { entry, inOrder } from '@dial/core/level';
+import { entry, inOrder, wishedOf } from '@dial/core/level';
 import { sameNumbers, type Lanes } from '@dial/core/players';
 import { ledgerOf } from '../state/simulation/lines.ts';
-import { wishedOf, type CrowdBands } from '@dial/core/studies';
+import type { CrowdBands } from '@dial/core/studies';
 import type { ShownRun } from '../state/simulation/protocol.ts';
 import { peak } from '../drawing/lanes/extremes.ts';
 import type { Palette } from '../drawing/palette.ts';

@@ -1,13 +1,12 @@
 import { reasonOf } from '@dial/core/level';
-import { levelText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { newId } from '../browser/ids.ts';
 import { tryEdit } from '../state/document/edits.ts';
 import { documentActions, type OpenLevel } from '../state/slices/document.ts';
 import { useAppStore } from '../state/store.ts';
 import { api, type VersionEntry } from '../state/server/api.ts';
+import { branchOff } from '../state/server/branching.ts';
 import { useVersionsQuery } from '../state/server/lists.ts';
 import { listChanged } from '../state/sync/listing.ts';
 import { whenAllSent } from '../state/sync/saving.ts';
@@ -72,8 +71,7 @@ export function useVersions({ id: levelId, level }: OpenLevel) {
       }),
     branch: (version: VersionEntry): Promise<void> =>
       withLevel(version, 'No level was branched off.', async (was) => {
-        const name = `${level.name}, ${version.name}`.slice(0, 80);
-        const { id } = await api.addLevel(levelText({ ...was, name }), 'copied', newId());
+        const id = await branchOff({ ...was, name: level.name }, version.name);
         await navigate(`/levels/${id}`);
       }),
   };

@@ -109,6 +109,19 @@ export const Target = z
   .meta({ title: 'Target', description: 'What the level shall come to.' });
 export type Target = z.infer<typeof Target>;
 
+/** Where something is wished to lie; infinite: no limit there. */
+export interface Wished {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Where a target wishes single sessions to lie: where its share counts, else where its middle has to be. Null: it says nothing of that. */
+export function wishedOf({ outcome, statistic, least, most, than }: Target): Wished | null {
+  if (than !== null || isAsked(outcome)) return null;
+  const [from, to] = statistic.type === 'share' ? [statistic.from, statistic.to] : [least, most];
+  return { from: from ?? -Infinity, to: to ?? Infinity };
+}
+
 /** The crowd that a level states: the one that is played when nothing else is said. */
 export const StatedCrowd = z
   .strictObject({

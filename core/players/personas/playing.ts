@@ -18,6 +18,7 @@ import { SNAPSHOT_SECONDS, type Recording } from '../simulate.ts';
 import { copyMind, createMind, type Ending, type Mind } from './mind.ts';
 import type { Decision, Hands } from './hands.ts';
 import { pressKeys } from './persona.ts';
+import { playedBy } from './playedBy.ts';
 import { knows } from './thinker.ts';
 import { restOfWay } from './walking.ts';
 import { worldOf } from './world.ts';
@@ -52,9 +53,6 @@ function hashOf(compiled: Compiled): string {
   hashes.set(compiled, hash);
   return hash;
 }
-
-/** Who plays a player: one persona each from the first on, the last one all that are left. */
-export const playedBy = <One>(personas: readonly One[], player: number): One => personas[Math.min(player, personas.length - 1)] as One;
 
 /** A session that personas play, from step to step. */
 export interface Playing {

@@ -8,5 +8,5 @@ export * from './studies.ts';
 export * from './sweep.ts';
 export * from './targets.ts';
 export * from './tune.ts';
-export type { Candidate, TuneResult } from './tuning.ts';
+export type { Candidate, TradeOff, TuneResult } from './tuning.ts';
 export * from './wished.ts';

@@ -5,12 +5,14 @@ import type { Round, Study } from './asks.ts';
 import { lostDial } from './dials.ts';
 import { createSearch } from './matrixAdaptation.ts';
 import type { Answer, Ask, TuneSettings } from './settings.ts';
+import { learned, stepTowards, type Aim, type Straight } from './steps.ts';
 import { crowdOfTarget, verdictOf, type Verdict } from './targets.ts';
 import {
   asksAbout,
   beginTuning,
   chosen,
   costOf,
+  figuresOf,
   SURE_SESSIONS,
   known,
   missed,
@@ -65,6 +67,61 @@ interface Ranked {
   readonly beyond: number;
 }
 
+/** So far each dial is turned to see what it does, and so far one step may go; as parts of the ranges. */
+const [LOOK, STRIDE] = [0.15, 0.6];
+/** Steps straight towards the targets before another way is looked for, and a step that is none. */
+const [STEPS, NO_STEP] = [12, 0.004];
+/** What lies so far inside of where it has to is aimed at, as a part of the range of a target; of an open one, of its scale. */
+const AIMED_INSIDE = 0.25;
+/** How much a change counts while steps are worked out. */
+const HOMEWARD = 1e-4;
+
+/** Where each target is aimed at: inside, where there is room. */
+const aimsOf = ({ held }: Tuning): Aim[] =>
+  held.map(({ target: { least, most }, scale }) => {
+    const inside = AIMED_INSIDE * (least === null || most === null ? scale : most - least);
+    return { least: least === null ? -Infinity : least + inside, most: most === null ? Infinity : most - inside, scale };
+  });
+
+/**
+ * Goes straight for the targets: each dial is turned a little to see what it does, then all together, as if figures were straight over the
+ * dials, and what a step shows is learned. Quick where they nearly are; elsewhere it comes to rest before the targets are met.
+ */
+function* goStraight(tuning: Tuning, from: Tried): Generator<Round<TuneResult>, Tried, readonly Answer[]> {
+  const { dials } = tuning.settings;
+  const looks = from.place.map((value, at) => tried(tuning, from.place.with(at, value > 0.5 ? value - LOOK : value + LOOK)));
+  yield* play(tuning, [from, ...looks], FEW);
+  const valuesOf = (one: Tried): readonly number[] => figuresOf(tuning, one).values;
+  const slopes = tuning.held.map((_, figure) =>
+    looks.map((look, dial) => {
+      const way = (look.place[dial] ?? 0) - (from.place[dial] ?? 0);
+      return look.isLevel && way !== 0 ? ((valuesOf(look)[figure] ?? 0) - (valuesOf(from)[figure] ?? 0)) / way : 0;
+    }),
+  );
+  const weights = dials.map(({ weight }) => HOMEWARD * weight);
+  let [here, known, reach] = [from, slopes, STRIDE];
+  for (let step = 0; step < STEPS && tuning.spent < tuning.settings.sessions; step += 1) {
+    const straight: Straight = { place: here.place, figures: valuesOf(here), slopes: known };
+    const next = tried(tuning, stepTowards(straight, aimsOf(tuning), tuning.start, weights, reach));
+    if (next === here || !next.isLevel) {
+      reach /= 2;
+      if (next === here || reach < NO_STEP) break;
+      continue;
+    }
+    yield* play(tuning, [next], FEW);
+    known = learned(straight, next.place, valuesOf(next));
+    const better = missed(tuning, next) < missed(tuning, here);
+    reach = better ? Math.min(STRIDE, reach * 1.5) : reach / 3;
+    if (better) here = next;
+    if (missed(tuning, here) > 0) continue;
+    // Met by a few: by more it may not be, and then it goes on from what those say.
+    yield* play(tuning, [here], SURE_SESSIONS);
+    if (missed(tuning, here) === 0) break;
+  }
+  yield* play(tuning, [here], SURE_SESSIONS);
+  return here;
+}
+
 /** Plays some settings, each with so many sessions in all. */
 function* play(tuning: Tuning, some: readonly Tried[], upTo: number): Generator<Round<TuneResult>, void, readonly Answer[]> {
   const { asks, open } = asksAbout(tuning, some, upTo);
@@ -74,19 +131,13 @@ function* play(tuning: Tuning, some: readonly Tried[], upTo: number): Generator<
   take(tuning, open, answers);
 }
 
-/**
- * Moves several dials so that several targets are met, with as few sessions as it can: matrix adaptation over the ranges, every setting
- * tried with the same few sessions and the better half with more. What it offers is judged by fresh sessions.
- */
-export function* tune(level: Level, settings: TuneSettings): Study<TuneResult> {
-  const tuning = beginTuning(level, settings, heldTo(level, settings));
+/** Looks around by matrix adaptation over the ranges: every setting is tried with the same few sessions, the better half with more. */
+function* lookAround(tuning: Tuning, from: Tried): Generator<Round<TuneResult>, void, readonly Answer[]> {
   const cost = (one: Tried): number => costOf(tuning, one);
   const byCost = (a: Ranked, b: Ranked): number => cost(a.one) + a.beyond - cost(b.one) - b.beyond;
-  const first = tried(tuning, tuning.start);
-  yield* play(tuning, [first], SURE_SESSIONS);
-  const search = createSearch(tuning.start, settings.seed);
-  let [best, since, meets] = [cost(first), 0, missed(tuning, first) === 0];
-  while (tuning.spent < settings.sessions && search.reach() > LEAST_REACH && (since < PATIENCE || !meets)) {
+  const search = createSearch(from.place, tuning.settings.seed);
+  let [best, since, meets] = [cost(from), 0, false];
+  while (tuning.spent < tuning.settings.sessions && search.reach() > LEAST_REACH && (since < PATIENCE || !meets)) {
     const trials = search.trials().map((trial) => ({ ...trial, one: tried(tuning, trial.place) }));
     yield* play(
       tuning,
@@ -106,6 +157,23 @@ export function* tune(level: Level, settings: TuneSettings): Study<TuneResult> {
     since = now < best - 1e-3 ? 0 : since + 1;
     best = Math.min(best, now);
     meets ||= half.some(({ one }) => missed(tuning, one) === 0);
+  }
+}
+
+/**
+ * Moves several dials so that several targets are met, with as few sessions as it can: straight for them first, and where that comes to
+ * rest before they are met by looking around. What it offers is judged by fresh sessions.
+ */
+export function* tune(level: Level, settings: TuneSettings): Study<TuneResult> {
+  const tuning = beginTuning(level, settings, heldTo(level, settings));
+  const first = tried(tuning, tuning.start);
+  yield* play(tuning, [first], SURE_SESSIONS);
+  const nearest = missed(tuning, first) > 0 ? yield* goStraight(tuning, first) : first;
+  if (missed(tuning, nearest) > 0) yield* lookAround(tuning, nearest);
+  else if (nearest !== first && tuning.held.length < tuning.start.length) {
+    // With more dials than targets there are other ways: from the other side another is found.
+    const opposite = tuning.start.map((value) => 1 - value);
+    yield* goStraight(tuning, tried(tuning, opposite));
   }
   const offered = chosen(tuning);
   const asks = offered.flatMap(({ one }) =>

@@ -1,6 +1,7 @@
 import { type Level, type Target } from '../../level/index.ts';
 import { measureOf } from '../measures.ts';
 import type { CrowdSettings } from '../settings.ts';
+import type { Estimate } from '../intervals.ts';
 import { turnedProblem } from './asks.ts';
 import { dialIn } from './dials.ts';
 import { figureOf } from './figures.ts';
@@ -19,8 +20,23 @@ export interface Candidate {
   readonly fresh: boolean;
 }
 
+/** A setting that gives way to no other in both of two targets. */
+interface Balance {
+  readonly values: readonly number[];
+  /** The figure of each of the two targets. */
+  readonly figures: readonly [Estimate, Estimate];
+}
+
+/** What gives way to what: of two targets, the settings that come nearest to both, from one end to the other. */
+export interface TradeOff {
+  readonly targets: readonly [string, string];
+  readonly balances: readonly Balance[];
+}
+
 export interface TuneResult {
   readonly candidates: readonly Candidate[];
+  /** Of the first two that cannot be met together; null where all can. */
+  readonly tradeOff: TradeOff | null;
   /** Ids of targets that could each be met alone by what was tried, but never together; empty: they do not contradict each other. */
   readonly contradict: readonly string[];
   /** Sessions of the search. */
@@ -63,6 +79,7 @@ export interface Tried {
     readonly sessions: number;
     readonly misses: readonly number[];
     readonly rooms: readonly number[];
+    readonly values: readonly number[];
     /** Whether the figure lies below where it has to (−1), above (1), or within. */
     readonly sides: readonly number[];
   };
@@ -119,11 +136,12 @@ export function tried({ level, settings, held, whole, all }: Tuning, place: read
   });
   const key = values.join(' ');
   const made = all.get(key) ?? {
-    place,
+    // Where it lies in truth: values are rounded.
+    place: settings.dials.map(({ from, to }, at) => ((values[at] ?? from) - from) / (to - from)),
     values,
     outcomes: held.map(() => []),
     isLevel: turnedProblem(level, turnedTo(settings, values)) === null,
-    figures: { sessions: 0, misses: [], rooms: [], sides: [] },
+    figures: { sessions: 0, misses: [], rooms: [], sides: [], values: [] },
   };
   all.set(key, made);
   return made;
@@ -170,7 +188,7 @@ export function take(tuning: Tuning, open: readonly Tried[], answers: readonly A
 }
 
 /** How a setting stands to each target. */
-function figuresOf({ held }: Tuning, one: Tried): Tried['figures'] {
+export function figuresOf({ held }: Tuning, one: Tried): Tried['figures'] {
   const sessions = playedOf(one);
   if (one.figures.sessions === sessions) return one.figures;
   const values = held.map(({ target }, at) => figureOf(target, one.outcomes[at] ?? [], target.seed).value);
@@ -182,7 +200,7 @@ function figuresOf({ held }: Tuning, one: Tried): Tried['figures'] {
     const value = values[at] ?? 0;
     return value < (least ?? -Infinity) ? -1 : value > (most ?? Infinity) ? 1 : 0;
   });
-  one.figures = { sessions, misses: rooms.map((room) => Math.max(0, -room)), rooms, sides };
+  one.figures = { sessions, misses: rooms.map((room) => Math.max(0, -room)), rooms, sides, values };
   return one.figures;
 }
 
@@ -259,6 +277,27 @@ export function chosen(tuning: Tuning): Offered[] {
   return offered;
 }
 
+/** Settings of which none is nearer to both of two targets than another. */
+function tradeOffOf(tuning: Tuning, sure: readonly Tried[], [one, other]: readonly string[]): TradeOff | null {
+  const [a, b] = [one, other].map((id) => tuning.held.findIndex((held) => held.id === id)) as [number, number];
+  const [first, second] = [tuning.held[a], tuning.held[b]];
+  if (first === undefined || second === undefined) return null;
+  const missOf = (setting: Tried, at: number): number => figuresOf(tuning, setting).misses[at] ?? 0;
+  const figure = (setting: Tried, { target }: Held, at: number): Estimate => figureOf(target, setting.outcomes[at] ?? [], target.seed);
+  const ranked = [...sure].sort((x, y) => missOf(x, a) - missOf(y, a) || missOf(x, b) - missOf(y, b));
+  let least = Infinity;
+  const front = ranked.filter((setting) => {
+    const nearer = missOf(setting, b) < least - 1e-9;
+    if (nearer) least = missOf(setting, b);
+    return nearer;
+  });
+  const balances = front.map(({ values }, at): Balance => {
+    const setting = front[at] as Tried;
+    return { values, figures: [figure(setting, first, a), figure(setting, second, b)] };
+  });
+  return { targets: [first.id, second.id], balances };
+}
+
 /** What is known, with how candidates stand by fresh sessions; null: by those of the search. */
 export function resultOf(tuning: Tuning, judged: ReadonlyMap<Tried, readonly Verdict[]> | null): TuneResult {
   const { held } = tuning;
@@ -271,5 +310,8 @@ export function resultOf(tuning: Tuning, judged: ReadonlyMap<Tried, readonly Ver
   const sidesOf = (at: number): Set<number> => new Set(known(tuning).map((one) => figuresOf(tuning, one).sides[at] ?? 0));
   const alone = held.filter((_, at) => sidesOf(at).has(0) || sidesOf(at).size === 2).map(({ id }) => id);
   const together = sure.some((one) => missed(tuning, one) === 0);
-  return { candidates, contradict: together || alone.length < 2 ? [] : alone, sessions: tuning.spent, tried: known(tuning).length };
+  const contradict = together || alone.length < 2 ? [] : alone;
+  // Of those that no setting meets together: of two that contradict each other, else of any.
+  const torn = together ? [] : [...contradict, ...held.map(({ id }) => id)].slice(0, 2);
+  return { candidates, contradict, tradeOff: tradeOffOf(tuning, sure, torn), sessions: tuning.spent, tried: known(tuning).length };
 }

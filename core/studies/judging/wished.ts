@@ -1,19 +1,6 @@
-import { inOrder, isAsked, type Level, type Target } from '../../level/index.ts';
+import { inOrder, type Level, type Target, type Wished } from '../../level/index.ts';
 import type { CrowdSettings } from '../settings.ts';
 import type { Figure } from './settings.ts';
-
-/** Where something is wished to lie; infinite: no limit there. */
-export interface Wished {
-  readonly from: number;
-  readonly to: number;
-}
-
-/** Where a target wishes single sessions to lie: where its share counts, else where its middle has to be. Null: it says nothing of that. */
-export function wishedOf({ outcome, statistic, least, most, than }: Target): Wished | null {
-  if (than !== null || isAsked(outcome)) return null;
-  const [from, to] = statistic.type === 'share' ? [statistic.from, statistic.to] : [least, most];
-  return { from: from ?? -Infinity, to: to ?? Infinity };
-}
 
 /** The target of a level that speaks of a figure of the same players, where there is one. */
 export function targetFor(level: Level, { outcome, statistic }: Figure, crowd: CrowdSettings): Target | null {

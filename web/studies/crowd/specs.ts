@@ -1,6 +1,6 @@
 import { plainNumber } from '@dial/core/formats';
-import { entry, inOrder, type Level } from '@dial/core/level';
-import { measureOf, measuresOf, wishedOf, type SessionRow, type Wished } from '@dial/core/studies';
+import { entry, inOrder, wishedOf, type Level, type Wished } from '@dial/core/level';
+import { measureOf, measuresOf, type SessionRow } from '@dial/core/studies';
 import type { DotsSpec, LinesSpec } from '../../charts/spec.ts';
 import type { CrowdResult } from './result.ts';
 

@@ -1,11 +1,12 @@
 import { behindText, fileName, seekCsv, sensitivityCsv, sweepCsv, tuneCsv } from '@dial/core/formats';
-import type { Level } from '@dial/core/level';
-import type { CrowdSettings, Judging, Turned } from '@dial/core/studies';
+import { reasonOf, type Level } from '@dial/core/level';
+import { turnedLevel, type CrowdSettings, type Judging, type Turned } from '@dial/core/studies';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Button, Refused } from '../../controls/controls.tsx';
 import { download } from '../../controls/download.ts';
 import { SeedField } from '../../fields/SeedField.tsx';
+import { branchOff } from '../../state/server/branching.ts';
 import { useVersionsQuery } from '../../state/server/lists.ts';
 import type { OpenLevel } from '../../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../../state/store.ts';
@@ -60,6 +61,17 @@ function Found({ open, level, found, onAgain }: FoundProps) {
     setTaken(done);
     if (done.ok && session !== null && crowd !== null) void navigate(sessionPath(open.id, crowd, session));
   };
+  const branch = (turned: readonly Turned[], name: string): void => {
+    const made = turnedLevel(level, turned);
+    if (!made.ok) {
+      setTaken({ ok: false, words: `Not branched off: ${made.problems[0]?.message ?? ''}.` });
+      return;
+    }
+    branchOff(made.value, name).then(
+      (id) => navigate(`/levels/${encodeURIComponent(id)}`),
+      (why: unknown) => setTaken({ ok: false, words: `No level was branched off. ${reasonOf(why)}` }),
+    );
+  };
   const toDial = (paths: readonly string[]): void =>
     void navigate(`/levels/${encodeURIComponent(open.id)}?dial=${encodeURIComponent(paths[0] ?? '')}`);
   const file = (type: string): string => fileName(`${found.level.name} ${found.study.name}`, type);
@@ -67,7 +79,7 @@ function Found({ open, level, found, onAgain }: FoundProps) {
     <>
       {found.kind === 'sweep' && <SweepView found={found} present={present} onTake={take} />}
       {found.kind === 'sensitivity' && <MattersView found={found} onDial={toDial} />}
-      {found.kind === 'tune' && <TuneView found={found} onTake={take} />}
+      {found.kind === 'tune' && <TuneView found={found} onTake={take} onBranch={branch} />}
       {found.kind === 'seek' && <SeekView found={found} present={present} onTake={take} />}
       {taken !== null && (
         <p role="status" className={`text-xs ${taken.ok ? 'font-semibold' : 'text-harm'}`}>

@@ -13,7 +13,8 @@ import {
 import { contourAt, roundLevels } from '../../charts/contours.ts';
 import { tableOf } from '../../charts/spec.ts';
 import { asked, costText, firstQuestion, nudgeGroups, questionOf, studyName, type Question } from './question.ts';
-import { curveSpec, mapSpec, seekSpec } from './specs.ts';
+import { besideSpec } from './beside.ts';
+import { balancesAlong, curveSpec, mapSpec, seekSpec, tradeOffSpec } from './specs.ts';
 
 const parsed = parseLevelText(readFileSync('demo/night-firing/level.json', 'utf8'));
 if (!parsed.ok) throw new Error('the demo is not valid');
@@ -111,6 +112,24 @@ test('two dials are a map with a cell for each pair; what a seek played is a cur
   if (sought.kind !== 'seek') throw new Error('this is no seek');
   const curve = seekSpec(level, sought.of, (await result(sought)) as SeekResult, { now: level, compared: null })!;
   expect(curve.wished).toMatchObject({ from: 40, to: 40 });
+});
+
+test('what gives way to what: one target over the other, both ranges marked; a session with other settings beside the same as it is', () => {
+  const [one, other] = Object.keys(level.targets) as [string, string];
+  const estimate = (value: number) => ({ value, low: value - 1, high: value + 1, sessions: 60 });
+  const balances = [80, 60, 95].map((value) => ({ values: [value], figures: [estimate(value), estimate(200 - value)] as const }));
+  const spec = tradeOffSpec(level, { targets: [one, other], balances })!;
+  expect(spec.curves[0]!.points.map(({ x, value }) => [x, value])).toEqual([
+    [60, 140],
+    [80, 120],
+    [95, 105],
+  ]);
+  expect(balancesAlong({ targets: [one, other], balances }).map(({ values }) => values)).toEqual([[60], [80], [95]]);
+  expect(tradeOffSpec(level, { targets: [one, 'gone'], balances })).toBeNull();
+  const beside = besideSpec(level, { ...level, body: { ...level.body, speed: 2 } }, 'slow')!;
+  expect(beside.panels.map(({ name }) => name)).toContain('score');
+  const ends = beside.panels[0]!.lines.map(({ points }) => points.at(-1)![0]);
+  expect(ends[1]).toBeGreaterThan(ends[0]!);
 });
 
 test('a target is met where both edges of the interval lie inside, straight between the points', () => {

@@ -1,5 +1,5 @@
 import { dialName, plainNumber, shortTarget } from '@dial/core/formats';
-import type { Level } from '@dial/core/level';
+import { entry, type Level, type Target } from '@dial/core/level';
 import {
   dialIn,
   figureName,
@@ -12,6 +12,7 @@ import {
   type SeekSettings,
   type SweepResult,
   type SweepSettings,
+  type TradeOff,
 } from '@dial/core/studies';
 import { roundLevels } from '../../charts/contours.ts';
 import type { AxisMark, CurvePoint, CurveSpec, MapSpec } from '../../charts/spec.ts';
@@ -151,5 +152,31 @@ export function seekSpec(
     marks: marksOf(now, compared, dial).filter(({ x }) => x >= from && x <= to),
     wished: { name: `wished: ${plainNumber(wish)}`, from: wish, to: wish },
     met: found.map(({ low, high }) => [low, high] as const),
+  };
+}
+
+/** The balances of a trade-off in the order in which its points stand. */
+export const balancesAlong = ({ balances }: TradeOff): TradeOff['balances'] =>
+  [...balances].sort((a, b) => a.figures[0].value - b.figures[0].value);
+
+/** What gives way to what: the figure of one target over that of another, for the settings of which none is nearer to both. */
+export function tradeOffSpec(level: Level, { targets, balances }: TradeOff): CurveSpec | null {
+  const [one, other] = targets.map((id) => entry(level.targets, id));
+  if (one === undefined || other === undefined || balances.length < 2) return null;
+  const limits = ({ least, most }: Target): { from: number; to: number } => ({ from: least ?? -Infinity, to: most ?? Infinity });
+  const [across, up] = [limits(one), limits(other)];
+  const points = balancesAlong({ targets, balances }).map(({ figures: [x, y] }) => pointOf(x.value, y));
+  const finite = (values: readonly number[]): number[] => values.filter(Number.isFinite);
+  const x = roomFor(level, one, finite([...points.map((point) => point.x), across.from, across.to]));
+  const y = roomFor(level, other, finite([...points.flatMap(({ low, high }) => [low, high]), up.from, up.to]));
+  return {
+    kind: 'curve',
+    label: `What gives way to what: ${figureName(level, one)} and ${figureName(level, other)}`,
+    x: { name: figureName(level, one), ...x },
+    y: { name: figureName(level, other), ...y },
+    curves: [{ name: figureName(level, other), points }],
+    marks: finite([across.from, across.to]).map((edge) => ({ x: edge, name: plainNumber(edge), now: false })),
+    wished: { name: shortTarget(level, other), from: Math.max(up.from, y.low), to: Math.min(up.to, y.high) },
+    met: [[Math.max(across.from, x.low), Math.min(across.to, x.high)]],
   };
 }
