@@ -52,7 +52,7 @@ module.exports = {
       from: { path: '^(core|web|server|cli)/', pathNot: '\\.test\\.ts$|/testing/' },
       to: { path: '/testing/' },
     },
-    ...inOrder('core', ['level', 'geometry', 'session', 'players', 'studies', 'formats', 'api']),
+    ...inOrder('core', ['level', 'geometry', 'session', 'players', 'studies', 'formats', 'findings', 'api']),
     ...inOrder('core/level', ['document', 'values', 'reading', 'figures', 'beginnings', 'own']),
     ...inOrder('core/session', ['compile', 'state', 'contact', 'rules', 'motion', 'own', 'explain']),
     ...inOrder('core/players', ['navigation', 'own', 'personas', 'routes']),

@@ -54,7 +54,7 @@ export function documentHash(document: unknown): string {
 }
 
 /** Parts of a level that no session depends on. */
-const NOT_PLAYED: readonly string[] = ['targets', 'crowd'] satisfies (keyof Level)[];
+const NOT_PLAYED: readonly string[] = ['targets', 'crowd', 'meant'] satisfies (keyof Level)[];
 
 /** The key under which everything simulated of a level is stored. */
 export function levelHash(level: Level): string {

@@ -190,6 +190,14 @@ export const Flourish = z
   })
   .meta({ description: 'What is seen and heard. It belongs to the session, not to the thing.' });
 
+const Meant = z
+  .strictObject({
+    finding: z.string().max(300).meta({ description: 'What is found, and on what.' }),
+    cause: z.string().max(64).meta({ description: 'What it rested on then: when that changes the finding comes back.' }),
+    reason: Name.meta({ description: 'Why it is meant so.' }),
+  })
+  .meta({ description: 'A finding that is set aside.' });
+
 export const Level = z
   .strictObject({
     format: z.literal(LEVEL_FORMAT),
@@ -233,6 +241,7 @@ export const Level = z
     tries: mapOf(Try, 32, 'Named states to start a try from.').default({}),
     targets: mapOf(Target, 64, 'Targets: what it shall come to.').default({}),
     crowd: StatedCrowd.nullable().default(null),
+    meant: mapOf(Meant, 500, 'Findings that are set aside, since it is meant so.').default({}),
     background: Background.nullable().default(null),
   })
   .meta({ title: 'Dial level', description: 'A level: one document. Lengths in units, times in seconds, y points up.' });

@@ -1,0 +1,3 @@
+export * from './finding.ts';
+export * from './findings.ts';
+export { MISTAKES } from './mistakes.ts';
