@@ -13,6 +13,7 @@ const tests = [
   'core/session/seams',
   'core/session/crowded',
   'core/players/evidence.properties',
+  'core/findings/findings.properties',
 ];
 const { status } = spawnSync(tool('jest'), ['--testTimeout', '3600000', ...tests], { cwd: root, stdio: 'inherit', env });
 if (status !== 0) console.log(`repeat it with DIAL_SEED=${seed}`);

@@ -39,7 +39,7 @@ export interface Found {
 
 /** A sort of mistake, and how it is found. */
 export interface Mistake {
-  /** Also the name of its file. */
+  /** Told apart by it, and named so in reports. */
   readonly code: string;
   /** In few words. */
   readonly title: string;
