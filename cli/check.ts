@@ -1,4 +1,5 @@
-import { checkJunit, checkSarif, targetText, verdictText } from '@dial/core/formats';
+import { openFindings } from '@dial/core/findings';
+import { checkJunit, checkSarif, failsCheck, targetText, verdictText } from '@dial/core/formats';
 import { entry, inOrder, levelHash, type Level } from '@dial/core/level';
 import { SIMULATION_VERSION } from '@dial/core/session';
 import { allMet, checkTargets } from '@dial/core/studies';
@@ -26,26 +27,30 @@ async function versionsIn(given: readonly string[]): Promise<Record<string, Leve
   return versions;
 }
 
-/** Judges the targets of a level: exit 0 when all are met, 1 when one is missed or undecided. */
+/** Judges the targets of a level, and finds mistakes: exit 0 when all are met and nothing is wrong, else 1. */
 export async function check(file: string, options: CheckOptions): Promise<void> {
   const level = await readLevel(file);
   const versions = await versionsIn(options.against ?? []);
   const targets = inOrder(level.targets);
+  const findings = openFindings(level);
   const study = checkTargets(level, targets, new Set(Object.keys(versions)));
   const verdicts = await studied({ level, versions }, study, threadsOf(options));
-  if (options.junit !== undefined) await write(options.junit, checkJunit(level, verdicts));
-  if (options.sarif !== undefined) await write(options.sarif, checkSarif(level, verdicts, file));
+  if (options.junit !== undefined) await write(options.junit, checkJunit(level, verdicts, findings));
+  if (options.sarif !== undefined) await write(options.sarif, checkSarif(level, verdicts, findings, file));
   if (options.json === true) {
     const rows = verdicts.map((verdict) => ({ ...verdict, stated: entry(level.targets, verdict.target) }));
-    console.log(JSON.stringify({ level: levelHash(level), simulation: SIMULATION_VERSION, targets: rows }));
-  } else if (targets.length === 0) console.log(`${level.name} states no targets: there is nothing to check`);
-  else {
+    console.log(JSON.stringify({ level: levelHash(level), simulation: SIMULATION_VERSION, targets: rows, findings }));
+  } else {
+    if (targets.length === 0) console.log(`${level.name} states no targets: there is nothing to judge`);
     verdicts.forEach((verdict, at) => {
       const [, target] = targets[at] ?? [];
       console.log(
         `${verdict.state.toUpperCase().padEnd(10)} ${target === undefined ? '' : targetText(level, target)}\n           ${verdictText(verdict)}`,
       );
     });
+    for (const { severity, id, what, why } of findings) console.log(`${severity.toUpperCase()}: ${id}\n           ${what} ${why}`);
+    const aside = Object.keys(level.meant).length;
+    if (findings.length === 0) console.log(`no finding${aside === 0 ? '' : `, ${String(aside)} set aside`}`);
   }
-  if (!allMet(verdicts)) process.exitCode = MISSED;
+  if (!allMet(verdicts) || findings.some(failsCheck)) process.exitCode = MISSED;
 }

@@ -216,8 +216,21 @@ test('check ends with 0, 1 or 2, and says why as text, JSON, JUnit XML and SARIF
   expect([version, runs[0].results.map(({ ruleId }) => ruleId)]).toEqual(['2.1.0', ['target/missed', 'target/not-judged']]);
   expect(JSON.stringify(runs[0].results[0]!.locations)).toContain('/targets/never');
 
+  // A level that states no targets is looked through all the same.
+  const document = JSON.parse(readFileSync(mixed, 'utf8')) as { points: object };
+  const wrong = join(folder, 'wrong.json');
+  const start = { x: -3, y: 5 };
+  writeFileSync(
+    wrong,
+    JSON.stringify({ ...document, targets: {}, start, points: { ...document.points, lone: { name: 'lone', x: 3, y: 3 } } }),
+  );
+  const found = dial('check', wrong, '--sarif', sarif);
+  expect([found.code, found.out]).toEqual([1, expect.stringMatching(/BREAKS IT: return-outside \/start\n.*lies outside/)]);
+  expect(found.out).toContain('WORTH A LOOK: unused-point lone');
+  expect(readFileSync(sarif, 'utf8')).toContain('"ruleId": "finding/return-outside"');
+
   const none = withTargets('none.json', {});
-  expect(dial('check', none)).toMatchObject({ code: 0, out: expect.stringContaining('nothing to check') as string });
+  expect(dial('check', none)).toMatchObject({ code: 0, out: expect.stringContaining('nothing to judge') as string });
   expect(dial('check', withTargets('odd.json', { odd: { ...FINISHES, least: 80, most: 20 } }))).toMatchObject({
     code: 2,
     err: expect.stringContaining('contradicts itself') as string,

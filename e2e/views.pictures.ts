@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { faulty } from './faulty.ts';
 import { patrol, route, wallAndCollectibles, zones } from './firstLevel.ts';
 import { choose, expect, openBench, test, tray, type } from './fixture.ts';
 import { begin } from './planning.ts';
@@ -167,8 +168,19 @@ test('the first level, step by step', async ({ page }) => {
   await wallAndCollectibles(page);
   await page.screenshot(picture('first-level-1'));
   await zones(page);
-  await page.screenshot(picture('first-level-2'));
   await patrol(page);
   await route(page);
   await page.screenshot(picture('first-level-3'));
+});
+
+test('findings', async ({ page, request }) => {
+  const headers = { 'content-type': 'application/json' };
+  const made = await request.post('/api/levels', { headers, data: JSON.stringify({ ...faulty(), name: 'Faulty works' }) });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`/levels/${id}`);
+  await page.getByRole('button', { name: /findings$/ }).click();
+  await page.getByRole('button', { name: 'Mend …' }).first().click();
+  await expect(page.getByRole('group', { name: 'Mend, shown first' })).toContainText('plaier → player');
+  await expect(page.getByText(/simulated in|\d ms/).first()).toBeVisible();
+  await page.screenshot(picture('findings'));
 });

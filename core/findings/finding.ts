@@ -51,6 +51,8 @@ export interface Mistake {
 export interface Finding {
   /** `code subject`: the same for as long as it is the same finding. */
   readonly id: string;
+  /** Under which it is set aside in a level. */
+  readonly key: string;
   readonly code: string;
   readonly title: string;
   readonly severity: Severity;

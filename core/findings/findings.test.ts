@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { parseLevelText } from '../level/index.ts';
 import { EXAMPLES, exampleLevel } from '../testing/mistakes.ts';
-import { findingsOf, mended, meantKey, MISTAKES, openFindings, SEVERITIES, type Finding } from './index.ts';
+import { findingsOf, mended, MISTAKES, openFindings, SEVERITIES, type Finding } from './index.ts';
 import { docsOfFindings } from '../testing/findingDocs.ts';
 import type { Level } from '../level/index.ts';
 
@@ -36,7 +36,7 @@ test('every sort of mistake has a name of its own, and an example', () => {
 test('one that is set aside says why, and comes back when its cause changes', () => {
   const level = exampleLevel(EXAMPLES['one-touch-kills']!.has);
   const [found] = of(level, 'one-touch-kills');
-  const meant = { [meantKey(found!)]: { finding: found!.id, cause: found!.cause, reason: 'the last door' } };
+  const meant = { [found!.key]: { finding: found!.id, cause: found!.cause, reason: 'the last door' } };
   const aside = exampleLevel({ ...EXAMPLES['one-touch-kills']!.has, meant });
   expect(of(aside, 'one-touch-kills')[0]!.meant).toBe('the last door');
   expect(openFindings(aside).map(({ code }) => code)).not.toContain('one-touch-kills');

@@ -3,8 +3,8 @@ import { SEVERITIES, type Finding, type Found, type Mistake, type Where } from '
 import { MISTAKES } from './mistakes.ts';
 import { viewOf } from './view.ts';
 
-/** The id under which a finding is set aside in a level. */
-export const meantKey = ({ id }: Pick<Finding, 'id'>): string => `f${documentHash(id)}`;
+/** Under which a finding is set aside in a level: an id as maps of a level have them. */
+const keyOf = (id: string): string => `f${documentHash(id)}`;
 
 const nowhere: Where = { placements: [], points: [], solids: [], paths: [] };
 
@@ -16,9 +16,11 @@ function findingOf(level: Level, { code, title, severity }: Mistake, found: Foun
   digest.addText(canonicalText(found.cause));
   const id = `${code} ${found.subject}`;
   const cause = digest.text();
-  const meant = entry(level.meant, meantKey({ id }));
+  const key = keyOf(id);
+  const meant = entry(level.meant, key);
   return {
     id,
+    key,
     code,
     title,
     severity: found.severity ?? severity,

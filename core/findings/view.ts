@@ -57,7 +57,7 @@ export interface EffectAt {
 }
 
 /** What a meter may come to. */
-export interface MeterSpan {
+interface MeterSpan {
   readonly low: number;
   readonly high: number;
   /** Whether anything lowers it, and raises it. */

@@ -63,7 +63,7 @@ export interface Landing {
 }
 
 /** Points that a destination may lead to. */
-export function pointsOf(to: Destination | null): readonly string[] {
+function pointsOf(to: Destination | null): readonly string[] {
   if (to === null) return [];
   if (to.type === 'point') return [to.point];
   if (to.type === 'nearest') return to.points;

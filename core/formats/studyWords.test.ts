@@ -88,16 +88,30 @@ test('a verdict says its figure, how sure it is, and what would decide it', () =
 
 test('a check for build servers keeps signs that XML has for itself, and names the target by its pointer', () => {
   const { document } = held({ than: 'a < b & "c"' });
+  const finding = {
+    id: 'stacked-things one',
+    code: 'stacked-things',
+    title: 'two things',
+    severity: 'probably not meant' as const,
+    at: '/placements/one',
+    what: 'Two < three.',
+    why: 'So it is.',
+  };
   const [junit, sarif] = [
-    checkJunit(document, [verdict('missed')]),
-    checkSarif(document, [verdict('missed'), verdict('met')], 'a level.json'),
+    checkJunit(document, [verdict('missed')], [finding]),
+    checkSarif(document, [verdict('missed'), verdict('met')], [finding], 'a level.json'),
   ];
   expect(junit).toContain('a &lt; b &amp; &quot;c&quot;');
   expect(junit).not.toContain('a < b');
   const { runs } = JSON.parse(sarif) as {
     runs: [{ results: { locations: [{ physicalLocation: { artifactLocation: { uri: string } } }] }[] }];
   };
-  expect(runs[0].results.map(({ locations }) => locations[0].physicalLocation.artifactLocation.uri)).toEqual(['a%20level.json']);
+  expect(runs[0].results.map(({ locations }) => locations[0].physicalLocation.artifactLocation.uri)).toEqual([
+    'a%20level.json',
+    'a%20level.json',
+  ]);
+  expect(junit).toContain('name="stacked-things one"><failure message="Two &lt; three. So it is." type="probably not meant">');
+  expect(sarif).toContain('"ruleId": "finding/stacked-things",\n          "level": "warning"');
 });
 
 const REST = { paths: [Object.keys(base.kinds['pit']!.rules).map((id) => `/kinds/pit/rules/${id}/becomes/seconds`)[0]!] };

@@ -31,6 +31,7 @@ import { useCommandKeys } from './useCommandKeys.ts';
 // What is not on the page at first does not keep it waiting.
 const Ghost = later(() => import('../ghost/Ghost.tsx').then((module) => module.Ghost), { soon: true });
 const Ledger = later(() => import('../ledger/Ledger.tsx').then((module) => module.Ledger), { soon: true });
+const Findings = later(() => import('../findings/Findings.tsx').then((module) => module.Findings), { soon: true });
 const TargetLine = later(() => import('./TargetLine.tsx').then((module) => module.TargetLine), { soon: true });
 const Tour = later(() => import('../tour/Tour.tsx').then((module) => module.Tour));
 
@@ -177,6 +178,9 @@ function Bench({ open }: { readonly open: OpenLevel }) {
             </TabPage>
             <TabPage value="ghost" className={evidenceClass}>
               <Ghost level={level} />
+            </TabPage>
+            <TabPage value="findings" className={evidenceClass}>
+              <Findings level={open.level} />
             </TabPage>
           </Tabs>
           <Divider

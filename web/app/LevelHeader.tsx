@@ -1,7 +1,8 @@
 import { askedBy } from '../state/slices/simulated.ts';
 import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
+import { useFindings } from '../state/simulation/useFindings.ts';
 import { viewActions } from '../state/slices/view.ts';
 import type { OpenLevel } from '../state/slices/document.ts';
 import { redo, undo } from '../state/document/edits.ts';
@@ -26,6 +27,32 @@ const PAGES = [
 
 const tabClass = 'flex items-center border-b-[3px] px-3 pt-[3px] font-semibold max-[1179px]:px-2';
 
+/** How much is found, by the name of the level; pressed, it shows the list. */
+function FindingsCount({ path }: { readonly path: string }) {
+  const store = useAppStore();
+  const navigate = useNavigate();
+  useFindings();
+  const found = useAppSelector((state) => state.findings.found);
+  const open = found?.findings.filter(({ meant }) => meant === null) ?? [];
+  if (open.length === 0) return null;
+  const grave = open.some(({ severity }) => severity === 'breaks it');
+  return (
+    <Hint says={`${String(open.length)} found wrong, or worth a look`} keys="J">
+      <button
+        type="button"
+        aria-label={`${String(open.length)} ${open.length === 1 ? 'finding' : 'findings'}`}
+        className={`min-w-6 cursor-pointer rounded-full border px-1.5 py-0.5 font-mono text-xs hover:border-ink ${grave ? 'border-harm text-harm font-bold' : 'border-line bg-card'}`}
+        onClick={() => {
+          store.dispatch(viewActions.evidenceChosen('findings'));
+          void navigate(path);
+        }}
+      >
+        {open.length}
+      </button>
+    </Hint>
+  );
+}
+
 interface LevelHeaderProps {
   readonly open: OpenLevel;
   readonly level: Level;
@@ -45,6 +72,7 @@ export function LevelHeader({ open, level, here }: LevelHeaderProps) {
     <AppHeader>
       <h1 className="truncate text-sm font-bold">{level.name}</h1>
       <Versions open={open} level={level} />
+      <FindingsCount path={path} />
       <nav aria-label="Level" className="ml-3 flex min-h-[42px] self-stretch max-[1179px]:ml-0">
         {PAGES.map(([name, at]) =>
           name === here ? (

@@ -7,6 +7,7 @@ import { Link } from 'react-router';
 import type { OpenLevel } from '../state/slices/document.ts';
 import { ledgerOf } from '../state/simulation/lines.ts';
 import type { ShownRun } from '../state/simulation/protocol.ts';
+import { useFindings } from '../state/simulation/useFindings.ts';
 import { useAppSelector } from '../state/store.ts';
 import { ChartPicture } from '../charts/Chart.tsx';
 import type { BarsSpec } from '../charts/spec.ts';
@@ -18,6 +19,7 @@ type KindFigures = Outcome['perKind'][string];
 const picture = (svg: string): string => `data:image/svg+xml,${encodeURIComponent(svg)}`;
 const cellClass = 'border-b border-line px-2 py-px print:px-1';
 const MOST_DEATHS = 8;
+const MOST_FINDINGS = 6;
 /** More kinds than these are left out, so that the report is one page: those that were touched least. */
 const MOST_KINDS = 18;
 /** So many kinds have bars, so that the report is one page. */
@@ -81,6 +83,26 @@ function Deaths({ level, deaths }: { readonly level: Level; readonly deaths: Out
         {deaths.length > MOST_DEATHS && <li>and {deaths.length - MOST_DEATHS} more</li>}
       </ul>
     </>
+  );
+}
+
+/** What is wrong with the level, in so many lines that the report is one page. */
+function FoundIn() {
+  const found = useAppSelector((state) => state.findings.found);
+  const open = found?.findings.filter(({ meant }) => meant === null) ?? [];
+  if (open.length === 0) return null;
+  return (
+    <section aria-label="Findings" className="mt-2">
+      <h2 className="font-bold">Findings</h2>
+      <ul>
+        {open.slice(0, MOST_FINDINGS).map(({ id, what, severity }) => (
+          <li key={id}>
+            {what} <span className="text-soft">({severity})</span>
+          </li>
+        ))}
+        {open.length > MOST_FINDINGS && <li>and {open.length - MOST_FINDINGS} more</li>}
+      </ul>
+    </section>
   );
 }
 
@@ -161,6 +183,7 @@ function Report({ run }: { readonly run: ShownRun }) {
           <h2 className="font-bold">Never touched</h2>
           <p>{never.length === 0 ? 'Everything was touched.' : never.map(({ name: kind }) => kind).join(', ')}</p>
           <Deaths level={level} deaths={outcome.deaths} />
+          <FoundIn />
         </div>
       </div>
     </article>
@@ -170,6 +193,7 @@ function Report({ run }: { readonly run: ShownRun }) {
 function OpenReport({ open }: { readonly open: OpenLevel }) {
   const run = useAppSelector((state) => state.simulated.shown.now);
   const drawn = useAppSelector((state) => state.simulated.run);
+  useFindings();
   useEffect(() => {
     document.title = `Report of ${open.level.name} · Dial`;
   }, [open.level.name]);

@@ -67,6 +67,7 @@ const VIEWS: readonly (Tab & { readonly value: Evidence })[] = [
   { value: 'strip', name: 'Strip' },
   { value: 'ledger', name: 'Ledger', keys: 'L' },
   { value: 'ghost', name: 'Ghost', keys: 'C' },
+  { value: 'findings', name: 'Findings', keys: 'J' },
 ];
 
 /** Session seconds in a second, and how they are written. */

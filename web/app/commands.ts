@@ -99,7 +99,7 @@ function focusIn(selector: string, frames = 30): void {
 
 function showEvidence(store: AppStore, evidence: Evidence): void {
   store.dispatch(viewActions.evidenceToggled(evidence));
-  const shown = { strip: 'Strip', ledger: 'Ledger', ghost: 'Ghost' }[store.getState().view.evidence];
+  const shown = { strip: 'Strip', ledger: 'Ledger', ghost: 'Ghost', findings: 'Findings' }[store.getState().view.evidence];
   // Not into a field: the next key is a command again.
   focusIn(`section[aria-label="${shown}"] :is([role=slider], button:not([role=combobox]), [tabindex="0"])`);
 }
@@ -149,6 +149,13 @@ const COMMANDS: readonly Command[] = [
     key: 'c',
     can: ({ document }) => document.compared !== null,
     run: (store) => showEvidence(store, 'ghost'),
+  },
+  {
+    name: 'Findings, in place of the Strip',
+    also: 'mistakes problems wrong check mend',
+    key: 'j',
+    can: always,
+    run: (store) => showEvidence(store, 'findings'),
   },
   {
     name: 'Play from the start',

@@ -37,6 +37,8 @@ export function WhyNot({ run, placement }: { readonly run: ShownRun; readonly pl
   const dispatch = useAppDispatch();
   const step = useAppSelector((state) => state.playback.needleStep);
   const [player, setPlayer] = useState(0);
+  const findings = useAppSelector((state) => state.findings.found?.findings);
+  const found = findings?.filter(({ meant, where }) => meant === null && where.placements.includes(placement)) ?? [];
   const why = useWhy({ run, placement, step, player });
   const name = placementName(run.level, placement);
   const { nearest } = why ?? { nearest: null };
@@ -71,6 +73,11 @@ export function WhyNot({ run, placement }: { readonly run: ShownRun; readonly pl
           .
         </p>
       )}
+      {found.map(({ id, what, why: because }) => (
+        <p key={id}>
+          <b>{what}</b> {because}
+        </p>
+      ))}
       {why === null && <p className="text-soft">It is not in this level.</p>}
       {why?.tests.length === 0 && <p>It has no rules: touching it does nothing.</p>}
       {why?.tests.map((rule, index) => {

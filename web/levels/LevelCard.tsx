@@ -4,7 +4,8 @@ import type { Outcome } from '@dial/core/session';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api, type LevelEntry } from '../state/server/api.ts';
-import { outcomeOnce } from '../state/simulation/simulation.ts';
+import { findingsWords } from '../state/simulation/findingsWords.ts';
+import { findingsIn, outcomeOnce } from '../state/simulation/simulation.ts';
 import { Button } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
 import { PlanPicture } from '../drawing/plan/PlanPicture.tsx';
@@ -82,6 +83,23 @@ function checkWords(targets: number, { check, revision }: LevelEntry): string {
   return `targets: ${String(met)} of ${String(met + missed + undecided + notJudged)} met${rest}${older}`;
 }
 
+/** How much is found in a level, and how grave it is; null: it is not known yet. */
+function useFindingsOf(document: Level | null): string | null {
+  const [words, setWords] = useState<string | null>(null);
+  useEffect(() => {
+    if (document === null) return;
+    let wanted = true;
+    findingsIn(document).then(
+      (findings) => wanted && setWords(findingsWords(findings)),
+      (error: unknown) => wanted && setWords(`findings: ${reasonOf(error)}`),
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [document]);
+  return words;
+}
+
 interface LevelCardProps {
   readonly listed: LevelEntry;
   readonly onRename: (name: string) => void;
@@ -95,6 +113,7 @@ export function LevelCard({ listed, onRename, onDuplicate, onDelete }: LevelCard
   const fetched = useDocument(listed.id);
   const document = typeof fetched === 'string' ? null : fetched;
   const lastOutcome = useLastOutcome(listed, document);
+  const found = useFindingsOf(document);
   const [renaming, setRenaming] = useState(false);
   const finish = (name: string): void => {
     setRenaming(false);
@@ -133,6 +152,7 @@ export function LevelCard({ listed, onRename, onDuplicate, onDelete }: LevelCard
         {document !== null && Object.keys(document.targets).length > 0 && (
           <p className="text-xs">{checkWords(Object.keys(document.targets).length, listed)}</p>
         )}
+        {found !== null && <p className="text-xs">{found}</p>}
         <div className="mt-2 flex gap-1.5 text-xs">
           <Button kind="quiet" onClick={() => setRenaming(true)}>
             Rename

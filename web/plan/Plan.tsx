@@ -11,6 +11,7 @@ import { PlanDrawing } from '../drawing/plan/PlanDrawing.tsx';
 import type { OnPress } from '../drawing/plan/PlanThing.tsx';
 import { useSize } from '../controls/hooks/useSize.ts';
 import type { LetGo } from '../controls/Sortable.tsx';
+import { PlanFindings } from './PlanFindings.tsx';
 import { PlanDifferences } from './PlanDifferences.tsx';
 import { PlanDrop } from './PlanDrop.tsx';
 import { PlanHandles } from './PlanHandles.tsx';
@@ -63,8 +64,6 @@ export function Plan({ level }: { readonly level: Level }) {
   const selection = useAppSelector((state) => state.view.selection);
   const tool = useAppSelector((state) => state.view.tool);
   const aside = useAppSelector((state) => state.view.aside);
-  const differencesShown = useAppSelector((state) => state.view.differencesShown);
-  const compared = useAppSelector((state) => state.document.compared);
   const { described, thought, decided, ...run } = usePlanRun();
   const viewing = usePlanView(frame, { levelWidth: level.size.width, levelHeight: level.size.height, width, height });
   const { scale } = viewing;
@@ -160,7 +159,8 @@ export function Plan({ level }: { readonly level: Level }) {
               picture={picture === 'missing' ? null : picture}
             />
           </div>
-          {differencesShown && compared !== null && still && <PlanDifferences was={compared.level} now={level} scale={scale} />}
+          {still && <PlanDifferences now={level} scale={scale} />}
+          {still && <PlanFindings level={level} scale={scale} />}
           {still && <PlanHeat level={level} scale={scale} />}
           {thought !== null && still && <PlanThought level={level} scale={scale} thought={thought} moment={run.moment} decided={decided} />}
           <PlanOverlay scale={scale} way={way} band={band} measured={tool === 'measure' ? measured : null} pace={level.body.speed} />

@@ -1,9 +1,9 @@
 import { planDifferences, type Level } from '@dial/core/level';
 import { useMemo } from 'react';
+import { useAppSelector } from '../state/store.ts';
 import type { PlanScale } from '../drawing/plan/planScale.ts';
 
 interface PlanDifferencesProps {
-  readonly was: Level;
   readonly now: Level;
   readonly scale: PlanScale;
 }
@@ -11,8 +11,15 @@ interface PlanDifferencesProps {
 const RING = 13;
 const CROSS = 7;
 
-/** Where the level differs from the compared version: moved from, new, gone, otherwise; dashed, as all that is of another version. */
-export function PlanDifferences({ was, now, scale }: PlanDifferencesProps) {
+/** Where the level differs from the compared version, when that is asked for. */
+export function PlanDifferences({ now, scale }: PlanDifferencesProps) {
+  const shown = useAppSelector((state) => state.view.differencesShown);
+  const compared = useAppSelector((state) => state.document.compared);
+  return shown && compared !== null ? <Differences was={compared.level} now={now} scale={scale} /> : null;
+}
+
+/** Differences: moved from, new, gone, otherwise; dashed, as all that is of another version. */
+function Differences({ was, now, scale }: PlanDifferencesProps & { readonly was: Level }) {
   const { came, gone, moved, otherwise, solidsCame, solidsGone } = useMemo(() => planDifferences(was, now), [was, now]);
   const at = ({ x, y }: { readonly x: number; readonly y: number }): readonly [number, number] => [scale.x(x), scale.y(y)];
   const counts = [

@@ -3,6 +3,7 @@ import { useDispatch, useSelector, useStore } from 'react-redux';
 import { lists } from './server/lists.ts';
 import { crowdReducer } from './slices/crowd.ts';
 import { documentReducer } from './slices/document.ts';
+import { findingsReducer } from './slices/findings.ts';
 import { playbackReducer } from './slices/playback.ts';
 import { savingReducer } from './slices/saving.ts';
 import { simulatedReducer } from './slices/simulated.ts';
@@ -15,6 +16,7 @@ export function createStore() {
       saving: savingReducer,
       simulated: simulatedReducer,
       crowd: crowdReducer,
+      findings: findingsReducer,
       playback: playbackReducer,
       view: viewReducer,
       [lists.reducerPath]: lists.reducer,

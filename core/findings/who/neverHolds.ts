@@ -12,7 +12,7 @@ const isForPlayers = ({ movers }: LevelView, { rule }: RuleAt): boolean =>
   (isTouched(rule) || rule.setOffBy.type === 'use') && !movers.some(({ kind }) => whoMatches(rule.who, kind.tags));
 
 /** What is told of the conditions of a rule or an item's rule that come out the same whatever is played. */
-export function toldOf(
+function toldOf(
   view: LevelView,
   { provided, needs }: Pick<RuleAt['rule'], 'provided' | 'needs'>,
   on: { readonly subject: string; readonly name: string; readonly at: string; readonly placements: readonly string[] },

@@ -1,3 +1,4 @@
+import type { Finding } from '@dial/core/findings';
 import type { Level } from '@dial/core/level';
 import type { Fit, Nearest, Recording, Run, Thought, Walked, Walker } from '@dial/core/players';
 import type { LineNames, Moment, Outcome, RuleTests } from '@dial/core/session';
@@ -44,6 +45,10 @@ export const FitRequest = z.strictObject({
 });
 export type FitRequest = z.infer<typeof FitRequest>;
 
+/** A level in which mistakes are looked for. */
+export const FindingsRequest = FitRequest.pick({ level: true });
+export type FindingsRequest = z.infer<typeof FindingsRequest>;
+
 /** A simulated run as the page draws it. Numbers of step k stand at index k. */
 export interface SimulatedRun extends Omit<Recording, 'lines' | 'contacts' | 'snapshots' | 'snapshotSteps'> {
   readonly lines: { readonly count: number; readonly values: Float64Array };
@@ -82,6 +87,8 @@ export interface SimulationApi {
   outcome(request: OutcomeRequest): Outcome;
   /** What can be told of a player from plays. */
   fit(request: FitRequest): Fit;
+  /** What is wrong with a level, or worth a look. */
+  findings(request: FindingsRequest): readonly Finding[];
   /** The closing value of a meter for each value of one dial; null where the level would not be valid. */
   curve(request: CurveRequest): (number | null)[];
 }

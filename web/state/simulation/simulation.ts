@@ -1,3 +1,4 @@
+import type { Finding } from '@dial/core/findings';
 import type { Level } from '@dial/core/level';
 import type { Fit, Run, Walker } from '@dial/core/players';
 import type { Outcome } from '@dial/core/session';
@@ -61,6 +62,11 @@ export function outcomeOnce(level: Level, run: Run, walker: Walker | null = null
 /** What can be told of a player from plays of a level. */
 export function fitOnce(level: Level, runs: readonly Run[]): Promise<Fit> {
   return background.ask((api) => api.fit({ level, runs: [...runs] }));
+}
+
+/** What is wrong with a level, looked for background. */
+export function findingsIn(level: Level): Promise<readonly Finding[]> {
+  return background.ask((api) => api.findings({ level }));
 }
 
 /** Closing values of a meter along a dial, computed in the second worker. */

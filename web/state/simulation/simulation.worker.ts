@@ -1,4 +1,5 @@
 import './withoutEval.ts';
+import { findingsOf } from '@dial/core/findings';
 import { kindOfPlacement, parseLevel, type Level } from '@dial/core/level';
 import {
   fitPersona,
@@ -21,6 +22,7 @@ import { expose, transfer } from 'comlink';
 import { turnedLevel } from '@dial/core/studies';
 import {
   CurveRequest,
+  FindingsRequest,
   FitRequest,
   MomentRequest,
   OutcomeRequest,
@@ -165,6 +167,10 @@ const api: SimulationApi = {
   fit(request) {
     const { level, runs } = FitRequest.parse(request);
     return fitPersona(compile(level), runs);
+  },
+
+  findings(request) {
+    return findingsOf(FindingsRequest.parse(request).level);
   },
 
   curve(request) {

@@ -25,8 +25,8 @@ export type PlanTool = 'select' | 'place' | 'solid' | 'one-way' | 'point' | 'pat
 /** What lies over the Bench, at most one at a time. */
 type Panel = 'commands' | 'new kind' | 'versions' | 'files';
 
-/** What stands under the Plan: the session over time, all that happened, or what differs from the compared version. */
-export type Evidence = 'strip' | 'ledger' | 'ghost';
+/** What stands under the Plan: the session over time, all that happened, what differs from the compared version, or what is found. */
+export type Evidence = 'strip' | 'ledger' | 'ghost' | 'findings';
 
 interface ViewState {
   readonly selection: Selection;

@@ -1,0 +1,28 @@
+import type { Finding } from '@dial/core/findings';
+import type { Level } from '@dial/core/level';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { documentActions } from './document.ts';
+
+interface FindingsState {
+  /** What is found, and in which level; null: not looked for yet. */
+  readonly found: { readonly level: Level; readonly findings: readonly Finding[] } | null;
+  /** Id of the one that is pointed at: drawn on the Plan. */
+  readonly pointed: string | null;
+}
+
+const initialState: FindingsState = { found: null, pointed: null };
+
+const slice = createSlice({
+  name: 'findings',
+  initialState,
+  reducers: {
+    came: (state, { payload }: PayloadAction<NonNullable<FindingsState['found']>>) => ({ ...state, found: payload }),
+    pointed: (state, { payload }: PayloadAction<string | null>) => ({ ...state, pointed: payload }),
+  },
+  extraReducers: (builder) => {
+    builder.addCase(documentActions.opened, () => initialState);
+  },
+});
+
+export const findingsActions = slice.actions;
+export const findingsReducer = slice.reducer;
