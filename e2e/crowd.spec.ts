@@ -42,6 +42,9 @@ test('a crowd that is kept says what came of it, and opens any session at its mo
   await expect(page.getByRole('img', { name: 'Alive over time, of 100' })).toBeVisible();
   const things = page.getByRole('group', { name: 'Placements, a row each' });
   await expect(things).toContainText('never touched by anyone');
+  await page.getByRole('button', { name: /findings from these sessions/ }).click();
+  const shown = page.getByRole('list', { name: 'What the crowd shows' });
+  await expect(shown).toContainText('Nobody ever touched salve tin. In 150 sessions no player came to it');
   await page.getByRole('radio', { name: 'hurt' }).click();
   await expectNoSeriousProblem(page);
   // A death is seen at its moment: the run is that very session.

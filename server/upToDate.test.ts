@@ -23,6 +23,10 @@ test('documents of an older version get what they lack, page by page and once; w
     ['foreign', JSON.stringify({ format: 99 })],
     ...Array.from({ length: 45 }, (_unused, at): [string, string] => [`older-${String(at).padStart(2, '0')}`, JSON.stringify(older)]),
   ]);
+  // A crowd that was played before levels had targets, and findings to be set aside.
+  const { targets, meant, ...before } = demo;
+  expect([targets, meant]).not.toContain(undefined);
+  const studies = new Map([['crowd', JSON.stringify(before)]]);
   const run = { format: 1, name: 'r', simulation: 1, level: '', rate: 60, steps: 1, players: [{ changes: [] }] };
   const runs = new Map<string, { bytes: Uint8Array; content: string | null }>([
     ['a/run', { bytes: Buffer.from(JSON.stringify(run)), content: null }],
@@ -37,14 +41,14 @@ test('documents of an older version get what they lack, page by page and once; w
     setFact: async (name: string, value: string) => facts.set(name, value),
     async storedDocuments({ table }: { table: string }, after: string) {
       pages += 1;
-      const rows = table === 'levels' ? [...levels] : [];
+      const rows = table === 'levels' ? [...levels] : table === 'studies' ? [...studies] : [];
       return rows
         .filter(([key]) => key > after)
         .slice(0, 20)
         .map(([key, document]) => ({ key, document }));
     },
-    async replaceDocument(_table: unknown, key: string, document: string) {
-      levels.set(key, document);
+    async replaceDocument({ table }: { table: string }, key: string, document: string) {
+      (table === 'studies' ? studies : levels).set(key, document);
       replaced += 1;
     },
     runsWithoutDigest: async () =>
@@ -53,13 +57,14 @@ test('documents of an older version get what they lack, page by page and once; w
   } as unknown as Queries;
 
   await bringUpToDate(queries, checker, (message) => warned.push(message));
-  expect([replaced, pages]).toEqual([45, 5]);
+  expect([replaced, pages]).toEqual([46, 7]);
+  expect(JSON.parse(studies.get('crowd') ?? '')).toMatchObject({ targets: {}, meant: {} });
   expect(JSON.parse(levels.get('older-44') ?? '')).toMatchObject({ players: { count: 1 } });
   const kept = checks.runText({ bytes: runs.get('a/run')!.bytes, name: 'renamed' });
   expect(kept.ok && JSON.parse(kept.value)).toMatchObject({ name: 'renamed', seed: 1, start: null, events: [], marks: [] });
   expect(warned).toEqual([expect.stringContaining('levels foreign: kept'), expect.stringContaining('runs a/broken: kept')]);
   await bringUpToDate(queries, checker, () => undefined);
-  expect([replaced, pages]).toEqual([45, 5]);
+  expect([replaced, pages]).toEqual([46, 7]);
 });
 
 test('a log that leads to the level is told from one that does not', () => {

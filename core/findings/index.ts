@@ -1,3 +1,4 @@
+export { crowdFindings, EVIDENCE } from './evidence/evidence.ts';
 export * from './finding.ts';
 export * from './findings.ts';
 export { MISTAKES } from './mistakes.ts';

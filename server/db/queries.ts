@@ -24,6 +24,8 @@ const LoggedLevel = z.object({ id: z.string(), base: z.string(), baseRevision: z
 export const STORED = [
   { table: 'levels', key: 'id' },
   { table: 'versions', key: 'id::text' },
+  // What a study was played on; its page reads it as any level.
+  { table: 'studies', key: 'id' },
 ] as const;
 type Stored = (typeof STORED)[number];
 

@@ -1,3 +1,4 @@
+import { crowdFindings, type Finding } from '@dial/core/findings';
 import { crowdCsv, crowdSentence, endsText, fileName, shareText, type Piece } from '@dial/core/formats';
 import { entry, type Level } from '@dial/core/level';
 import { measuresOf, type CrowdReport, type SessionRow } from '@dial/core/studies';
@@ -6,6 +7,7 @@ import { useNavigate } from 'react-router';
 import { Chart } from '../../charts/Chart.tsx';
 import { Button } from '../../controls/controls.tsx';
 import { download } from '../../controls/download.ts';
+import { Folded } from '../../controls/Folded.tsx';
 import { Select } from '../../controls/Select.tsx';
 import { sessionOf } from '../../state/slices/simulated.ts';
 import { Beside } from './Beside.tsx';
@@ -47,6 +49,35 @@ function Answer({ level, report, onThing }: AnswerProps) {
   );
 }
 
+const shownWords = (count: number): string => `${String(count)} ${count === 1 ? 'finding' : 'findings'} from these sessions`;
+
+/** What the sessions show to be wrong, or worth a look; a press leads to a session at the thing. */
+function Shown({ report, findings, onThing }: Omit<AnswerProps, 'level'> & { readonly findings: readonly Finding[] }) {
+  if (findings.length === 0) return null;
+  return (
+    <Folded name="what a crowd shows" heading={shownWords(findings.length)} className="text-xs" headingClass="text-soft">
+      <ul aria-label="What the crowd shows">
+        {findings.map(({ id, what, why, severity, where }) => {
+          const thing = report.things.find(({ placement }) => placement !== null && where.placements.includes(placement))?.thing;
+          return (
+            <li key={id} className="border-t border-line/60 py-0.5">
+              <span className="text-soft">{severity}:</span>{' '}
+              {thing === undefined ? (
+                <b>{what}</b>
+              ) : (
+                <button type="button" className="cursor-pointer text-left font-bold hover:underline" onClick={() => onThing(thing)}>
+                  {what}
+                </button>
+              )}{' '}
+              {why}
+            </li>
+          );
+        })}
+      </ul>
+    </Folded>
+  );
+}
+
 interface ResultProps {
   readonly result: CrowdResult;
   readonly was: CrowdResult | null;
@@ -60,6 +91,7 @@ export function Result({ result, was, path }: ResultProps) {
   const measures = measuresOf(level).filter(({ asked }) => asked === 'number');
   const [measure, setMeasure] = useState(`final ${entry(level.meters, 'health')?.name ?? 'health'}`);
   const alive = useMemo(() => aliveSpec(result), [result]);
+  const findings = useMemo(() => crowdFindings(level, summary.rows).filter(({ meant }) => meant === null), [level, summary]);
   const dots = useMemo(() => dotsSpec(result, measure), [result, measure]);
   const open = useMemo(
     () =>
@@ -80,6 +112,7 @@ export function Result({ result, was, path }: ResultProps) {
   return (
     <>
       <Answer level={level} report={report} onThing={onThing} />
+      <Shown report={report} findings={findings} onThing={onThing} />
       {was !== null && <Beside now={result} was={was} />}
       <div className="grid gap-4 desk:grid-cols-2">
         <HeatPlan level={level} heat={summary.heat} rows={summary.rows} onDeath={open} />

@@ -1,0 +1,105 @@
+import { REASONS } from '../../session/index.ts';
+import type { SessionRow, TouchRow } from '../../studies/index.ts';
+import { basin, level, shard, vent } from '../../testing/levels.ts';
+import { crowdFindings, EVIDENCE } from '../index.ts';
+
+/** Two shards, a basin and a vent: things nought to three. */
+const works = level({
+  kinds: { shard, basin, vent },
+  placements: {
+    near: { kind: 'shard', order: 0, x: 4, y: 10 },
+    far: { kind: 'shard', order: 1, x: 50, y: 10 },
+    basin: { kind: 'basin', order: 2, x: 10, y: 10 },
+    vent: { kind: 'vent', order: 3, x: 30, y: 10 },
+  },
+});
+
+const touch = (thing: number, given: Partial<TouchRow> = {}): TouchRow => ({
+  thing,
+  uses: 1,
+  firstUseSeconds: 9,
+  healed: 0,
+  wasted: 0,
+  hurt: 0,
+  scored: 0,
+  waitingSeconds: 0,
+  refused: [],
+  ...given,
+});
+const row = (index: number, given: Partial<SessionRow> = {}): SessionRow => ({
+  index,
+  persona: 0,
+  seed: index + 1,
+  ended: 'won',
+  seconds: 30,
+  final: [100, 0],
+  lowest: [100, 0],
+  items: [],
+  deaths: [],
+  deathCount: 0,
+  distance: 60,
+  still: 0,
+  changed: 0,
+  touched: [touch(0), touch(1), touch(2), touch(3)],
+  track: null,
+  ...given,
+});
+/** Forty sessions, each made from its number. */
+const crowd = (made: (index: number) => Partial<SessionRow>): SessionRow[] =>
+  Array.from({ length: 40 }, (_, index) => row(index, made(index)));
+const at = (x: number, y: number): SessionRow['deaths'][number] => ({ seconds: 5, player: 0, thing: 3, x, y });
+const dies = (x: number): Partial<SessionRow> => ({ deaths: [at(x, 10)], deathCount: 1 });
+const codes = (rows: readonly SessionRow[]): string[] => crowdFindings(works, rows).map(({ code }) => code);
+const without = (thing: number): TouchRow[] => [0, 1, 2, 3].filter((one) => one !== thing).map((one) => touch(one));
+
+test.each<[string, (index: number) => Partial<SessionRow>, (index: number) => Partial<SessionRow>]>([
+  ['never-touched', () => ({ touched: without(1) }), (index) => (index === 7 ? {} : { touched: without(1) })],
+  // In 36 of 40 within three seconds: 90 of 100.
+  [
+    'used-at-once',
+    (index) => ({ touched: [...without(2), touch(2, { firstUseSeconds: index < 36 ? 3 : 8 })] }),
+    (index) => ({ touched: [...without(2), touch(2, { firstUseSeconds: index < 35 ? 3 : 8 })] }),
+  ],
+  [
+    'refused-often',
+    () => ({ touched: [...without(2), touch(2, { refused: [[REASONS.indexOf('resting'), 6]] })] }),
+    () => ({ touched: [...without(2), touch(2, { refused: [[REASONS.indexOf('resting'), 5]] })] }),
+  ],
+  [
+    'waited-for',
+    (index) => ({ touched: [...without(2), touch(2, { waitingSeconds: index % 4 === 0 ? 2 : 0 })] }),
+    (index) => ({ touched: [...without(2), touch(2, { waitingSeconds: index % 4 === 0 ? 1.9 : 0 })] }),
+  ],
+  // Eight die, four of them within 1.5 u of each other; of eight others three.
+  [
+    'deaths-at-one-spot',
+    (index) => (index < 8 ? dies(index < 4 ? 30 : 3 * index) : {}),
+    (index) => (index < 8 ? dies(index < 3 ? 30 : 3 * index) : {}),
+  ],
+  ['gave-up', (index) => (index < 6 ? { ended: 'gave up' } : {}), (index) => (index < 5 ? { ended: 'gave up' } : {})],
+])('%s is shown by sessions that have it, and not by such as nearly have it', (code, has, nearly) => {
+  expect(codes(crowd(has))).toEqual([code]);
+  expect(codes(crowd(nearly))).toEqual([]);
+});
+
+test('every sort is tried, says why with its numbers, and few sessions show nothing', () => {
+  expect(EVIDENCE).toHaveLength(6);
+  const [found] = crowdFindings(
+    works,
+    crowd(() => ({ touched: without(1) })),
+  );
+  expect(found).toMatchObject({
+    what: 'Nobody touched 1 of 2 thing.',
+    where: { placements: ['far'] },
+    why: expect.stringContaining('In 40 sessions') as string,
+    meant: null,
+  });
+  expect(crowdFindings(works, crowd(() => ({ touched: without(1) })).slice(0, 19))).toEqual([]);
+  const aside = { ...works, meant: { [found!.key]: { finding: found!.id, cause: found!.cause, reason: 'a secret' } } };
+  expect(
+    crowdFindings(
+      aside,
+      crowd(() => ({ touched: without(1) })),
+    )[0]!.meant,
+  ).toBe('a secret');
+});

@@ -1,0 +1,21 @@
+import type { Level } from '../../level/index.ts';
+import type { SessionRow } from '../../studies/index.ts';
+import type { Finding } from '../finding.ts';
+import { findingOf } from '../telling.ts';
+import { deathsAtOneSpot } from './deathsAtOneSpot.ts';
+import { gaveUp } from './gaveUp.ts';
+import { neverTouched } from './neverTouched.ts';
+import { LEAST_SESSIONS, playedBy, type Shown } from './played.ts';
+import { refusedOften } from './refusedOften.ts';
+import { usedAtOnce } from './usedAtOnce.ts';
+import { waitedFor } from './waitedFor.ts';
+
+/** Every sort of mistake that shows only when it is played. */
+export const EVIDENCE: readonly Shown[] = [deathsAtOneSpot, gaveUp, neverTouched, usedAtOnce, refusedOften, waitedFor];
+
+/** What the sessions of a crowd show to be wrong, or worth a look; few sessions show nothing. */
+export function crowdFindings(level: Level, rows: readonly SessionRow[]): readonly Finding[] {
+  if (rows.length < LEAST_SESSIONS) return [];
+  const played = playedBy(level, rows);
+  return EVIDENCE.flatMap((sort) => sort.find(played).map((found) => findingOf(level, sort, found)));
+}

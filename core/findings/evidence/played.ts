@@ -1,0 +1,43 @@
+import type { Level } from '../../level/index.ts';
+import { numberedThings, type NumberedThing, type SessionRow, type TouchRow } from '../../studies/index.ts';
+import type { Found, Severity } from '../finding.ts';
+
+/** Sessions of a crowd, as evidence is looked for in them. */
+export interface Played {
+  readonly level: Level;
+  readonly rows: readonly SessionRow[];
+  /** Placements, with what each session left behind at them; null: it did not touch it. */
+  readonly things: readonly (NumberedThing & { readonly placement: string; readonly touches: readonly (TouchRow | null)[] })[];
+}
+
+/** A sort of mistake that shows only when it is played. */
+export interface Shown {
+  readonly code: string;
+  readonly title: string;
+  readonly severity: Severity;
+  readonly find: (played: Played) => Found[];
+}
+
+/** Fewer sessions than this show nothing. */
+export const LEAST_SESSIONS = 20;
+
+export function playedBy(level: Level, rows: readonly SessionRow[]): Played {
+  const touches = new Map<number, (TouchRow | null)[]>();
+  rows.forEach((row, at) => {
+    for (const touch of row.touched) {
+      const known = touches.get(touch.thing) ?? rows.map(() => null);
+      known[at] = touch;
+      touches.set(touch.thing, known);
+    }
+  });
+  const none = rows.map(() => null);
+  return {
+    level,
+    rows,
+    things: numberedThings(level).flatMap(({ thing, placement, kind }) =>
+      placement === null ? [] : [{ thing, placement, kind, touches: touches.get(thing) ?? none }],
+    ),
+  };
+}
+
+export const share = (count: number, of: number): number => Math.round((100 * count) / Math.max(1, of));
