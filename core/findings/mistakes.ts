@@ -29,6 +29,8 @@ import { pathThroughSolid } from './places/pathThroughSolid.ts';
 import { poolFillsUp } from './places/poolFillsUp.ts';
 import { regenerationUndoesHarm } from './numbers/regenerationUndoesHarm.ts';
 import { restTogether } from './life/restTogether.ts';
+import { returnOnTheWay } from './death/returnOnTheWay.ts';
+import { returnOverDeath } from './death/returnOverDeath.ts';
 import { returnInHarm, returnInSolid, returnOutside } from './death/returnPlaces.ts';
 import { returnsDead } from './death/returnsDead.ts';
 import { sensesWhileHidden } from './life/sensesWhileHidden.ts';
@@ -82,7 +84,17 @@ export const MISTAKES: Readonly<Record<string, readonly Mistake[]>> = {
     magnetGivesUp,
     crossesInAStep,
   ],
-  'death and return': [returnInHarm, returnInSolid, returnOutside, killZonesDisagree, returnsDead, cannotLose, cannotWin],
+  'death and return': [
+    returnInHarm,
+    returnInSolid,
+    returnOutside,
+    returnOnTheWay,
+    returnOverDeath,
+    killZonesDisagree,
+    returnsDead,
+    cannotLose,
+    cannotWin,
+  ],
   places: [noRoom, poolFillsUp, stackedThings, pathThroughSolid],
   notices: [noticeNeverPosted, noticeUnheard, noticeLoop],
   'loose ends': [unusedKind, unusedItem, unusedMeter, unusedPoint, unusedPath, unusedFlourish, unusedTag, namesAlike],

@@ -256,6 +256,34 @@ export const EXAMPLES: Readonly<Record<string, Example>> = {
     nearly: one(vent, { ...back, ...post(30.5, 10), solids: { rock: wall(28, 8, 2, 4) } }),
   },
   'return-outside': { has: one(vent, { ...back, ...post(59.6, 10) }), nearly: one(vent, { ...back, ...post(59.5, 10) }) },
+  'return-on-the-way': {
+    // A patrol half a unit around, along y = 15; the player's body is another half.
+    has: {
+      kinds: { patrol: touch(take('health', 9)) },
+      placements: { one: place('patrol', 5, 15, { travel: { path: 'rails' } }) },
+      ...rails,
+      ...back,
+      ...post(20, 14.1),
+    },
+    nearly: {
+      kinds: { patrol: touch(take('health', 9)) },
+      placements: { one: place('patrol', 5, 15, { travel: { path: 'rails' } }) },
+      ...rails,
+      ...back,
+      ...post(20, 13.9),
+    },
+  },
+  'return-over-death': {
+    has: { view: 'side', kinds: { pit: zone(null) }, placements: { one: place('pit', 30, 4) }, ...back, ...post(30, 12) },
+    nearly: {
+      view: 'side',
+      kinds: { pit: zone(null) },
+      placements: { one: place('pit', 30, 4) },
+      solids: { floor: wall(28, 7, 4, 1) },
+      ...back,
+      ...post(30, 12),
+    },
+  },
   'kill-zones-disagree': {
     has: {
       kinds: { a: zone({ type: 'point', point: 'post' }), b: zone(null) },
