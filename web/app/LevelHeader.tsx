@@ -2,6 +2,7 @@ import { askedBy } from '../state/slices/simulated.ts';
 import { clockTime } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { Link, useNavigate } from 'react-router';
+import { openFindings } from '../state/slices/findings.ts';
 import { useFindings } from '../state/simulation/useFindings.ts';
 import { viewActions } from '../state/slices/view.ts';
 import type { OpenLevel } from '../state/slices/document.ts';
@@ -32,8 +33,7 @@ function FindingsCount({ path }: { readonly path: string }) {
   const store = useAppStore();
   const navigate = useNavigate();
   useFindings();
-  const found = useAppSelector((state) => state.findings.found);
-  const open = found?.findings.filter(({ meant }) => meant === null) ?? [];
+  const open = useAppSelector(openFindings);
   if (open.length === 0) return null;
   const grave = open.some(({ severity }) => severity === 'breaks it');
   return (

@@ -7,6 +7,7 @@ import { Link } from 'react-router';
 import type { OpenLevel } from '../state/slices/document.ts';
 import { ledgerOf } from '../state/simulation/lines.ts';
 import type { ShownRun } from '../state/simulation/protocol.ts';
+import { openFindings } from '../state/slices/findings.ts';
 import { useFindings } from '../state/simulation/useFindings.ts';
 import { useAppSelector } from '../state/store.ts';
 import { ChartPicture } from '../charts/Chart.tsx';
@@ -88,8 +89,7 @@ function Deaths({ level, deaths }: { readonly level: Level; readonly deaths: Out
 
 /** What is wrong with the level, in so many lines that the report is one page. */
 function FoundIn() {
-  const found = useAppSelector((state) => state.findings.found);
-  const open = found?.findings.filter(({ meant }) => meant === null) ?? [];
+  const open = useAppSelector(openFindings);
   if (open.length === 0) return null;
   return (
     <section aria-label="Findings" className="mt-2">

@@ -1,5 +1,5 @@
 import { PHASE_WORDS, phaseNotes } from '@dial/core/formats';
-import { keptAt, type Kind, type Level, type Owner } from '@dial/core/level';
+import { keptAt, phasesOfKind, type Kind, type Level, type Owner } from '@dial/core/level';
 import { Check } from '../controls/Check.tsx';
 import { sayRefused, setValue } from '../state/document/edits.ts';
 import { useAppStore } from '../state/store.ts';
@@ -12,22 +12,13 @@ const SHOWN = ['full', 'faint', 'hidden'] as const;
 /** The phases a kind comes through: in each, how it is shown, and whether it is solid and sensing. */
 export function PhasesTable({ level, owner, kind }: { readonly level: Level; readonly owner: Owner; readonly kind: Kind }) {
   const store = useAppStore();
-  const rules = Object.values(kind.rules);
-  const becomes = (type: string): boolean => rules.some((rule) => rule.becomes.type === type);
-  const happens = {
-    ready: true,
-    windingUp: rules.some(({ windUp }) => windUp !== null),
-    active: rules.some(({ active }) => active.type !== 'instant'),
-    resting: becomes('rests'),
-    spent: becomes('spent') || rules.some(({ uses }) => uses !== null),
-    off: becomes('off') || kind.cycle !== null,
-  };
+  const happens = phasesOfKind(kind);
   const hasFlourishes = Object.keys(level.flourishes).length > 0;
   const set = (phase: string, field: string, value: unknown): void => {
     const paths = keptAt(level, owner, `/kinds/${owner.kind}/phases/${phase}/${field}`);
     sayRefused(store, setValue(store, paths, `${phase}: ${field}`, value));
   };
-  const notes = phaseNotes(kind).filter(({ phase }) => happens[phase]);
+  const notes = phaseNotes(kind).filter(({ phase }) => happens.has(phase));
   return (
     <>
       <table className="mt-3 w-full text-left text-xs">
@@ -41,7 +32,7 @@ export function PhasesTable({ level, owner, kind }: { readonly level: Level; rea
           </tr>
         </thead>
         <tbody>
-          {PHASES.filter((phase) => happens[phase]).map((phase) => (
+          {PHASES.filter((phase) => happens.has(phase)).map((phase) => (
             <tr key={phase} className="border-t border-line">
               <td className="py-0.5">{PHASE_WORDS[phase]}</td>
               <td>

@@ -15,7 +15,7 @@ import type { OutcomeCurve } from '../controls/tape/Tape.tsx';
 import type { StudyReply } from '../state/server/api.ts';
 
 /** A sweep of one dial that is over. */
-export interface Swept {
+interface Swept {
   /** As it was when it was swept. */
   readonly level: Level;
   readonly of: SweepSettings;
@@ -23,7 +23,7 @@ export interface Swept {
 }
 
 /** Tells a sweep again what came of it; null: it is none, or not over. */
-export function sweptIn({ document: level, answers, settings }: StudyReply): Swept | null {
+function sweptIn({ document: level, answers, settings }: StudyReply): Swept | null {
   if (!('kind' in settings) || settings.kind !== 'sweep') return null;
   const { result } = replayed(sweep(level, settings.of), new Map(answers.map(({ part, answer }) => [part, answer])));
   return result === null ? null : { level, of: settings.of, result };
@@ -46,11 +46,12 @@ function curveOfSweep(now: Level, { of: { dials, figures, crowd }, result }: Swe
   };
 }
 
-/** The curve of a sweep for the level as it is now; null: something else than the dial has changed since. */
-export function curveNow(level: Level, swept: Swept): OutcomeCurve | null {
-  const [dial] = swept.of.dials;
+/** The curve of a study's sweep for the level as it is now; null: it is none, is not over, or something else than the dial has changed since. */
+export function sweptCurve(level: Level, reply: StudyReply): OutcomeCurve | null {
+  const swept = sweptIn(reply);
+  const dial = swept?.of.dials[0];
   const value = dial === undefined ? null : readAt(level, dial.paths[0] ?? '');
-  if (dial === undefined || typeof value !== 'number') return null;
+  if (swept === null || dial === undefined || typeof value !== 'number') return null;
   const then = turnedLevel(swept.level, [{ paths: dial.paths, value }]);
   return then.ok && levelHash(then.value) === levelHash(level) ? curveOfSweep(level, swept) : null;
 }

@@ -1,9 +1,12 @@
 import type { DialSpec } from '@dial/core/level';
 import { useEffect, useState } from 'react';
 import type { OutcomeCurve } from '../controls/tape/Tape.tsx';
-import { api } from '../state/server/api.ts';
+import type { StudyReply } from '../state/server/api.ts';
 import { useStudiesQuery } from '../state/server/lists.ts';
 import { useAppSelector } from '../state/store.ts';
+import { OF_VALUES, useStudy } from '../state/view/useStudy.ts';
+
+const asItIs = (reply: StudyReply): StudyReply => reply;
 
 /** The curve of the last sweep of a dial, as long as nothing else of the level has changed since. */
 export function useSweptCurve(spec: DialSpec | null): OutcomeCurve | null {
@@ -14,25 +17,24 @@ export function useSweptCurve(spec: DialSpec | null): OutcomeCurve | null {
     if (!('kind' in settings) || settings.kind !== 'sweep') return false;
     return settings.of.dials.length === 1 && settings.of.dials[0]?.paths.join(' ') === key;
   });
-  const [id, level, study] = [open?.id ?? null, open?.level ?? null, newest?.id ?? null];
-  const [found, setFound] = useState<{ readonly study: string; readonly curve: OutcomeCurve | null } | null>(null);
+  const study = newest?.id ?? null;
+  const { result: reply } = useStudy(open?.id ?? '', study, asItIs, OF_VALUES);
+  const level = open?.level ?? null;
+  const [found, setFound] = useState<{ readonly of: StudyReply; readonly curve: OutcomeCurve | null } | null>(null);
   useEffect(() => {
-    if (id === null || level === null || study === null) return;
+    if (level === null || reply === null) return;
     let wanted = true;
     const take = (curve: OutcomeCurve | null): void => {
-      if (wanted) setFound({ study, curve });
+      if (wanted) setFound({ of: reply, curve });
     };
-    // The curve is an extra: without it the dial turns just the same.
-    Promise.all([import('./sweptCurve.ts'), api.getStudy(id, study)]).then(
-      ([{ curveNow, sweptIn }, reply]) => {
-        const swept = sweptIn(reply);
-        take(swept === null ? null : curveNow(level, swept));
-      },
+    // What reads it has the core of studies with it. The curve is an extra: without it the dial turns just the same.
+    import('./sweptCurve.ts').then(
+      ({ sweptCurve }) => take(sweptCurve(level, reply)),
       () => take(null),
     );
     return () => {
       wanted = false;
     };
-  }, [id, level, study]);
-  return found !== null && found.study === study ? found.curve : null;
+  }, [level, reply]);
+  return found !== null && found.of === reply ? found.curve : null;
 }

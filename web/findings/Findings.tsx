@@ -7,7 +7,7 @@ import { Folded } from '../controls/Folded.tsx';
 import { writeTo } from '../state/document/changes.ts';
 import { preview, tryEdit } from '../state/document/edits.ts';
 import { documentActions } from '../state/slices/document.ts';
-import { findingsActions } from '../state/slices/findings.ts';
+import { findingsActions, openFindings } from '../state/slices/findings.ts';
 import { viewActions } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector, useAppStore, type AppStore } from '../state/store.ts';
 
@@ -161,8 +161,7 @@ function FindingRow({ finding, level }: { readonly finding: Finding; readonly le
               className="px-1.5! py-0!"
               onClick={() =>
                 tryEdit(store, `no more set aside: ${finding.what}`, (draft) => {
-                  // eslint-disable-next-line @typescript-eslint/no-dynamic-delete -- an entry of a map
-                  delete draft.meant[finding.key];
+                  writeTo(draft, `/meant/${finding.key}`, undefined);
                 })
               }
             >
@@ -182,7 +181,7 @@ export function Findings({ level }: { readonly level: Level }) {
   const found = useAppSelector((state) => state.findings.found);
   const dispatch = useAppDispatch();
   useEffect(() => () => void dispatch(findingsActions.pointed(null)), [dispatch]);
-  const open = found?.findings.filter(({ meant }) => meant === null) ?? [];
+  const open = useAppSelector(openFindings);
   const aside = found?.findings.filter(({ meant }) => meant !== null) ?? [];
   const counts = Object.keys(LOOKS).flatMap((severity) => {
     const count = open.filter((one) => one.severity === severity).length;

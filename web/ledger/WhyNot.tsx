@@ -1,5 +1,6 @@
 import { clockTime, placementName, plainNumber, whyWords } from '@dial/core/formats';
 import { useEffect, useState } from 'react';
+import { openFindings } from '../state/slices/findings.ts';
 import { playbackActions } from '../state/slices/playback.ts';
 import { viewActions } from '../state/slices/view.ts';
 import type { ShownRun, Why } from '../state/simulation/protocol.ts';
@@ -37,8 +38,7 @@ export function WhyNot({ run, placement }: { readonly run: ShownRun; readonly pl
   const dispatch = useAppDispatch();
   const step = useAppSelector((state) => state.playback.needleStep);
   const [player, setPlayer] = useState(0);
-  const findings = useAppSelector((state) => state.findings.found?.findings);
-  const found = findings?.filter(({ meant, where }) => meant === null && where.placements.includes(placement)) ?? [];
+  const found = useAppSelector(openFindings).filter(({ where }) => where.placements.includes(placement));
   const why = useWhy({ run, placement, step, player });
   const name = placementName(run.level, placement);
   const { nearest } = why ?? { nearest: null };

@@ -4,7 +4,7 @@ import type { Outcome } from '@dial/core/session';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api, type LevelEntry } from '../state/server/api.ts';
-import { findingsWords } from '../state/simulation/findingsWords.ts';
+import { findingsWords } from './findingsWords.ts';
 import { findingsIn, outcomeOnce } from '../state/simulation/simulation.ts';
 import { Button } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';

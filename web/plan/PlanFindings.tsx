@@ -1,4 +1,5 @@
 import { entry, type Level } from '@dial/core/level';
+import { openFindings } from '../state/slices/findings.ts';
 import { useAppSelector } from '../state/store.ts';
 import type { PlanScale } from '../drawing/plan/planScale.ts';
 
@@ -6,19 +7,19 @@ const RING = 15;
 
 /** Where what is found lies, while the list of findings is shown: a mark at each place; of the one that is pointed at with a ring, and its solids and paths. */
 export function PlanFindings({ level, scale }: { readonly level: Level; readonly scale: PlanScale }) {
+  const all = useAppSelector(openFindings);
   const found = useAppSelector((state) => state.findings.found);
   const pointed = useAppSelector((state) => state.findings.pointed);
   const shown = useAppSelector((state) => state.view.evidence === 'findings');
   if (!shown || found === null) return null;
-  const open = found.findings.filter(({ meant, id }) => meant === null || id === pointed);
-  const one = open.find(({ id }) => id === pointed);
-  const placesOf = ({ where }: (typeof open)[number]): { readonly x: number; readonly y: number }[] => [
+  const one = found.findings.find(({ id }) => id === pointed);
+  const placesOf = ({ where }: (typeof all)[number]): { readonly x: number; readonly y: number }[] => [
     ...where.placements.flatMap((id) => entry(level.placements, id) ?? []),
     ...where.points.flatMap((id) => entry(level.points, id) ?? []),
   ];
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden fill="none" stroke="var(--ink)">
-      {open.flatMap((finding) =>
+      {all.flatMap((finding) =>
         placesOf(finding).map(({ x, y }, at) => (
           <path
             key={`${finding.id} ${String(at)}`}

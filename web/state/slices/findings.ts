@@ -1,6 +1,6 @@
 import type { Finding } from '@dial/core/findings';
 import type { Level } from '@dial/core/level';
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSelector, createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { documentActions } from './document.ts';
 
 interface FindingsState {
@@ -23,6 +23,12 @@ const slice = createSlice({
     builder.addCase(documentActions.opened, () => initialState);
   },
 });
+
+/** What is found and not set aside, the gravest first. */
+export const openFindings = createSelector(
+  (state: { readonly findings: FindingsState }) => state.findings.found,
+  (found): readonly Finding[] => found?.findings.filter(({ meant }) => meant === null) ?? [],
+);
 
 export const findingsActions = slice.actions;
 export const findingsReducer = slice.reducer;

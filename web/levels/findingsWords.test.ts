@@ -1,5 +1,6 @@
-import { findingsReducer, findingsActions } from '../state/slices/findings.ts';
-import { findingsWords } from '../state/simulation/findingsWords.ts';
+import type { Finding } from '../../core/findings/index.ts';
+import { findingsActions, findingsReducer, openFindings } from '../state/slices/findings.ts';
+import { findingsWords } from './findingsWords.ts';
 import { works } from '../testing/shown.ts';
 
 const one = (severity: 'breaks it' | 'worth a look', meant: string | null = null) => ({ severity, meant });
@@ -21,4 +22,8 @@ test('what is found is of one level; what is pointed at stays while it is looked
     pointed: 'stacked-things one',
     found: { findings: [] },
   });
+  const aside = { ...one('worth a look', 'so'), id: 'a' } as Finding;
+  const open = { ...one('breaks it'), id: 'b' } as Finding;
+  const state = findingsReducer(pointed, findingsActions.came({ level: works, findings: [open, aside] }));
+  expect(openFindings({ findings: state })).toEqual([open]);
 });
