@@ -1,4 +1,8 @@
 import { plainNumber } from '../formats/index.ts';
+import { entry, type Level } from '../level/index.ts';
+
+/** What a meter is called. */
+export const meterName = (level: Level, id: string): string => entry(level.meters, id)?.name ?? id;
 
 export const quoted = (text: string): string => `“${text}”`;
 

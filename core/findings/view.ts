@@ -1,6 +1,5 @@
 import {
   allKinds,
-  boxAround,
   entry,
   inOrder,
   kindOfPlacement,
@@ -15,7 +14,7 @@ import {
   type Level,
   type Rule,
 } from '../level/index.ts';
-import type { Box } from '../geometry/index.ts';
+import { boxOver, outlineOf, type Box } from '../geometry/index.ts';
 
 /** A kind as some of its things have it: as it is, or with own values. */
 export interface Form {
@@ -95,6 +94,16 @@ export const isRate = ({ setOffBy }: Rule): boolean => setOffBy.type === 'inside
 /** Whether any player passes the filter of a rule. */
 export const takesPlayer = ({ players }: LevelView, { who }: Rule): boolean => players.some((tags) => whoMatches(who, tags));
 
+/** The box around the sensing shapes of a kind, from its place on; null: it has none. */
+export const boxAround = ({ shapes }: Kind): Box | null => boxOver(Object.values(shapes).map((shape) => outlineOf(shape, 0, 0)));
+
+/** How wide and how high a box is. */
+export const sizeOf = ({ left, right, bottom, top }: Box): readonly [width: number, height: number] => [right - left, top - bottom];
+
+/** Whether a rule or an item ends the session so. */
+export const ends = ({ effects }: LevelView, how: 'won' | 'lost'): boolean =>
+  effects.some(({ effect }) => effect.type === 'end' && effect.how === how);
+
 /** Pointers to a value of a rule, wherever it is kept. */
 export function keptIn(level: Level, { form, ruleId }: RuleAt, within: string): readonly string[] {
   if (tagRuleOf(ruleId) !== null) return [pointer(rulePath(form.kindId, ruleId)) + within];
@@ -108,7 +117,8 @@ export const keptOf = (level: Level, { kindId, placements, own }: Form, within: 
 /** What a finding on a form is known by. */
 export const subjectOf = ({ kindId, placements, own }: Form): string => (own ? `${kindId}/${placements[0] ?? ''}` : kindId);
 
-const isDrawn = ({ magnet, drift, rules }: Kind): boolean =>
+/** Whether a thing leaves where it is placed by itself: drawn, drifting, or put elsewhere. */
+const leavesItsPlace = ({ magnet, drift, rules }: Kind): boolean =>
   magnet !== null || drift !== null || Object.values(rules).some(({ becomes }) => becomes.type === 'moves');
 
 /** Kinds that are placed, and those that come of them: spawned, or dropped items. */
@@ -156,15 +166,8 @@ function thingsIn(level: Level, forms: readonly Form[]): Thing[] {
       if (placement === undefined) return [];
       const { x, y, travel } = placement;
       const box =
-        around === null
-          ? null
-          : {
-              left: x + around.x - around.width / 2,
-              right: x + around.x + around.width / 2,
-              bottom: y + around.y - around.height / 2,
-              top: y + around.y + around.height / 2,
-            };
-      return [{ id, form, x, y, moves: travel !== null || isDrawn(form.kind), box }];
+        around === null ? null : { left: x + around.left, right: x + around.right, bottom: y + around.bottom, top: y + around.top };
+      return [{ id, form, x, y, moves: travel !== null || leavesItsPlace(form.kind), box }];
     });
   });
 }

@@ -13,13 +13,29 @@ const thingOf = (shapes: Parts, view: 'top' | 'side' = 'top') => {
   return { document, thing: viewOf(document).things[0]! };
 };
 
+/** A corner at its place, a unit to the right and a unit up. */
+const WEDGE = {
+  body: {
+    type: 'polygon',
+    points: [
+      [-1, -1],
+      [1, -1],
+      [-1, 1],
+    ],
+  },
+};
+
 test.each([
   // The body is half a unit around: seen from above it touches within half a unit more.
   ['a circle', circle(1), 'top', 11.4, 10, true],
-  ['beside a circle', circle(1), 'top', 11.5, 10, false],
+  ['a circle, just', circle(1), 'top', 11.5, 10, true],
+  ['beside a circle', circle(1), 'top', 11.51, 10, false],
   ['a box', box(4, 2), 'top', 12.4, 10, true],
-  ['beside a box', box(4, 2), 'top', 10, 11.5, false],
+  ['a box, just', box(4, 2), 'top', 10, 11.5, true],
+  ['beside a box', box(4, 2), 'top', 10, 11.51, false],
   ['off the corner of a box', box(2, 2), 'top', 11.4, 11.4, false],
+  ['a wedge', WEDGE, 'top', 10.9, 9.1, true],
+  ['beyond the slant of a wedge', WEDGE, 'top', 10.9, 10.9, false],
   ['a box on end', { body: { type: 'box', width: 4, height: 1, rotation: 90 } }, 'top', 10, 12.4, true],
   ['beside a box on end', { body: { type: 'box', width: 4, height: 1, rotation: 90 } }, 'top', 12, 10, false],
   // From the side it is 0.7 wide and 1.3 high.

@@ -1,6 +1,6 @@
-import { entry, inOrder, pointer, type Destination, type Level, type Shape } from '../level/index.ts';
-import type { Box } from '../geometry/index.ts';
-import { turn } from '../geometry/index.ts';
+import { bodyOutline, gapBetween, outlineOf, type Box } from '../geometry/index.ts';
+import { inOrder, pointer, type Destination, type Level } from '../level/index.ts';
+import { quoted } from './saying.ts';
 import type { LevelView, Thing } from './view.ts';
 
 /** Half of the player's body. */
@@ -8,11 +8,18 @@ export function hullOf({ view, body }: Level): { readonly x: number; readonly y:
   return view === 'top' ? { x: body.radius, y: body.radius } : { x: body.width / 2, y: body.height / 2 };
 }
 
-/** Touching from outside is not being in it. Units. */
+/** Boxes and walls that only touch do not overlap. Units. */
 const TOUCHES = 1e-4;
 
 export const meets = (a: Box, b: Box): boolean =>
   a.left < b.right - TOUCHES && a.right > b.left + TOUCHES && a.bottom < b.top - TOUCHES && a.top > b.bottom + TOUCHES;
+
+/** Whether a box lies within another, touching none of its edges. */
+export const liesIn = (box: Box, within: Box): boolean =>
+  box.left > within.left + TOUCHES &&
+  box.right < within.right - TOUCHES &&
+  box.bottom > within.bottom + TOUCHES &&
+  box.top < within.top - TOUCHES;
 
 export const grownBy = ({ left, right, bottom, top }: Box, x: number, y = x): Box => ({
   left: left - x,
@@ -24,31 +31,13 @@ export const grownBy = ({ left, right, bottom, top }: Box, x: number, y = x): Bo
 export const bodyAt = (level: Level, x: number, y: number): Box =>
   grownBy({ left: x, right: x, bottom: y, top: y }, hullOf(level).x, hullOf(level).y);
 
-/** Whether a body at a place lies over a shape of a thing at another, as near as circles and boxes tell. */
-function covers(shape: Shape, thing: { readonly x: number; readonly y: number }, level: Level, x: number, y: number): boolean {
-  const { cos, sin } = turn(shape.type === 'circle' ? 0 : -shape.rotation);
-  const [awayX, awayY] = [x - thing.x - shape.x, y - thing.y - shape.y];
-  const [atX, atY] = [cos * awayX - sin * awayY, sin * awayX + cos * awayY];
-  const hull = hullOf(level);
-  const [halfX, halfY] =
-    shape.type === 'box'
-      ? [shape.width / 2, shape.height / 2]
-      : shape.type === 'circle'
-        ? [0, 0]
-        : [Math.max(...shape.points.map(([px]) => Math.abs(px))) / 2, Math.max(...shape.points.map(([, py]) => Math.abs(py))) / 2];
-  const reach = shape.type === 'circle' ? shape.radius : 0;
-  const [dx, dy] = [Math.max(0, Math.abs(atX) - halfX), Math.max(0, Math.abs(atY) - halfY)];
-  if (level.view === 'top') return Math.sqrt(dx * dx + dy * dy) < reach + hull.x - TOUCHES;
-  const [boxX, boxY] = [Math.max(0, dx - hull.x), Math.max(0, dy - hull.y)];
-  return (
-    Math.sqrt(boxX * boxX + boxY * boxY) < Math.max(reach, TOUCHES) - (reach > 0 ? TOUCHES : 0) &&
-    (reach > 0 || (dx < hull.x && dy < hull.y))
-  );
+/** Whether a body at a place touches a thing where it is placed; touching from outside is touching. */
+export function touchesAt(level: Level, { form: { kind }, box, x: thingX, y: thingY }: Thing, x: number, y: number): boolean {
+  // Most are told by their boxes.
+  if (box === null || !meets(grownBy(box, 2 * TOUCHES), bodyAt(level, x, y))) return false;
+  const body = bodyOutline(level.view, level.body, x, y);
+  return Object.values(kind.shapes).some((shape) => gapBetween(body, outlineOf(shape, thingX, thingY)) === 0);
 }
-
-/** Whether a body at a place touches a thing where it is placed. */
-export const touchesAt = (level: Level, { form: { kind }, ...thing }: Thing, x: number, y: number): boolean =>
-  Object.values(kind.shapes).some((shape) => covers(shape, thing, level, x, y));
 
 /** A place where players are put. */
 export interface Landing {
@@ -61,6 +50,15 @@ export interface Landing {
   /** Whether they come back there from death. */
   readonly returns: boolean;
 }
+
+/** What a place is called in a sentence. */
+export const landingName = ({ name, point }: Landing): string => (point === null ? name : quoted(name));
+
+/** Who gets there, at the beginning of a sentence. */
+export const whoeverLands = ({ returns }: Landing): string => (returns ? 'Whoever comes back there' : 'Whoever is put there');
+
+/** The point that a place is, for the Plan. */
+export const pointAt = ({ point }: Landing): readonly string[] => (point === null ? [] : [point]);
 
 /** Points that a destination may lead to. */
 function pointsOf(to: Destination | null): readonly string[] {
@@ -108,6 +106,3 @@ export const wallsFor = (level: Level): { readonly id: string; readonly box: Box
 
 export const holds = ({ left, right, bottom, top }: Box, x: number, y: number): boolean =>
   x > left + TOUCHES && x < right - TOUCHES && y > bottom + TOUCHES && y < top - TOUCHES;
-
-/** A number in words of the level's meters. */
-export const meterName = (level: Level, id: string): string => entry(level.meters, id)?.name ?? id;

@@ -4,6 +4,7 @@ export * from './columns.ts';
 export * from './curve.ts';
 export * from './distance.ts';
 export * from './grid.ts';
+export * from './outline.ts';
 export * from './shapes.ts';
 export * from './slide.ts';
 export * from './sweep.ts';

@@ -43,6 +43,7 @@ export { changeEnds, movementOf } from './rules/modifiers.ts';
 export { idOf, placementOf } from './state/naming.ts';
 export * from './explain/needs.ts';
 export * from './explain/outcome.ts';
+export { roomIn, type Seeker } from './explain/room.ts';
 export type { OutsideEvent, Session } from './state/running.ts';
 export * from './session.ts';
 export { createSession, type SessionOptions } from './start.ts';

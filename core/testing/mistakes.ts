@@ -101,7 +101,10 @@ export const EXAMPLES: Readonly<Record<string, Example>> = {
   },
   'thing-in-solid': {
     has: one(touch({}), { solids: { rock: wall(8, 8, 4, 4) } }),
-    nearly: one(touch({}), { solids: { rock: wall(8, 8, 2.4, 4) } }),
+    // Turned by 45° a box of 2.4 u reaches 1.7 u to each side, out of a solid of 3.2 u.
+    nearly: one(kind({ body: { type: 'box', width: 2.4, height: 2.4, rotation: 45 } }, { setOffBy: { type: 'arriving' } }), {
+      solids: { rock: wall(8.4, 8.4, 3.2, 3.2) },
+    }),
   },
   'covered-by-solid': {
     has: one(touch({}, { solid: { width: 1.2, height: 1.2 } })),

@@ -1,7 +1,5 @@
-import { pointer } from '../../level/index.ts';
 import type { Found, Mistake } from '../finding.ts';
-import { quoted } from '../saying.ts';
-import { hullOf, landings } from '../where.ts';
+import { hullOf, landingName, landings, pointAt } from '../where.ts';
 
 export const returnOverDeath: Mistake = {
   code: 'return-over-death',
@@ -30,10 +28,10 @@ export const returnOverDeath: Mistake = {
         {
           subject: landing.at,
           at: landing.at,
-          where: { points: landing.point === null ? [] : [landing.point], placements: [zone.id] },
-          what: `${landing.point === null ? landing.name : quoted(landing.name)} hangs over ${zone.form.kind.name}.`,
+          where: { points: pointAt(landing), placements: [zone.id] },
+          what: `${landingName(landing)} hangs over ${zone.form.kind.name}.`,
           why: 'There is no floor between: whoever is put there falls into it and dies.',
-          cause: [landing.x, landing.y, zone.box, pointer(['placements', zone.id])],
+          cause: [landing.x, landing.y, zone.box, zone.id],
         },
       ];
     });

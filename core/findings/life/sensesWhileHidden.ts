@@ -1,28 +1,20 @@
 import type { Mistake } from '../finding.ts';
-import { PHASE_NAMES, phasesOf } from './phasesOf.ts';
-import { isTouched, keptOf, subjectOf } from '../view.ts';
+import { isTouched } from '../view.ts';
+import { inPhases } from './inPhases.ts';
 
 export const sensesWhileHidden: Mistake = {
   code: 'senses-while-hidden',
   title: 'a thing that senses while it is hidden',
   severity: 'probably not meant',
   find: (view) =>
-    view.forms.flatMap((form) => {
-      const { phases, name, rules } = form.kind;
-      if (!Object.values(rules).some(isTouched)) return [];
-      return [...phasesOf(view, form)]
-        .filter((phase) => phase !== 'ready' && phases[phase].shown === 'hidden' && phases[phase].sensing)
-        .map((phase) => ({
-          subject: `${subjectOf(form)}/${phase}`,
-          at: `/kinds/${form.kindId}/phases/${phase}/sensing`,
-          where: { placements: form.placements },
-          what: `While ${PHASE_NAMES[phase]}, ${name} is hidden and senses.`,
-          why: 'Whoever comes by is inside it without seeing it, and does not arrive when it is shown again.',
-          cause: phases[phase],
-          mend: {
-            words: `let it not sense while ${PHASE_NAMES[phase]}`,
-            changes: keptOf(view.level, form, `/phases/${phase}/sensing`).map((path) => ({ path, value: false })),
-          },
-        }));
+    inPhases(view, {
+      // What is hidden when it is ready is a trap, or a trigger that nobody is to see.
+      isWrong: ({ shown, sensing }, { rules }, phase) =>
+        phase !== 'ready' && shown === 'hidden' && sensing && Object.values(rules).some(isTouched),
+      what: (name, phase) => `While ${phase}, ${name} is hidden and senses.`,
+      why: 'Whoever comes by is inside it without seeing it, and does not arrive when it is shown again.',
+      field: 'sensing',
+      value: false,
+      mend: (phase) => `let it not sense while ${phase}`,
     }),
 };

@@ -1,8 +1,7 @@
-import { boxAround } from '../../level/index.ts';
 import type { Mistake } from '../finding.ts';
 import { hullOf } from '../where.ts';
 import { figure } from '../saying.ts';
-import { keptIn, subjectOf } from '../view.ts';
+import { boxAround, keptIn, sizeOf, subjectOf } from '../view.ts';
 
 export const windUpTooLong: Mistake = {
   code: 'wind-up-too-long',
@@ -15,7 +14,7 @@ export const windUpTooLong: Mistake = {
       const around = boxAround(rule.form.kind);
       if (windUp?.ifLeft !== 'dropped' || !harms || setOffBy.type !== 'arriving' || around === null) return [];
       const hull = hullOf(level);
-      const crossing = (Math.max(around.width, around.height) + 2 * hull.x) / level.body.speed;
+      const crossing = (Math.max(...sizeOf(around)) + 2 * hull.x) / level.body.speed;
       if (windUp.seconds <= crossing) return [];
       return [
         {

@@ -1,7 +1,7 @@
 import { entry } from '../../level/index.ts';
 import type { Mistake } from '../finding.ts';
 import { figure } from '../saying.ts';
-import { keptIn, subjectOf } from '../view.ts';
+import { isRate, keptIn, subjectOf } from '../view.ts';
 
 export const belowWholeStep: Mistake = {
   code: 'below-whole-step',
@@ -12,8 +12,7 @@ export const belowWholeStep: Mistake = {
       Object.entries(rule.rule.effects).flatMap(([id, effect]) => {
         if (effect.type !== 'meter' || typeof effect.amount !== 'number' || effect.change === 'set' || effect.change === 'fill') return [];
         const meter = entry(level.meters, effect.meter);
-        const pulsed = rule.rule.setOffBy.type === 'inside' && rule.rule.setOffBy.pulse === null;
-        if (meter?.whole !== true || pulsed || effect.amount >= 1) return [];
+        if (meter?.whole !== true || isRate(rule.rule) || effect.amount >= 1) return [];
         return [
           {
             subject: `${subjectOf(rule.form)}/${rule.ruleId}/${id}`,

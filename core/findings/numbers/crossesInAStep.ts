@@ -1,8 +1,7 @@
-import { boxAround } from '../../level/index.ts';
 import type { Mistake } from '../finding.ts';
 import { hullOf } from '../where.ts';
 import { figure } from '../saying.ts';
-import { isTouched, subjectOf } from '../view.ts';
+import { boxAround, isTouched, sizeOf, subjectOf } from '../view.ts';
 
 export const crossesInAStep: Mistake = {
   code: 'crosses-in-a-step',
@@ -19,8 +18,8 @@ export const crossesInAStep: Mistake = {
     return forms.flatMap((form) => {
       const around = boxAround(form.kind);
       if (around === null || !Object.values(form.kind.rules).some(isTouched)) return [];
-      const hull = hullOf(level);
-      const across = Math.min(around.width + 2 * hull.x, around.height + 2 * hull.y);
+      const [hull, [width, height]] = [hullOf(level), sizeOf(around)];
+      const across = Math.min(width + 2 * hull.x, height + 2 * hull.y);
       if (a <= across) return [];
       return [
         {

@@ -1,7 +1,6 @@
 import { entry } from '../../level/index.ts';
 import type { Mistake } from '../finding.ts';
-import { figure } from '../saying.ts';
-import { meterName } from '../where.ts';
+import { figure, meterName } from '../saying.ts';
 import { keptIn, subjectOf } from '../view.ts';
 
 export const healWasted: Mistake = {

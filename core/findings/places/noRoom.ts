@@ -1,38 +1,58 @@
+import { roomIn, type Seeker } from '../../session/index.ts';
+import { allKinds } from '../../level/index.ts';
 import type { Found, Mistake } from '../finding.ts';
 import { figure } from '../saying.ts';
-import { grownBy, hullOf } from '../where.ts';
-import { keptIn, subjectOf, type LevelView } from '../view.ts';
+import { boxAround, keptIn, subjectOf, type LevelView, type RuleAt } from '../view.ts';
 
-/** Places that are looked at, along each side of the level. */
-const ALONG = 24;
-/** A random clear place is given up after so many tries. */
-const TRIES = 64;
-/** Said when more of a hundred places than this fail all tries. */
+/** Told of when more random places than this are not found, of 1. */
 const MOST_FAILED = 0.05;
+/** Parts of both distances that are tried as its mend. */
+const NEARER = [0.5, 0.25];
 
-interface Clearing {
-  readonly distance: number;
-  readonly margin: number;
+/** A random clear place that something in the level asks for. */
+interface Clearing extends Pick<Found, 'subject' | 'at'> {
+  readonly placements: readonly string[];
+  /** What happens there, after `where`. */
+  readonly does: string;
+  readonly seeker: Seeker;
+  readonly clear: { readonly distance: number; readonly margin: number };
+  /** Pointers to where its distances are kept. */
+  readonly kept: readonly string[];
 }
 
-/** The share of places that are clear, for something that is so far around, with players at their start. */
-function clearShare({ level, things }: LevelView, { distance, margin }: Clearing, around: number, besides: string | null): number {
-  const { size, start, solids } = level;
-  const far = margin + around;
-  const boxes = [
-    ...Object.values(solids).map(({ x, y, width, height }) => grownBy({ left: x, right: x + width, bottom: y, top: y + height }, far)),
-    ...things.flatMap(({ id, box, moves }) => (box === null || moves || id === besides ? [] : [grownBy(box, far)])),
-  ];
-  let clear = 0;
-  for (let row = 0; row < ALONG; row += 1)
-    for (let column = 0; column < ALONG; column += 1) {
-      const [x, y] = [(size.width * (column + 0.5)) / ALONG, (size.height * (row + 0.5)) / ALONG];
-      if (x < far || y < far || x > size.width - far || y > size.height - far) continue;
-      const [dx, dy] = [x - start.x, y - start.y];
-      if (Math.sqrt(dx * dx + dy * dy) < distance + around) continue;
-      if (!boxes.some(({ left, right, bottom, top }) => x > left && x < right && y > bottom && y < top)) clear += 1;
-    }
-  return clear / (ALONG * ALONG);
+/** How far the largest kind of a pool reaches from its place. */
+function reachIn({ level }: LevelView, pool: Readonly<Record<string, number>>): number {
+  const reaches = allKinds(level).flatMap(([id, kind]) => {
+    const around = Object.hasOwn(pool, id) ? boxAround(kind) : null;
+    return around === null ? [] : [Math.max(-around.left, around.right, -around.bottom, around.top)];
+  });
+  return Math.max(0, ...reaches);
+}
+
+function clearingsOf(view: LevelView, rule: RuleAt): Clearing[] {
+  const { form } = rule;
+  const [placement] = form.placements;
+  const name = form.kind.name;
+  const at = (within: string, subject: string, does: string, seeker: Seeker, clear: Clearing['clear']): Clearing => ({
+    subject: `${subjectOf(form)}/${rule.ruleId}${subject}`,
+    at: rule.at + within,
+    placements: form.placements,
+    does,
+    seeker,
+    clear,
+    kept: keptIn(view.level, rule, within),
+  });
+  const { becomes, effects } = rule.rule;
+  const moves = becomes.type === 'moves' && placement !== undefined ? [at('/becomes', '', `${name} moves`, { placement }, becomes)] : [];
+  const others = Object.entries(effects).flatMap(([id, effect]): Clearing[] => {
+    const within = `/effects/${id}`;
+    if (effect.type === 'move' && effect.to.type === 'clear')
+      return [at(`${within}/to`, `/${id}`, `${name} puts players`, 'player', effect.to)];
+    if (effect.type === 'spawn' && effect.at.type === 'clear')
+      return [at(`${within}/at`, `/${id}`, `${name} spawns`, { reach: reachIn(view, effect.pool) }, effect.at)];
+    return [];
+  });
+  return [...moves, ...others];
 }
 
 export const noRoom: Mistake = {
@@ -40,76 +60,41 @@ export const noRoom: Mistake = {
   title: 'a random clear place that the level has no room for',
   severity: 'probably not meant',
   find: (view) => {
-    const told = (
-      clearing: Clearing,
-      around: number,
-      on: Omit<Found, 'what' | 'why' | 'cause' | 'mend'>,
-      name: string,
-      paths: readonly string[],
-    ): Found[] => {
-      const share = clearShare(view, clearing, around, null);
-      let fails = 1;
-      for (let tries = 0; tries < TRIES; tries += 1) fails *= 1 - share;
-      if (fails <= MOST_FAILED) return [];
+    const { death } = view.level;
+    const path = '/death/returnTo';
+    const ofDeath: Clearing[] =
+      death.returnTo.type === 'clear' && death.returns !== 'never'
+        ? [{ subject: 'death', at: path, placements: [], does: 'players come back', seeker: 'player', clear: death.returnTo, kept: [path] }]
+        : [];
+    const all = [...ofDeath, ...view.rules.flatMap((rule) => clearingsOf(view, rule))];
+    if (all.length === 0) return [];
+    const crowdedShare = roomIn(view.level);
+    return all.flatMap(({ subject, at, placements, does, seeker, clear, kept }): Found[] => {
+      const share = crowdedShare(seeker, clear);
+      if (share <= MOST_FAILED) return [];
+      const nearer = NEARER.map((part) => ({ distance: part * clear.distance, margin: part * clear.margin }));
+      const found = nearer.find((one) => crowdedShare(seeker, one) <= MOST_FAILED);
       return [
         {
-          ...on,
-          what: `The level has hardly room for where ${name}.`,
-          why: `It wants ${figure(clearing.distance, 'u')} from players and ${figure(clearing.margin, 'u')} from everything else: of 100 places ${figure(Math.round(100 * share))} are clear, and in ${figure(Math.round(100 * fails))} of 100 cases all ${String(TRIES)} tries fail.`,
-          cause: [clearing, Math.round(20 * fails)],
-          severity: share === 0 ? 'breaks it' : 'probably not meant',
-          mend: {
-            words: 'halve both distances',
-            changes: paths.flatMap((path) => [
-              { path: `${path}/distance`, value: clearing.distance / 2 },
-              { path: `${path}/margin`, value: clearing.margin / 2 },
-            ]),
-          },
+          subject,
+          at,
+          where: { placements },
+          what: `The level has hardly room for where ${does}.`,
+          why: `It wants ${figure(clear.distance, 'u')} from players and ${figure(clear.margin, 'u')} from everything else: in ${figure(Math.round(100 * share))} of 100 cases no such place is found, and the clearest of 64 is taken.`,
+          cause: [clear.distance, clear.margin, Math.round(10 * share)],
+          severity: share === 1 ? 'breaks it' : 'probably not meant',
+          mend:
+            found === undefined
+              ? null
+              : {
+                  words: `ask for ${figure(found.distance, 'u')} from players and ${figure(found.margin, 'u')} from everything else`,
+                  changes: kept.flatMap((one) => [
+                    { path: `${one}/distance`, value: found.distance },
+                    { path: `${one}/margin`, value: found.margin },
+                  ]),
+                },
         },
       ];
-    };
-    const { death } = view.level;
-    const ofDeath =
-      death.returnTo.type === 'clear' && death.returns !== 'never'
-        ? told(death.returnTo, hullOf(view.level).x, { subject: 'death', at: '/death/returnTo' }, 'players come back', ['/death/returnTo'])
-        : [];
-    const ofRules = view.rules.flatMap((rule): Found[] => {
-      const { becomes, effects } = rule.rule;
-      const where = { placements: rule.form.placements };
-      const subject = `${subjectOf(rule.form)}/${rule.ruleId}`;
-      const around = 0.5;
-      const moving =
-        becomes.type === 'moves'
-          ? told(
-              becomes,
-              around,
-              { subject, at: `${rule.at}/becomes`, where },
-              `${rule.form.kind.name} moves`,
-              keptIn(view.level, rule, '/becomes'),
-            )
-          : [];
-      const others = Object.entries(effects).flatMap(([id, effect]): Found[] => {
-        const field =
-          effect.type === 'move' && effect.to.type === 'clear' ? 'to' : effect.type === 'spawn' && effect.at.type === 'clear' ? 'at' : null;
-        const clearing =
-          effect.type === 'move' && effect.to.type === 'clear'
-            ? effect.to
-            : effect.type === 'spawn' && effect.at.type === 'clear'
-              ? effect.at
-              : null;
-        if (field === null || clearing === null) return [];
-        const does = effect.type === 'move' ? `${rule.form.kind.name} puts players` : `${rule.form.kind.name} spawns`;
-        const within = `/effects/${id}/${field}`;
-        return told(
-          clearing,
-          around,
-          { subject: `${subject}/${id}`, at: `${rule.at}${within}`, where },
-          does,
-          keptIn(view.level, rule, within),
-        );
-      });
-      return [...moving, ...others];
     });
-    return [...ofDeath, ...ofRules];
   },
 };

@@ -1,6 +1,5 @@
 import { entry, type Condition } from '../../level/index.ts';
-import { figure, quoted } from '../saying.ts';
-import { meterName } from '../where.ts';
+import { figure, meterName, quoted } from '../saying.ts';
 import type { LevelView } from '../view.ts';
 
 /** What a condition comes to whatever is played, and why; null: it depends. */

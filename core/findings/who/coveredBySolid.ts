@@ -1,6 +1,6 @@
-import { boxAround } from '../../level/index.ts';
 import type { Mistake } from '../finding.ts';
-import { isTouched, keptOf, subjectOf } from '../view.ts';
+import { liesIn } from '../where.ts';
+import { boxAround, isTouched, keptOf, sizeOf, subjectOf } from '../view.ts';
 
 export const coveredBySolid: Mistake = {
   code: 'covered-by-solid',
@@ -9,12 +9,13 @@ export const coveredBySolid: Mistake = {
   find: ({ level, forms }) =>
     forms.flatMap((form) => {
       const { solid, shapes, phases, rules, name } = form.kind;
-      const around = boxAround({ shapes });
-      if (solid === null || around === null || solid.sides.length < 4 || !phases.ready.solid) return [];
-      if (!Object.values(rules).some(isTouched)) return [];
-      const within = (at: number, half: number, own: number, ownHalf: number): boolean => Math.abs(own - at) + ownHalf < half - 1e-4;
-      if (!within(solid.x, solid.width / 2, around.x, around.width / 2) || !within(solid.y, solid.height / 2, around.y, around.height / 2))
+      const around = boxAround(form.kind);
+      if (solid === null || around === null || solid.sides.length < 4 || !phases.ready.solid || !Object.values(rules).some(isTouched))
         return [];
+      const [halfX, halfY] = [solid.width / 2, solid.height / 2];
+      const walls = { left: solid.x - halfX, right: solid.x + halfX, bottom: solid.y - halfY, top: solid.y + halfY };
+      if (!liesIn(around, walls)) return [];
+      const [width, height] = sizeOf(around);
       return [
         {
           subject: subjectOf(form),
@@ -26,10 +27,10 @@ export const coveredBySolid: Mistake = {
           mend: {
             words: 'make the solid box as small as what senses',
             changes: [
-              ...keptOf(level, form, '/solid/width').map((path) => ({ path, value: around.width })),
-              ...keptOf(level, form, '/solid/height').map((path) => ({ path, value: around.height })),
-              ...keptOf(level, form, '/solid/x').map((path) => ({ path, value: around.x })),
-              ...keptOf(level, form, '/solid/y').map((path) => ({ path, value: around.y })),
+              ...keptOf(level, form, '/solid/width').map((path) => ({ path, value: width })),
+              ...keptOf(level, form, '/solid/height').map((path) => ({ path, value: height })),
+              ...keptOf(level, form, '/solid/x').map((path) => ({ path, value: (around.left + around.right) / 2 })),
+              ...keptOf(level, form, '/solid/y').map((path) => ({ path, value: (around.bottom + around.top) / 2 })),
             ],
           },
         },

@@ -1,5 +1,5 @@
-import { outlineDistance, turn, type Corner, valueIn } from '../../geometry/index.ts';
-import { entry, inOrder, kindOfPlacement, type Condition, type Effect, type Kind, type Rule, type Shape } from '../../level/index.ts';
+import { bodyOutline, gapBetween, outlineOf, valueIn } from '../../geometry/index.ts';
+import { entry, inOrder, kindOfPlacement, type Condition, type Effect, type Kind, type Rule } from '../../level/index.ts';
 import { phaseReason, wornOut } from '../rules/acting.ts';
 import { holds, speedOf } from '../rules/conditions.ts';
 import { LIFE, MOVEMENT, PHASES, type PhaseName } from '../compile/codes.ts';
@@ -41,22 +41,6 @@ export interface RuleTests {
   readonly tests: readonly RuleTest[];
 }
 
-function outline(shape: Shape, x: number, y: number): { readonly corners: readonly Corner[]; readonly radius: number } {
-  if (shape.type === 'circle') return { corners: [[x + shape.x, y + shape.y]], radius: shape.radius };
-  const { cos, sin } = turn(shape.rotation);
-  const [right, up] = shape.type === 'box' ? [shape.width / 2, shape.height / 2] : [0, 0];
-  const corners: readonly Corner[] =
-    shape.type === 'polygon'
-      ? shape.points
-      : [
-          [-right, -up],
-          [right, -up],
-          [right, up],
-          [-right, up],
-        ];
-  return { corners: corners.map(([cx, cy]) => [x + shape.x + cx * cos - cy * sin, y + shape.y + cx * sin + cy * cos]), radius: 0 };
-}
-
 const kindAt = (session: Session, placement: number): Kind | undefined => {
   const id = idOf(session, placement);
   return id === null ? undefined : kindOfPlacement(session.compiled.level, id);
@@ -68,18 +52,12 @@ export function distanceToTouch(session: Session, player: number, placement: num
   if (!exists(session, placement)) return Infinity;
   const [x, y] = [valueIn(state.playerX, player), valueIn(state.playerY, player)];
   const { body, view } = compiled.level;
-  const own =
-    view === 'top'
-      ? { corners: [[x, y]] as readonly Corner[], radius: body.radius }
-      : outline({ type: 'box', x: 0, y: 0, width: body.width, height: body.height, rotation: 0 }, x, y);
+  const own = bodyOutline(view, body, x, y);
   const all = kindAt(session, placement)?.shapes ?? {};
   const shapes = Object.entries(all).flatMap(([id, shape]) => (only === null || id === only ? [shape] : []));
   return Math.min(
     Infinity,
-    ...shapes.map((shape) => {
-      const other = outline(shape, placeX(session, placement), placeY(session, placement));
-      return Math.max(0, outlineDistance(own.corners, other.corners) - own.radius - other.radius);
-    }),
+    ...shapes.map((shape) => gapBetween(own, outlineOf(shape, placeX(session, placement), placeY(session, placement)))),
   );
 }
 

@@ -1,9 +1,6 @@
 import type { Mistake } from '../finding.ts';
 import { counted } from '../saying.ts';
-import type { LevelView } from '../view.ts';
-
-const ends = ({ effects }: LevelView, how: 'won' | 'lost'): boolean =>
-  effects.some(({ effect }) => effect.type === 'end' && effect.how === how);
+import { ends } from '../view.ts';
 
 export const cannotLose: Mistake = {
   code: 'cannot-lose',
@@ -22,26 +19,6 @@ export const cannotLose: Mistake = {
         what: 'Nobody can lose.',
         why: `The level states ${counted(goals, 'goal')}, but ${dies ? 'death is never final' : 'nothing harms'}, there is no time limit, and no rule ends the session as lost.`,
         cause: [goals, dies, final],
-      },
-    ];
-  },
-};
-
-export const cannotWin: Mistake = {
-  code: 'cannot-win',
-  title: 'a level with an end that nobody can win',
-  severity: 'worth a look',
-  find: (view) => {
-    const { ends: stated } = view.level;
-    const lost = stated.timeLimit !== null || ends(view, 'lost');
-    if (!lost || Object.keys(stated.goals).length > 0 || ends(view, 'won')) return [];
-    return [
-      {
-        subject: 'ends',
-        at: '/ends/goals',
-        what: 'Nobody can win.',
-        why: `The level states how it ends${stated.timeLimit === null ? '' : `, by time after ${String(stated.timeLimit)} s`}, but it has no goal and no rule that ends it as won.`,
-        cause: [stated.timeLimit, lost],
       },
     ];
   },
