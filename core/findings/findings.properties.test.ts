@@ -9,7 +9,13 @@ import { findingsOf, mended, SEVERITIES, type Finding } from './index.ts';
 const rank = ({ severity }: Finding): number => SEVERITIES.indexOf(severity);
 
 /** Sorts that say of one rule that it never acts: its id is the last of theirs, or the last but one. */
-const NEVER: Readonly<Record<string, number>> = { 'tag-nobody-bears': 1, 'notice-never-posted': 1, 'never-holds': 2 };
+const NEVER: Readonly<Record<string, number>> = {
+  'tag-nobody-bears': 1,
+  'notice-never-posted': 1,
+  'never-holds': 2,
+  'side-shut-off': 1,
+  'use-kept-off': 1,
+};
 /** Sorts that say of things that nobody ever touches them. */
 const UNTOUCHED = ['never-senses', 'thing-outside', 'thing-in-solid', 'covered-by-solid', 'out-of-reach', 'not-accepted'];
 

@@ -50,6 +50,14 @@ import { tagNobodyBears } from './who/tagNobodyBears.ts';
 import { takenByOthers } from './who/takenByOthers.ts';
 import { thingInSolid } from './who/thingInSolid.ts';
 import { thingOutside } from './who/thingOutside.ts';
+import { chainOrder } from './order/chainOrder.ts';
+import { checkpointDeadEnd } from './death/checkpointDeadEnd.ts';
+import { diesAgain } from './death/diesAgain.ts';
+import { launchAstray } from './places/launchAstray.ts';
+import { overlapOrder } from './order/overlapOrder.ts';
+import { sideShutOff } from './who/sideShutOff.ts';
+import { takenByAnother } from './who/takenByAnother.ts';
+import { useKeptOff } from './who/useKeptOff.ts';
 import { windUpTooLong } from './life/windUpTooLong.ts';
 
 /** Every sort of mistake, by what it is about. */
@@ -58,6 +66,7 @@ export const MISTAKES: Readonly<Record<string, readonly Mistake[]>> = {
     tagNobodyBears,
     notAccepted,
     takenByOthers,
+    takenByAnother,
     neverSenses,
     thingOutside,
     thingInSolid,
@@ -65,6 +74,8 @@ export const MISTAKES: Readonly<Record<string, readonly Mistake[]>> = {
     neverHolds,
     alwaysHolds,
     outOfReach,
+    useKeptOff,
+    sideShutOff,
   ],
   'life cycle': [
     neverReadyAgain,
@@ -100,10 +111,12 @@ export const MISTAKES: Readonly<Record<string, readonly Mistake[]>> = {
     returnOverDeath,
     killZonesDisagree,
     returnsDead,
+    diesAgain,
+    checkpointDeadEnd,
     cannotLose,
     cannotWin,
   ],
-  places: [noRoom, poolFillsUp, stackedThings, pathThroughSolid],
-  notices: [noticeNeverPosted, noticeUnheard, noticeLoop],
+  places: [noRoom, poolFillsUp, stackedThings, pathThroughSolid, launchAstray],
+  'order and notices': [overlapOrder, chainOrder, noticeNeverPosted, noticeUnheard, noticeLoop],
   'loose ends': [unusedKind, unusedItem, unusedMeter, unusedPoint, unusedPath, unusedFlourish, unusedTag, namesAlike],
 };

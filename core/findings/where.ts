@@ -61,7 +61,7 @@ export const whoeverLands = ({ returns }: Landing): string => (returns ? 'Whoeve
 export const pointAt = ({ point }: Landing): readonly string[] => (point === null ? [] : [point]);
 
 /** Points that a destination may lead to. */
-function pointsOf(to: Destination | null): readonly string[] {
+export function pointsOf(to: Destination | null): readonly string[] {
   if (to === null) return [];
   if (to.type === 'point') return [to.point];
   if (to.type === 'nearest') return to.points;

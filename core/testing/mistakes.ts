@@ -72,6 +72,48 @@ const setter = (value: number): Parts =>
     effects: { pace: { type: 'movement', of: 'speed', change: 'set', value, lasts: { type: 'while' } } },
   });
 
+const pair = { players: { count: 2, tags: [['left'], ['right']] } };
+const lever = (reach: number): Parts =>
+  kind(circle(0.5), { setOffBy: { type: 'use', reach }, ...add('score', 5) }, { solid: { width: 2, height: 2 } });
+const thrower = kind(circle(0.5), {
+  setOffBy: { type: 'arriving' },
+  effects: { throws: { type: 'launch', direction: { type: 'fixed', degrees: 0 }, strength: 12 } },
+});
+const hurts = kind(circle(1), { setOffBy: { type: 'arriving' }, ...take('health', 60) });
+const heals = kind(circle(1), {
+  setOffBy: { type: 'arriving' },
+  provided: { hurt: { type: 'below limit', meter: 'health' } },
+  ...add('health', 18),
+});
+const onBell = (change: 'add' | 'set' | 'take', amount: number): Parts =>
+  kind(circle(1), { setOffBy: { type: 'notice', notice: 'bell' }, effects: meterEffect('health', change, amount) });
+/** A path of two units about the start, and back there from death. */
+const shuttle = (y: number): Parts => ({
+  paths: {
+    rails: {
+      name: 'rails',
+      speed: 4,
+      round: 'back and forth',
+      wayPoints: [
+        { x: 1, y },
+        { x: 3, y },
+      ],
+    },
+  },
+  death: { returns: 'always', grace: 0.5 },
+});
+/** A door to a checkpoint within walls; the goal is without. */
+const cellar = (walls: readonly Parts[]): Parts => ({
+  ...room(walls),
+  kinds: {
+    thing: touch({ effects: { here: { type: 'checkpoint', point: 'post' }, go: { type: 'move', to: { type: 'point', point: 'post' } } } }),
+  },
+  placements: { one: place('thing') },
+  points: { post: { name: 'post', x: 25, y: 10 }, exit: { name: 'exit', x: 50, y: 10 } },
+  death: { returns: 'always', returnTo: { type: 'checkpoint' } },
+  ...goal({ type: 'reach', point: 'exit', within: 1 }),
+});
+
 /** An example for each sort of mistake. */
 export const EXAMPLES: Readonly<Record<string, Example>> = {
   'tag-nobody-bears': { has: one(touch({ who: { any: ['plaier'] } })), nearly: one(touch({ who: { any: ['plaier', 'player'] } })) },
@@ -123,6 +165,19 @@ export const EXAMPLES: Readonly<Record<string, Example>> = {
   'out-of-reach': {
     has: { kinds: { thing: touch({}) }, ...room(cell) },
     nearly: { kinds: { thing: touch({}) }, ...room(cell.slice(1)) },
+  },
+  'taken-by-another': {
+    has: one(touch({}, { tags: ['left'] }), pair),
+    nearly: one(touch({ who: { any: ['left'] } }, { tags: ['left'] }), pair),
+  },
+  'use-kept-off': { has: one(lever(1.4), {}), nearly: one(lever(1.5), {}) },
+  'side-shut-off': {
+    has: one(kind(box(2, 2), { setOffBy: { type: 'arriving' }, side: ['left'], ...add('score', 5) }), {
+      solids: { rock: wall(6, 5, 3, 10) },
+    }),
+    nearly: one(kind(box(2, 2), { setOffBy: { type: 'arriving' }, side: ['left'], ...add('score', 5) }), {
+      solids: { rock: wall(6, 5, 2, 10) },
+    }),
   },
   'never-ready-again': {
     has: one(touch({ becomes: { type: 'off' } })),
@@ -305,6 +360,19 @@ export const EXAMPLES: Readonly<Record<string, Example>> = {
     has: one(vent, { death: { returns: 'always', health: 0 } }),
     nearly: one(vent, { death: { returns: 'always', health: 1 } }),
   },
+  'dies-again': {
+    has: {
+      kinds: { patrol: touch({ effects: { kill: { type: 'kill' } } }) },
+      placements: { one: place('patrol', 5, 10, { travel: { path: 'rails' } }) },
+      ...shuttle(10),
+    },
+    nearly: {
+      kinds: { patrol: touch({ effects: { kill: { type: 'kill' } } }) },
+      placements: { one: place('patrol', 5, 12, { travel: { path: 'rails' } }) },
+      ...shuttle(12),
+    },
+  },
+  'checkpoint-dead-end': { has: cellar(cell), nearly: cellar(cell.slice(1)) },
   'cannot-lose': {
     has: { ...two(shard), ...goal({ type: 'meter', meter: 'score', value: 30 }) },
     nearly: { ...two(shard), ends: { goals: { it: { type: 'meter', meter: 'score', value: 30 } }, timeLimit: 60 } },
@@ -353,6 +421,20 @@ export const EXAMPLES: Readonly<Record<string, Example>> = {
       ...rails,
       solids: { rock: wall(14, 15, 2, 3) },
     },
+  },
+  // Twelve units a second come to rest after 9 u; a kill zone begins 1.5 u away, or 11.5 u.
+  'launch-astray': {
+    has: { kinds: { thing: thrower, pit: zone(null) }, placements: { one: place('thing'), pit: place('pit', 14) } },
+    nearly: { kinds: { thing: thrower, pit: zone(null) }, placements: { one: place('thing'), pit: place('pit', 24) } },
+  },
+  'overlap-order': {
+    has: { kinds: { hurts, heals }, placements: { one: place('hurts'), two: place('heals') } },
+    // Touched a moment later, it comes second in either order.
+    nearly: { kinds: { hurts, heals }, placements: { one: place('hurts'), two: place('heals', 10.3) } },
+  },
+  'chain-order': {
+    has: { kinds: { a: onBell('set', 50), b: onBell('add', 10) }, placements: { one: place('a'), two: place('b', 20) } },
+    nearly: { kinds: { a: onBell('take', 50), b: onBell('take', 10) }, placements: { one: place('a'), two: place('b', 20) } },
   },
   'notice-never-posted': {
     has: {

@@ -17,7 +17,7 @@ interface InPhase<Field extends keyof Look> {
 }
 
 /** The phases that things of a form ever come to, those in which they start among them. */
-function phasesOf({ level }: LevelView, { kind, placements }: Form): PhaseOfKind[] {
+export function phasesOf({ level }: LevelView, { kind, placements }: Form): PhaseOfKind[] {
   const starts = placements.map((id) => entry(level.placements, id)?.starts.type ?? 'ready');
   return [...new Set([...phasesOfKind(kind), ...starts])];
 }

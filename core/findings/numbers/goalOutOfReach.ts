@@ -1,5 +1,6 @@
 import { entry, inOrder, pointer } from '../../level/index.ts';
 import type { Found, Mistake } from '../finding.ts';
+import { around, reachFromStart } from '../reach/reach.ts';
 import { figure, quoted } from '../saying.ts';
 import { holds, wallsFor } from '../where.ts';
 import type { EffectAt, LevelView } from '../view.ts';
@@ -108,17 +109,20 @@ export const goalOutOfReach: Mistake = {
                     point.y,
                   ),
                 );
-          if (wall === undefined || point === undefined) return [];
+          if (point === undefined) return [];
+          const reach = reachFromStart(view);
+          const noWay = reach !== null && !reach.comesInto(around(point, goal.within));
+          if (wall === undefined && !noWay) return [];
           return [
             {
               ...(lacking(
                 'point',
-                `The goal ${quoted(point.name)} lies in a solid.`,
+                wall === undefined ? `No way leads to the goal ${quoted(point.name)}.` : `The goal ${quoted(point.name)} lies in a solid.`,
                 `Nobody comes within ${figure(goal.within, 'u')} of it.`,
-                [point, wall.box],
+                [point, wall?.box ?? null],
                 null,
               )[0] as Found),
-              where: { points: [goal.point], solids: [wall.id] },
+              where: { points: [goal.point], solids: wall === undefined ? [] : [wall.id] },
             },
           ];
         }
