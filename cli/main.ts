@@ -1,6 +1,7 @@
 #!/usr/bin/env node
 import { clockTime, ledgerNdjson, levelText } from '@dial/core/formats';
-import { LEVEL_FORMAT, levelJsonSchema, startingStateJsonSchema, remarksOf } from '@dial/core/level';
+import { openFindings } from '@dial/core/findings';
+import { LEVEL_FORMAT, levelJsonSchema, startingStateJsonSchema } from '@dial/core/level';
 import { compareSessions, outcomeOfRun, runJsonSchema, simulate, withMarks, type Parting } from '@dial/core/players';
 import { compile, readLines, SIMULATION_VERSION } from '@dial/core/session';
 import { studyJsonSchema } from '@dial/core/studies';
@@ -149,7 +150,7 @@ program
   .action(async (file: string) => {
     const level = await readLevel(file);
     console.log(`${level.name}: a valid level of format ${String(level.format)}`);
-    for (const { path, message } of remarksOf(level)) console.log(`  worth a look: ${path}: ${message}`);
+    for (const { severity, at, what, why } of openFindings(level)) console.log(`  ${severity}: ${at}: ${what} ${why}`);
   });
 program
   .command('schema')

@@ -225,9 +225,10 @@ test('two clicks to the cause: what a notice set off, and what is hidden but sti
   await page.keyboard.press('l');
   await page.getByRole('button', { name: /damper is spent/ }).click();
   await expect(page.getByRole('region', { name: 'What brought it about' })).toContainText('flue plate posts flue-open');
-  await expect(page.getByRole('note')).toHaveText('spent: hidden, and still stops players');
+  const here = page.getByRole('list', { name: 'Found here' });
+  await expect(here).toContainText('While spent, damper is hidden but solid.');
   await page.getByLabel('spent: solid').uncheck();
-  await expect(page.getByRole('note')).toHaveCount(0);
+  await expect(here.getByText('hidden but solid')).toHaveCount(0);
   await expect(outcome(page)).toHaveText(/final health/);
 });
 

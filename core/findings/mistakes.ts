@@ -58,6 +58,10 @@ import { overlapOrder } from './order/overlapOrder.ts';
 import { sideShutOff } from './who/sideShutOff.ts';
 import { takenByAnother } from './who/takenByAnother.ts';
 import { useKeptOff } from './who/useKeptOff.ts';
+import { belowNought } from './numbers/belowNought.ts';
+import { fractionOfWhole } from './numbers/fractionOfWhole.ts';
+import { pipsNotShown } from './loose/pipsNotShown.ts';
+import { startsDead } from './death/startsDead.ts';
 import { windUpTooLong } from './life/windUpTooLong.ts';
 
 /** Every sort of mistake, by what it is about. */
@@ -92,6 +96,8 @@ export const MISTAKES: Readonly<Record<string, readonly Mistake[]>> = {
     healWasted,
     cureNotNeeded,
     belowWholeStep,
+    fractionOfWhole,
+    belowNought,
     alwaysBoosted,
     harmTooFast,
     oneTouchKills,
@@ -110,6 +116,7 @@ export const MISTAKES: Readonly<Record<string, readonly Mistake[]>> = {
     returnOnTheWay,
     returnOverDeath,
     killZonesDisagree,
+    startsDead,
     returnsDead,
     diesAgain,
     checkpointDeadEnd,
@@ -118,5 +125,5 @@ export const MISTAKES: Readonly<Record<string, readonly Mistake[]>> = {
   ],
   places: [noRoom, poolFillsUp, stackedThings, pathThroughSolid, launchAstray],
   'order and notices': [overlapOrder, chainOrder, noticeNeverPosted, noticeUnheard, noticeLoop],
-  'loose ends': [unusedKind, unusedItem, unusedMeter, unusedPoint, unusedPath, unusedFlourish, unusedTag, namesAlike],
+  'loose ends': [unusedKind, unusedItem, unusedMeter, unusedPoint, unusedPath, unusedFlourish, unusedTag, namesAlike, pipsNotShown],
 };

@@ -49,6 +49,9 @@ export interface Thing {
 /** An effect and what has it. */
 export interface EffectAt {
   readonly effect: Effect;
+  /** Pointer to it, and all pointers under which it is kept. */
+  readonly at: string;
+  readonly kept: (within: string) => readonly string[];
   /** So much in each second. */
   readonly rate: boolean;
   readonly rule: RuleAt | null;
@@ -114,6 +117,10 @@ export function keptIn(level: Level, { form, ruleId }: RuleAt, within: string): 
 export const keptOf = (level: Level, { kindId, placements, own }: Form, within: string): readonly string[] =>
   pathsOf(level, { kind: kindId, placements: own ? placements : [] }, within);
 
+/** What has an effect: a kind, or an item. */
+export const bearerOf = ({ level }: LevelView, { rule, item }: EffectAt): string =>
+  rule?.form.kind.name ?? entry(level.items, item?.id ?? '')?.name ?? '';
+
 /** What a finding on a form is known by. */
 export const subjectOf = ({ kindId, placements, own }: Form): string => (own ? `${kindId}/${placements[0] ?? ''}` : kindId);
 
@@ -174,11 +181,24 @@ function thingsIn(level: Level, forms: readonly Form[]): Thing[] {
 
 function effectsIn(level: Level, rules: readonly RuleAt[]): EffectAt[] {
   const ofRules = rules.flatMap((rule) =>
-    Object.values(rule.rule.effects).map((effect) => ({ effect, rate: isRate(rule.rule), rule, item: null })),
+    Object.entries(rule.rule.effects).map(([id, effect]): EffectAt => {
+      const within = pointer(['effects', id]);
+      return {
+        effect,
+        at: rule.at + within,
+        kept: (more) => keptIn(level, rule, within + more),
+        rate: isRate(rule.rule),
+        rule,
+        item: null,
+      };
+    }),
   );
-  const ofItems = Object.entries(level.items).flatMap(([id, { rules: own }]) =>
-    Object.values(own).flatMap((rule) =>
-      Object.values(rule.effects).map((effect) => ({ effect, rate: rule.setOffBy !== 'use', rule: null, item: { id, rule } })),
+  const ofItems = Object.entries(level.items).flatMap(([item, { rules: own }]) =>
+    Object.entries(own).flatMap(([ruleId, rule]) =>
+      Object.entries(rule.effects).map(([id, effect]): EffectAt => {
+        const at = pointer(['items', item, 'rules', ruleId, 'effects', id]);
+        return { effect, at, kept: (more) => [at + more], rate: rule.setOffBy !== 'use', rule: null, item: { id: item, rule } };
+      }),
     ),
   );
   return [...ofRules, ...ofItems];

@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Kind } from '../level/index.ts';
+import { openFindings } from '../findings/index.ts';
 import { nearestInRun, sessionAt, simulate } from '../players/index.ts';
 import { compile, readLines, whyNot } from '../session/index.ts';
 import { level, pressed } from '../testing/levels.ts';
-import { clockTime, lineWords, phaseNotes, plainNumber, whyWords } from './index.ts';
+import { clockTime, lineWords, plainNumber, whyWords } from './index.ts';
 
 interface Mistake {
   readonly kind: Record<string, unknown>;
@@ -99,7 +99,7 @@ function shownBy({
   return [
     ...readLines(compiled, recording.lines).map((line) => ({ text: lineWords(made, line), failed: false })),
     { text: `speed ${plainNumber(recording.speed.at(-1) ?? NaN)}`, failed: false },
-    ...phaseNotes(made.kinds['thing'] as Kind).map(({ words }) => ({ text: words, failed: false })),
+    ...openFindings(made).map(({ what }) => ({ text: what, failed: false })),
     ...tests.map(({ asks, saw, passed }) => ({ text: `${asks} · ${saw}`, failed: !passed })),
     ...(nearest === null
       ? []

@@ -9,7 +9,7 @@ export * from './movementNames.ts';
 export * from './numerals.ts';
 export * from './endings.ts';
 export * from './outcomeRows.ts';
-export * from './phaseNotes.ts';
+export * from './phaseWords.ts';
 export * from './placementFile.ts';
 export * from './sentence.ts';
 export * from './sheet.ts';

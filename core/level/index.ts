@@ -21,7 +21,6 @@ export * from './values/planDifferences.ts';
 export * from './document/pointers.ts';
 export * from './document/quantities.ts';
 export * from './reading/readouts.ts';
-export * from './reading/remarks.ts';
 export * from './values/rescale.ts';
 export * from './values/reshaping.ts';
 export * from './values/resolve.ts';

@@ -47,6 +47,13 @@ const wall = (x: number, y: number, width: number, height: number): Parts => ({ 
 const boost = (seconds: number): Parts => ({
   effects: { pace: { type: 'movement', of: 'speed', change: 'multiply', value: 1.8, lasts: { type: 'for', seconds } } },
 });
+const slow = (change: string, value: number): Parts => ({
+  effects: { pace: { type: 'movement', of: 'speed', change, value, lasts: { type: 'for', seconds: 2 } } },
+});
+const inPips = (upper: number): Parts => ({
+  meters: meters({ health: { name: 'health', lower: 0, upper, start: upper } }),
+  readouts: { health: { type: 'meter', meter: 'health', as: 'pips' } },
+});
 const phases = (phase: string, look: Parts): Parts => ({ phases: { [phase]: { shown: 'full', solid: true, sensing: true, ...look } } });
 const block = { solid: { width: 1, height: 1 } };
 const cell = [wall(20, 5, 10, 1), wall(20, 14, 10, 1), wall(20, 6, 1, 8), wall(29, 6, 1, 8)];
@@ -240,7 +247,9 @@ export const EXAMPLES: Readonly<Record<string, Example>> = {
     has: one(touch(add('health', 9))),
     nearly: { kinds: { thing: touch(add('health', 9)), vent }, placements: { one: place('thing'), vent: place('vent', 30) } },
   },
-  'below-whole-step': { has: one(touch(add('score', 0.4))), nearly: one(touch(add('score', 1.4))) },
+  'fraction-of-whole': { has: one(touch(add('score', 7.5))), nearly: one(touch(add('health', 7.5))) },
+  'below-nought': { has: one(touch(slow('multiply', -0.5))), nearly: one(touch(slow('add', -0.5))) },
+  'below-whole-step': { has: one(touch(add('score', 0.4))), nearly: one(touch(add('score', 1))) },
   'always-boosted': {
     has: one(touch({ ...boost(4), becomes: { type: 'rests', seconds: 4 } })),
     nearly: one(touch({ ...boost(4), becomes: { type: 'rests', seconds: 4.1 } })),
@@ -355,6 +364,10 @@ export const EXAMPLES: Readonly<Record<string, Example>> = {
       death: { returns: 'always' },
       ...post(50, 10),
     },
+  },
+  'starts-dead': {
+    has: one(vent, { meters: meters({ health: { name: 'health', lower: 0, upper: 100, start: 0 } }) }),
+    nearly: one(vent, { meters: meters({ health: { name: 'health', lower: 0, upper: 100, start: 1 } }) }),
   },
   'returns-dead': {
     has: one(vent, { death: { returns: 'always', health: 0 } }),
@@ -485,6 +498,7 @@ export const EXAMPLES: Readonly<Record<string, Example>> = {
       { tagRules: { harvest: { tag: 'harvest', rules: { gain: { setOffBy: { type: 'arriving' }, ...add('score', 1) } } } } },
     ),
   },
+  'pips-not-shown': { has: one(vent, inPips(25)), nearly: one(vent, inPips(24)) },
   'names-alike': {
     has: one(touch({ who: { any: ['player', 'rover'] } }, { tags: ['rovers'] })),
     nearly: one(touch({ who: { any: ['player', 'rover'] } }, { tags: ['roving'] })),

@@ -14,7 +14,7 @@ import {
   levelFields,
   type Owner,
   pointer,
-  remarksOnKind,
+  segmentsOf,
   kindDials,
   placeDials,
 } from '@dial/core/level';
@@ -32,11 +32,11 @@ import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { NameField, Typed } from '../fields/fieldInputs.tsx';
 import { Folded, SECTION_HEADING } from '../controls/Folded.tsx';
 import { Mark } from '../drawing/Mark.tsx';
+import { FoundHere } from '../findings/FoundHere.tsx';
 import { ChaseChart } from './ChaseChart.tsx';
 import { DialGroup } from './DialGroup.tsx';
 import { Meant } from './Meant.tsx';
 import { PhasesTable } from './PhasesTable.tsx';
-import { Remarks } from './Remarks.tsx';
 import { RuleSentences } from './RuleSentences.tsx';
 import { SelectionActions } from './SelectionActions.tsx';
 
@@ -273,7 +273,14 @@ export function KindColumn({
       )}
       {selection.placements.length > 0 && <Meant every={`every ${kind.name}`} count={selection.placements.length} />}
       <RuleSentences level={level} owner={owner} kind={kind} />
-      <Remarks remarks={remarksOnKind(level, kind)} />
+      <FoundHere
+        isHere={({ at, where }) => {
+          const [map, id] = segmentsOf(at);
+          if (map === 'placements') return id !== undefined && selection.placements.includes(id);
+          const isOfKind = (map === 'kinds' || map === 'variants') && id === kindId;
+          return isOfKind && (only === null || where.placements.length === 0 || where.placements.includes(only));
+        }}
+      />
       <InThisRun level={level} kindId={kindId} only={only} />
       {derived.length > 0 && (
         <p className="mt-1.5 px-2.5 text-[12.5px]">

@@ -1,4 +1,4 @@
-import { differenceWords, plainNumber, pointerWords } from '@dial/core/formats';
+import { differenceWords, plainNumber } from '@dial/core/formats';
 import {
   addLives,
   blank,
@@ -14,7 +14,6 @@ import {
   newOrders,
   nextTone,
   pointer,
-  remarksOf,
   type Rescaled,
   rescaleMeter,
   setAt,
@@ -28,7 +27,7 @@ import { Button, Refused } from '../controls/controls.tsx';
 import { BackgroundPicture } from './BackgroundPicture.tsx';
 import { ItemRules, TagRules } from './OtherRules.tsx';
 import { PlayersFields } from './PlayersFields.tsx';
-import { Remarks } from './Remarks.tsx';
+import { FoundHere } from '../findings/FoundHere.tsx';
 import { Targets } from './Targets.tsx';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { Folded, SECTION_HEADING } from '../controls/Folded.tsx';
@@ -240,10 +239,7 @@ export function LevelSettings({ level }: { readonly level: Level }) {
           <b>{plainNumber(jump.reach, 2)} u</b> at walk speed.
         </p>
       )}
-      <Remarks
-        remarks={remarksOf(level).filter(({ path }) => !/^\/(kinds|variants|placements)\//.test(path))}
-        where={(path) => pointerWords(level, path)}
-      />
+      <FoundHere isHere={({ at }) => !/^\/(kinds|variants|placements)\//.test(at)} />
       <Section name="body and feel">
         <Fields level={level} at="/body" />
       </Section>

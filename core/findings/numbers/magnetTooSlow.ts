@@ -8,7 +8,7 @@ export const magnetTooSlow: Mistake = {
   severity: 'probably not meant',
   find: ({ level, forms }) =>
     forms.flatMap((form) => {
-      const { magnet, name } = form.kind;
+      const { magnet, name, role } = form.kind;
       if (magnet === null) return [];
       const fastest = Math.max(...magnet.speed.map(([, speed]) => speed));
       const walk = level.body.speed;
@@ -23,6 +23,8 @@ export const magnetTooSlow: Mistake = {
           what: `${name} never catches a player who walks on.`,
           why: `It is drawn at ${figure(fastest, 'u/s')} at most; players walk at ${figure(walk, 'u/s')}.`,
           cause: [magnet.speed, walk],
+          // What harms may well be such as can be outrun.
+          severity: role === 'harm' || role === 'lethal' ? 'worth a look' : 'probably not meant',
           mend: {
             words: `let it come to ${figure(quicker, 'u/s')} in the end`,
             changes: keptOf(level, form, '/magnet/speed').map((path) => ({ path, value: [...magnet.speed, [last + 1, quicker]] })),

@@ -1,10 +1,10 @@
+import { openFindings, type Finding } from '../../findings/index.ts';
 import { ruleSentence } from '../../formats/index.ts';
 import { play, runOf, short } from '../../testing/levels.ts';
 import { keys } from '../../testing/scenes.ts';
 import { newLevel } from './begin.ts';
 import { addKind, kindBeginnings } from './beginnings.ts';
 import { parseLevel } from '../reading/parse.ts';
-import { remarksOf } from '../reading/remarks.ts';
 import type { Level } from '../document/schema.ts';
 import { Placement } from '../document/things.ts';
 
@@ -20,9 +20,12 @@ describe.each(['top', 'side'] as const)('seen from the %s', (view) => {
   test.each(kindBeginnings(yard(view)).map(({ beginning }) => beginning))('“%s” is complete, wants nothing, and is a sentence', (id) => {
     const level = yard(view);
     const kind = addKind(level, id);
-    if (Object.keys(level.placements).length === 0) place(level, kind, 10, 5);
+    if (Object.keys(level.placements).length === 0) place(level, kind, 10, view === 'top' ? 5 : 1);
     const parsed = parseLevel(level);
-    expect(parsed.ok ? remarksOf(parsed.value) : parsed.problems).toEqual([]);
+    // What it is to be used with comes later: nothing harms yet, and nobody gives the key.
+    const isWrong = ({ severity, code }: Finding): boolean =>
+      severity !== 'worth a look' && !['never-holds', 'cure-not-needed'].includes(code);
+    expect(parsed.ok ? openFindings(parsed.value).filter(isWrong) : parsed.problems).toEqual([]);
     const { name, rules } = level.kinds[kind]!;
     const said = Object.values(rules).map((rule) => ruleSentence(level, name, rule, '').map(({ text }) => text).join('')); // prettier-ignore
     expect(said.join()).not.toMatch(/undefined|NaN/);

@@ -22,7 +22,7 @@ export function whyNoPips(level: Level, readout: Readout): string | null {
   const pips = pipsOf(level, readout);
   if (pips === null) return 'has no upper limit, so no pips: it is shown as a number';
   if (pips <= MOST_PIPS_DRAWN) return null;
-  return `${String(pips)} are too many for pips, of which ${String(MOST_PIPS_DRAWN)} are the most: it is shown as a ${readout.type === 'meter' ? 'bar' : 'number'}`;
+  return `has ${String(pips)}, too many for pips, of which ${String(MOST_PIPS_DRAWN)} are the most: it is shown as a ${readout.type === 'meter' ? 'bar' : 'number'}`;
 }
 
 /** The readouts of a level, in order. One that states none shows its meters, its items, what is held and the time. */
