@@ -1,8 +1,9 @@
-import { openFindings } from '@dial/core/findings';
+import { crowdFindings, openFindings, type Finding } from '@dial/core/findings';
 import { checkJunit, checkSarif, failsCheck, targetText, verdictText } from '@dial/core/formats';
 import { entry, inOrder, levelHash, type Level } from '@dial/core/level';
 import { SIMULATION_VERSION } from '@dial/core/session';
 import { allMet, checkTargets } from '@dial/core/studies';
+import { playAll, settingsOf } from './crowd.ts';
 import { BadInput, readLevel, write } from './reading.ts';
 import { studied, threadsOf, type ThreadOptions } from './threads.ts';
 
@@ -14,6 +15,7 @@ export interface CheckOptions extends ThreadOptions {
   readonly junit?: string;
   readonly sarif?: string;
   readonly json?: true;
+  readonly crowd?: true;
 }
 
 /** `name=FILE`, each a version of the level. */
@@ -27,12 +29,18 @@ async function versionsIn(given: readonly string[]): Promise<Record<string, Leve
   return versions;
 }
 
+/** What the crowd that a level states shows to be wrong, and is not set aside. */
+async function shownBy(level: Level, options: CheckOptions): Promise<readonly Finding[]> {
+  const { rows } = await playAll(level, settingsOf(level, {}), threadsOf(options));
+  return crowdFindings(level, rows).filter(({ meant }) => meant === null);
+}
+
 /** Judges the targets of a level, and finds mistakes: exit 0 when all are met and nothing is wrong, else 1. */
 export async function check(file: string, options: CheckOptions): Promise<void> {
   const level = await readLevel(file);
   const versions = await versionsIn(options.against ?? []);
   const targets = inOrder(level.targets);
-  const findings = openFindings(level);
+  const findings = [...openFindings(level), ...(options.crowd === true ? await shownBy(level, options) : [])];
   const study = checkTargets(level, targets, new Set(Object.keys(versions)));
   const verdicts = await studied({ level, versions }, study, threadsOf(options));
   if (options.junit !== undefined) await write(options.junit, checkJunit(level, verdicts, findings));

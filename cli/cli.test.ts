@@ -229,6 +229,13 @@ test('check ends with 0, 1 or 2, and says why as text, JSON, JUnit XML and SARIF
   expect(found.out).toContain('WORTH A LOOK: unused-point lone');
   expect(readFileSync(sarif, 'utf8')).toContain('"ruleId": "finding/return-outside"');
 
+  // What its crowd shows is found, too, where that is asked for.
+  const crowd = { personas: { hasty: 20 }, seconds: 20, seed: 1, start: null };
+  const crowded = join(folder, 'crowded.json');
+  writeFileSync(crowded, JSON.stringify({ ...document, targets: {}, crowd }));
+  expect(dial('check', crowded, '--crowd').out).toMatch(/WORTH A LOOK: never-touched .*\n.*In 20 sessions/);
+  expect(dial('check', crowded).out).not.toContain('never-touched');
+
   const none = withTargets('none.json', {});
   expect(dial('check', none)).toMatchObject({ code: 0, out: expect.stringContaining('nothing to judge') as string });
   expect(dial('check', withTargets('odd.json', { odd: { ...FINISHES, least: 80, most: 20 } }))).toMatchObject({

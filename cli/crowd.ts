@@ -71,7 +71,7 @@ export function settingsOf(level: Level, options: WhoPlays, usual: (level: Level
 }
 
 /** Plays all sessions of a crowd in threads, with a bar on a terminal. */
-async function playAll(level: Level, settings: CrowdSettings, threads: number): Promise<Summary> {
+export async function playAll(level: Level, settings: CrowdSettings, threads: number): Promise<Summary> {
   const pool = new Piscina<ShardTask, Summary>({
     filename: new URL('./shardWorker.js', import.meta.url).href,
     maxThreads: threads,

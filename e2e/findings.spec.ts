@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { faulty, type Document } from './faulty.ts';
-import { expect, expectNoSeriousProblem, test } from './fixture.ts';
+import { choose, expect, expectNoSeriousProblem, test } from './fixture.ts';
 
 test('what is wrong is listed, shown on the Plan, mended with its effect shown first, and undone', async ({ page, request }) => {
   const headers = { 'content-type': 'application/json' };
@@ -62,4 +62,26 @@ test('a level in which nothing is wrong says so, and what is set aside can be ta
   await expect(page.getByRole('list', { name: 'What is found' }).getByRole('listitem')).toHaveText(
     /The flourish “hiss” is used by nothing/,
   );
+});
+
+test('what the crowd beside the run shows is listed, and set aside like all else', async ({ page, request }) => {
+  const headers = { 'content-type': 'application/json' };
+  const level = JSON.parse(readFileSync('demo/night-firing/level.json', 'utf8')) as Document;
+  const made = await request.post('/api/levels', { headers, data: JSON.stringify({ ...level, name: 'Crowded works' }) });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`/levels/${id}`);
+  await choose(page.getByRole('combobox', { name: 'Crowd beside the run' }), 'crowd 30');
+  await page.keyboard.press('j');
+  const list = page.getByRole('list', { name: 'What the crowd shows' });
+  const bell = list.getByRole('listitem', { name: /^Nobody ever touched bell post/ });
+  await expect(bell).toContainText('In 30 sessions no player came to it');
+  await expectNoSeriousProblem(page);
+  await bell.getByRole('button', { name: 'Meant so …' }).click();
+  await bell.getByLabel('because').fill('for those who die');
+  await bell.getByLabel('because').press('Enter');
+  await expect(bell).toBeHidden();
+  await page.getByRole('button', { name: /2 set aside/ }).click();
+  await expect(page.getByRole('list', { name: 'Set aside' })).toContainText('Set aside: for those who die.');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(bell).toBeVisible();
 });

@@ -102,6 +102,7 @@ test('a file of a crowd has a row a session, in signs that every program reads, 
     distance: 30.5,
     still: 0,
     changed: 2,
+    last: [],
     touched: [],
     track: null,
   } satisfies SessionRow;

@@ -207,6 +207,7 @@ export function playSession(
     distance: sum(state.distance),
     still: seen.still,
     changed: sum(state.changedSeconds),
+    last: [...state.playerX].flatMap((x, player) => [x, valueIn(state.playerY, player)]),
     touched: touchedIn(session, refusals.counts),
     track,
   };

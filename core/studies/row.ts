@@ -46,6 +46,10 @@ export const SessionRow = z
     distance: z.number().meta({ description: 'Units walked, by all players.' }),
     still: z.number().meta({ description: 'Seconds stood still.' }),
     changed: z.number().meta({ description: 'Seconds with a change of movement in force.' }),
+    last: z
+      .array(z.number())
+      .default([])
+      .meta({ description: 'Where each player is in the end: right, up, of the first, then of the next.' }),
     touched: z.array(TouchRow),
     track: z.array(z.number()).nullable().meta({ description: 'Meters as they were at each second, where that was asked for.' }),
   })

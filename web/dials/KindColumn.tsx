@@ -32,7 +32,7 @@ import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { NameField, Typed } from '../fields/fieldInputs.tsx';
 import { Folded, SECTION_HEADING } from '../controls/Folded.tsx';
 import { Mark } from '../drawing/Mark.tsx';
-import { FoundHere } from '../findings/FoundHere.tsx';
+import { FoundHere } from './FoundHere.tsx';
 import { ChaseChart } from './ChaseChart.tsx';
 import { DialGroup } from './DialGroup.tsx';
 import { Meant } from './Meant.tsx';

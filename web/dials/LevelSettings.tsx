@@ -27,7 +27,7 @@ import { Button, Refused } from '../controls/controls.tsx';
 import { BackgroundPicture } from './BackgroundPicture.tsx';
 import { ItemRules, TagRules } from './OtherRules.tsx';
 import { PlayersFields } from './PlayersFields.tsx';
-import { FoundHere } from '../findings/FoundHere.tsx';
+import { FoundHere } from './FoundHere.tsx';
 import { Targets } from './Targets.tsx';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { Folded, SECTION_HEADING } from '../controls/Folded.tsx';

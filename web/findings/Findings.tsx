@@ -7,7 +7,7 @@ import { Folded } from '../controls/Folded.tsx';
 import { writeTo } from '../state/document/changes.ts';
 import { preview, tryEdit } from '../state/document/edits.ts';
 import { documentActions } from '../state/slices/document.ts';
-import { findingsActions, openFindings } from '../state/slices/findings.ts';
+import { findingsActions, openFindings, shownFindings } from '../state/slices/findings.ts';
 import { viewActions } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector, useAppStore, type AppStore } from '../state/store.ts';
 
@@ -182,7 +182,9 @@ export function Findings({ level }: { readonly level: Level }) {
   const dispatch = useAppDispatch();
   useEffect(() => () => void dispatch(findingsActions.pointed(null)), [dispatch]);
   const open = useAppSelector(openFindings);
-  const aside = found?.findings.filter(({ meant }) => meant !== null) ?? [];
+  const shown = useAppSelector(shownFindings);
+  const byCrowd = shown.filter(({ meant }) => meant === null);
+  const aside = [...(found?.findings ?? []), ...shown].filter(({ meant }) => meant !== null);
   const counts = Object.keys(LOOKS).flatMap((severity) => {
     const count = open.filter((one) => one.severity === severity).length;
     return count === 0 ? [] : [`${String(count)} ${severity}`];
@@ -204,6 +206,18 @@ export function Findings({ level }: { readonly level: Level }) {
           <FindingRow key={finding.id} finding={finding} level={level} />
         ))}
       </ul>
+      {byCrowd.length > 0 && (
+        <>
+          <p className="border-b border-line bg-panel px-2.5 py-1">
+            <b>Shown by the crowd beside the run</b>
+          </p>
+          <ul aria-label="What the crowd shows">
+            {byCrowd.map((finding) => (
+              <FindingRow key={finding.id} finding={finding} level={level} />
+            ))}
+          </ul>
+        </>
+      )}
       {aside.length > 0 && (
         <Folded name="findings set aside" heading={`${String(aside.length)} set aside`} className="px-2.5 py-1" headingClass="text-soft">
           <ul aria-label="Set aside">

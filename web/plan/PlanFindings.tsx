@@ -1,5 +1,5 @@
 import { entry, type Level } from '@dial/core/level';
-import { openFindings } from '../state/slices/findings.ts';
+import { openFindings, shownFindings } from '../state/slices/findings.ts';
 import { useAppSelector } from '../state/store.ts';
 import type { PlanScale } from '../drawing/plan/planScale.ts';
 
@@ -7,12 +7,14 @@ const RING = 15;
 
 /** Where what is found lies, while the list of findings is shown: a mark at each place; of the one that is pointed at with a ring, and its solids and paths. */
 export function PlanFindings({ level, scale }: { readonly level: Level; readonly scale: PlanScale }) {
-  const all = useAppSelector(openFindings);
+  const open = useAppSelector(openFindings);
+  const byCrowd = useAppSelector(shownFindings);
+  const all = [...open, ...byCrowd.filter(({ meant }) => meant === null)];
   const found = useAppSelector((state) => state.findings.found);
   const pointed = useAppSelector((state) => state.findings.pointed);
   const shown = useAppSelector((state) => state.view.evidence === 'findings');
   if (!shown || found === null) return null;
-  const one = found.findings.find(({ id }) => id === pointed);
+  const one = [...found.findings, ...byCrowd].find(({ id }) => id === pointed);
   const placesOf = ({ where }: (typeof all)[number]): { readonly x: number; readonly y: number }[] => [
     ...where.placements.flatMap((id) => entry(level.placements, id) ?? []),
     ...where.points.flatMap((id) => entry(level.points, id) ?? []),

@@ -1,8 +1,6 @@
 import { figure } from '../saying.ts';
-import { share, type Shown } from './played.ts';
+import { atOneSpot, share, type Shown } from './played.ts';
 
-/** Deaths so near to each other are at one spot. Units. */
-const NEAR = 1.5;
 /** Of a hundred deaths so many at one spot, where of a hundred sessions so many have one. */
 const [MOST, DEADLY] = [50, 10];
 
@@ -14,10 +12,7 @@ export const deathsAtOneSpot: Shown = {
     const deaths = rows.flatMap((row) => row.deaths);
     const dying = rows.filter(({ deathCount }) => deathCount > 0).length;
     if (share(dying, rows.length) < DEADLY) return [];
-    const near = (at: { readonly x: number; readonly y: number }): typeof deaths =>
-      deaths.filter(({ x, y }) => (x - at.x) * (x - at.x) + (y - at.y) * (y - at.y) <= NEAR * NEAR);
-    // Of very many deaths the first few hundred tell where most are.
-    const best = deaths.slice(0, 300).reduce<typeof deaths>((most, one) => (near(one).length > most.length ? near(one) : most), []);
+    const best = atOneSpot(deaths);
     const [first] = best;
     if (first === undefined || share(best.length, deaths.length) < MOST) return [];
     const thing = things.find((one) => one.thing === first.thing);

@@ -1,7 +1,7 @@
 import { REASONS } from '../../session/index.ts';
-import type { SessionRow, TouchRow } from '../../studies/index.ts';
+import { usualCrowd, type SensitivityResult, type SessionRow, type TouchRow } from '../../studies/index.ts';
 import { basin, level, shard, vent } from '../../testing/levels.ts';
-import { crowdFindings, EVIDENCE } from '../index.ts';
+import { crowdFindings, EVIDENCE, unfeltFindings } from '../index.ts';
 
 /** Two shards, a basin and a vent: things nought to three. */
 const works = level({
@@ -40,6 +40,7 @@ const row = (index: number, given: Partial<SessionRow> = {}): SessionRow => ({
   distance: 60,
   still: 0,
   changed: 0,
+  last: [30, 10],
   touched: [touch(0), touch(1), touch(2), touch(3)],
   track: null,
   ...given,
@@ -49,6 +50,7 @@ const crowd = (made: (index: number) => Partial<SessionRow>): SessionRow[] =>
   Array.from({ length: 40 }, (_, index) => row(index, made(index)));
 const at = (x: number, y: number): SessionRow['deaths'][number] => ({ seconds: 5, player: 0, thing: 3, x, y });
 const dies = (x: number): Partial<SessionRow> => ({ deaths: [at(x, 10)], deathCount: 1 });
+const lost = (index: number): Partial<SessionRow> => ({ ended: 'gave up', last: [9 * index, 10] });
 const codes = (rows: readonly SessionRow[]): string[] => crowdFindings(works, rows).map(({ code }) => code);
 const without = (thing: number): TouchRow[] => [0, 1, 2, 3].filter((one) => one !== thing).map((one) => touch(one));
 
@@ -76,20 +78,26 @@ test.each<[string, (index: number) => Partial<SessionRow>, (index: number) => Pa
     (index) => (index < 8 ? dies(index < 4 ? 30 : 3 * index) : {}),
     (index) => (index < 8 ? dies(index < 3 ? 30 : 3 * index) : {}),
   ],
-  ['gave-up', (index) => (index < 6 ? { ended: 'gave up' } : {}), (index) => (index < 5 ? { ended: 'gave up' } : {})],
+  // Four of forty give up, two of them within 1.5 u of each other; of four others none.
+  [
+    'stuck-at-one-spot',
+    (index) => (index < 4 ? { ended: 'gave up', last: [index < 2 ? 30 : 9 * index, 10] } : {}),
+    (index) => (index < 4 ? { ended: 'gave up', last: [9 * index, 10] } : {}),
+  ],
+  ['gave-up', (index) => (index < 6 ? lost(index) : {}), (index) => (index < 5 ? lost(index) : {})],
 ])('%s is shown by sessions that have it, and not by such as nearly have it', (code, has, nearly) => {
   expect(codes(crowd(has))).toEqual([code]);
   expect(codes(crowd(nearly))).toEqual([]);
 });
 
 test('every sort is tried, says why with its numbers, and few sessions show nothing', () => {
-  expect(EVIDENCE).toHaveLength(6);
+  expect(EVIDENCE).toHaveLength(7);
   const [found] = crowdFindings(
     works,
     crowd(() => ({ touched: without(1) })),
   );
   expect(found).toMatchObject({
-    what: 'Nobody touched 1 of 2 thing.',
+    what: 'thing: nobody touched 1 of 2.',
     where: { placements: ['far'] },
     why: expect.stringContaining('In 40 sessions') as string,
     meant: null,
@@ -102,4 +110,22 @@ test('every sort is tried, says why with its numbers, and few sessions show noth
       crowd(() => ({ touched: without(1) })),
     )[0]!.meant,
   ).toBe('a secret');
+});
+
+test('a dial is not felt whose double moves an outcome by less than sessions differ by themselves', () => {
+  const path = '/kinds/vent/rules/act/effects/effect/amount';
+  const settings = {
+    dials: [{ paths: [path] }],
+    share: 0.2,
+    figure: { outcome: { type: 'final' as const, meter: 'health' }, statistic: { type: 'mean' as const } },
+    crowd: usualCrowd(works),
+  };
+  // By a fifth down and a fifth up, so two and a half times as far for the double.
+  const moved = (low: number, high: number, spread: number | null): SensitivityResult => {
+    const effect = { dial: 0, down: 9.6, up: 14.4, atDown: null, atUp: null, problem: null };
+    return { base: null, spread, effects: [{ ...effect, moves: { value: (low + high) / 2, low, high, sessions: 100 } }], interactions: [] };
+  };
+  const told = (result: SensitivityResult): string[] => unfeltFindings(works, settings, result).map(({ why }) => why);
+  expect(told(moved(-3.9, -1, 10))).toEqual([expect.stringContaining('by 9.8 at most; by 10 sessions differ anyway')]);
+  expect([told(moved(-4, -1, 10)), told(moved(-3.9, -1, null))]).toEqual([[], []]);
 });

@@ -1,17 +1,26 @@
 import type { Level } from '../../level/index.ts';
-import type { SessionRow } from '../../studies/index.ts';
+import type { SensitivityResult, SensitivitySettings, SessionRow } from '../../studies/index.ts';
 import type { Finding } from '../finding.ts';
 import { findingOf } from '../telling.ts';
 import { deathsAtOneSpot } from './deathsAtOneSpot.ts';
 import { gaveUp } from './gaveUp.ts';
 import { neverTouched } from './neverTouched.ts';
+import { notFelt } from './notFelt.ts';
 import { LEAST_SESSIONS, playedBy, type Shown } from './played.ts';
 import { refusedOften } from './refusedOften.ts';
+import { stuckAtOneSpot } from './stuckAtOneSpot.ts';
 import { usedAtOnce } from './usedAtOnce.ts';
 import { waitedFor } from './waitedFor.ts';
 
 /** Every sort of mistake that shows only when it is played. */
-export const EVIDENCE: readonly Shown[] = [deathsAtOneSpot, gaveUp, neverTouched, usedAtOnce, refusedOften, waitedFor];
+export const EVIDENCE: readonly Shown[] = [deathsAtOneSpot, gaveUp, stuckAtOneSpot, neverTouched, usedAtOnce, refusedOften, waitedFor];
+
+/** What nudged dials show not to be felt, of those that are not set aside. */
+export const unfeltFindings = (level: Level, settings: SensitivitySettings, result: SensitivityResult): readonly Finding[] =>
+  notFelt
+    .find(level, settings, result)
+    .map((found) => findingOf(level, notFelt, found))
+    .filter(({ meant }) => meant === null);
 
 /** What the sessions of a crowd show to be wrong, or worth a look; few sessions show nothing. */
 export function crowdFindings(level: Level, rows: readonly SessionRow[]): readonly Finding[] {

@@ -22,7 +22,7 @@ export const neverTouched: Shown = {
           what:
             left.length === all.length
               ? `Nobody ever touched ${kind.name}.`
-              : `Nobody touched ${String(left.length)} of ${counted(all.length, kind.name, kind.name)}.`,
+              : `${kind.name}: nobody touched ${String(left.length)} of ${String(all.length)}.`,
           why: `In ${counted(rows.length, 'session')} no player came to it: it may lie out of every way, or be worth nobody's while.`,
           cause: placements,
         },

@@ -40,4 +40,26 @@ export function playedBy(level: Level, rows: readonly SessionRow[]): Played {
   };
 }
 
+interface Spot {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Places so near to each other are one spot. Units. */
+const NEAR = 1.5;
+/** Of very many places so many tell where most are. */
+const TOLD_BY = 300;
+
+/** Of some places those that lie about the spot where most do; the first of them is its middle. */
+export function atOneSpot<Place extends Spot>(places: readonly Place[]): readonly Place[] {
+  const near = (at: Spot): Place[] => {
+    const about = places.filter(({ x, y }) => (x - at.x) * (x - at.x) + (y - at.y) * (y - at.y) <= NEAR * NEAR);
+    return about.sort((a, b) => Number(b === at) - Number(a === at));
+  };
+  return places.slice(0, TOLD_BY).reduce<readonly Place[]>((most, one) => {
+    const some = near(one);
+    return some.length > most.length ? some : most;
+  }, []);
+}
+
 export const share = (count: number, of: number): number => Math.round((100 * count) / Math.max(1, of));

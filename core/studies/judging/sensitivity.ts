@@ -1,3 +1,4 @@
+import { sampleStandardDeviation } from 'simple-statistics';
 import { type Level, type Problem } from '../../level/index.ts';
 import { meanOf, type Estimate } from '../intervals.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
@@ -29,6 +30,8 @@ export interface Interaction {
 
 export interface SensitivityResult {
   readonly base: Estimate | null;
+  /** By how much the sessions as the level is differ from each other: their standard deviation. Null: of a share, or not known. */
+  readonly spread?: number | null;
   /** Those that move it most come first; those of which no effect was seen last. */
   readonly effects: readonly Effect[];
   readonly interactions: readonly Interaction[];
@@ -108,6 +111,7 @@ export function* sensitivity(level: Level, { dials, share, figure, crowd }: Sens
   const size = ({ moves }: Effect): number => Math.abs(moves?.value ?? 0);
   const result = (): SensitivityResult => ({
     base: base.values.length === 0 ? null : figureOf(figure, base.values, crowd.seed),
+    spread: base.values.length < 2 || figure.statistic.type === 'share' ? null : sampleStandardDeviation(base.values),
     effects: nudges.map(effectOf).sort((a, b) => Number(isSeen(b)) - Number(isSeen(a)) || size(b) - size(a) || a.dial - b.dial),
     interactions,
   });

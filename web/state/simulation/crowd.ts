@@ -1,3 +1,4 @@
+import { crowdFindings, type Finding } from '@dial/core/findings';
 import type { Level } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import {
@@ -122,7 +123,13 @@ export async function crowdAlong(
 export function summedUp(
   level: Level,
   { settings, rows, counts }: Come,
-): { readonly bands: CrowdBands; readonly heat: Heat; readonly verdicts: readonly Verdict[] } {
+): { readonly bands: CrowdBands; readonly heat: Heat; readonly verdicts: readonly Verdict[]; readonly findings: readonly Finding[] } {
   const ordered = [...rows].sort((a, b) => a.index - b.index);
-  return { bands: bandsOf(level, ordered), heat: heatOf(counts), verdicts: verdictsFrom(level, settings, ordered) };
+  return {
+    bands: bandsOf(level, ordered),
+    heat: heatOf(counts),
+    verdicts: verdictsFrom(level, settings, ordered),
+    // Only all of them show what nobody does.
+    findings: rows.length === sessionCount(settings) ? crowdFindings(level, ordered) : [],
+  };
 }

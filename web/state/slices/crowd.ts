@@ -1,4 +1,5 @@
 import type { StudyProgress } from '@dial/core/api';
+import type { Finding } from '@dial/core/findings';
 import type { Level } from '@dial/core/level';
 import type { CrowdBands, Heat, HeatLayer, Verdict } from '@dial/core/studies';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
@@ -16,6 +17,8 @@ interface ShownCrowd {
   readonly heat: Heat;
   /** How the targets of the level stand by it. */
   readonly verdicts: readonly Verdict[];
+  /** What its sessions show to be wrong, or worth a look; none while they come in. */
+  readonly findings: readonly Finding[];
   readonly asked: number;
   /** Milliseconds from the run to the last of its sessions; null while they come in. */
   readonly took: number | null;

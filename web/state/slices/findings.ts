@@ -30,5 +30,20 @@ export const openFindings = createSelector(
   (found): readonly Finding[] => found?.findings.filter(({ meant }) => meant === null) ?? [],
 );
 
+const crowdShows = (state: {
+  readonly crowd: { readonly shown: { readonly now: { readonly findings: readonly Finding[] } | null } };
+}): readonly Finding[] | undefined => state.crowd.shown.now?.findings;
+
+/** What the crowd beside the run shows, with whether the level as it is now sets it aside. */
+export const shownFindings = createSelector(
+  crowdShows,
+  (state: { readonly document: { readonly open: { readonly level: Level } | null } }) => state.document.open?.level.meant,
+  (findings, meant = {}): readonly Finding[] =>
+    (findings ?? []).map((one) => {
+      const aside = meant[one.key];
+      return { ...one, meant: aside?.cause === one.cause ? aside.reason : null };
+    }),
+);
+
 export const findingsActions = slice.actions;
 export const findingsReducer = slice.reducer;

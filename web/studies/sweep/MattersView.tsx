@@ -1,3 +1,4 @@
+import { unfeltFindings } from '@dial/core/findings';
 import { dialName, plainNumber, rangeText, sensitivitySentence, signed } from '@dial/core/formats';
 import { figureName, isSeen, type Effect } from '@dial/core/studies';
 import { Folded } from '../../controls/Folded.tsx';
@@ -38,6 +39,7 @@ export function MattersView({ found, onDial }: MattersViewProps) {
   const { dials, figure, share } = settings.of;
   const [seen, unseen] = [result.effects.filter(isSeen), result.effects.filter((effect) => !isSeen(effect))];
   const most = Math.max(1e-9, ...result.effects.map(({ moves }) => Math.abs(moves?.value ?? 0)));
+  const unfelt = unfeltFindings(level, settings.of, result);
   const called = (dial: number): string => dialName(level, dials[dial] ?? { paths: [''] });
   const row = (effect: Effect) => {
     const { dial, down, up, moves, problem } = effect;
@@ -112,6 +114,17 @@ export function MattersView({ found, onDial }: MattersViewProps) {
           <table aria-label="No effect seen">
             <tbody>{unseen.map(row)}</tbody>
           </table>
+        </Folded>
+      )}
+      {unfelt.length > 0 && (
+        <Folded name="not felt" heading={`not felt: ${String(unfelt.length)}`} className="text-xs" headingClass="text-soft">
+          <ul aria-label="Not felt">
+            {unfelt.map(({ id, what, why }) => (
+              <li key={id} className="border-t border-line/60 py-0.5">
+                <b>{what}</b> {why}
+              </li>
+            ))}
+          </ul>
         </Folded>
       )}
     </>
