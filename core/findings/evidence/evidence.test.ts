@@ -50,9 +50,13 @@ const crowd = (made: (index: number) => Partial<SessionRow>): SessionRow[] =>
   Array.from({ length: 40 }, (_, index) => row(index, made(index)));
 const at = (x: number, y: number): SessionRow['deaths'][number] => ({ seconds: 5, player: 0, thing: 3, x, y });
 const dies = (x: number): Partial<SessionRow> => ({ deaths: [at(x, 10)], deathCount: 1 });
+const without = (thing: number): TouchRow[] => [0, 1, 2, 3].filter((one) => one !== thing).map((one) => touch(one));
+const wasting =
+  (wasted: number) =>
+  (index: number): Partial<SessionRow> =>
+    index < 8 ? { touched: [...without(2), touch(2, { healed: 30 - wasted, wasted })] } : {};
 const lost = (index: number): Partial<SessionRow> => ({ ended: 'gave up', last: [9 * index, 10] });
 const codes = (rows: readonly SessionRow[]): string[] => crowdFindings(works, rows).map(({ code }) => code);
-const without = (thing: number): TouchRow[] => [0, 1, 2, 3].filter((one) => one !== thing).map((one) => touch(one));
 
 test.each<[string, (index: number) => Partial<SessionRow>, (index: number) => Partial<SessionRow>]>([
   ['never-touched', () => ({ touched: without(1) }), (index) => (index === 7 ? {} : { touched: without(1) })],
@@ -72,6 +76,8 @@ test.each<[string, (index: number) => Partial<SessionRow>, (index: number) => Pa
     (index) => ({ touched: [...without(2), touch(2, { waitingSeconds: index % 4 === 0 ? 2 : 0 })] }),
     (index) => ({ touched: [...without(2), touch(2, { waitingSeconds: index % 4 === 0 ? 1.9 : 0 })] }),
   ],
+  // In eight of forty sessions 12 of 30 are lost; and 11.
+  ['healing-wasted', wasting(12), wasting(11)],
   // Eight die, four of them within 1.5 u of each other; of eight others three.
   [
     'deaths-at-one-spot',
@@ -91,7 +97,7 @@ test.each<[string, (index: number) => Partial<SessionRow>, (index: number) => Pa
 });
 
 test('every sort is tried, says why with its numbers, and few sessions show nothing', () => {
-  expect(EVIDENCE).toHaveLength(7);
+  expect(EVIDENCE).toHaveLength(8);
   const [found] = crowdFindings(
     works,
     crowd(() => ({ touched: without(1) })),

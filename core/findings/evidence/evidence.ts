@@ -6,6 +6,7 @@ import { deathsAtOneSpot } from './deathsAtOneSpot.ts';
 import { gaveUp } from './gaveUp.ts';
 import { neverTouched } from './neverTouched.ts';
 import { notFelt } from './notFelt.ts';
+import { healingWasted } from './healingWasted.ts';
 import { LEAST_SESSIONS, playedBy, type Shown } from './played.ts';
 import { refusedOften } from './refusedOften.ts';
 import { stuckAtOneSpot } from './stuckAtOneSpot.ts';
@@ -13,7 +14,16 @@ import { usedAtOnce } from './usedAtOnce.ts';
 import { waitedFor } from './waitedFor.ts';
 
 /** Every sort of mistake that shows only when it is played. */
-export const EVIDENCE: readonly Shown[] = [deathsAtOneSpot, gaveUp, stuckAtOneSpot, neverTouched, usedAtOnce, refusedOften, waitedFor];
+export const EVIDENCE: readonly Shown[] = [
+  deathsAtOneSpot,
+  gaveUp,
+  stuckAtOneSpot,
+  neverTouched,
+  usedAtOnce,
+  refusedOften,
+  waitedFor,
+  healingWasted,
+];
 
 /** What nudged dials show not to be felt, of those that are not set aside. */
 export const unfeltFindings = (level: Level, settings: SensitivitySettings, result: SensitivityResult): readonly Finding[] =>
