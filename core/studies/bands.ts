@@ -2,6 +2,7 @@ import { inOrder, type Level } from '../level/index.ts';
 import { lyingOf, type Lying } from './intervals.ts';
 import { finalOf, finishes } from './measures.ts';
 import type { SessionRow } from './row.ts';
+import { numberedThings } from './things.ts';
 
 /** Where a number lies over the sessions of a crowd, second by second: eight of ten between the tenth and the ninetieth. */
 export interface Band {
@@ -17,6 +18,8 @@ export interface CrowdBands {
   readonly players: readonly Readonly<Record<string, Band>>[];
   /** Of a hundred sessions, how many have lost no life yet, second by second. */
   readonly alive: Float32Array;
+  /** Of a hundred sessions, in how many somebody is inside a placement at some time of a second; by id, where anybody ever is. */
+  readonly inside: Readonly<Record<string, Float32Array>>;
   /** Shares of sessions. */
   readonly finish: number;
   readonly loseALife: number;
@@ -40,6 +43,28 @@ function bandOf(rows: readonly SessionRow[], cell: number, cells: number, second
 export const finalsOf = (level: Level, rows: readonly SessionRow[]): CrowdBands['finals'] =>
   Object.fromEntries(inOrder(level.meters).map(([id], meter) => [id, lyingOf(rows.map(finalOf(level, meter)))]));
 
+/** In how many of a hundred sessions somebody is inside of what, second by second. */
+function insideOf(level: Level, rows: readonly SessionRow[], seconds: number): Record<string, Float32Array> {
+  const ids = numberedThings(level).map(({ placement }) => placement);
+  const found: Record<string, Float32Array> = {};
+  for (const { inside } of rows) {
+    // Twice within a second, or two players at once, are one session.
+    const seen = new Set<string>();
+    for (const [thing, from, to] of inside ?? []) {
+      const id = ids[thing] ?? null;
+      if (id === null) continue;
+      const counts = (found[id] ??= new Float32Array(seconds));
+      for (let second = Math.floor(from); second <= to && second < seconds; second += 1) {
+        const key = `${String(second)} ${id}`;
+        if (seen.has(key)) continue;
+        seen.add(key);
+        counts[second] = (counts[second] as number) + 100 / rows.length;
+      }
+    }
+  }
+  return found;
+}
+
 /** Sums up sessions that were played with tracks. There has to be at least one. */
 export function bandsOf(level: Level, rows: readonly SessionRow[]): CrowdBands {
   const meters = inOrder(level.meters).map(([id]) => id);
@@ -58,6 +83,7 @@ export function bandsOf(level: Level, rows: readonly SessionRow[]): CrowdBands {
     sessions: rows.length,
     players,
     alive,
+    inside: insideOf(level, rows, seconds),
     finish: rows.filter(finished).length / rows.length,
     loseALife: rows.filter(({ deathCount }) => deathCount > 0).length / rows.length,
     finals: finalsOf(level, rows),

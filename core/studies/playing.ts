@@ -42,11 +42,21 @@ export interface PlayOptions {
   readonly tracks: boolean;
 }
 
-/** Counts what players are refused, by thing and reason, and keeps nothing else. */
-function createRefusals(compiled: Compiled): { readonly recorder: Recorder; readonly counts: ReadonlyMap<number, Map<number, number>> } {
+/** What is kept of the lines and contacts of a session. */
+interface Kept {
+  readonly recorder: Recorder;
+  /** What players are refused, by thing and reason. */
+  readonly counts: ReadonlyMap<number, Map<number, number>>;
+  /** What players were inside of; null: not asked for. */
+  readonly inside: SessionRow['inside'];
+}
+
+function createKept(compiled: Compiled, tracks: boolean): Kept {
   const counts = new Map<number, Map<number, number>>();
+  const inside: NonNullable<SessionRow['inside']> = [];
   return {
     counts,
+    inside: tracks ? inside : null,
     recorder: {
       line({ type, toucher, placement, reason }) {
         if (type !== LINE.refused || toucher < 0 || toucher >= compiled.playerCount || placement < 0) return;
@@ -55,7 +65,9 @@ function createRefusals(compiled: Compiled): { readonly recorder: Recorder; read
         counts.set(thing, reasons);
         reasons.set(reason, (reasons.get(reason) ?? 0) + 1);
       },
-      contact: () => undefined,
+      contact(toucher, placement, from, to) {
+        if (tracks && toucher < compiled.playerCount) inside.push([thingAt(compiled, placement), from, to]);
+      },
     },
   };
 }
@@ -155,8 +167,8 @@ export function playSession(
   tally: Tally,
 ): SessionRow {
   const { rate, ids, placedCount, playerCount } = compiled;
-  const refusals = createRefusals(compiled);
-  const playing = beginPlaying(compiled, [persona], { seed, start, seconds, recorder: refusals.recorder });
+  const kept = createKept(compiled, tracks);
+  const playing = beginPlaying(compiled, [persona], { seed, start, seconds, recorder: kept.recorder });
   const { session, inputs } = playing;
   const { state } = session;
   const meterCount = ids.meters.length;
@@ -208,7 +220,8 @@ export function playSession(
     still: seen.still,
     changed: sum(state.changedSeconds),
     last: [...state.playerX].flatMap((x, player) => [x, valueIn(state.playerY, player)]),
-    touched: touchedIn(session, refusals.counts),
+    touched: touchedIn(session, kept.counts),
+    inside: kept.inside,
     track,
   };
 }

@@ -51,6 +51,11 @@ export const SessionRow = z
       .default([])
       .meta({ description: 'Where each player is in the end: right, up, of the first, then of the next.' }),
     touched: z.array(TouchRow),
+    inside: z
+      .array(z.tuple([count, z.number(), z.number()]))
+      .nullable()
+      .default(null)
+      .meta({ description: 'Things that players were inside of, from when to when, where that was asked for.' }),
     track: z.array(z.number()).nullable().meta({ description: 'Meters as they were at each second, where that was asked for.' }),
   })
   .meta({ title: 'Session of a crowd' });

@@ -76,6 +76,8 @@ test('a crowd of a corridor comes to what the rules say, session by session', ()
   const { tenth, median, ninetieth } = players[0]!['health']!;
   expect([tenth[0], tenth[1], median[1], ninetieth[1], ninetieth.at(-1), alive.at(-1)]).toEqual([100, 70, 70, 91, 70, 100]);
   expect(finals['health']).toEqual({ tenth: 70, median: 70, ninetieth: 70 });
+  // Through the vent at 4 u a second from 0.63 s to 1.38 s; at half that from 1.24 s to 2.74 s.
+  expect([...bandsOf(document, rows).inside['vent']!].slice(0, 4)).toEqual([75, 100, 25, 0]);
   const report = crowdReport(document, wanted, rows);
   expect(report.all.finishes).toMatchObject({ value: 1, sessions: 4 });
   expect(report.things.map(({ placement, touched, health }) => [placement, touched.value, health])).toEqual([

@@ -48,10 +48,12 @@ interface ChartProps {
   readonly height: number;
   /** Of a chart of dots: which dot of which row was pressed. */
   readonly onDot?: (row: number, nth: number) => void;
+  /** Of a chart of lines: near which line, and at what x, it was pressed. */
+  readonly onLine?: (line: number, x: number) => void;
 }
 
 /** A chart, the same as a table, and the way to take it out as a file. */
-export function Chart({ spec, height, onDot }: ChartProps) {
+export function Chart({ spec, height, onDot, onLine }: ChartProps) {
   const palette = usePalette();
   const frame = useRef<HTMLDivElement>(null);
   const drawn = useRef<Drawn | null>(null);
@@ -84,6 +86,9 @@ export function Chart({ spec, height, onDot }: ChartProps) {
   useEffect(() => {
     if (ready && onDot !== undefined) drawn.current?.onDot(onDot);
   }, [ready, onDot]);
+  useEffect(() => {
+    if (ready && onLine !== undefined) drawn.current?.onLine(onLine);
+  }, [ready, onLine]);
   const takeOut = (): void => {
     const keep = async (): Promise<void> => {
       const { svgOf } = await import('./engine.ts');

@@ -123,9 +123,11 @@ function linesOption(spec: LinesSpec, look: Look): EChartsCoreOption {
         const x = (pointed as readonly { readonly axisValue?: number }[])[0]?.axisValue ?? 0;
         const rows = names.map((name) => {
           const values = spec.panels.flatMap((panel) => {
-            const line = panel.lines.find((one) => one.name === name);
-            const value = line === undefined ? null : valueAt(line, x);
-            return value === null ? [] : [`${panel.name} ${plainNumber(value, 1)}`];
+            const [now, was] = [false, true].map((compared) => {
+              const line = panel.lines.find((one) => one.name === name && (one.was ?? false) === compared);
+              return line === undefined ? null : valueAt(line, x);
+            });
+            return now == null ? [] : [`${panel.name} ${plainNumber(now, 1)}${was == null ? '' : `, compared ${plainNumber(was, 1)}`}`];
           });
           return `${names.length > 1 ? `${name}: ` : ''}${values.length === 0 ? 'not running' : values.join(', ')}`;
         });
@@ -134,7 +136,7 @@ function linesOption(spec: LinesSpec, look: Look): EChartsCoreOption {
     },
     dataZoom: [{ type: 'inside', xAxisIndex: spec.panels.map((_, index) => index), zoomOnMouseWheel: 'ctrl', moveOnMouseWheel: false }],
     series: spec.panels.flatMap((panel, index) =>
-      panel.lines.map(({ name, points }) => ({
+      panel.lines.map(({ name, was = false, points }) => ({
         type: 'line',
         name,
         xAxisIndex: index,
@@ -143,7 +145,9 @@ function linesOption(spec: LinesSpec, look: Look): EChartsCoreOption {
         symbol: 'none',
         sampling: 'minmax',
         color: hues(palette)[names.indexOf(name) % hues(palette).length],
-        lineStyle: { width: 1.6, type: names.indexOf(name) === 0 ? 'solid' : [...laneDash(names.indexOf(name))] },
+        lineStyle: was
+          ? { width: 1, type: [1.5, 2.5], opacity: 0.85 }
+          : { width: 1.6, type: names.indexOf(name) === 0 ? 'solid' : [...laneDash(names.indexOf(name))] },
         emphasis: { disabled: true },
       })),
     ),
@@ -198,6 +202,8 @@ function barsOption(spec: BarsSpec, look: Look): EChartsCoreOption {
 const MOST_DOTS = 400;
 /** So much of a row's height dots are strewn over, so that they do not hide each other. */
 const STREWN = 0.5;
+/** So far below, of a row's height, lies what it is compared with. */
+const WAS_BELOW = 0.3;
 /** Half of what the range of a target takes of it. */
 const TARGET_HALF = 0.42;
 
@@ -230,6 +236,44 @@ function wishedAreas({ rows, x }: DotsSpec, { palette }: Look): object {
       data: edges.map(({ at, row }) => [{ coord: [at, row - TARGET_HALF] }, { coord: [at, row + TARGET_HALF] }]),
     },
   };
+}
+
+/** What the rows are compared with: hollow, below them. */
+function compared({ rows }: DotsSpec, { palette }: Look): object[] {
+  const was = rows.flatMap(({ was: one }, row) => (one === null ? [] : [{ ...one, row: row + WAS_BELOW }]));
+  if (was.length === 0) return [];
+  return [
+    {
+      type: 'scatter',
+      name: 'compared',
+      silent: true,
+      symbol: 'emptyCircle',
+      symbolSize: 4,
+      itemStyle: { color: palette.ink, opacity: 0.35 },
+      data: was.flatMap(({ values, row }) =>
+        drawnDots(values).map((nth) => [values[nth] ?? 0, row + 0.3 * STREWN * (((nth * 0.618034) % 1) - 0.5)]),
+      ),
+    },
+    ...was.map(({ tenth, ninetieth, row }) => ({
+      type: 'line',
+      silent: true,
+      symbol: 'none',
+      color: palette.ink,
+      lineStyle: { width: 1, type: [1.5, 2.5] },
+      data: [
+        [tenth, row],
+        [ninetieth, row],
+      ],
+    })),
+    {
+      type: 'scatter',
+      silent: true,
+      symbol: 'rect',
+      symbolSize: [4, 9],
+      itemStyle: { color: palette.card, borderColor: palette.ink, borderWidth: 1.2 },
+      data: was.map(({ median, row }) => [median, row]),
+    },
+  ];
 }
 
 function dotsOption(spec: DotsSpec, look: Look): EChartsCoreOption {
@@ -266,6 +310,7 @@ function dotsOption(spec: DotsSpec, look: Look): EChartsCoreOption {
           drawnDots(values).map((nth) => [values[nth] ?? 0, row + STREWN * (((nth * 0.618034) % 1) - 0.5), nth, row]),
         ),
       },
+      ...compared(spec, look),
       ...spec.rows.map(({ tenth, ninetieth }, row) => ({
         type: 'line',
         silent: true,
@@ -319,6 +364,8 @@ export interface Drawn {
   show: (spec: ChartSpec, palette: Palette) => void;
   /** Is told which dot of which row is pressed; of a curve which point of which line, of a map which cell of row nought. */
   onDot: (listener: (row: number, nth: number) => void) => void;
+  /** Of a chart of lines: is told which line is nearest to where it is pressed, and at what x. */
+  onLine: (listener: (line: number, x: number) => void) => void;
   resize: () => void;
   end: () => void;
 }
@@ -327,8 +374,10 @@ export interface Drawn {
 export function drawIn(element: HTMLDivElement): Drawn {
   const chart = init(element, null, { renderer: 'svg' });
   const still = matchMedia('(prefers-reduced-motion: reduce)').matches;
+  let shown: ChartSpec | null = null;
   return {
     show: (spec, palette) => {
+      shown = spec;
       chart.setOption(optionOf(spec, { palette, faces: ON_PAGE, height: element.clientHeight, still }), { notMerge: true });
     },
     onDot: (listener) => {
@@ -338,6 +387,16 @@ export function drawIn(element: HTMLDivElement): Drawn {
         const [, , nth, row] = data as number[];
         if (nth === undefined || row === undefined) return;
         listener(seriesType === 'custom' && seriesName === 'cells' ? 0 : row, nth);
+      });
+    },
+    onLine: (listener) => {
+      chart.getZr().off('click');
+      chart.getZr().on('click', ({ offsetX, offsetY }) => {
+        const [panel] = shown?.kind === 'lines' ? shown.panels : [];
+        if (panel === undefined || !chart.containPixel({ gridIndex: 0 }, [offsetX, offsetY])) return;
+        const [x = 0, y = 0] = chart.convertFromPixel({ gridIndex: 0 }, [offsetX, offsetY]);
+        const far = panel.lines.map((line) => (line.was === true ? Infinity : Math.abs((valueAt(line, x) ?? Infinity) - y)));
+        listener(far.indexOf(Math.min(...far)), x);
       });
     },
     resize: () => chart.resize(),

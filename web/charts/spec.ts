@@ -4,6 +4,8 @@ import type { Role, Wished } from '@dial/core/level';
 /** One line of a panel. */
 export interface ChartLine {
   readonly name: string;
+  /** It is that of the crowd this one is compared with: in the same hue, thin and dotted. */
+  readonly was?: boolean;
   /** In the units of the two axes, from left to right. */
   readonly points: readonly (readonly [x: number, y: number])[];
 }
@@ -51,6 +53,8 @@ export interface DotsRow {
   readonly ninetieth: number;
   /** Where targets wish its dots to lie. */
   readonly wished: readonly Wished[];
+  /** The same of what it is compared with; null: nothing. */
+  readonly was: Omit<DotsRow, 'name' | 'wished' | 'was'> | null;
 }
 
 /** Rows of dots over one axis, a dot for each of many. */
@@ -149,14 +153,18 @@ export function tableOf(spec: ChartSpec): { readonly heads: readonly string[]; r
   if (spec.kind === 'dots') {
     return {
       heads: ['', 'how many', 'a tenth is below', 'half are below', 'nine tenths are below', 'target'],
-      rows: spec.rows.map(({ name, values, tenth, median, ninetieth, wished }) => [
-        name,
-        String(values.length),
-        cell(tenth),
-        cell(median),
-        cell(ninetieth),
-        wished.map(({ from, to }) => limitsText(from, to)).join(', ') || '—',
-      ]),
+      rows: spec.rows.flatMap(({ name, was, wished, ...now }) => {
+        const row = (called: string, { values, tenth, median, ninetieth }: typeof now, target: string): string[] => [
+          called,
+          String(values.length),
+          cell(tenth),
+          cell(median),
+          cell(ninetieth),
+          target,
+        ];
+        const target = wished.map(({ from, to }) => limitsText(from, to)).join(', ') || '—';
+        return [row(name, now, target), ...(was === null ? [] : [row(`${name}, compared`, was, target)])];
+      }),
     };
   }
   if (spec.kind === 'curve') {
@@ -191,7 +199,9 @@ export function tableOf(spec: ChartSpec): { readonly heads: readonly string[]; r
     };
   }
   const { low, high, name, words: wordsOfX } = spec.x;
-  const columns = spec.panels.flatMap((panel) => panel.lines.map((line) => ({ head: `${panel.name}: ${line.name}`, line })));
+  const columns = spec.panels.flatMap((panel) =>
+    panel.lines.map((line) => ({ head: `${panel.name}: ${line.name}${line.was === true ? ', compared' : ''}`, line })),
+  );
   return {
     heads: [name, ...columns.map(({ head }) => head)],
     rows: Array.from({ length: MOST_ROWS }, (_, row) => {

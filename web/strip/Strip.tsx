@@ -1,4 +1,5 @@
 import { kindOf } from '@dial/core/level';
+import type { CrowdBands } from '@dial/core/studies';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { viewActions, type Selection } from '../state/slices/view.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
@@ -27,6 +28,14 @@ const isSelected = (row: StripRow, selection: Selection): boolean =>
   selection.placements.length > 0
     ? selection.placements.some((placement) => row.placements.includes(placement))
     : selection.kind === row.kind;
+
+/** How many of the crowd are at the things of a row, second by second: of several the most. */
+function crowdIn({ placements }: StripRow, crowd: CrowdBands | null): Float32Array | null {
+  if (crowd === null) return null;
+  const [first, ...others] = placements.flatMap((id) => crowd.inside[id] ?? []);
+  if (first === undefined || others.length === 0) return first ?? null;
+  return first.map((share, second) => Math.max(share, ...others.map((one) => one[second] ?? 0)));
+}
 
 type CanvasRef = RefObject<HTMLCanvasElement | null>;
 
@@ -63,9 +72,10 @@ function useStripRows(frame: RefObject<HTMLElement | null>, laneCanvas: CanvasRe
         row,
         role: (now === null ? undefined : kindOf(now.level, row.kind)?.role) ?? 'score',
         selected: isSelected(row, selection),
+        crowd: crowdIn(row, crowd),
         height: ROW_HEIGHT,
       })),
-    [rows, now, selection],
+    [rows, now, selection, crowd],
   );
   useBands(laneCanvas, LANE_DRAWING, lanes, look);
   useBands(rowCanvas, ROW_DRAWING, drawnRows, look);

@@ -83,6 +83,8 @@ export interface DrawnRow {
   readonly row: StripRow;
   readonly role: Role;
   readonly selected: boolean;
+  /** Of a hundred of the crowd beside the run, how many are there, second by second; null: there is none. */
+  readonly crowd: Float32Array | null;
   readonly height: number;
 }
 
@@ -91,12 +93,25 @@ const sameStretch = (one: TimeView, other: TimeView): boolean => one.from === ot
 const sameRow = (one: DrawnRow, other: DrawnRow): boolean =>
   one.selected === other.selected &&
   one.role === other.role &&
+  one.crowd === other.crowd &&
   sameList(one.row.inside, other.row.inside, sameStretch) &&
   sameList(one.row.resting, other.row.resting, sameStretch) &&
   sameList(one.row.drawn, other.row.drawn, sameStretch) &&
   sameList(one.row.refusals, other.row.refusals, (a, b) => a.at === b.at && a.ofPlayer === b.ofPlayer);
 
-function drawRow(context: CanvasRenderingContext2D, { row, role, selected }: DrawnRow, look: StripLook): void {
+/** How many of the crowd are there, as a thin line: at the top of the row are all of them. */
+function drawCrowd(context: CanvasRenderingContext2D, crowd: Float32Array, { width, view, palette }: StripLook): void {
+  const x = (seconds: number): number => ((seconds - view.from) / (view.to - view.from)) * width;
+  const y = (share: number): number => ROW_HEIGHT - 2 - (share / 100) * (ROW_HEIGHT - 4);
+  context.beginPath();
+  for (let second = Math.max(0, Math.floor(view.from) - 1); second < crowd.length && second <= view.to + 1; second += 1)
+    context.lineTo(x(second + 0.5), y(crowd[second] ?? 0));
+  context.strokeStyle = palette.soft;
+  context.lineWidth = 1;
+  context.stroke();
+}
+
+function drawRow(context: CanvasRenderingContext2D, { row, role, selected, crowd }: DrawnRow, look: StripLook): void {
   const { width, view, palette } = look;
   gridLines(context, ROW_HEIGHT, look);
   if (selected) {
@@ -119,6 +134,7 @@ function drawRow(context: CanvasRenderingContext2D, { row, role, selected }: Dra
     context.fillRect(left, 3, span, ROW_HEIGHT - 6);
     if (patterned) context.strokeRect(left, 3, span, ROW_HEIGHT - 6);
   }
+  if (crowd !== null) drawCrowd(context, crowd, look);
   // Movers are refused all day long; what players were refused must not drown in that.
   for (const ofPlayer of [false, true]) {
     const moments = row.refusals.filter((refusal) => refusal.ofPlayer === ofPlayer).map(({ at }) => at);

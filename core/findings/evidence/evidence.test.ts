@@ -41,6 +41,7 @@ const row = (index: number, given: Partial<SessionRow> = {}): SessionRow => ({
   still: 0,
   changed: 0,
   last: [30, 10],
+  inside: null,
   touched: [touch(0), touch(1), touch(2), touch(3)],
   track: null,
   ...given,

@@ -1,6 +1,6 @@
 import { crowdFindings, type Finding } from '@dial/core/findings';
 import { crowdCsv, crowdSentence, endsText, fileName, shareText, type Piece } from '@dial/core/formats';
-import { entry, type Level } from '@dial/core/level';
+import { entry, levelHash, type Level } from '@dial/core/level';
 import { measuresOf, type CrowdReport, type SessionRow } from '@dial/core/studies';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -10,10 +10,11 @@ import { download } from '../../controls/download.ts';
 import { Folded } from '../../controls/Folded.tsx';
 import { Select } from '../../controls/Select.tsx';
 import { sessionOf } from '../../state/slices/simulated.ts';
+import { useAppSelector } from '../../state/store.ts';
 import { Beside } from './Beside.tsx';
 import { HeatPlan } from './HeatPlan.tsx';
 import type { CrowdResult } from './result.ts';
-import { aliveSpec, dotsSpec, personaName, rowsOf } from './specs.ts';
+import { aliveSpec, dotsSpec, endingAt, personaName, rowsOf } from './specs.ts';
 import { ThingsTable } from './ThingsTable.tsx';
 
 const LOOKS: Readonly<Record<Piece['as'], string>> = {
@@ -48,6 +49,9 @@ function Answer({ level, report, onThing }: AnswerProps) {
     </p>
   );
 }
+
+/** So long before a death the needle is set. Seconds. */
+const BEFORE = 1;
 
 const shownWords = (count: number): string => `${String(count)} ${count === 1 ? 'finding' : 'findings'} from these sessions`;
 
@@ -88,11 +92,14 @@ interface ResultProps {
 export function Result({ result, was, path }: ResultProps) {
   const navigate = useNavigate();
   const { level, study, report, summary } = result;
+  const now = useAppSelector((state) => state.document.open?.level ?? null);
+  // A session is opened on the level as it is now: what it came to here it may not come to there.
+  const isOther = useMemo(() => now !== null && levelHash(now) !== summary.level, [now, summary]);
   const measures = measuresOf(level).filter(({ asked }) => asked === 'number');
   const [measure, setMeasure] = useState(`final ${entry(level.meters, 'health')?.name ?? 'health'}`);
-  const alive = useMemo(() => aliveSpec(result), [result]);
+  const alive = useMemo(() => aliveSpec(result, was), [result, was]);
   const findings = useMemo(() => crowdFindings(level, summary.rows).filter(({ meant }) => meant === null), [level, summary]);
-  const dots = useMemo(() => dotsSpec(result, measure), [result, measure]);
+  const dots = useMemo(() => dotsSpec(result, measure, was), [result, measure, was]);
   const open = useMemo(
     () =>
       (row: SessionRow | undefined, seconds = 0): void => {
@@ -105,6 +112,16 @@ export function Result({ result, was, path }: ResultProps) {
     [navigate, path, study.settings],
   );
   const onDot = useMemo(() => (persona: number, nth: number) => open(rowsOf(result, persona)[nth]), [open, result]);
+  const onAlive = useMemo(
+    () =>
+      (line: number, x: number): void => {
+        // Lines are those of personas that play at all.
+        const playing = report.personas.flatMap(({ sessions }, persona) => (sessions > 0 ? [persona] : []));
+        const ending = endingAt(result, playing[line] ?? -1, x);
+        if (ending !== null) open(ending.row, Math.max(0, ending.at - BEFORE));
+      },
+    [open, report, result],
+  );
   const onThing = (wanted: number): void => {
     const row = summary.rows.find(({ touched }) => touched.some(({ thing }) => thing === wanted));
     open(row ?? summary.rows[0], row?.touched.find(({ thing }) => thing === wanted)?.firstUseSeconds ?? 0);
@@ -113,14 +130,23 @@ export function Result({ result, was, path }: ResultProps) {
     <>
       <Answer level={level} report={report} onThing={onThing} />
       <Shown report={report} findings={findings} onThing={onThing} />
+      {isOther && (
+        <p role="note" className="text-xs text-soft">
+          It was played on another state of the level: a session that is opened is simulated on the level as it is now.
+        </p>
+      )}
       {was !== null && <Beside now={result} was={was} />}
       <div className="grid gap-4 desk:grid-cols-2">
         <HeatPlan level={level} heat={summary.heat} rows={summary.rows} onDeath={open} />
         <div>
           <p className="text-xs">
             <b className="text-soft">alive, of 100</b>
+            <span className="text-soft">
+              {' '}
+              · press a line where it falls, to see that death on the Bench{was !== null && ' · dotted: compared'}
+            </span>
           </p>
-          <Chart spec={alive} height={150} />
+          <Chart spec={alive} height={150} onLine={onAlive} />
           <div className="flex items-center gap-2 text-xs">
             <Select
               label="What is spread"
@@ -130,6 +156,7 @@ export function Result({ result, was, path }: ResultProps) {
             />
             <span className="ml-auto text-soft">
               a dot is a session: press it to open it on the Bench
+              {was !== null && ' · hollow: compared'}
               {dots?.rows.some(({ wished }) => wished.length > 0) === true && ' · tint: target'}
             </span>
           </div>

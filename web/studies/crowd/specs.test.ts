@@ -5,7 +5,7 @@ import { tableOf } from '../../charts/spec.ts';
 import { sessionOf, toBeWalked, walkAsked, walkOf } from '../../state/slices/simulated.ts';
 import { isShown } from '../../state/sync/opening.ts';
 import { resultOf } from './result.ts';
-import { aliveSpec, dotsSpec, rowsOf } from './specs.ts';
+import { aliveSpec, dotsSpec, endingAt, rowsOf } from './specs.ts';
 
 const parsed = parseLevelText(readFileSync('demo/chimney-climb/level.json', 'utf8'));
 if (!parsed.ok) throw new Error('the demo is not valid');
@@ -76,6 +76,43 @@ test('a crowd is drawn the same in whatever parts it came, and read as a table',
     [{ from: 5, to: 30 }],
   ]);
   expect(tableOf(ranges).rows[0]!.at(-1)).toBe('≤ 25, 5–30');
+});
+
+test('a compared crowd lies over it, persona by persona; a line that is pressed leads to the death that is nearest', () => {
+  const now = resultOf({ ...study, ...empty, parts: [part(0, 7)] })!;
+  const others = CrowdSettings.parse({ personas: [{ persona: 'newcomer', sessions: 2 }], seconds: 30 });
+  const parts = [playShard(level, others, { from: 0, to: 2 })];
+  const was = resultOf({ ...study, settings: others, ...empty, parts })!;
+  const lines = aliveSpec(now, was).panels[0]!.lines.map(({ name, was: compared = false }) => [name, compared]);
+  expect(lines).toEqual([
+    ['hasty', false],
+    ['newcomer', false],
+    ['newcomer', true],
+  ]);
+  expect(tableOf(aliveSpec(now, was)).heads).toContain('alive: newcomer, compared');
+  const dots = dotsSpec(now, 'time', was)!;
+  expect(dots.rows.map((row) => row.was?.values.length ?? 0)).toEqual([0, 2]);
+  expect(tableOf(dots).rows.map(([name]) => name)).toEqual(['hasty', 'newcomer', 'newcomer, compared']);
+  // Of those who die the first death counts; where nobody dies, the end.
+  const dying = (deaths: readonly (readonly number[])[]) => ({
+    ...now,
+    summary: {
+      ...now.summary,
+      rows: rowsOf(now, 0).map((row, nth) => ({
+        ...row,
+        seconds: 10 * nth,
+        deaths: (deaths[nth] ?? []).map((seconds) => ({ seconds, player: 0, thing: null, x: 0, y: 0 })),
+      })),
+    },
+  });
+  const found = (deaths: readonly (readonly number[])[], at: number) => {
+    const ending = endingAt(dying(deaths), 0, at);
+    return [ending?.row.index, ending?.at];
+  };
+  const [first, second, third] = rowsOf(now, 0).map(({ index }) => index);
+  expect(found([[4, 20], [11], []], 19)).toEqual([second, 11]);
+  expect(found([[4, 20], [11], []], 5)).toEqual([first, 4]);
+  expect(found([], 19)).toEqual([third, 20]);
 });
 
 test('a session of a crowd is asked for by persona, seed and how long it goes on, and told from others', () => {
