@@ -1,10 +1,11 @@
-import { crowdFindings, openFindings, type Finding } from '@dial/core/findings';
+import { crowdFindings, openFindings, runFindings, type Finding } from '@dial/core/findings';
 import { checkJunit, checkSarif, failsCheck, targetText, verdictText } from '@dial/core/formats';
 import { entry, inOrder, levelHash, type Level } from '@dial/core/level';
+import type { Run } from '@dial/core/players';
 import { SIMULATION_VERSION } from '@dial/core/session';
 import { allMet, checkTargets } from '@dial/core/studies';
 import { playAll, settingsOf } from './crowd.ts';
-import { BadInput, readLevel, write } from './reading.ts';
+import { BadInput, readLevel, readRun, write } from './reading.ts';
 import { studied, threadsOf, type ThreadOptions } from './threads.ts';
 
 /** Exit code of a check that was missed or could not be decided. */
@@ -16,6 +17,7 @@ export interface CheckOptions extends ThreadOptions {
   readonly sarif?: string;
   readonly json?: true;
   readonly crowd?: true;
+  readonly runs?: readonly string[];
 }
 
 /** `name=FILE`, each a version of the level. */
@@ -40,7 +42,9 @@ export async function check(file: string, options: CheckOptions): Promise<void> 
   const level = await readLevel(file);
   const versions = await versionsIn(options.against ?? []);
   const targets = inOrder(level.targets);
-  const findings = [...openFindings(level), ...(options.crowd === true ? await shownBy(level, options) : [])];
+  const runs: Run[] = [];
+  for (const one of options.runs ?? []) runs.push(await readRun({ run: one }, level));
+  const findings = [...openFindings(level), ...(options.crowd === true ? await shownBy(level, options) : []), ...runFindings(level, runs)];
   const study = checkTargets(level, targets, new Set(Object.keys(versions)));
   const verdicts = await studied({ level, versions }, study, threadsOf(options));
   if (options.junit !== undefined) await write(options.junit, checkJunit(level, verdicts, findings));

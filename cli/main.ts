@@ -112,6 +112,7 @@ program
   .argument('<level>', 'level file')
   .option('--against <name=file>', 'a version of the level that targets are held against; again for each', many)
   .option('--crowd', 'let the crowd that the level states play it, too, and tell what its sessions show')
+  .option('--runs <file>', 'a recorded run, again for each: tell what three and more of them show', many)
   .option('--threads <number>', 'threads to play in; else as many as there are cores')
   .option('--junit <file>', 'write JUnit XML: a test case a target')
   .option('--sarif <file>', 'write SARIF 2.1.0: what is not met')

@@ -1,4 +1,4 @@
-export { crowdFindings, EVIDENCE, unfeltFindings } from './evidence/evidence.ts';
+export { crowdFindings, EVIDENCE, runFindings, unfeltFindings } from './evidence/evidence.ts';
 export * from './finding.ts';
 export * from './findings.ts';
 export { MISTAKES } from './mistakes.ts';

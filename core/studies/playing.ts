@@ -1,12 +1,15 @@
 import { valueIn } from '../geometry/index.ts';
 import type { Persona, StartingState } from '../level/index.ts';
-import { beginPlaying, endingOf, type Playing } from '../players/index.ts';
+import { beginPlaying, endingOf, readInputs, sessionOptions, type Playing, type Run } from '../players/index.ts';
 import {
+  createSession,
   deathsOf,
   endOf,
   endSession,
   exists,
   goneOutcome,
+  hasEnded,
+  INPUT_WIDTH,
   LIFE,
   LINE,
   meterOf,
@@ -158,19 +161,18 @@ function endedOf({ session, hands }: Playing): Pick<SessionRow, 'ended' | 'secon
   return { ended: ending === null || ending === 'time' ? 'cut off' : ending, seconds };
 }
 
-/** Plays one session of a crowd. What its players did where is added to the tally. */
-export function playSession(
-  compiled: Compiled,
-  persona: Persona,
-  { index, persona: number, seed }: CrowdSession,
-  { seconds, start, tracks }: PlayOptions,
+/** What a session comes to, step by step: who plays it presses the keys. */
+type Watched = Pick<Playing, 'session' | 'inputs' | 'press'>;
+
+/** Watches a session from its beginning to its end. What its players did where is added to the tally. */
+function watch(
+  { session, inputs, press }: Watched,
+  kept: Kept,
+  endedAs: () => Pick<SessionRow, 'ended' | 'seconds'>,
   tally: Tally,
-): SessionRow {
+): Omit<SessionRow, 'index' | 'persona' | 'seed'> {
+  const { compiled, state } = session;
   const { rate, ids, placedCount, playerCount } = compiled;
-  const kept = createKept(compiled, tracks);
-  const playing = beginPlaying(compiled, [persona], { seed, start, seconds, recorder: kept.recorder });
-  const { session, inputs } = playing;
-  const { state } = session;
   const meterCount = ids.meters.length;
   const lowest = Float64Array.from(finals(session));
   const seen: Seen = {
@@ -179,15 +181,15 @@ export function playSession(
     y: state.playerY.slice(),
     still: 0,
   };
-  const track: number[] | null = tracks ? finals(session) : null;
+  const track: number[] | null = kept.inside === null ? null : finals(session);
   const every = Math.max(1, Math.round(rate / LOOKS));
-  while (playing.press()) {
+  while (press()) {
     step(session, inputs);
     const now = stepOf(session);
     if (now % every === 0) look(session, seen, lowest, tally);
     if (track !== null && now % rate === 0) track.push(...finals(session));
   }
-  const ended = endedOf(playing);
+  const ended = endedAs();
   endSession(session, 0);
   // What a look has seen already is not counted twice.
   if (stepOf(session) % every !== 0) look(session, seen, lowest, tally);
@@ -207,9 +209,6 @@ export function playSession(
     return total;
   };
   return {
-    index,
-    persona: number,
-    seed,
     ...ended,
     final: finals(session),
     lowest: [...lowest],
@@ -224,4 +223,35 @@ export function playSession(
     inside: kept.inside,
     track,
   };
+}
+
+/** Plays one session of a crowd. What its players did where is added to the tally. */
+export function playSession(
+  compiled: Compiled,
+  persona: Persona,
+  { index, persona: number, seed }: CrowdSession,
+  { seconds, start, tracks }: PlayOptions,
+  tally: Tally,
+): SessionRow {
+  const kept = createKept(compiled, tracks);
+  const playing = beginPlaying(compiled, [persona], { seed, start, seconds, recorder: kept.recorder });
+  return { index, persona: number, seed, ...watch(playing, kept, () => endedOf(playing), tally) };
+}
+
+/** Plays a run as a session of a crowd: its index, and no persona of any settings. */
+export function playRun(compiled: Compiled, run: Run, index: number, tally: Tally): SessionRow {
+  const kept = createKept(compiled, false);
+  const session = createSession(compiled, kept.recorder, sessionOptions(compiled, run));
+  const reader = readInputs(run, compiled.rate);
+  const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
+  const press = (): boolean => {
+    if (hasEnded(session) || stepOf(session) >= reader.steps) return false;
+    reader.read(stepOf(session) + 1, inputs);
+    return true;
+  };
+  const endedAs = (): Pick<SessionRow, 'ended' | 'seconds'> => {
+    const { how, seconds } = endOf(session);
+    return { ended: how === 'time' ? 'time limit' : how, seconds };
+  };
+  return { index, persona: 0, seed: run.seed, ...watch({ session, inputs, press }, kept, endedAs, tally) };
 }

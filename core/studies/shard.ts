@@ -1,7 +1,8 @@
 import { levelHash, type Level } from '../level/index.ts';
+import type { Run } from '../players/index.ts';
 import { compile, SIMULATION_VERSION, type Compiled } from '../session/index.ts';
 import { addHeat, emptyCounts, heatGrid, heatOf } from './heat.ts';
-import { playSession, type Tally } from './playing.ts';
+import { playRun, playSession, type Tally } from './playing.ts';
 import type { SessionRow } from './row.ts';
 import { crowdOf, sessionAt, type CrowdSettings } from './settings.ts';
 import type { Summary } from './summary.ts';
@@ -47,6 +48,14 @@ export function playShard(
     onSession?.();
   }
   return { level: hashOf(level), simulation: SIMULATION_VERSION, rate: compiled.rate, rows, heat: heatOf(tally.heat) };
+}
+
+/** What runs come to on a level, as the sessions of a crowd. */
+export function playRuns(level: Level, runs: readonly Run[]): SessionRow[] {
+  const grid = heatGrid(level);
+  const tally: Tally = { grid, heat: emptyCounts(grid) };
+  const compiled = compile(level);
+  return runs.map((run, index) => playRun(compiled, run, index, tally));
 }
 
 /** Several summaries as one, the same in whatever order and parts they come. Throws when they are not of one level, rate and simulation. */

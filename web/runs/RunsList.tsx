@@ -11,6 +11,7 @@ import { download } from '../controls/download.ts';
 import { NameField } from '../fields/fieldInputs.tsx';
 import { FileButton } from '../controls/FileButton.tsx';
 import { FitPersona } from './FitPersona.tsx';
+import { ShownByRuns } from './ShownByRuns.tsx';
 import { DashSample, RunsChart } from './RunsChart.tsx';
 import { useCompared, useRuns, type ComparedRun, type Runs } from './useRuns.ts';
 
@@ -222,6 +223,7 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
           <RunsChart level={level} runs={runs} />
           <OutcomesTable level={level} runs={runs} />
           <FitPersona at={at} level={level} runs={runs} />
+          <ShownByRuns level={level} runs={runs} />
         </div>
       )}
     </main>

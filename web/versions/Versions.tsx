@@ -182,7 +182,7 @@ export function Versions({ open, level }: PanelProps) {
         <Hint says="Versions: keep, compare, restore, branch off">
           <button
             type="button"
-            className="cursor-pointer rounded-full border border-line bg-card px-2 py-px text-xs whitespace-nowrap max-[1179px]:max-w-36 max-[1179px]:truncate hover:border-ink"
+            className="cursor-pointer rounded-full border border-line bg-card px-2 py-px text-xs whitespace-nowrap max-w-44 truncate max-[1179px]:max-w-36 hover:border-ink"
           >
             {words}
           </button>

@@ -1,7 +1,8 @@
 import { REASONS } from '../../session/index.ts';
 import { usualCrowd, type SensitivityResult, type SessionRow, type TouchRow } from '../../studies/index.ts';
-import { basin, level, shard, vent } from '../../testing/levels.ts';
-import { crowdFindings, EVIDENCE, unfeltFindings } from '../index.ts';
+import type { Run } from '../../players/index.ts';
+import { basin, level, pressed, shard, vent } from '../../testing/levels.ts';
+import { crowdFindings, EVIDENCE, runFindings, unfeltFindings } from '../index.ts';
 
 /** Two shards, a basin and a vent: things nought to three. */
 const works = level({
@@ -135,4 +136,12 @@ test('a dial is not felt whose double moves an outcome by less than sessions dif
   const told = (result: SensitivityResult): string[] => unfeltFindings(works, settings, result).map(({ why }) => why);
   expect(told(moved(-3.9, -1, 10))).toEqual([expect.stringContaining('by 9.8 at most; by 10 sessions differ anyway')]);
   expect([told(moved(-4, -1, 10)), told(moved(-3.9, -1, null))]).toEqual([[], []]);
+});
+
+test('three runs of people show what nobody touches; two show nothing', () => {
+  // Four seconds to the right: through the near shard at 4 u and onto the basin at 10 u.
+  const runs = Array.from({ length: 3 }, () => pressed(60, [4, 1, 0]));
+  const told = (some: readonly Run[]): string[] => runFindings(works, some).map(({ id }) => id);
+  expect(told(runs)).toEqual(['never-touched shard', 'never-touched vent']);
+  expect(told(runs.slice(1))).toEqual([]);
 });

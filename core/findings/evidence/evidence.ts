@@ -1,5 +1,6 @@
 import type { Level } from '../../level/index.ts';
-import type { SensitivityResult, SensitivitySettings, SessionRow } from '../../studies/index.ts';
+import type { Run } from '../../players/index.ts';
+import { playRuns, type SensitivityResult, type SensitivitySettings, type SessionRow } from '../../studies/index.ts';
 import type { Finding } from '../finding.ts';
 import { findingOf } from '../telling.ts';
 import { deathsAtOneSpot } from './deathsAtOneSpot.ts';
@@ -7,7 +8,7 @@ import { gaveUp } from './gaveUp.ts';
 import { neverTouched } from './neverTouched.ts';
 import { notFelt } from './notFelt.ts';
 import { healingWasted } from './healingWasted.ts';
-import { LEAST_SESSIONS, playedBy, type Shown } from './played.ts';
+import { LEAST_RUNS, LEAST_SESSIONS, playedBy, type Shown } from './played.ts';
 import { refusedOften } from './refusedOften.ts';
 import { stuckAtOneSpot } from './stuckAtOneSpot.ts';
 import { usedAtOnce } from './usedAtOnce.ts';
@@ -33,8 +34,12 @@ export const unfeltFindings = (level: Level, settings: SensitivitySettings, resu
     .filter(({ meant }) => meant === null);
 
 /** What the sessions of a crowd show to be wrong, or worth a look; few sessions show nothing. */
-export function crowdFindings(level: Level, rows: readonly SessionRow[]): readonly Finding[] {
-  if (rows.length < LEAST_SESSIONS) return [];
+export function crowdFindings(level: Level, rows: readonly SessionRow[], least = LEAST_SESSIONS): readonly Finding[] {
+  if (rows.length < least) return [];
   const played = playedBy(level, rows);
   return EVIDENCE.flatMap((sort) => sort.find(played).map((found) => findingOf(level, sort, found)));
 }
+
+/** What runs that people played show, of what is not set aside: of people fewer tell something than of simulated players. */
+export const runFindings = (level: Level, runs: readonly Run[]): readonly Finding[] =>
+  crowdFindings(level, playRuns(level, runs), LEAST_RUNS).filter(({ meant }) => meant === null);

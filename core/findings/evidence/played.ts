@@ -20,6 +20,7 @@ export interface Shown {
 
 /** Fewer sessions than this show nothing. */
 export const LEAST_SESSIONS = 20;
+export const LEAST_RUNS = 3;
 
 export function playedBy(level: Level, rows: readonly SessionRow[]): Played {
   const touches = new Map<number, (TouchRow | null)[]>();

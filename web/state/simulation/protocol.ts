@@ -45,8 +45,8 @@ export const FitRequest = z.strictObject({
 });
 export type FitRequest = z.infer<typeof FitRequest>;
 
-/** A level in which mistakes are looked for. */
-export const FindingsRequest = FitRequest.pick({ level: true });
+/** A level in which mistakes are looked for: by itself, or in what runs of it show. */
+export const FindingsRequest = FitRequest.extend({ runs: FitRequest.shape.runs.nullable() });
 export type FindingsRequest = z.infer<typeof FindingsRequest>;
 
 /** A simulated run as the page draws it. Numbers of step k stand at index k. */
@@ -87,7 +87,7 @@ export interface SimulationApi {
   outcome(request: OutcomeRequest): Outcome;
   /** What can be told of a player from plays. */
   fit(request: FitRequest): Fit;
-  /** What is wrong with a level, or worth a look. */
+  /** What is wrong with a level, or worth a look; or what runs of it show to be. */
   findings(request: FindingsRequest): readonly Finding[];
   /** The closing value of a meter for each value of one dial; null where the level would not be valid. */
   curve(request: CurveRequest): (number | null)[];

@@ -54,7 +54,7 @@ export function simulateOnce(level: Level, run: Run): Promise<SimulatedRun> {
   return background.ask((api, asChanges) => api.simulate(asChanges({ side: null, level, run, walker: null })));
 }
 
-/** What comes of a run on a level, simulated background. */
+/** What comes of a run on a level, simulated in the second worker. */
 export function outcomeOnce(level: Level, run: Run, walker: Walker | null = null): Promise<Outcome> {
   return background.ask((api, asChanges) => api.outcome(asChanges({ level, run, walker })));
 }
@@ -64,9 +64,9 @@ export function fitOnce(level: Level, runs: readonly Run[]): Promise<Fit> {
   return background.ask((api) => api.fit({ level, runs: [...runs] }));
 }
 
-/** What is wrong with a level, looked for background. */
-export function findingsIn(level: Level): Promise<readonly Finding[]> {
-  return background.ask((api) => api.findings({ level }));
+/** What is wrong with a level, or what runs of it show to be, looked for in the second worker. */
+export function findingsIn(level: Level, runs: readonly Run[] | null = null): Promise<readonly Finding[]> {
+  return background.ask((api) => api.findings({ level, runs: runs === null ? null : [...runs] }));
 }
 
 /** Closing values of a meter along a dial, computed in the second worker. */

@@ -1,5 +1,5 @@
 import './withoutEval.ts';
-import { findingsOf } from '@dial/core/findings';
+import { findingsOf, runFindings } from '@dial/core/findings';
 import { kindOfPlacement, parseLevel, type Level } from '@dial/core/level';
 import {
   fitPersona,
@@ -170,7 +170,8 @@ const api: SimulationApi = {
   },
 
   findings(request) {
-    return findingsOf(FindingsRequest.parse(request).level);
+    const { level, runs } = FindingsRequest.parse(request);
+    return runs === null ? findingsOf(level) : runFindings(level, runs);
   },
 
   curve(request) {
