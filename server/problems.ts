@@ -63,6 +63,10 @@ const DAMAGED: readonly string[] = ['XX001', 'XX002'];
 
 const NOT_KNOWN = 'Whether a change was made is not known; sending it again with the same key is safe.';
 
+/** Whether something failed because there is no room on the disk. */
+export const isDiskFull = (error: unknown): boolean =>
+  typeof error === 'object' && error !== null && 'code' in error && error.code === DISK_FULL;
+
 function asProblem(error: FastifyError | HttpProblem | DatabaseLate): HttpProblem {
   if (error instanceof HttpProblem) return error;
   if (hasZodFastifySchemaValidationErrors(error)) {
@@ -73,7 +77,7 @@ function asProblem(error: FastifyError | HttpProblem | DatabaseLate): HttpProble
     const problems = problemsOf({ issues });
     return new HttpProblem(422, 'Not valid', 'What was sent is not valid. Nothing was changed.', { problems });
   }
-  if (error.code === DISK_FULL) {
+  if (isDiskFull(error)) {
     return new HttpProblem(507, 'Disk full', 'There is no room left on the disk that Dial keeps its data on. Nothing was changed.');
   }
   if (DAMAGED.includes(error.code)) {

@@ -4,11 +4,14 @@ import type { StudyProgress } from '@dial/core/api';
 import { Piscina } from 'piscina';
 import type { Database } from '../db/database.ts';
 import type { Queries } from '../db/queries.ts';
+import { isDiskFull } from '../problems.ts';
 import { judge, playCrowd } from './leading.ts';
 import type { PartTask, ShardTask } from './playing.ts';
 import { openQueue, type Queue } from './queue.ts';
 
 const IDLE_MILLISECONDS = 5000;
+
+const NO_ROOM = 'there is no room left on the disk that Dial keeps its data on; what was played is kept, and it can go on once there is';
 
 /** Sessions after which the pace is known. */
 const SAYS_SOMETHING = 60;
@@ -108,7 +111,7 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
       if (isStopped()) return;
       warn(`The study ${id} failed: ${reasonOf(error)}`);
       // Also where the disk is full: then the state cannot be kept either, and it is begun again at the next start.
-      await queries.setStudyState(id, 'failed', reasonOf(error));
+      await queries.setStudyState(id, 'failed', isDiskFull(error) ? NO_ROOM : reasonOf(error));
       say('failed', 0, 0, 0);
     }
   };
