@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { crowdedFigures } from './crowded.ts';
 import { medianOf, quantileOf, type Figure } from './figures.ts';
+import { followingFigures } from './following.ts';
 import { hourFigures, longRun } from './hour.ts';
 import { panningFigures } from './panning.ts';
 import { playingFigures } from './playing.ts';
@@ -72,6 +73,7 @@ export async function turningFigures(): Promise<Figure[]> {
       ...(await playingFigures(page, url)),
       ...(await hourFigures(page, url)),
       ...(await crowdedFigures(page, url)),
+      ...(await followingFigures(page, url)),
     ];
   } finally {
     await browser.close();
