@@ -53,14 +53,12 @@ function comesAnyway({ rule }: EffectAt, moving: ReadonlySet<unknown>): boolean 
   return !isTouched(rule.rule) && rule.rule.setOffBy.type !== 'use';
 }
 
-/** How far one comes by one's own legs, from some places on; null: that cannot be told. */
+/** How far one comes without being put anywhere, from some places on; null: that cannot be told. */
 function legsOf(view: LevelView): ((places: readonly Place[]) => ((box: Box) => boolean) | null) | null {
   const mesh = meshOf(view.level);
+  // What carries goes through walls.
   if (mesh === null || view.things.some(({ form }) => form.kind.carries)) return null;
-  if (view.level.view === 'top') {
-    // What throws, throws over nothing; but what is shoved may be shoved through.
-    return view.effects.some(({ effect }) => effect.type === 'launch') ? null : (places) => roomAround(mesh, places);
-  }
+  if (view.level.view === 'top') return (places) => roomAround(mesh, places);
   const jumps = jumpsIn(view);
   if (jumps === null) return null;
   return (places) => {
