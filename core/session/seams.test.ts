@@ -503,3 +503,26 @@ describe('a beginning that was hardly meant', () => {
     expect(lines).toEqual(['drawn shard to player 1', 'drawn shard no more', 'drawn shard to player 1', 'drawn shard no more']);
   });
 });
+
+test.each(RATES)(
+  'carried against a wall, one stops there whatever is pressed, and nothing seen from above is ground, at %i steps a second',
+  (rate) => {
+    const asks = { setOffBy: { type: 'inside' }, provided: { on: { type: 'ground' } }, effects: { gain: meter('score', 'add', 5) } };
+    const cart = { ...kind({ body: { type: 'box', width: 6, height: 6 } }, asks), carries: true };
+    // Down at 3 u a second, through a wall whose upper face is at 11 u: half a unit of body stops at 11.5 u.
+    const document = scene(
+    { cart },
+    {
+      start: { x: 10, y: 15 },
+      solids: { wall: { x: 0, y: 9, width: 60, height: 2 } },
+      paths: { way: { name: 'way', speed: 3, round: 'back and forth', wayPoints: [{ x: 10, y: 15 }, { x: 10, y: 3 }] } },
+      placements: { cart: { kind: 'cart', x: 10, y: 15, travel: { path: 'way' } } },
+    },
+  ); // prettier-ignore
+    for (const up of [0, -127]) {
+      const { recording } = play(document, runOf(rate, 3 * rate, [[[1, 0, up, 0]]]));
+      expect(recording.y.at(-1)).toBeCloseTo(11.5, 3);
+      expect(recording.meters['score']!.at(-1)).toBe(0);
+    }
+  },
+);

@@ -348,7 +348,8 @@ export function movePlayer(session: Session, player: number, moveX: number, move
   state.playerY[player] = body.y;
   state.velocityX[player] = body.velocityX;
   state.velocityY[player] = body.velocityY;
-  state.floor[player] = body.floor;
+  // Seen from above nothing is stood on: what one goes against stops, and is no ground.
+  state.floor[player] = session.compiled.side ? body.floor : NONE;
   const dx = body.x - fromX;
   const dy = body.y - fromY;
   const went = Math.sqrt(dx * dx + dy * dy);

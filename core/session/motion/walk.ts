@@ -161,7 +161,8 @@ export function walk(session: Session, player: number, moveX: number, moveY: num
     toY = body.y;
     velocityX = body.velocityX;
     velocityY = body.velocityY;
-    state.floor[player] = body.floor;
+    // Seen from above nothing is stood on.
+    state.floor[player] = NONE;
   }
   own.steady = velocityX === state.velocityX[player] && velocityY === state.velocityY[player];
   if (own.steady) noteMotion(own, dx, dy, moveX, moveY);
