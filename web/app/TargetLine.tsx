@@ -69,7 +69,9 @@ export function TargetLine({ open, level }: { readonly open: OpenLevel; readonly
   return (
     <div className="flex min-h-6 items-center gap-x-3 overflow-hidden pb-1 text-xs" role="status" aria-label="How the targets stand">
       <b className="whitespace-nowrap">
-        {verdicts.length === 0 ? `${String(targets.length)} ${targets.length === 1 ? 'target' : 'targets'}` : `targets ${String(met)} of ${String(targets.length)} met`}
+        {verdicts.length === 0
+          ? `${String(targets.length)} ${targets.length === 1 ? 'target' : 'targets'}`
+          : `targets ${String(met)} of ${String(targets.length)} met`}
       </b>
       <span className="flex min-w-0 flex-1 items-center gap-x-3 overflow-hidden">
         {verdicts.length === 0 && (
