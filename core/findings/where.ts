@@ -68,8 +68,16 @@ export function pointsOf(to: Destination | null): readonly string[] {
   return to.type === 'weighted' ? Object.keys(to.points) : [];
 }
 
+const knownLandings = new WeakMap<LevelView, readonly Landing[]>();
+
 /** Where players start, come back from death, and are put by rules. */
-export function landings({ level, effects, things }: LevelView): Landing[] {
+export function landings(view: LevelView): readonly Landing[] {
+  const known = knownLandings.get(view) ?? landingsIn(view);
+  knownLandings.set(view, known);
+  return known;
+}
+
+function landingsIn({ level, effects, things }: LevelView): Landing[] {
   const { death, players } = level;
   const returned = new Set<string>();
   const put = new Set<string>();
@@ -95,14 +103,27 @@ export function landings({ level, effects, things }: LevelView): Landing[] {
   return [...start, ...named, ...bells];
 }
 
+interface Wall {
+  readonly id: string;
+  readonly box: Box;
+}
+
+const knownWalls = new WeakMap<Level, readonly Wall[]>();
+
 /** Boxes that stop players on all sides, grown by the player's body: where its middle cannot be. */
-export const wallsFor = (level: Level): { readonly id: string; readonly box: Box }[] =>
-  inOrder(level.solids)
-    .filter(([, { sides }]) => sides.length === 4)
-    .map(([id, { x, y, width, height }]) => ({
-      id,
-      box: grownBy({ left: x, right: x + width, bottom: y, top: y + height }, hullOf(level).x, hullOf(level).y),
-    }));
+export function wallsFor(level: Level): readonly Wall[] {
+  const hull = hullOf(level);
+  const known =
+    knownWalls.get(level) ??
+    inOrder(level.solids)
+      .filter(([, { sides }]) => sides.length === 4)
+      .map(([id, { x, y, width, height }]) => ({
+        id,
+        box: grownBy({ left: x, right: x + width, bottom: y, top: y + height }, hull.x, hull.y),
+      }));
+  knownWalls.set(level, known);
+  return known;
+}
 
 export const holds = ({ left, right, bottom, top }: Box, x: number, y: number): boolean =>
   x > left + TOUCHES && x < right - TOUCHES && y > bottom + TOUCHES && y < top - TOUCHES;

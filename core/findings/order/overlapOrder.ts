@@ -7,7 +7,7 @@ import { hullOf, meets } from '../where.ts';
 import { bothOrders } from './bothOrders.ts';
 
 /** So many pairs are tried, and of the same two kinds so many. */
-const [MOST_TRIED, OF_A_SORT] = [40, 2];
+const [MOST_TRIED, OF_A_SORT] = [24, 1];
 /** Everything a player has is at stake. */
 const ALL = '*';
 
