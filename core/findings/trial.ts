@@ -19,8 +19,10 @@ export interface Trial {
   readonly session: Session;
   /** Begins anew, with the player at a place. */
   readonly begin: (x: number, y: number) => void;
-  /** Plays a step with the player pressing so much to the right and up, −1 … 1; false: the session has ended. */
-  readonly step: (right?: number, up?: number) => boolean;
+  /** Plays a step with the player pressing so much to the right, −1 … 1; false: the session has ended. */
+  readonly step: (right?: number) => boolean;
+  /** Plays on for some seconds. */
+  readonly go: (seconds: number, right?: number) => void;
   readonly isAlive: () => boolean;
   readonly at: () => { readonly x: number; readonly y: number };
   readonly velocity: () => { readonly x: number; readonly y: number };
@@ -28,14 +30,17 @@ export interface Trial {
 
 const FULL = 127;
 
-/** Tries out what some things of a level come to by themselves: with its solids, or without; no goal is met, and no time runs out. */
+/** The placements of some things alone. */
+export const only = (level: Level, things: ReadonlySet<string>): Level['placements'] =>
+  Object.fromEntries(inOrder(level.placements).filter(([id]) => things.has(id)));
+
+/** Tries out what some placements come to by themselves: with the solids of a level, or without; no goal is met, and no time runs out. */
 export function trialOf(
   level: Level,
-  things: ReadonlySet<string>,
+  placements: Level['placements'],
   more: Partial<Level> = {},
   eventsOf: (compiled: Compiled) => readonly OutsideEvent[] = () => [],
 ): Trial {
-  const placements = Object.fromEntries(inOrder(level.placements).filter(([id]) => things.has(id)));
   const piece: Level = {
     ...level,
     placements,
@@ -49,17 +54,20 @@ export function trialOf(
   const inputs = new Int8Array(session.compiled.playerCount * INPUT_WIDTH);
   const { state } = session;
   const of = (list: ArrayLike<number>): number => list[0] ?? 0;
+  const take = (right: number): boolean => {
+    inputs[0] = right * FULL;
+    if (!hasEnded(session)) step(session, inputs);
+    return !hasEnded(session);
+  };
   return {
     session,
     begin(x, y) {
       restore(session, beginning);
       putPlayer(session, 0, x, y);
     },
-    step(right = 0, up = 0) {
-      inputs[0] = right * FULL;
-      inputs[1] = up * FULL;
-      if (!hasEnded(session)) step(session, inputs);
-      return !hasEnded(session);
+    step: (right = 0) => take(right),
+    go(seconds, right = 0) {
+      for (let at = 0; at < seconds * compiled.rate; at += 1) take(right);
     },
     isAlive: () => of(state.life) === LIFE.alive,
     at: () => ({ x: of(state.playerX), y: of(state.playerY) }),

@@ -4,6 +4,7 @@ import {
   inOrder,
   kindOfPlacement,
   pathsOf,
+  phasesOfKind,
   pointer,
   rulePath,
   tagRuleOf,
@@ -12,6 +13,7 @@ import {
   type ItemRule,
   type Kind,
   type Level,
+  type PhaseOfKind,
   type Rule,
 } from '../level/index.ts';
 import { boxOver, outlineOf, type Box } from '../geometry/index.ts';
@@ -123,6 +125,12 @@ export const bearerOf = ({ level }: LevelView, { rule, item }: EffectAt): string
 
 /** What a finding on a form is known by. */
 export const subjectOf = ({ kindId, placements, own }: Form): string => (own ? `${kindId}/${placements[0] ?? ''}` : kindId);
+
+/** The phases that things of a form ever come to, those in which they start among them. */
+export function phasesOf({ level }: LevelView, { kind, placements }: Form): PhaseOfKind[] {
+  const starts = placements.map((id) => entry(level.placements, id)?.starts.type ?? 'ready');
+  return [...new Set([...phasesOfKind(kind), ...starts])];
+}
 
 /** Whether a thing leaves where it is placed by itself: drawn, drifting, or put elsewhere. */
 const leavesItsPlace = ({ magnet, drift, rules }: Kind): boolean =>

@@ -9,7 +9,7 @@ export function hullOf({ view, body }: Level): { readonly x: number; readonly y:
 }
 
 /** Boxes and walls that only touch do not overlap. Units. */
-const TOUCHES = 1e-4;
+export const TOUCHES = 1e-4;
 
 export const meets = (a: Box, b: Box): boolean =>
   a.left < b.right - TOUCHES && a.right > b.left + TOUCHES && a.bottom < b.top - TOUCHES && a.top > b.bottom + TOUCHES;

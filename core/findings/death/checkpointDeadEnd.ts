@@ -2,7 +2,7 @@ import { entry, inOrder, type Level } from '../../level/index.ts';
 import type { Found, Mistake } from '../finding.ts';
 import { around, reachFromStart, reachIn, type Reach } from '../reach/reach.ts';
 import { counted } from '../saying.ts';
-import { isTouched, type EffectAt, type LevelView } from '../view.ts';
+import type { EffectAt, LevelView } from '../view.ts';
 import { landingName, landings, pointAt } from '../where.ts';
 
 type Goal = Level['ends']['goals'][string];
@@ -21,28 +21,21 @@ function serves({ effect, rate }: EffectAt, goal: Goal): boolean {
   }
 }
 
-/** Whether what has an effect is come to: a thing of its rule, or no thing at all. */
-function isComeTo({ things }: LevelView, { rule }: EffectAt, { setsOff }: Reach): boolean {
-  if (rule === null || (!isTouched(rule.rule) && rule.rule.setOffBy.type !== 'use') || rule.form.placements.length === 0) return true;
-  return things.some((thing) => thing.form === rule.form && (thing.moves || setsOff(thing)));
-}
-
 /** Whether the level can be won by those who come so far. */
-function canBeWon(view: LevelView, reach: Reach): boolean {
-  const { level, effects } = view;
+function canBeWon({ level, effects }: LevelView, { comesInto, comesBy }: Reach): boolean {
   const byMeter = (goal: Goal): boolean =>
     goal.type === 'meter' && (level.players.sharedScore || (entry(level.meters, goal.meter)?.regeneration?.perSecond ?? 0) > 0);
   const byLimit = (goal: Goal): boolean =>
     goal.type === 'notice' &&
     Object.values(level.meters).some(({ atLower, atUpper }) => atLower === goal.notice || atUpper === goal.notice);
   return (
-    effects.some((one) => one.effect.type === 'end' && one.effect.how === 'won' && isComeTo(view, one, reach)) ||
+    effects.some((one) => one.effect.type === 'end' && one.effect.how === 'won' && comesBy(one)) ||
     inOrder(level.ends.goals).some(([, goal]) => {
       if (goal.type === 'reach') {
         const point = entry(level.points, goal.point);
-        return point !== undefined && reach.comesInto(around(point, goal.within));
+        return point !== undefined && comesInto(around(point, goal.within));
       }
-      return byMeter(goal) || byLimit(goal) || effects.some((one) => serves(one, goal) && isComeTo(view, one, reach));
+      return byMeter(goal) || byLimit(goal) || effects.some((one) => serves(one, goal) && comesBy(one));
     })
   );
 }

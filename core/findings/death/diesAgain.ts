@@ -3,10 +3,10 @@ import { entry } from '../../level/index.ts';
 import { deathsOf } from '../../session/index.ts';
 import type { Found, Mistake } from '../finding.ts';
 import { counted, figure } from '../saying.ts';
-import { trialOf } from '../trial.ts';
+import { only, trialOf } from '../trial.ts';
 import type { LevelView, Thing } from '../view.ts';
-import { bodyAt, landingName, landings, meets, pointAt, touchesAt, type Landing } from '../where.ts';
-import { harmOf } from './harm.ts';
+import { bodyAt, landingName, landings, meets, pointAt, type Landing } from '../where.ts';
+import { harmOf, harmUnder } from './harm.ts';
 
 /** More places than this are not tried. */
 const MOST_TRIED = 20;
@@ -54,9 +54,9 @@ export const diesAgain: Mistake = {
   find: (view) => {
     const { level } = view;
     const { death } = level;
-    const harms = view.things.filter((thing) => !thing.moves && harmOf(view, thing) !== 0);
+    const under = harmUnder(view);
     // Places within harm are told of as such.
-    const places = landings(view).filter(({ returns, x, y }) => returns && !harms.some((thing) => touchesAt(level, thing, x, y)));
+    const places = landings(view).filter((landing) => landing.returns && under(landing) === undefined);
     const deadly = view.things.filter((thing) => isDeadly(view, thing)).map((thing) => [thing, wayOf(view, thing)] as const);
     const each = death.pause + death.grace + SOON;
     if (death.returns === 'never' || deadly.length === 0 || each > LONGEST) return [];
@@ -64,13 +64,13 @@ export const diesAgain: Mistake = {
       const { x, y } = landing;
       const dangers = dangersFor(view, deadly, landing);
       if (dangers.size === 0) return [];
-      const { session, step, isAlive } = trialOf(level, dangers, {
+      const { session, go } = trialOf(level, only(level, dangers), {
         start: { x, y },
         death: { ...death, returns: 'always', returnTo: { type: 'start' } },
       });
-      const { rate } = session.compiled;
+      go(each);
       // As the first life is short, so are those after it; if it is not, no more are tried.
-      for (let at = 1; at <= TIMES * each * rate && (at <= each * rate || !isAlive() || deathsOf(session).length > 0); at += 1) step();
+      if (deathsOf(session).length > 0) go((TIMES - 1) * each);
       const deaths = deathsOf(session);
       if (deaths.length < TIMES) return [];
       const killer = view.things.find(({ id }) => id === deaths[0]?.placement);

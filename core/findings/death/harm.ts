@@ -1,5 +1,6 @@
 import { whoMatches } from '../../level/index.ts';
 import type { LevelView, Thing } from '../view.ts';
+import { touchesAt, type Landing } from '../where.ts';
 
 /** What a thing does to a player who touches it while it is ready: kills, takes so much health (a second, if it is a rate), or nothing. */
 export function harmOf({ players }: LevelView, { form: { kind } }: Thing): 'kills' | number {
@@ -15,4 +16,10 @@ export function harmOf({ players }: LevelView, { form: { kind } }: Thing): 'kill
     }
   }
   return taken;
+}
+
+/** Tells in which thing that harms a place lies; undefined: in none. */
+export function harmUnder(view: LevelView): (landing: Landing) => Thing | undefined {
+  const harms = view.things.filter((thing) => !thing.moves && harmOf(view, thing) !== 0);
+  return ({ x, y }) => harms.find((thing) => touchesAt(view.level, thing, x, y));
 }

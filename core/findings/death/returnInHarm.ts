@@ -1,16 +1,16 @@
 import type { Found, Mistake } from '../finding.ts';
 import { figure } from '../saying.ts';
-import { landingName, landings, pointAt, touchesAt, whoeverLands } from '../where.ts';
-import { harmOf } from './harm.ts';
+import { landingName, landings, pointAt, whoeverLands } from '../where.ts';
+import { harmOf, harmUnder } from './harm.ts';
 
 export const returnInHarm: Mistake = {
   code: 'return-in-harm',
   title: 'a place where players are put lies in harm',
   severity: 'probably not meant',
   find: (view) => {
-    const harms = view.things.filter((thing) => !thing.moves && harmOf(view, thing) !== 0);
+    const under = harmUnder(view);
     return landings(view).flatMap((landing): Found[] => {
-      const over = harms.find((thing) => touchesAt(view.level, thing, landing.x, landing.y));
+      const over = under(landing);
       if (over === undefined) return [];
       const harm = harmOf(view, over);
       const does = harm === 'kills' ? 'is killed' : `loses ${figure(harm)} health`;

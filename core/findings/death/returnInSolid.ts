@@ -3,7 +3,7 @@ import { entry } from '../../level/index.ts';
 import type { Found, Mistake } from '../finding.ts';
 import { figure } from '../saying.ts';
 import type { LevelView } from '../view.ts';
-import { grownBy, holds, hullOf, landingName, landings, pointAt, wallsFor, whoeverLands } from '../where.ts';
+import { grownBy, holds, hullOf, landingName, landings, pointAt, TOUCHES, wallsFor, whoeverLands } from '../where.ts';
 
 /** Where the middle of a body cannot be, and what is in the way there. */
 interface Wall {
@@ -38,9 +38,6 @@ function isIn({ level }: LevelView, { box }: Wall, x: number, y: number): boolea
   const [dx, dy] = [Math.max(box.left + radius - x, 0, x - box.right + radius), Math.max(box.bottom + radius - y, 0, y - box.top + radius)];
   return dx * dx + dy * dy < (radius - TOUCHES) * (radius - TOUCHES);
 }
-
-/** Standing against a solid is not being in it. Units. */
-const TOUCHES = 1e-4;
 
 /** The nearest place beside a wall that is in no other and inside the level; null: there is none close by. */
 function beside({ level }: LevelView, walls: readonly Wall[], wall: Wall, x: number, y: number): { x: number; y: number } | null {

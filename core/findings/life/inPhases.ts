@@ -1,7 +1,7 @@
 import { PHASE_WORDS } from '../../formats/index.ts';
-import { entry, phasesOfKind, type Kind, type PhaseOfKind } from '../../level/index.ts';
+import type { Kind, PhaseOfKind } from '../../level/index.ts';
 import type { Found } from '../finding.ts';
-import { keptOf, subjectOf, type Form, type LevelView } from '../view.ts';
+import { keptOf, phasesOf, subjectOf, type LevelView } from '../view.ts';
 
 type Look = Kind['phases'][PhaseOfKind];
 
@@ -14,12 +14,6 @@ interface InPhase<Field extends keyof Look> {
   readonly field: Field;
   readonly value: Look[Field];
   readonly mend: (phase: string) => string;
-}
-
-/** The phases that things of a form ever come to, those in which they start among them. */
-export function phasesOf({ level }: LevelView, { kind, placements }: Form): PhaseOfKind[] {
-  const starts = placements.map((id) => entry(level.placements, id)?.starts.type ?? 'ready');
-  return [...new Set([...phasesOfKind(kind), ...starts])];
 }
 
 /** Tells of every phase of every form in which something is wrong. */

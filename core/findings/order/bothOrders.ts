@@ -1,7 +1,7 @@
 import { inOrder, type Level } from '../../level/index.ts';
 import { itemsOf, meterOf, type Compiled, type OutsideEvent } from '../../session/index.ts';
 import { figure, meterName } from '../saying.ts';
-import { trialOf, type Trial } from '../trial.ts';
+import { only, trialOf, type Trial } from '../trial.ts';
 
 /** What a player has and where, after something was tried out. */
 interface Came {
@@ -51,20 +51,15 @@ export function bothOrders(
   unsaid: number,
   eventsOf?: (compiled: Compiled) => readonly OutsideEvent[],
 ): BothOrders {
-  const placed = inOrder(level.placements).filter(([id]) => things.has(id));
+  const placed = inOrder(only(level, things));
   const inTurn = (back: boolean): Level['placements'] =>
     Object.fromEntries(placed.map(([id, placement], at) => [id, { ...placement, order: back ? placed.length - at : at }]));
-  const [there, back] = [false, true].map((turned) => trialOf(level, things, { ...more, placements: inTurn(turned) }, eventsOf)) as [
-    Trial,
-    Trial,
-  ];
+  const [there, back] = [trialOf(level, inTurn(false), more, eventsOf), trialOf(level, inTurn(true), more, eventsOf)];
   return {
     differ: (play) => {
-      const [one, other] = [there, back].map((trial) => {
-        play(trial);
-        return cameTo(trial);
-      }) as [Came, Came];
-      return difference(level, there.session.compiled, one, other, unsaid);
+      play(there);
+      play(back);
+      return difference(level, there.session.compiled, cameTo(there), cameTo(back), unsaid);
     },
   };
 }

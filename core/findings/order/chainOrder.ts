@@ -49,9 +49,7 @@ export const chainOrder: Mistake = {
       const orders = bothOrders(level, new Set(placements), {}, 0.01, ({ ids }) =>
         notice === null ? [] : [{ step: 1, player: 0, what: 'notice', subject: ids.notices.indexOf(notice), amount: 0 }],
       );
-      const differs = orders.differ((trial) => {
-        for (let step = 0; step < (FOLLOWED + Math.min(longest, LONGEST)) * level.rate; step += 1) trial.step();
-      });
+      const differs = orders.differ((trial) => trial.go(FOLLOWED + Math.min(longest, LONGEST)));
       if (differs === null) return [];
       return [
         {

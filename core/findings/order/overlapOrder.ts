@@ -102,8 +102,8 @@ function walkInto({ size, view, body, rate }: Level, one: Box, other: Box): (tri
   return (trial) => {
     trial.begin(way === 0 ? middle : way > 0 ? left : right, y);
     for (let step = 0; step < 4 * rate && way !== 0 && (middle - trial.at().x) * way > 0; step += 1) trial.step(way);
-    for (let step = 0; step < rate; step += 1) trial.step();
-    for (let step = 0; step < rate / 2; step += 1) trial.step(way);
+    trial.go(1);
+    trial.go(0.5, way);
   };
 }
 

@@ -1,10 +1,10 @@
-import { turn } from '../../geometry/index.ts';
+import { apart, turn } from '../../geometry/index.ts';
 import { inOrder, type Level } from '../../level/index.ts';
 import { deathsOf } from '../../session/index.ts';
 import { harmOf } from '../death/harm.ts';
 import type { Found, Mistake } from '../finding.ts';
 import { figure } from '../saying.ts';
-import { trialOf, type Trial } from '../trial.ts';
+import { only, trialOf, type Trial } from '../trial.ts';
 import { isTouched, takesPlayer, type LevelView, type Thing } from '../view.ts';
 import { holds, hullOf, wallsFor } from '../where.ts';
 
@@ -64,7 +64,7 @@ function follow(level: Level, trial: Trial, { thing, strength, cos, sin }: Throw
     const before = along();
     const goesOn = trial.step();
     const { x, y } = trial.at();
-    const far = Math.sqrt((x - from.x) * (x - from.x) + (y - from.y) * (y - from.y));
+    const far = apart(from, trial.at());
     if (!trial.isAlive()) return thrown ? { how: 'kills', by: deathsOf(trial.session)[0]?.placement ?? null, far } : null;
     if (!goesOn) return null;
     thrown ||= along() > TAKEN * strength;
@@ -109,7 +109,7 @@ export const launchAstray: Mistake = {
     const throwers = throwersIn(view).slice(0, MOST_TRIED);
     if (throwers.length === 0) return [];
     const deadly = things.filter((thing) => !thing.moves && harmOf(view, thing) === 'kills');
-    const trial = trialOf(level, new Set([...throwers.map(({ thing }) => thing.id), ...deadly.map(({ id }) => id)]));
+    const trial = trialOf(level, only(level, new Set([...throwers.map(({ thing }) => thing.id), ...deadly.map(({ id }) => id)])));
     const walls = wallsFor(level);
     return throwers.flatMap((thrower): Found[] => {
       const { thing, at, strength, cos, sin } = thrower;

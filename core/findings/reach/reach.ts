@@ -10,6 +10,8 @@ export interface Reach {
   /** Whether the middle of a body may come into a box. */
   readonly comesInto: (box: Box) => boolean;
   readonly setsOff: (thing: Thing) => boolean;
+  /** Whether an effect is come by: its rule is set off, or what has it is no thing, or one that may be anywhere. */
+  readonly comesBy: (effect: EffectAt) => boolean;
 }
 
 /** What is touched, or used, by nothing more than a hair, is touched. Units. */
@@ -68,11 +70,23 @@ function legsOf(view: LevelView): ((places: readonly Place[]) => ((box: Box) => 
   };
 }
 
+type From = (places: readonly Landing[]) => Reach | null;
+
+const knownFrom = new WeakMap<LevelView, From | null>();
+
 /**
  * Tells where players may come to from some places on: by their own legs, and by what puts them elsewhere on the way. Null: players
  * may be put anywhere, or be lifted or shoved to where nobody walks.
  */
-export function reachIn(view: LevelView): ((from: readonly Landing[]) => Reach | null) | null {
+export function reachIn(view: LevelView): From | null {
+  const before = knownFrom.get(view);
+  if (before !== undefined) return before;
+  const from = fromIn(view);
+  knownFrom.set(view, from);
+  return from;
+}
+
+function fromIn(view: LevelView): From | null {
   const { level, effects, things } = view;
   const legs = legsOf(view);
   const leads = effects.map((one) => ({ one, to: leadsTo(view, one) }));
@@ -92,10 +106,9 @@ export function reachIn(view: LevelView): ((from: readonly Landing[]) => Reach |
         const box = boxes.get(thing) ?? null;
         return box !== null && comesInto(box);
       };
-      const more = [...open].filter(
-        ({ one }) => comesAnyway(one, moving) || (ofForm.get(one.rule?.form) ?? []).some((thing) => setsOff(thing)),
-      );
-      if (more.length === 0) return { comesInto, setsOff };
+      const comesBy = (one: EffectAt): boolean => comesAnyway(one, moving) || (ofForm.get(one.rule?.form) ?? []).some(setsOff);
+      const more = [...open].filter(({ one }) => comesBy(one));
+      if (more.length === 0) return { comesInto, setsOff, comesBy };
       for (const lead of more) {
         open.delete(lead);
         places.push(...(lead.to ?? []));

@@ -1,7 +1,6 @@
 import type { Found, Mistake } from '../finding.ts';
-import { phasesOf } from '../life/inPhases.ts';
 import { figure } from '../saying.ts';
-import { keptIn, subjectOf, takesPlayer, type Form, type LevelView } from '../view.ts';
+import { keptIn, phasesOf, subjectOf, takesPlayer, type Form, type LevelView } from '../view.ts';
 import { hullOf } from '../where.ts';
 
 /** How near the middle of a body comes to the place of a thing, past its solid box; 0: the box keeps nobody off it. */
