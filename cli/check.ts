@@ -1,4 +1,4 @@
-import { crowdFindings, openFindings, runFindings, type Finding } from '@dial/core/findings';
+import { crowdFindings, isOpen, openFindings, runFindings, type Finding } from '@dial/core/findings';
 import { checkJunit, checkSarif, failsCheck, targetText, verdictText } from '@dial/core/formats';
 import { entry, inOrder, levelHash, type Level } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
@@ -34,7 +34,7 @@ async function versionsIn(given: readonly string[]): Promise<Record<string, Leve
 /** What the crowd that a level states shows to be wrong, and is not set aside. */
 async function shownBy(level: Level, options: CheckOptions): Promise<readonly Finding[]> {
   const { rows } = await playAll(level, settingsOf(level, {}), threadsOf(options));
-  return crowdFindings(level, rows).filter(({ meant }) => meant === null);
+  return crowdFindings(level, rows).filter(isOpen);
 }
 
 /** Judges the targets of a level, and finds mistakes: exit 0 when all are met and nothing is wrong, else 1. */

@@ -67,6 +67,9 @@ export interface Finding {
   readonly meant: string | null;
 }
 
+/** Whether a finding is not set aside. */
+export const isOpen = ({ meant }: Finding): boolean => meant === null;
+
 /** A level as a mend would make it; or why that is no valid level. */
 export function mended(level: Level, { changes }: Mend): Parsed<Level> {
   const made = structuredClone(level);

@@ -1,5 +1,5 @@
 import type { Level } from '../level/index.ts';
-import { SEVERITIES, type Finding } from './finding.ts';
+import { isOpen, SEVERITIES, type Finding } from './finding.ts';
 import { MISTAKES } from './mistakes.ts';
 import { findingOf } from './telling.ts';
 import { viewOf } from './view.ts';
@@ -22,4 +22,4 @@ export function findingsOf(level: Level): readonly Finding[] {
 }
 
 /** Those that are not set aside. */
-export const openFindings = (level: Level): readonly Finding[] => findingsOf(level).filter(({ meant }) => meant === null);
+export const openFindings = (level: Level): readonly Finding[] => findingsOf(level).filter(isOpen);

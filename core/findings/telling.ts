@@ -1,4 +1,4 @@
-import { canonicalText, createDigest, documentHash, entry, type Level } from '../level/index.ts';
+import { canonicalText, createDigest, documentHash, whyMeant, type Level } from '../level/index.ts';
 import type { Finding, Found, Mistake, Where } from './finding.ts';
 
 /** Under which a finding is set aside in a level: an id as maps of a level have them. */
@@ -16,7 +16,6 @@ export function findingOf(level: Level, { code, title, severity }: Pick<Mistake,
   const id = `${code} ${found.subject}`;
   const cause = digest.text();
   const key = keyOf(id);
-  const meant = entry(level.meant, key);
   return {
     id,
     key,
@@ -29,7 +28,6 @@ export function findingOf(level: Level, { code, title, severity }: Pick<Mistake,
     why: found.why,
     cause,
     mend: found.mend ?? null,
-    // Set aside for another cause, it has come back.
-    meant: meant?.cause === cause ? meant.reason : null,
+    meant: whyMeant(level.meant, { key, cause }),
   };
 }

@@ -15,6 +15,7 @@ export * from './values/numbers.ts';
 export * from './document/order.ts';
 export * from './reading/parse.ts';
 export * from './document/persona.ts';
+export * from './values/meant.ts';
 export * from './values/phases.ts';
 export * from './values/placementNames.ts';
 export * from './values/planDifferences.ts';

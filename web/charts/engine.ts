@@ -238,6 +238,24 @@ function wishedAreas({ rows, x }: DotsSpec, { palette }: Look): object {
   };
 }
 
+/** Where eight of ten of each row lie. */
+const spans = (
+  rows: readonly { readonly tenth: number; readonly ninetieth: number; readonly row: number }[],
+  lineStyle: object,
+  { ink }: Palette,
+): object[] =>
+  rows.map(({ tenth, ninetieth, row }) => ({
+    type: 'line',
+    silent: true,
+    symbol: 'none',
+    color: ink,
+    lineStyle,
+    data: [
+      [tenth, row],
+      [ninetieth, row],
+    ],
+  }));
+
 /** What the rows are compared with: hollow, below them. */
 function compared({ rows }: DotsSpec, { palette }: Look): object[] {
   const was = rows.flatMap(({ was: one }, row) => (one === null ? [] : [{ ...one, row: row + WAS_BELOW }]));
@@ -254,17 +272,7 @@ function compared({ rows }: DotsSpec, { palette }: Look): object[] {
         drawnDots(values).map((nth) => [values[nth] ?? 0, row + 0.3 * STREWN * (((nth * 0.618034) % 1) - 0.5)]),
       ),
     },
-    ...was.map(({ tenth, ninetieth, row }) => ({
-      type: 'line',
-      silent: true,
-      symbol: 'none',
-      color: palette.ink,
-      lineStyle: { width: 1, type: [1.5, 2.5] },
-      data: [
-        [tenth, row],
-        [ninetieth, row],
-      ],
-    })),
+    ...spans(was, { width: 1, type: [1.5, 2.5] }, palette),
     {
       type: 'scatter',
       silent: true,
@@ -311,17 +319,11 @@ function dotsOption(spec: DotsSpec, look: Look): EChartsCoreOption {
         ),
       },
       ...compared(spec, look),
-      ...spec.rows.map(({ tenth, ninetieth }, row) => ({
-        type: 'line',
-        silent: true,
-        symbol: 'none',
-        color: palette.ink,
-        lineStyle: { width: 1.4 },
-        data: [
-          [tenth, row],
-          [ninetieth, row],
-        ],
-      })),
+      ...spans(
+        spec.rows.map(({ tenth, ninetieth }, row) => ({ tenth, ninetieth, row })),
+        { width: 1.4 },
+        palette,
+      ),
       {
         type: 'scatter',
         silent: true,

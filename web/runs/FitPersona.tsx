@@ -1,6 +1,6 @@
 import { plainNumber } from '@dial/core/formats';
-import { freeId, freeName, inOrder, lastOrder, quantities, reasonOf, type Level, type QuantityName } from '@dial/core/level';
-import { FITTED, fittedPersona, type Fit, type FittedField } from '@dial/core/players';
+import { freeId, freeName, inOrder, lastOrder, quantities, type Level, type QuantityName } from '@dial/core/level';
+import { FITTED, fittedPersona, type FittedField } from '@dial/core/players';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { Button, buttonClass, Refused } from '../controls/controls.tsx';
@@ -8,6 +8,7 @@ import { tryEdit } from '../state/document/edits.ts';
 import { fitOnce } from '../state/simulation/simulation.ts';
 import { walkOf } from '../state/slices/simulated.ts';
 import { useAppStore } from '../state/store.ts';
+import { namesOf, useReadOff } from './useReadOff.ts';
 import type { ComparedRun } from './useRuns.ts';
 
 const cellClass = 'border-b border-line/60 px-2 py-1';
@@ -32,24 +33,10 @@ interface FitPersonaProps {
 /** Reads a persona off the plays that are compared: each number with how many observations it rests on; kept as a new persona. */
 export function FitPersona({ at, level, runs }: FitPersonaProps) {
   const store = useAppStore();
-  const [found, setFound] = useState<{ readonly fit: Fit; readonly of: string } | null>(null);
+  const { found: fit, trouble, ask } = useReadOff(level, runs, fitOnce, 'No persona could be read off these runs');
   const [kept, setKept] = useState<{ readonly id: string; readonly of: string } | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const of = runs.map(({ id }) => id).join(' ');
-  const fit = found?.of === of ? found.fit : null;
+  const of = namesOf(runs);
   const base = inOrder(level.personas)[0]?.[1];
-  const ask = (): void => {
-    fitOnce(
-      level,
-      runs.map(({ run }) => run),
-    ).then(
-      (now) => {
-        setFound({ fit: now, of });
-        setTrouble(null);
-      },
-      (error: unknown) => setTrouble(`No persona could be read off these runs: ${reasonOf(error)}`),
-    );
-  };
   const keep = (): void => {
     if (fit === null || base === undefined) return;
     let id = '';

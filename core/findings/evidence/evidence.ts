@@ -1,7 +1,7 @@
 import type { Level } from '../../level/index.ts';
 import type { Run } from '../../players/index.ts';
 import { playRuns, type SensitivityResult, type SensitivitySettings, type SessionRow } from '../../studies/index.ts';
-import type { Finding } from '../finding.ts';
+import { isOpen, type Finding } from '../finding.ts';
 import { findingOf } from '../telling.ts';
 import { deathsAtOneSpot } from './deathsAtOneSpot.ts';
 import { gaveUp } from './gaveUp.ts';
@@ -31,7 +31,7 @@ export const unfeltFindings = (level: Level, settings: SensitivitySettings, resu
   notFelt
     .find(level, settings, result)
     .map((found) => findingOf(level, notFelt, found))
-    .filter(({ meant }) => meant === null);
+    .filter(isOpen);
 
 /** What the sessions of a crowd show to be wrong, or worth a look; few sessions show nothing. */
 export function crowdFindings(level: Level, rows: readonly SessionRow[], least = LEAST_SESSIONS): readonly Finding[] {
@@ -42,4 +42,4 @@ export function crowdFindings(level: Level, rows: readonly SessionRow[], least =
 
 /** What runs that people played show, of what is not set aside: of people fewer tell something than of simulated players. */
 export const runFindings = (level: Level, runs: readonly Run[]): readonly Finding[] =>
-  crowdFindings(level, playRuns(level, runs), LEAST_RUNS).filter(({ meant }) => meant === null);
+  crowdFindings(level, playRuns(level, runs), LEAST_RUNS).filter(isOpen);

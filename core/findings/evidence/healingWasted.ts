@@ -1,4 +1,3 @@
-import { kindOf } from '../../level/index.ts';
 import { figure } from '../saying.ts';
 import { share, type Shown } from './played.ts';
 
@@ -9,14 +8,13 @@ export const healingWasted: Shown = {
   code: 'healing-wasted',
   title: 'much of what a thing heals is lost beyond the limit',
   severity: 'worth a look',
-  find: ({ level, rows, things }) =>
-    things.flatMap(({ placement, kind: kindId, touches }) => {
-      const kind = kindOf(level, kindId);
+  find: ({ rows, things }) =>
+    things.flatMap(({ placement, kind, touches }) => {
       const healed = touches.reduce((sum, one) => sum + (one?.healed ?? 0), 0);
       const wasted = touches.reduce((sum, one) => sum + (one?.wasted ?? 0), 0);
       const often = share(touches.filter((one) => (one?.wasted ?? 0) > 0).length, rows.length);
       const much = share(wasted, healed + wasted);
-      if (kind === undefined || often < MANY || much < MUCH) return [];
+      if (often < MANY || much < MUCH) return [];
       return [
         {
           subject: placement,

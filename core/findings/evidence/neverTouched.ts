@@ -1,4 +1,3 @@
-import { kindOf } from '../../level/index.ts';
 import { counted } from '../saying.ts';
 import type { Shown } from './played.ts';
 
@@ -6,11 +5,11 @@ export const neverTouched: Shown = {
   code: 'never-touched',
   title: 'things that nobody ever touched',
   severity: 'worth a look',
-  find: ({ level, rows, things }) => {
+  find: ({ rows, things }) => {
     const ofKind = new Map<string, typeof things>();
-    for (const one of things) ofKind.set(one.kind, [...(ofKind.get(one.kind) ?? []), one]);
+    for (const one of things) ofKind.set(one.kindId, [...(ofKind.get(one.kindId) ?? []), one]);
     return [...ofKind].flatMap(([kindId, all]) => {
-      const kind = kindOf(level, kindId);
+      const kind = all[0]?.kind;
       const left = all.filter(({ touches }) => touches.every((one) => one === null));
       if (kind === undefined || left.length === 0 || Object.keys(kind.rules).length === 0) return [];
       const placements = left.map(({ placement }) => placement);

@@ -1,13 +1,21 @@
-import type { Level } from '../../level/index.ts';
-import { numberedThings, type NumberedThing, type SessionRow, type TouchRow } from '../../studies/index.ts';
+import { kindOf, type Kind, type Level } from '../../level/index.ts';
+import { numberedThings, type SessionRow, type TouchRow } from '../../studies/index.ts';
 import type { Found, Severity } from '../finding.ts';
+
+/** A placement, and what each session left behind at it; null: it did not touch it. */
+interface PlayedThing {
+  readonly thing: number;
+  readonly placement: string;
+  readonly kindId: string;
+  readonly kind: Kind;
+  readonly touches: readonly (TouchRow | null)[];
+}
 
 /** Sessions of a crowd, as evidence is looked for in them. */
 export interface Played {
   readonly level: Level;
   readonly rows: readonly SessionRow[];
-  /** Placements, with what each session left behind at them; null: it did not touch it. */
-  readonly things: readonly (NumberedThing & { readonly placement: string; readonly touches: readonly (TouchRow | null)[] })[];
+  readonly things: readonly PlayedThing[];
 }
 
 /** A sort of mistake that shows only when it is played. */
@@ -35,9 +43,10 @@ export function playedBy(level: Level, rows: readonly SessionRow[]): Played {
   return {
     level,
     rows,
-    things: numberedThings(level).flatMap(({ thing, placement, kind }) =>
-      placement === null ? [] : [{ thing, placement, kind, touches: touches.get(thing) ?? none }],
-    ),
+    things: numberedThings(level).flatMap(({ thing, placement, kind: kindId }) => {
+      const kind = kindOf(level, kindId);
+      return placement === null || kind === undefined ? [] : [{ thing, placement, kindId, kind, touches: touches.get(thing) ?? none }];
+    }),
   };
 }
 

@@ -1,4 +1,3 @@
-import { kindOf } from '../../level/index.ts';
 import { REASONS } from '../../session/index.ts';
 import { figure, quoted } from '../saying.ts';
 import type { Shown } from './played.ts';
@@ -10,14 +9,13 @@ export const refusedOften: Shown = {
   code: 'refused-often',
   title: 'refused for the same reason again and again',
   severity: 'worth a look',
-  find: ({ level, rows, things }) =>
-    things.flatMap(({ placement, kind: kindId, touches }) => {
-      const kind = kindOf(level, kindId);
+  find: ({ rows, things }) =>
+    things.flatMap(({ placement, kind, touches }) => {
       const times = new Map<number, number>();
       for (const touch of touches) for (const [reason, count] of touch?.refused ?? []) times.set(reason, (times.get(reason) ?? 0) + count);
       return [...times].flatMap(([reason, count]) => {
         const mean = count / Math.max(1, rows.length);
-        if (kind === undefined || mean <= MANY) return [];
+        if (mean <= MANY) return [];
         const word = REASONS[reason] ?? 'refused';
         return [
           {

@@ -1,4 +1,3 @@
-import { kindOf } from '../../level/index.ts';
 import { figure } from '../saying.ts';
 import { share, type Shown } from './played.ts';
 
@@ -9,13 +8,12 @@ export const usedAtOnce: Shown = {
   code: 'used-at-once',
   title: 'used by all within the first seconds, and never again',
   severity: 'worth a look',
-  find: ({ level, rows, things }) =>
-    things.flatMap(({ placement, kind: kindId, touches }) => {
-      const kind = kindOf(level, kindId);
+  find: ({ rows, things }) =>
+    things.flatMap(({ placement, kind, touches }) => {
       const soon = touches.filter((one) => one !== null && one.uses === 1 && (one.firstUseSeconds ?? Infinity) <= SOON).length;
       const again = touches.some((one) => (one?.uses ?? 0) > 1);
-      const lasts = Object.values(kind?.rules ?? {}).some(({ becomes }) => becomes.type === 'spent');
-      if (kind === undefined || again || lasts || share(soon, rows.length) < NEARLY_ALL) return [];
+      const lasts = Object.values(kind.rules).some(({ becomes }) => becomes.type === 'spent');
+      if (again || lasts || share(soon, rows.length) < NEARLY_ALL) return [];
       return [
         {
           subject: placement,

@@ -1,4 +1,3 @@
-import { kindOf } from '../../level/index.ts';
 import { figure } from '../saying.ts';
 import { share, type Shown } from './played.ts';
 
@@ -9,12 +8,11 @@ export const waitedFor: Shown = {
   code: 'waited-for',
   title: 'a thing that is back only after it was needed',
   severity: 'worth a look',
-  find: ({ level, rows, things }) =>
-    things.flatMap(({ placement, kind: kindId, touches }) => {
-      const kind = kindOf(level, kindId);
+  find: ({ rows, things }) =>
+    things.flatMap(({ placement, kind, touches }) => {
       const waits = touches.flatMap((one) => (one !== null && one.waitingSeconds > 0 ? [one.waitingSeconds] : []));
       const mean = waits.reduce((sum, one) => sum + one, 0) / Math.max(1, waits.length);
-      if (kind === undefined || share(waits.length, rows.length) < MANY || mean < LONG) return [];
+      if (share(waits.length, rows.length) < MANY || mean < LONG) return [];
       return [
         {
           subject: placement,

@@ -1,5 +1,5 @@
 import type { Finding } from '@dial/core/findings';
-import type { Level } from '@dial/core/level';
+import { whyMeant, type Level } from '@dial/core/level';
 import { createSelector, createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { documentActions } from './document.ts';
 
@@ -38,11 +38,7 @@ const crowdShows = (state: {
 export const shownFindings = createSelector(
   crowdShows,
   (state: { readonly document: { readonly open: { readonly level: Level } | null } }) => state.document.open?.level.meant,
-  (findings, meant = {}): readonly Finding[] =>
-    (findings ?? []).map((one) => {
-      const aside = meant[one.key];
-      return { ...one, meant: aside?.cause === one.cause ? aside.reason : null };
-    }),
+  (findings, meant = {}): readonly Finding[] => (findings ?? []).map((one) => ({ ...one, meant: whyMeant(meant, one) })),
 );
 
 export const findingsActions = slice.actions;

@@ -1,4 +1,4 @@
-import { crowdFindings, type Finding } from '@dial/core/findings';
+import { crowdFindings, isOpen, type Finding } from '@dial/core/findings';
 import { crowdCsv, crowdSentence, endsText, fileName, shareText, type Piece } from '@dial/core/formats';
 import { entry, levelHash, type Level } from '@dial/core/level';
 import { measuresOf, type CrowdReport, type SessionRow } from '@dial/core/studies';
@@ -8,6 +8,7 @@ import { Chart } from '../../charts/Chart.tsx';
 import { Button } from '../../controls/controls.tsx';
 import { download } from '../../controls/download.ts';
 import { Folded } from '../../controls/Folded.tsx';
+import { FoundList } from '../../controls/FoundList.tsx';
 import { Select } from '../../controls/Select.tsx';
 import { sessionOf } from '../../state/slices/simulated.ts';
 import { useAppSelector } from '../../state/store.ts';
@@ -60,24 +61,14 @@ function Shown({ report, findings, onThing }: Omit<AnswerProps, 'level'> & { rea
   if (findings.length === 0) return null;
   return (
     <Folded name="what a crowd shows" heading={shownWords(findings.length)} className="text-xs" headingClass="text-soft">
-      <ul aria-label="What the crowd shows">
-        {findings.map(({ id, what, why, severity, where }) => {
+      <FoundList
+        label="What the crowd shows"
+        findings={findings}
+        lead={({ where }) => {
           const thing = report.things.find(({ placement }) => placement !== null && where.placements.includes(placement))?.thing;
-          return (
-            <li key={id} className="border-t border-line/60 py-0.5">
-              <span className="text-soft">{severity}:</span>{' '}
-              {thing === undefined ? (
-                <b>{what}</b>
-              ) : (
-                <button type="button" className="cursor-pointer text-left font-bold hover:underline" onClick={() => onThing(thing)}>
-                  {what}
-                </button>
-              )}{' '}
-              {why}
-            </li>
-          );
-        })}
-      </ul>
+          return thing === undefined ? undefined : () => onThing(thing);
+        }}
+      />
     </Folded>
   );
 }
@@ -98,7 +89,7 @@ export function Result({ result, was, path }: ResultProps) {
   const measures = measuresOf(level).filter(({ asked }) => asked === 'number');
   const [measure, setMeasure] = useState(`final ${entry(level.meters, 'health')?.name ?? 'health'}`);
   const alive = useMemo(() => aliveSpec(result, was), [result, was]);
-  const findings = useMemo(() => crowdFindings(level, summary.rows).filter(({ meant }) => meant === null), [level, summary]);
+  const findings = useMemo(() => crowdFindings(level, summary.rows).filter(isOpen), [level, summary]);
   const dots = useMemo(() => dotsSpec(result, measure, was), [result, measure, was]);
   const open = useMemo(
     () =>

@@ -2,6 +2,7 @@ import { unfeltFindings } from '@dial/core/findings';
 import { dialName, plainNumber, rangeText, sensitivitySentence, signed } from '@dial/core/formats';
 import { figureName, isSeen, type Effect } from '@dial/core/studies';
 import { Folded } from '../../controls/Folded.tsx';
+import { FoundList } from '../../controls/FoundList.tsx';
 import { Answer } from './Answer.tsx';
 import type { StudyResult } from './result.ts';
 
@@ -118,13 +119,7 @@ export function MattersView({ found, onDial }: MattersViewProps) {
       )}
       {unfelt.length > 0 && (
         <Folded name="not felt" heading={`not felt: ${String(unfelt.length)}`} className="text-xs" headingClass="text-soft">
-          <ul aria-label="Not felt">
-            {unfelt.map(({ id, what, why }) => (
-              <li key={id} className="border-t border-line/60 py-0.5">
-                <b>{what}</b> {why}
-              </li>
-            ))}
-          </ul>
+          <FoundList label="Not felt" findings={unfelt} />
         </Folded>
       )}
     </>
