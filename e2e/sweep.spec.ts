@@ -104,7 +104,7 @@ test('what matters ranks the dials, and a bar leads to its dial', async ({ page,
   await page.getByLabel('Sessions of steady').fill('6');
   await page.getByLabel('Seconds at most').fill('20');
   await page.getByRole('button', { name: /^Ask: \d+ settings × 6 sessions/ }).click();
-  await expect(page.getByRole('group', { name: 'Progress' })).toHaveCount(0, { timeout: 180_000 });
+  await expect(page.getByRole('group', { name: 'Progress' })).toHaveCount(0, { timeout: 90_000 });
   const bars = page.getByRole('table', { name: 'What matters, most first' });
   await bars.getByRole('button', { name: 'player: walk speed' }).click();
   await expect(page.getByRole('slider', { name: 'walk speed' })).toBeFocused();
