@@ -9,7 +9,7 @@ export default defineConfig({
   workers: 1,
   retries: 0,
   // A shared machine may stand still for seconds: what is awaited is awaited longer, and asked no less.
-  timeout: 240_000,
+  timeout: 120_000,
   expect: { timeout: 25_000 },
   reporter: 'list',
   use: {
