@@ -10,7 +10,7 @@ export default defineConfig({
   retries: 0,
   // A shared machine may stand still for seconds: what is awaited is awaited longer, and asked no less.
   timeout: 120_000,
-  expect: { timeout: 25_000 },
+  expect: { timeout: 15_000 },
   reporter: 'list',
   use: {
     viewport: { width: 1280, height: 800 },
