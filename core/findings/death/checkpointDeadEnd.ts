@@ -64,7 +64,7 @@ export const checkpointDeadEnd: Mistake = {
           at: landing.at,
           where: { points: pointAt(landing), placements: landing.point === null ? [landing.name] : [] },
           what: `After the checkpoint ${landingName(landing)} the level cannot be finished.`,
-          why: `Whoever comes back there finds no way to any of ${counted(goals, 'goal')} and can only give up.`,
+          why: `Whoever comes back there finds no way to ${goals === 1 ? 'the goal' : `any of ${counted(goals, 'goal')}`} and can only give up.`,
           cause: [landing.x, landing.y, level.ends.goals],
         },
       ];
