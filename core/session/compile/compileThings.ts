@@ -107,6 +107,10 @@ export function compileForms(
       solidHalfHeight: Float64Array.from(list, ({ solid }) => (solid?.height ?? 0) / 2),
       solidFaces: Uint8Array.from(list, ({ solid }) => facesOf(solid?.sides ?? [])),
       carries: Uint8Array.from(list, ({ carries }) => (carries ? 1 : 0)),
+      /** Whether it carries or pushes whoever is inside. */
+      drives: Uint8Array.from(list, (kind) =>
+        kind.carries ? 1 : some(kind, ({ effects }) => Object.values(effects).some(({ type }) => type === 'push')),
+      ),
       driftSpeed: Float64Array.from(list, ({ drift }) => drift?.speed ?? -1),
       driftDegrees: Float64Array.from(list, ({ drift }) => drift?.degrees ?? NaN),
       cycleOn: Int32Array.from(list, ({ cycle }) => (cycle === null ? 0 : stepsOf(cycle.on, rate))),

@@ -1,6 +1,7 @@
 import { gathered, gatherSolids, mayBeIn, met, region, regionAround, slide, Vector, type Track } from '../../geometry/index.ts';
 import { MOVEMENT, MOVEMENT_COUNT } from '../compile/codes.ts';
 import { noteMotion } from './glide.ts';
+import { firstPair } from '../contact/contacts.ts';
 import { NONE } from '../state/lines.ts';
 import { movementOf } from '../rules/modifiers.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
@@ -95,7 +96,13 @@ export function mayWalk(session: Session, player: number): boolean {
   const { compiled, state, scratch, exhaustive } = session;
   if (!compiled.canGlide || exhaustive || (state.clock[CLOCK.step] as number) <= (state.lockUntil[player] as number)) return false;
   if (scratch.solids.firstMoving < scratch.solids.x.length && movesNear(session, player)) return false;
-  return !compiled.pushesOrCarries || state.clock[CLOCK.pairs] === 0 || (state.pairToucher[0] as number) > player;
+  if (!compiled.pushesOrCarries) return true;
+  const pairs = state.clock[CLOCK.pairs] as number;
+  for (let pair = firstPair(session, player); pair < pairs && state.pairToucher[pair] === player; pair += 1) {
+    const form = state.form[state.pairPlacement[pair] as number] as number;
+    if (form >= 0 && compiled.forms.drives[form] === 1) return false;
+  }
+  return true;
 }
 
 /**
