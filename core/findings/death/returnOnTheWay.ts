@@ -3,7 +3,7 @@ import { entry } from '../../level/index.ts';
 import type { Found, Mistake } from '../finding.ts';
 import { figure, quoted } from '../saying.ts';
 import { hullOf, landingName, landings, pointAt } from '../where.ts';
-import { boxAround, sizeOf } from '../view.ts';
+import { boxAround, sizeOf, subjectOf, type Thing } from '../view.ts';
 import { harmOf } from './harm.ts';
 
 const cornerOf = ({ x, y }: { readonly x: number; readonly y: number }): Corner => [x, y];
@@ -14,9 +14,15 @@ export const returnOnTheWay: Mistake = {
   severity: 'probably not meant',
   find: (view) => {
     const { level, things } = view;
-    const patrols = things.flatMap((thing) => {
+    // Of things of one form on one path the first tells of all.
+    const patrolling = new Map<string, Thing>();
+    for (const thing of things) {
       const travel = entry(level.placements, thing.id)?.travel ?? null;
-      const path = travel === null ? undefined : entry(level.paths, travel.path);
+      const key = travel === null ? null : `${subjectOf(thing.form)} ${travel.path}`;
+      if (key !== null && !patrolling.has(key)) patrolling.set(key, thing);
+    }
+    const patrols = [...patrolling.values()].flatMap((thing) => {
+      const path = entry(level.paths, entry(level.placements, thing.id)?.travel?.path ?? '');
       const around = boxAround(thing.form.kind);
       if (path === undefined || around === null || harmOf(view, thing) === 0) return [];
       const way = path.round === 'loop' ? [...path.wayPoints, ...path.wayPoints.slice(0, 1)] : path.wayPoints;

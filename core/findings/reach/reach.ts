@@ -95,7 +95,11 @@ function fromIn(view: LevelView): From | null {
   const moving = new Set(things.filter(({ moves }) => moves).map(({ form }) => form));
   const boxes = new Map(things.map((thing) => [thing, thing.moves ? null : boxToSetOff(view, thing)]));
   const ofForm = new Map<unknown, Thing[]>();
-  for (const thing of things) ofForm.set(thing.form, [...(ofForm.get(thing.form) ?? []), thing]);
+  for (const thing of things) {
+    const same = ofForm.get(thing.form);
+    if (same === undefined) ofForm.set(thing.form, [thing]);
+    else same.push(thing);
+  }
   return (from) => {
     const places: Place[] = [...from, ...back];
     const open = new Set(leads.filter(({ to }) => to !== null && to.length > 0));

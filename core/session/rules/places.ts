@@ -4,14 +4,21 @@ import { chooseWeighted, draw } from '../state/random.ts';
 import type { Place, Session } from '../state/running.ts';
 import { exists, placeX, placeY } from '../state/things.ts';
 
-/** A place found; `crowded` when it is only the clearest of those tried. */
-
 const MOST_TRIES = 64;
 
 const around: { halfWidth: number; halfHeight: number; radius: number } = { halfWidth: 0, halfHeight: 0, radius: 0 };
 
-/** By how much a place falls short of being clear, negated: 0 and above is clear. */
-function clearance(session: Session, x: number, y: number, reach: number, distance: number, margin: number, self: number): number {
+/** By how much a place falls short of being clear, negated: 0 and above is clear. Looked at no further once it is not above `best`. */
+function clearance(
+  session: Session,
+  x: number,
+  y: number,
+  reach: number,
+  distance: number,
+  margin: number,
+  self: number,
+  best: number,
+): number {
   const { compiled, state } = session;
   let least = Infinity;
   for (let player = 0; player < compiled.playerCount; player += 1) {
@@ -20,13 +27,14 @@ function clearance(session: Session, x: number, y: number, reach: number, distan
     const dy = (state.playerY[player] as number) - y;
     least = Math.min(least, Math.sqrt(dx * dx + dy * dy) - distance);
   }
-  for (let other = 0; other < state.form.length; other += 1) {
+  for (let other = 0; other < state.form.length && least > best; other += 1) {
     if (other === self || !exists(session, other) || state.phase[other * compiled.phaseSlots] === PHASE.spent) continue;
     const dx = placeX(session, other) - x;
     const dy = placeY(session, other) - y;
     const apart = Math.sqrt(dx * dx + dy * dy) - reach - (compiled.forms.reach[state.form[other] as number] as number);
     least = Math.min(least, apart - margin);
   }
+  if (least <= best) return least;
   const { solids } = session.scratch;
   around.radius = reach + margin;
   const hull: Hull = around;
@@ -64,7 +72,7 @@ export function findClearPlace(
   for (let attempt = 0; attempt < MOST_TRIES; attempt += 1) {
     const x = (width - spanX) / 2 + draw(session, CONCERN.place, placement, rule, player) * spanX;
     const y = (height - spanY) / 2 + draw(session, CONCERN.place, placement, rule, player) * spanY;
-    const clear = clearance(session, x, y, reach, distance, margin, self);
+    const clear = clearance(session, x, y, reach, distance, margin, self, best);
     if (clear <= best) continue;
     best = clear;
     bestX = x;
