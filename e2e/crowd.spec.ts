@@ -70,6 +70,15 @@ test('a crowd is chosen, played on the server, named, laid beside another, delet
   await page.getByRole('button', { name: 'Play 20 sessions' }).click();
   await expect(page.getByRole('status', { name: 'What the crowd came to' })).toContainText('of 100 finish');
   await expect(page.getByRole('table', { name: 'By persona' })).toContainText('all, 20');
+  await page.getByRole('button', { name: /findings? from these sessions/ }).click();
+  const shown = page.getByRole('list', { name: 'What the crowd shows' }).getByRole('listitem');
+  const count = await shown.count();
+  expect(count).toBeGreaterThan(0);
+  await shown.first().getByRole('button', { name: 'Meant so …' }).click();
+  await shown.first().getByLabel('because').press('Enter');
+  await expect(shown).toHaveCount(count - 1);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(shown).toHaveCount(count);
   await page.getByRole('textbox', { name: 'Name of the crowd' }).fill('first look');
   await page.getByRole('textbox', { name: 'Name of the crowd' }).press('Enter');
   await expect(page.getByRole('combobox', { name: 'Crowd shown' })).toContainText('first look');

@@ -4,8 +4,10 @@ import { kindOfPlacement, segmentsOf, type Level } from '@dial/core/level';
 import { useEffect, useState } from 'react';
 import { Button } from '../controls/controls.tsx';
 import { Folded } from '../controls/Folded.tsx';
+import { SetAside } from '../controls/SetAside.tsx';
 import { writeTo } from '../state/document/changes.ts';
 import { preview, tryEdit } from '../state/document/edits.ts';
+import { setAside } from '../state/document/meant.ts';
 import { documentActions } from '../state/slices/document.ts';
 import { findingsActions, openFindings, shownFindings } from '../state/slices/findings.ts';
 import { viewActions } from '../state/slices/view.ts';
@@ -74,44 +76,6 @@ function MendPreview({ finding, level, onClose }: { readonly finding: Finding; r
   );
 }
 
-/** Sets a finding aside, with a reason that is kept in the level. */
-function SetAside({ finding, onClose }: { readonly finding: Finding; readonly onClose: () => void }) {
-  const store = useAppStore();
-  const [reason, setReason] = useState('meant so');
-  const keep = (): void => {
-    const { key, id, cause, what } = finding;
-    const made = tryEdit(store, `set aside: ${what}`, (draft) => {
-      draft.meant[key] = { finding: id, cause, reason };
-    });
-    if (made) onClose();
-  };
-  return (
-    <form
-      className="mt-1 flex items-center gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        keep();
-      }}
-    >
-      <label className="flex items-center gap-1">
-        because
-        <input
-          className="w-64 rounded-sm border border-line bg-card px-1 py-0.5"
-          maxLength={80}
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-        />
-      </label>
-      <Button kind="strong" disabled={reason.trim() === ''} onClick={keep}>
-        Set aside
-      </Button>
-      <Button kind="quiet" onClick={onClose}>
-        Leave it
-      </Button>
-    </form>
-  );
-}
-
 type Doing = 'mend' | 'set aside' | null;
 
 function FindingRow({ finding, level }: { readonly finding: Finding; readonly level: Level }) {
@@ -171,7 +135,7 @@ function FindingRow({ finding, level }: { readonly finding: Finding; readonly le
         </span>
       </div>
       {doing === 'mend' && <MendPreview finding={finding} level={level} onClose={() => setDoing(null)} />}
-      {doing === 'set aside' && <SetAside finding={finding} onClose={() => setDoing(null)} />}
+      {doing === 'set aside' && <SetAside onKeep={(reason) => setAside(store, finding, reason)} onClose={() => setDoing(null)} />}
     </li>
   );
 }

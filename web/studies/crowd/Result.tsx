@@ -1,4 +1,4 @@
-import { crowdFindings, isOpen, type Finding } from '@dial/core/findings';
+import { crowdFindings, type Finding } from '@dial/core/findings';
 import { crowdCsv, crowdSentence, endsText, fileName, shareText, type Piece } from '@dial/core/formats';
 import { entry, levelHash, type Level } from '@dial/core/level';
 import { measuresOf, type CrowdReport, type SessionRow } from '@dial/core/studies';
@@ -10,6 +10,7 @@ import { download } from '../../controls/download.ts';
 import { Folded } from '../../controls/Folded.tsx';
 import { FoundList } from '../../controls/FoundList.tsx';
 import { Select } from '../../controls/Select.tsx';
+import { useNotAside } from '../../state/document/meant.ts';
 import { sessionOf } from '../../state/slices/simulated.ts';
 import { useAppSelector } from '../../state/store.ts';
 import { Beside } from './Beside.tsx';
@@ -57,13 +58,15 @@ const BEFORE = 1;
 const shownWords = (count: number): string => `${String(count)} ${count === 1 ? 'finding' : 'findings'} from these sessions`;
 
 /** What the sessions show to be wrong, or worth a look; a press leads to a session at the thing. */
-function Shown({ report, findings, onThing }: Omit<AnswerProps, 'level'> & { readonly findings: readonly Finding[] }) {
+function Shown({ report, found, onThing }: Omit<AnswerProps, 'level'> & { readonly found: readonly Finding[] }) {
+  const { findings, onMeant } = useNotAside(found);
   if (findings.length === 0) return null;
   return (
     <Folded name="what a crowd shows" heading={shownWords(findings.length)} className="text-xs" headingClass="text-soft">
       <FoundList
         label="What the crowd shows"
         findings={findings}
+        onMeant={onMeant}
         lead={({ where }) => {
           const thing = report.things.find(({ placement }) => placement !== null && where.placements.includes(placement))?.thing;
           return thing === undefined ? undefined : () => onThing(thing);
@@ -89,7 +92,7 @@ export function Result({ result, was, path }: ResultProps) {
   const measures = measuresOf(level).filter(({ asked }) => asked === 'number');
   const [measure, setMeasure] = useState(`final ${entry(level.meters, 'health')?.name ?? 'health'}`);
   const alive = useMemo(() => aliveSpec(result, was), [result, was]);
-  const findings = useMemo(() => crowdFindings(level, summary.rows).filter(isOpen), [level, summary]);
+  const found = useMemo(() => crowdFindings(level, summary.rows), [level, summary]);
   const dots = useMemo(() => dotsSpec(result, measure, was), [result, measure, was]);
   const open = useMemo(
     () =>
@@ -120,7 +123,7 @@ export function Result({ result, was, path }: ResultProps) {
   return (
     <>
       <Answer level={level} report={report} onThing={onThing} />
-      <Shown report={report} findings={findings} onThing={onThing} />
+      <Shown report={report} found={found} onThing={onThing} />
       {isOther && (
         <p role="note" className="text-xs text-soft">
           It was played on another state of the level: a session that is opened is simulated on the level as it is now.

@@ -3,6 +3,7 @@ import { dialName, plainNumber, rangeText, sensitivitySentence, signed } from '@
 import { figureName, isSeen, type Effect } from '@dial/core/studies';
 import { Folded } from '../../controls/Folded.tsx';
 import { FoundList } from '../../controls/FoundList.tsx';
+import { useNotAside } from '../../state/document/meant.ts';
 import { Answer } from './Answer.tsx';
 import type { StudyResult } from './result.ts';
 
@@ -40,7 +41,7 @@ export function MattersView({ found, onDial }: MattersViewProps) {
   const { dials, figure, share } = settings.of;
   const [seen, unseen] = [result.effects.filter(isSeen), result.effects.filter((effect) => !isSeen(effect))];
   const most = Math.max(1e-9, ...result.effects.map(({ moves }) => Math.abs(moves?.value ?? 0)));
-  const unfelt = unfeltFindings(level, settings.of, result);
+  const { findings: unfelt, onMeant } = useNotAside(unfeltFindings(level, settings.of, result));
   const called = (dial: number): string => dialName(level, dials[dial] ?? { paths: [''] });
   const row = (effect: Effect) => {
     const { dial, down, up, moves, problem } = effect;
@@ -119,7 +120,7 @@ export function MattersView({ found, onDial }: MattersViewProps) {
       )}
       {unfelt.length > 0 && (
         <Folded name="not felt" heading={`not felt: ${String(unfelt.length)}`} className="text-xs" headingClass="text-soft">
-          <FoundList label="Not felt" findings={unfelt} />
+          <FoundList label="Not felt" findings={unfelt} onMeant={onMeant} />
         </Folded>
       )}
     </>
