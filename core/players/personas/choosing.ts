@@ -7,7 +7,7 @@ import { isSeen } from './seeing.ts';
 import { harmAt, healthOf, hereOf, paceOf, placeOf, wantsHealing, type Thinker } from './thinker.ts';
 import { orderStops } from './tour.ts';
 import { chancesOf, goalsOf, type Chance, type Wanted } from './wants.ts';
-import { islandOf, lengthBetween, lengthFrom, lengthTo, lengthToPlace, wayTo } from './ways.ts';
+import { islandOf, lengthBetween, lengthFrom, lengthTo, lengthToArea, wayTo } from './ways.ts';
 import type { World } from './world.ts';
 
 /** Something to go for, and the way there. */
@@ -176,7 +176,7 @@ function chooseUnseen(thinker: Thinker, most: number): Choice | null {
     for (let at = 1; at < unseen.length; at += 1) if ((unseen[at] as Unseen).least < (unseen[nearest] as Unseen).least) nearest = at;
     const [place] = unseen.splice(nearest, 1) as [Unseen];
     if (place.least > Math.min(most, best?.length ?? Infinity)) break;
-    const length = lengthToPlace(thinker, place, LOOKED_AT);
+    const length = lengthToArea(thinker, place.area, LOOKED_AT);
     if (length <= most && (best === null || length < best.length)) best = { place, length };
   }
   const way = best === null ? null : wayTo(thinker, best.place, -1, LOOKED_AT);
@@ -193,6 +193,7 @@ const MOST_LOOKED_AT = 12;
 
 /** A square not yet seen: where one can be in it, and how far that is at least. Units. */
 interface Unseen extends Place {
+  readonly area: number;
   readonly least: number;
 }
 
@@ -204,7 +205,7 @@ function unseenPlaces(world: World, seen: Uint32Array, here: Place): Unseen[] {
   for (let area = 0; area < areas.x.length; area += 1) {
     if (isSeen(seen, area)) continue;
     const [x, y] = [valueIn(areas.x, area), valueIn(areas.y, area)];
-    if (!Number.isNaN(x) && areas.island[area] === island) places.push({ x, y, least: apart(here, { x, y }) });
+    if (!Number.isNaN(x) && areas.island[area] === island) places.push({ area, x, y, least: apart(here, { x, y }) });
   }
   return places;
 }

@@ -72,9 +72,9 @@ export function lengthWithin(zone: Zone, from: Place, places: readonly Place[]):
 export function harmfulZones(thinker: Thinker): number[] {
   const { world, session, player } = thinker;
   if (valueIn(session.state.graceUntil, player) > stepOf(session)) return [];
-  return [...world.zones.keys()].filter((zone) => {
-    const { placement, solid } = world.zones[zone] as Zone;
-    return !solid && knows(thinker, placement) && exists(session, placement) && phaseFor(session, placement, player) !== PHASE.spent;
+  return world.harmZones.filter((zone) => {
+    const { placement } = world.zones[zone] as Zone;
+    return knows(thinker, placement) && exists(session, placement) && phaseFor(session, placement, player) !== PHASE.spent;
   });
 }
 
@@ -82,10 +82,10 @@ export function harmfulZones(thinker: Thinker): number[] {
 function closedZones(thinker: Thinker): Set<number> {
   const { world, session } = thinker;
   const closed = new Set<number>();
-  world.zones.forEach(({ placement, solid }, zone) => {
-    const item = solid && knows(thinker, placement) ? valueIn(world.compiled.placements.solid, placement) : -1;
-    if (item >= 0 && isOn(session, item)) closed.add(zone);
-  });
+  for (const zone of world.solidZones) {
+    const { placement } = world.zones[zone] as Zone;
+    if (knows(thinker, placement) && isOn(session, valueIn(world.compiled.placements.solid, placement))) closed.add(zone);
+  }
   return closed;
 }
 

@@ -32,12 +32,19 @@ export function wayTo(thinker: Thinker, to: Place, placement: number, within: nu
 
 const isStill = ({ compiled }: World, placement: number): boolean => valueIn(compiled.placements.traveller, placement) < 0;
 
-/** About how far it is from here to a place, hazards aside. Units; Infinity when there is no way. */
-export function lengthToPlace(thinker: Thinker, place: Place, within: number): number {
-  const { world, session } = thinker;
+/** About how far it is from here to where one can be in a square, hazards aside: from the middle of the spot, so that others share it. Units; Infinity when there is no way. */
+export function lengthToArea(thinker: Thinker, area: number, within: number): number {
+  const { world, persona, session } = thinker;
   const here = hereOf(thinker);
-  if (world.terrain === null) return findWay(world.bare, here, place)?.length ?? Infinity;
-  return lengthFromSurface(world, session, surfaceUnder(world.terrain, here.x, here.y), aimAround(world, place, within));
+  const place = { x: valueIn(world.areas.x, area), y: valueIn(world.areas.y, area) };
+  if (world.terrain !== null)
+    return lengthFromSurface(world, session, surfaceUnder(world.terrain, here.x, here.y), aimAround(world, place, within));
+  const vantage = vantageFrom(world, persona.sight, here.x, here.y);
+  const known = vantage.toAreas.get(area);
+  if (known !== undefined) return known;
+  const length = findWay(world.bare, vantage, place)?.length ?? Infinity;
+  vantage.toAreas.set(area, length);
+  return length;
 }
 
 /** About how far it is from here to a thing, hazards aside: from the middle of the spot, so that others share it. Units. */

@@ -34,6 +34,8 @@ export interface Vantage {
   readonly areas: Uint32Array;
   /** The length of the way to each still thing; below nought as long as nobody has asked. */
   readonly lengths: Float64Array;
+  /** The length of the way to squares of the level, as far as anybody has asked: by square. */
+  readonly toAreas: Map<number, number>;
 }
 
 /** All that personas of a compiled level share: made once, and never changed but for what is remembered of it. */
@@ -45,6 +47,9 @@ export interface World {
   readonly bare: Mesh;
   readonly mesh: Mesh;
   readonly zones: readonly Zone[];
+  /** The numbers of those that are boxes of things, and of those in which a thing does something. */
+  readonly solidZones: readonly number[];
+  readonly harmZones: readonly number[];
   /** The zone of the box of each thing; −1: none. */
   readonly solidZoneOf: Int32Array;
   /** Where walls are, for lines of sight. */
@@ -218,6 +223,8 @@ export function worldOf(compiled: Compiled): World {
     bare: free,
     mesh,
     zones,
+    solidZones: [...zones.keys()].filter((zone) => zones[zone]?.solid === true),
+    harmZones: [...zones.keys()].filter((zone) => zones[zone]?.solid === false),
     solidZoneOf,
     walls: boxesOf(walls.map((item) => solidBox(compiled, item, 0, 0))),
     areas: keptAreas([free, terrain, size.width, size.height], () => areasOf(compiled, free, terrain)),
