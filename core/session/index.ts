@@ -24,7 +24,7 @@ export {
   type PhaseName,
   type Reason,
 } from './compile/codes.ts';
-export { evenly, evenMotion } from './compile/kinematics.ts';
+export { evenly, evenMotion, moverPlace, passing } from './compile/kinematics.ts';
 export { keeping } from './compile/keeping.ts';
 export { compile, stepsOf, type Compiled } from './compile/compile.ts';
 export * from './state/ledger.ts';

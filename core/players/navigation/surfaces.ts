@@ -1,5 +1,6 @@
 import { LEFT, Region, RIGHT, TOP, valueIn } from '../../geometry/index.ts';
 import type { Compiled } from '../../session/index.ts';
+import type { Station } from './stations.ts';
 
 /** A stretch on which a body can stand, seen from the side: where its middle may be. Units. */
 export interface Surface {
@@ -8,6 +9,8 @@ export interface Surface {
   readonly y: number;
   /** The solid it stands on. */
   readonly item: number;
+  /** Of a platform that travels, the station at which it is so; −1: it stays. */
+  readonly station: number;
   /** Boxes of things that stand in the way here while they are solid. */
   readonly blockers: readonly number[];
 }
@@ -24,61 +27,100 @@ interface Block {
 const INSET = 0.02;
 const HAIR = 1e-6;
 
-/**
- * All stretches a body can stand on: the tops of solids that stay, cut where other solids leave no room above. What a thing that may go
- * blocks is a stretch of its own.
- */
-export function surfacesOf({ solids, hull, level: { size } }: Compiled): Surface[] {
+/** A box that a body may stand on, and the solid it is of. Units. */
+interface Ground {
+  readonly x: number;
+  readonly y: number;
+  readonly halfWidth: number;
+  readonly halfHeight: number;
+  readonly item: number;
+  readonly station: number;
+}
+
+/** The stretches of a top on which a body can stand, cut where what stays leaves no room above. */
+function stretchesOn({ solids, hull, level: { size } }: Compiled, ground: Ground): Surface[] {
+  const { item, station } = ground;
   const halfWidth = hull.halfWidth + hull.radius;
   const halfHeight = hull.halfHeight + hull.radius;
   const edges = Array.from({ length: solids.firstMoving - solids.inGrid }, (_, edge) => solids.inGrid + edge);
   const above = new Region();
-  return Array.from({ length: solids.firstMoving }, (_, item) => item).flatMap((item): Surface[] => {
-    if ((valueIn(solids.faces, item) & TOP) === 0) return [];
-    const top = valueIn(solids.y, item) + valueIn(solids.halfHeight, item);
-    if (top < -HAIR || top + 2 * halfHeight > size.height + HAIR) return [];
-    const from = Math.max(halfWidth, valueIn(solids.x, item) - valueIn(solids.halfWidth, item) - halfWidth + INSET);
-    const to = Math.min(size.width - halfWidth, valueIn(solids.x, item) + valueIn(solids.halfWidth, item) + halfWidth - INSET);
-    above.left = from - 2 * halfWidth;
-    above.right = to + 2 * halfWidth;
-    above.bottom = top;
-    above.top = top + 2 * halfHeight;
-    const count = solids.grid.query(above);
-    const near = [...solids.grid.found.subarray(0, count)].sort((one, other) => one - other);
-    const blocks = [...near, ...edges].flatMap((other): Block[] => {
-      const y = valueIn(solids.y, other);
-      const half = valueIn(solids.halfHeight, other);
-      const inTheWay = (valueIn(solids.faces, other) & (LEFT | RIGHT)) !== 0 && other !== item;
-      if (!inTheWay || y + half <= top + HAIR || y - half >= top + 2 * halfHeight - HAIR) return [];
-      const around = valueIn(solids.halfWidth, other) + halfWidth - HAIR;
-      return [
-        {
-          left: valueIn(solids.x, other) - around,
-          right: valueIn(solids.x, other) + around,
-          item: other,
-          goes: valueIn(solids.owner, other) >= 0,
-        },
-      ];
-    });
-    const cuts = [...new Set([from, to, ...blocks.flatMap(({ left, right }) => [left, right])])]
-      .filter((x) => x >= from && x <= to)
-      .sort((a, b) => a - b);
-    return cuts.slice(0, -1).flatMap((left, index): Surface[] => {
-      const right = cuts[index + 1] as number;
-      if (right - left < HAIR) return [];
-      const middle = (left + right) / 2;
-      const over = blocks.filter((block) => block.left < middle && block.right > middle);
-      if (over.some(({ goes }) => !goes)) return [];
-      return [{ left, right, y: top + halfHeight, item, blockers: over.map((block) => block.item) }];
-    });
+  if ((valueIn(solids.faces, item) & TOP) === 0) return [];
+  const top = ground.y + ground.halfHeight;
+  if (top < -HAIR || top + 2 * halfHeight > size.height + HAIR) return [];
+  const from = Math.max(halfWidth, ground.x - ground.halfWidth - halfWidth + INSET);
+  const to = Math.min(size.width - halfWidth, ground.x + ground.halfWidth + halfWidth - INSET);
+  above.left = from - 2 * halfWidth;
+  above.right = to + 2 * halfWidth;
+  above.bottom = top;
+  above.top = top + 2 * halfHeight;
+  const count = solids.grid.query(above);
+  const near = [...solids.grid.found.subarray(0, count)].sort((one, other) => one - other);
+  const blocks = [...near, ...edges].flatMap((other): Block[] => {
+    const y = valueIn(solids.y, other);
+    const half = valueIn(solids.halfHeight, other);
+    const inTheWay = (valueIn(solids.faces, other) & (LEFT | RIGHT)) !== 0 && other !== item;
+    if (!inTheWay || y + half <= top + HAIR || y - half >= top + 2 * halfHeight - HAIR) return [];
+    const around = valueIn(solids.halfWidth, other) + halfWidth - HAIR;
+    return [
+      {
+        left: valueIn(solids.x, other) - around,
+        right: valueIn(solids.x, other) + around,
+        item: other,
+        goes: valueIn(solids.owner, other) >= 0,
+      },
+    ];
+  });
+  const cuts = [...new Set([from, to, ...blocks.flatMap(({ left, right }) => [left, right])])]
+    .filter((x) => x >= from && x <= to)
+    .sort((a, b) => a - b);
+  return cuts.slice(0, -1).flatMap((left, index): Surface[] => {
+    const right = cuts[index + 1] as number;
+    if (right - left < HAIR) return [];
+    const middle = (left + right) / 2;
+    const over = blocks.filter((block) => block.left < middle && block.right > middle);
+    if (over.some(({ goes }) => !goes)) return [];
+    return [{ left, right, y: top + halfHeight, item, station, blockers: over.map((block) => block.item) }];
   });
 }
 
-/** The surfaces that go on at the ends of each at the same height, by number. */
+/**
+ * All stretches a body can stand on: the tops of solids that stay, and of platforms at their stations, cut where other solids leave no
+ * room above. What a thing that may go blocks is a stretch of its own.
+ */
+export function surfacesOf(compiled: Compiled, stations: readonly Station[] = []): Surface[] {
+  const { solids, forms, placements } = compiled;
+  const grounds = Array.from({ length: solids.firstMoving }, (_, item): Ground => ({
+    x: valueIn(solids.x, item),
+    y: valueIn(solids.y, item),
+    halfWidth: valueIn(solids.halfWidth, item),
+    halfHeight: valueIn(solids.halfHeight, item),
+    item,
+    station: -1,
+  }));
+  const passed = stations.map(({ placement, item, x, y }, station): Ground => {
+    const form = valueIn(placements.form, placement);
+    return {
+      x: x + valueIn(forms.solidX, form),
+      y: y + valueIn(forms.solidY, form),
+      halfWidth: valueIn(forms.solidHalfWidth, form),
+      halfHeight: valueIn(forms.solidHalfHeight, form),
+      item,
+      station,
+    };
+  });
+  return [...grounds, ...passed].flatMap((ground) => stretchesOn(compiled, ground));
+}
+
+/** The surfaces that go on at the ends of each at the same height, by number; on and off a platform that travels one leaps. */
 export function besideOf(surfaces: readonly Surface[]): number[][] {
   return surfaces.map((surface, at) =>
     surfaces.flatMap((other, index) =>
-      index !== at && Math.abs(other.y - surface.y) < 1e-4 && other.left <= surface.right + 1e-4 && other.right >= surface.left - 1e-4
+      index !== at &&
+      surface.station < 0 &&
+      other.station < 0 &&
+      Math.abs(other.y - surface.y) < 1e-4 &&
+      other.left <= surface.right + 1e-4 &&
+      other.right >= surface.left - 1e-4
         ? [index]
         : [],
     ),

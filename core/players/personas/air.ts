@@ -21,6 +21,8 @@ export interface Leap {
   /** Where it comes down, and how long it takes. */
   readonly landX: number;
   readonly steps: number;
+  /** About how long one waits for the platform it begins or ends on, or would rather wait for another. Steps. */
+  readonly waits: number;
   /** Where it went, as x and y in turn. */
   readonly track: Float64Array;
 }
@@ -31,6 +33,8 @@ export interface Leg {
   readonly y: number;
   readonly leap: Leap | null;
   readonly hops: boolean;
+  /** On a platform that travels, the station at which it is; −1: it stays. */
+  readonly station: number;
 }
 
 /** How far a leap has got: on the ground before it, in the air, thrown up. */

@@ -2,13 +2,13 @@ import { apart, valueIn, type Place } from '../../geometry/index.ts';
 import { itemsOf, stepOf, TRAVEL } from '../../session/index.ts';
 import type { Offer } from './deeds.ts';
 import type { Errand, Purpose } from './mind.ts';
-import type { Planned } from './risk.ts';
+import { knownHarms, type Planned } from './risk.ts';
 import { isSeen } from './seeing.ts';
 import { harmAt, healthOf, hereOf, paceOf, placeOf, wantsHealing, type Thinker } from './thinker.ts';
 import { orderStops } from './tour.ts';
 import { chancesOf, goalsOf, type Chance, type Wanted } from './wants.ts';
 import { islandOf, lengthBetween, lengthFrom, lengthTo, lengthToArea, wayTo } from './ways.ts';
-import type { World } from './world.ts';
+import type { World, Zone } from './world.ts';
 
 /** Something to go for, and the way there. */
 export interface Choice {
@@ -169,7 +169,13 @@ function chooseUnseen(thinker: Thinker, most: number): Choice | null {
   const { world, mind } = thinker;
   const { areas } = world;
   const here = hereOf(thinker);
-  const unseen = unseenPlaces(world, mind.areas, here);
+  const deadly = knownHarms(thinker)
+    .map((zone) => world.zones[zone] as Zone)
+    .filter(({ placement }) => (harmAt(thinker, placement)?.kills ?? 0) > 0);
+  // Nobody goes to see what lies where one dies.
+  const unseen = unseenPlaces(world, mind.areas, here).filter(
+    ({ x, y }) => !deadly.some(({ box: { left, right, bottom, top } }) => x > left && x < right && y > bottom && y < top),
+  );
   let best: { place: Place; length: number } | null = null;
   for (let looked = 0; looked < MOST_LOOKED_AT && unseen.length > 0; looked += 1) {
     let nearest = 0;

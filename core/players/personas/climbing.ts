@@ -1,8 +1,9 @@
 import { valueIn } from '../../geometry/index.ts';
 import { BUTTON, stepOf } from '../../session/index.ts';
+import { comesToStation, isAtStation } from '../navigation/index.ts';
 import { leapKeys, steerFor, type Leap, type Leg } from './air.ts';
-import { backIn, beginOf } from './climbs.ts';
-import { letGo, usesInReach, type Hands } from './hands.ts';
+import { backIn, beginOf, offStation, RUN_UP, stationOf } from './climbs.ts';
+import { letGo, said, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand } from './mind.ts';
 import { hereOf, isRooted, paceOf } from './thinker.ts';
 
@@ -11,6 +12,10 @@ const THERE = 0.1;
 
 /** Whether the player stands on something. */
 export const isGrounded = ({ session, player }: Hands): boolean => valueIn(session.state.floor, player) >= 0;
+
+/** Whether the player falls: where it comes down is not known before. */
+export const isFalling = (hands: Hands): boolean =>
+  hands.world.terrain !== null && !isGrounded(hands) && valueIn(hands.session.state.velocityY, hands.player) < -0.5;
 
 /** Walks towards a place on its surface. Answers the steps until that has to change. */
 function walkTo(hands: Hands, x: number): number {
@@ -35,13 +40,26 @@ function takeOff(hands: Hands, leap: Leap): void {
   mind.runsUp = false;
 }
 
+/** Whether the platforms that a leap begins and ends on, where they travel, are and will be where it takes them to be. */
+function isTimely({ world, session }: Hands, leap: Leap): boolean {
+  const { terrain, compiled } = world;
+  if (terrain === null) return true;
+  const [from, to] = [stationOf(terrain, leap.from), stationOf(terrain, leap.to)];
+  const { speed, acceleration } = compiled.level.body;
+  const runs = leap.runs ? (speed / acceleration + RUN_UP / speed) * compiled.rate : 0;
+  const now = stepOf(session);
+  return (from === null || isAtStation(compiled, from, now)) && (to === null || comesToStation(compiled, to, now, runs + leap.steps));
+}
+
 /** Comes to where a leap begins, and begins it. Answers the steps until something has to change. */
 function approach(hands: Hands, leap: Leap): number {
   const { mind, session, player, persona, world } = hands;
   const { x } = hereOf(hands);
-  const item = world.terrain?.surfaces[leap.to]?.item ?? -1;
+  const to = world.terrain?.surfaces[leap.to];
+  const item = to?.item ?? -1;
   const gone = item >= 0 && backIn(world, session, item) > 0;
-  const begin = beginOf(world, leap);
+  const stands = world.terrain === null ? null : stationOf(world.terrain, leap.from);
+  const begin = beginOf(world, leap) + offStation(world, session, stands);
   const velocity = valueIn(session.state.velocityX, player);
   if (mind.runsUp) {
     mind.x = leap.way * 127;
@@ -55,8 +73,14 @@ function approach(hands: Hands, leap: Leap): number {
   }
   if (Math.abs(x - begin) > THERE || Math.abs(velocity) > 1) return Math.min(walkTo(hands, begin), 6);
   letGo(mind);
-  // What gives way is waited for.
+  // What gives way is waited for, and a platform until it comes.
   if (gone) return 4;
+  if (!isTimely(hands, leap)) {
+    const placement = world.terrain?.stations[to?.station ?? -1]?.placement ?? stands?.placement ?? -1;
+    if (mind.boards !== placement) said(hands, 'wait', { placement });
+    mind.boards = placement;
+    return 2;
+  }
   if (!leap.runs) {
     takeOff(hands, leap);
     return fly(hands);
@@ -80,12 +104,14 @@ function fly(hands: Hands): number {
     mind.landed += 1;
     const { x, y } = hereOf(hands);
     const on = world.terrain?.surfaces[leap.to];
-    const there = on !== undefined && Math.abs(on.y - y) < 0.05 && x > on.left - 0.1 && x < on.right + 0.1;
+    const isOn = on !== undefined && Math.abs(on.y - y) < 0.05 && x > on.left - 0.1 && x < on.right + 0.1;
+    const there = on !== undefined && on.station >= 0 ? valueIn(state.floor, player) === on.item : isOn;
     const thrown = leap.thrower < 0 || flight.thrown;
     if (mind.landed >= 2 || (there && thrown)) {
       mind.leap = null;
       mind.flight = null;
       mind.landed = 0;
+      mind.boards = -1;
       letGo(mind);
       if (there && thrown) mind.next += 1;
       else mind.chooseAt = stepOf(session);
@@ -122,7 +148,7 @@ function hop(hands: Hands, x: number): number {
 
 /** Goes on along the legs of its way. Answers the steps until what is pressed has to change. */
 export function climb(hands: Hands, errand: Errand): number {
-  const { mind, session, player } = hands;
+  const { mind, session, player, world } = hands;
   if (isRooted(hands)) return 2;
   if (mind.leap !== null) return fly(hands);
   const leg: Leg | undefined = mind.legs[mind.next];
@@ -139,6 +165,12 @@ export function climb(hands: Hands, errand: Errand): number {
     return Infinity;
   }
   if (leg.leap !== null) return approach(hands, leg.leap);
+  if (leg.station >= 0) {
+    // It rides on, and stands so that it comes to its place with the platform.
+    const off = offStation(world, session, world.terrain?.stations[leg.station] ?? null);
+    if (leg.hops && Math.abs(off) < THERE) return hop(hands, leg.x);
+    return Math.min(walkTo(hands, leg.x + off), 4);
+  }
   const there = Math.abs(leg.x - x) < THERE;
   if (leg.hops && there) return hop(hands, leg.x);
   if (there && mind.next < mind.legs.length - 1) {

@@ -1,5 +1,6 @@
 import { valueIn, type Box, type Place } from '../../geometry/index.ts';
-import { countingSlot, isOn, NEVER, stepOf, type Session } from '../../session/index.ts';
+import { countingSlot, isOn, NEVER, passing, stepOf, type Session } from '../../session/index.ts';
+import { isAtStation, type Station } from '../navigation/index.ts';
 import type { Leap, Leg } from './air.ts';
 import type { Terrain } from './leaping.ts';
 import { costOf, harmfulZones, lengthThrough, lengthWithin, type Planned } from './risk.ts';
@@ -30,11 +31,12 @@ function isThere(world: World, session: Session, surface: number): boolean {
   return item >= 0 && backIn(world, session, item) < Infinity && !blockers.some((box) => isOn(session, box));
 }
 
-/** The surface a body is on, or would come down on: the nearest below it, at about its place; −1 for none. */
-export function surfaceUnder(terrain: Terrain, x: number, y: number): number {
+/** The surface that stays which a body is on, or would come down on: the nearest below it, at about its place; −1 for none. */
+function surfaceUnder(terrain: Terrain, x: number, y: number): number {
   let best = -1;
   let least = Infinity;
   terrain.surfaces.forEach((surface, index) => {
+    if (surface.station >= 0) return;
     const aside = Math.max(0, surface.left - x, x - surface.right);
     const above = y - surface.y;
     if (above < -0.1) return;
@@ -67,6 +69,8 @@ interface Come {
   risk: number;
   from: number;
   leap: Leap | null;
+  /** Whether a platform takes one there. */
+  rides: boolean;
   x: number;
   done: boolean;
 }
@@ -78,7 +82,7 @@ type LeapRisk = (leap: Leap) => number;
 const NO_RISK = (): number => 0;
 
 /** How far a run-up is begun before a take-off, besides the way it takes to be at full speed. Units. */
-const RUN_UP = 0.4;
+export const RUN_UP = 0.4;
 
 /** Where a leap is walked to before it is begun: its take-off, or far enough before it to be at full speed. */
 export function beginOf({ compiled }: World, { runs, takeX, way }: Leap): number {
@@ -105,7 +109,7 @@ function comeFrom(
 ): Come[] {
   const terrain = world.terrain as Terrain;
   const { rate } = world.compiled;
-  const come = terrain.surfaces.map((): Come => ({ cost: Infinity, risk: 0, from: -1, leap: null, x: 0, done: false }));
+  const come = terrain.surfaces.map((): Come => ({ cost: Infinity, risk: 0, from: -1, leap: null, rides: false, x: 0, done: false }));
   const first = come[surface];
   if (first === undefined) return come;
   first.cost = 0;
@@ -119,10 +123,10 @@ function comeFrom(
     if (at < 0) return come;
     const here = come[at] as Come;
     here.done = true;
-    const relax = (to: number, cost: number, risk: number, toX: number, leap: Leap | null): void => {
+    const relax = (to: number, cost: number, risk: number, toX: number, leap: Leap | null, rides = false): void => {
       const there = come[to] as Come;
       if (here.cost + cost + risk >= there.cost || !isThere(world, session, to)) return;
-      come[to] = { cost: here.cost + cost + risk, risk: here.risk + risk, from: at, leap, x: toX, done: false };
+      come[to] = { cost: here.cost + cost + risk, risk: here.risk + risk, from: at, leap, rides, x: toX, done: false };
     };
     for (const beside of terrain.beside[at] ?? []) {
       const next = terrain.surfaces[beside];
@@ -134,26 +138,60 @@ function comeFrom(
       const item = terrain.surfaces[leap.to]?.item ?? -1;
       const wait = item < 0 ? 0 : backIn(world, session, item);
       if (wait === Infinity) continue;
-      const cost = wayToTakeOff(world, here.x, leap) + ((leap.steps + wait) / rate) * pace;
+      const cost = wayToTakeOff(world, here.x, leap) + ((leap.steps + leap.waits + wait) / rate) * pace;
       relax(leap.to, cost, walkRisk(at, here.x, leap.takeX) + leapRisk(leap), leap.landX, leap);
+    }
+    for (const { to, steps } of terrain.ridesFrom(at)) {
+      const by = (stationOf(terrain, to)?.x ?? 0) - (stationOf(terrain, at)?.x ?? 0);
+      relax(to, (steps / rate) * pace, 0, here.x + by, null, true);
     }
   }
 }
 
-/** The legs of a way to a surface, from the first on. */
+/** The legs of a way to a surface, from the first on; who stands on a platform is taken along. */
 function legsTo(terrain: Terrain, come: readonly Come[], surface: number): Leg[] {
-  const { from, leap, x } = come[surface] as Come;
+  const { from, leap, rides, x } = come[surface] as Come;
   if (from < 0) return [];
-  const y = terrain.surfaces[surface]?.y ?? 0;
-  return [...legsTo(terrain, come, from), { x, y, leap, hops: false }];
+  const { y = 0, station = -1 } = terrain.surfaces[surface] ?? {};
+  return [...legsTo(terrain, come, from), ...(rides ? [] : [{ x, y, leap, hops: false, station }])];
 }
 
-/** Whether the body is on its feet, or where it will be: the surface and the place on it. */
-function footingOf(thinker: Thinker): { readonly surface: number; readonly x: number } {
-  const { world } = thinker;
+/** The station at which a surface is one; null: it stays. */
+export const stationOf = ({ stations, surfaces }: Terrain, surface: number): Station | null =>
+  stations[surfaces[surface]?.station ?? -1] ?? null;
+
+/** A platform is asked after for so long ahead, every so many steps. Seconds. */
+const LONGEST_RIDE = 60;
+const ASKED_EVERY = 6;
+
+/** The surface a platform will be at its next station; −1 when it has none. */
+function nextStation({ compiled }: World, { stations, surfaces }: Terrain, session: Session, item: number): number {
+  const own = [...surfaces.keys()].filter((surface) => stations[surfaces[surface]?.station ?? -1]?.item === item);
+  const now = stepOf(session);
+  for (let step = now; own.length > 0 && step <= now + LONGEST_RIDE * compiled.rate; step += ASKED_EVERY) {
+    const there = own.find((surface) => isAtStation(compiled, stations[surfaces[surface]?.station ?? -1] as Station, step));
+    if (there !== undefined) return there;
+  }
+  return -1;
+}
+
+/** How far a platform is off from its station now, across; 0 for what stays. Units. */
+export function offStation({ compiled }: World, session: Session, station: Station | null): number {
+  if (station === null) return 0;
+  isAtStation(compiled, station, stepOf(session));
+  return passing.x;
+}
+
+/** The surface a body stands on, or would come down on, and the place on it. */
+export function footingOf(thinker: Thinker): { readonly surface: number; readonly x: number } {
+  const { world, session, player } = thinker;
   const { x, y } = hereOf(thinker);
-  const surface = surfaceUnder(world.terrain as Terrain, x, y);
-  const on = (world.terrain as Terrain).surfaces[surface];
+  const terrain = world.terrain as Terrain;
+  const floor = valueIn(session.state.floor, player);
+  const ridden = floor >= world.compiled.solids.firstMoving ? nextStation(world, terrain, session, floor) : -1;
+  if (ridden >= 0) return { surface: ridden, x: x - offStation(world, session, stationOf(terrain, ridden)) };
+  const surface = surfaceUnder(terrain, x, y);
+  const on = terrain.surfaces[surface];
   return { surface, x: on === undefined ? x : within(x, on.left, on.right) };
 }
 
@@ -206,7 +244,8 @@ export function planClimb(thinker: Thinker, aim: Box): Planned | null {
   }
   if (best === null) return null;
   const { footing, whole, risk } = best;
-  const last: Leg = { x: footing.x, y: terrain.surfaces[footing.surface]?.y ?? 0, leap: null, hops: footing.hops };
+  const { y = 0, station = -1 } = terrain.surfaces[footing.surface] ?? {};
+  const last: Leg = { x: footing.x, y, leap: null, hops: footing.hops, station };
   const legs = [...legsTo(terrain, come, footing.surface), last];
   return { legs, places: legs, length: whole - risk, risk };
 }

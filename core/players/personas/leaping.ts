@@ -13,7 +13,7 @@ import {
   type Compiled,
   type Session,
 } from '../../session/index.ts';
-import { besideOf, surfacesOf, type Surface } from '../navigation/index.ts';
+import { besideOf, meanWait, rideSteps, stationsOf, surfacesOf, type Station, type Surface } from '../navigation/index.ts';
 import { leapKeys, type Flight, type Leap } from './air.ts';
 
 /** What a level is to a body that walks, jumps and falls: where it can stand, and how it comes from one place to another. */
@@ -23,6 +23,15 @@ export interface Terrain {
   readonly beside: readonly (readonly number[])[];
   /** The leaps from each surface; tried out when first asked for. */
   readonly leapsFrom: (surface: number) => readonly Leap[];
+  /** Where platforms that travel may be stepped on and off. */
+  readonly stations: readonly Station[];
+  /** From a platform at a station, to where it takes who stands on it, and in how many steps. */
+  readonly ridesFrom: (surface: number) => readonly Ride[];
+}
+
+interface Ride {
+  readonly to: number;
+  readonly steps: number;
 }
 
 const MOVES: ReadonlySet<Effect['type']> = new Set<Effect['type']>(['launch', 'push']);
@@ -38,8 +47,14 @@ function movingPart(kind: Kind): Kind | null {
   return { ...kind, rules, tags: [], cycle: null, magnet: null, drift: null };
 }
 
-/** The level with nothing in it but what a body meets, to try leaps out in; and the places of what throws in it. Units. */
-function bareLevel(level: Level): { bare: Level; throwers: { id: string; x: number; y: number; kind: Kind }[] } {
+/** What the box of a platform at a station is called where leaps are tried out: no id has a space. */
+const stationId = (station: number): string => `station ${String(station)}`;
+
+/** The level with nothing in it but what a body meets, to try leaps out in, platforms at each of their stations; and the places of what throws in it. Units. */
+function bareLevel(
+  { level, ids }: Compiled,
+  stations: readonly Station[],
+): { bare: Level; throwers: { id: string; x: number; y: number; kind: Kind }[] } {
   const placements: Level['placements'] = {};
   const kinds: Level['kinds'] = {};
   const throwers: { id: string; x: number; y: number; kind: Kind }[] = [];
@@ -55,6 +70,15 @@ function bareLevel(level: Level): { bare: Level; throwers: { id: string; x: numb
     const throws = Object.values(part.rules).some((rule) => Object.values(rule.effects).some(({ type }) => type === 'launch'));
     if (throws) throwers.push({ id, x: placed.x, y: placed.y, kind });
   }
+  stations.forEach(({ placement, x, y }, station) => {
+    const id = ids.placements[placement] ?? '';
+    const kind = kindOfPlacement(level, id);
+    const part = kind === undefined ? null : movingPart({ ...kind, rules: {} });
+    const placed = level.placements[id];
+    if (part === null || placed === undefined) return;
+    kinds[stationId(station)] = part;
+    placements[stationId(station)] = { ...placed, kind: stationId(station), x, y, travel: null, own: {}, starts: { type: 'ready' } };
+  });
   const nothing = { kinds, placements, variants: {}, tagRules: {}, items: {}, tries: {}, readouts: {}, background: null };
   return {
     bare: { ...level, ...nothing, ends: { goals: {}, timeLimit: null }, players: { ...level.players, count: 1, starts: [], tags: [] } },
@@ -75,21 +99,38 @@ class Trials {
   private readonly session: Session;
   private readonly beginning: Uint8Array;
   private readonly inputs: Int8Array;
+  /** The box of each platform at its station. */
+  private readonly boxes: readonly number[];
 
   constructor(
     private readonly bare: Compiled,
     private readonly surfaces: readonly Surface[],
+    stations: readonly Station[],
   ) {
     this.session = createSession(bare);
     this.beginning = snapshot(this.session);
     this.inputs = new Int8Array(bare.playerCount * INPUT_WIDTH);
+    this.boxes = stations.map((_, station) => {
+      const placement = bare.ids.placements.indexOf(stationId(station));
+      return placement < 0 ? -1 : valueIn(bare.placements.solid, placement);
+    });
   }
 
-  /** Where a leap from a surface comes down; null when it comes down nowhere, or where it began. */
-  try(from: number, attempt: Attempt): Leap | null {
+  /** Of platforms only those are there that a leap begins or is to end on. */
+  private show(from: number, to: number): void {
+    const { solids } = this.session.scratch;
+    const shown = [this.surfaces[from]?.station, this.surfaces[to]?.station];
+    this.boxes.forEach((box, station) => {
+      if (box >= 0) solids.on[box] = shown.includes(station) ? 1 : 0;
+    });
+  }
+
+  /** Where a leap from a surface, meant for another, comes down; null when it comes down nowhere, or where it began. */
+  try(from: number, meant: number, attempt: Attempt): Leap | null {
     const { session, inputs, bare } = this;
     const surface = this.surfaces[from] as Surface;
     restore(session, this.beginning);
+    this.show(from, meant);
     const { state } = session;
     putPlayer(session, 0, attempt.takeX, surface.y);
     state.velocityX[0] = attempt.runs ? attempt.way * bare.level.body.speed : 0;
@@ -107,28 +148,43 @@ class Trials {
       standing = flight.airborne && valueIn(state.floor, 0) >= 0 && valueIn(state.velocityY, 0) <= 0.01 ? standing + 1 : 0;
       if (standing < 3) continue;
       track.push(x, y);
-      const to = this.surfaceAt(x, y);
+      const to = this.surfaceAt(x, y, from, meant);
       if (to < 0 || to === from) return null;
-      return { ...attempt, from, to, landX: x, steps, track: Float64Array.from(track) };
+      return { ...attempt, from, to, landX: x, steps, waits: 0, track: Float64Array.from(track) };
     }
     return null;
   }
 
-  /** The surface on which a body stands; −1 for none. */
-  surfaceAt(x: number, y: number): number {
-    return this.surfaces.findIndex((one) => Math.abs(one.y - y) < 0.02 && x >= one.left - 0.05 && x <= one.right + 0.05);
+  /** The surface on which a body stands; −1 for none. Of platforms only those count that are there. */
+  private surfaceAt(x: number, y: number, from: number, meant: number): number {
+    const isThere = (one: Surface, at: number): boolean => one.station < 0 || at === from || at === meant;
+    return this.surfaces.findIndex(
+      (one, at) => isThere(one, at) && Math.abs(one.y - y) < 0.02 && x >= one.left - 0.05 && x <= one.right + 0.05,
+    );
   }
 }
 
 const within = (value: number, low: number, high: number): number => (low > high ? (low + high) / 2 : Math.max(low, Math.min(high, value)));
 
-/** How far from the ends of a surface one comes down, where there is room. Units. */
+/** How far from the ends of a surface one comes down, where there is room; and where a platform may be a little off its station. Units. */
 const LANDING = 0.25;
+const LANDING_OFF = 0.6;
+/** So far from the ends of a surface one comes down for certain, all the same. Units. */
+const CERTAIN = 0.35;
+
+/** So much longer one would rather wait for a platform to come nearer, for each unit that it is off, and for a run-up. Seconds. */
+const WIDE_SECONDS = 1.5;
+const RUN_SECONDS = 3;
+
+/** How far from the end of a surface a leap is begun; where a platform that comes may push. Units. */
+const EDGE = 0.02;
+const EDGE_OFF = 0.25;
 
 /** The places from which a leap to another surface may be begun: the ends, and where its own ends lie overhead. */
 function takeOffs(a: Surface, b: Surface, width: number): { x: number; way: number }[] {
-  if (b.left >= a.right) return [{ x: a.right - 0.02, way: 1 }];
-  if (b.right <= a.left) return [{ x: a.left + 0.02, way: -1 }];
+  const edge = a.station >= 0 || b.station >= 0 ? Math.min(EDGE_OFF, (a.right - a.left) / 4) : EDGE;
+  if (b.left >= a.right) return [{ x: a.right - edge, way: 1 }];
+  if (b.right <= a.left) return [{ x: a.left + edge, way: -1 }];
   const xs =
     b.y > a.y
       ? [
@@ -137,8 +193,8 @@ function takeOffs(a: Surface, b: Surface, width: number): { x: number; way: numb
           { x: b.right + width / 2 + 0.05, way: -1 },
         ]
       : [
-          { x: a.right - 0.02, way: 1 },
-          { x: a.left + 0.02, way: -1 },
+          { x: a.right - edge, way: 1 },
+          { x: a.left + edge, way: -1 },
         ];
   return xs.filter(({ x }) => x >= a.left && x <= a.right);
 }
@@ -147,16 +203,25 @@ const keptTerrain = keeping<Terrain>();
 
 /** What surfaces and leaps there are for the body of a level; the same again as long as nothing that a body meets has changed. */
 export function terrainOf(compiled: Compiled): Terrain {
-  const { bare, throwers } = bareLevel(compiled.level);
+  const stations = stationsOf(compiled);
+  const { bare, throwers } = bareLevel(compiled, stations);
   const { x, y, halfWidth, halfHeight, faces, owner } = compiled.solids;
-  const parts = { kinds: bare.kinds, placements: bare.placements, solids: bare.solids, body: bare.body, size: bare.size };
-  const inputs = [JSON.stringify(parts), compiled.rate, compiled.ids.placements, x, y, halfWidth, halfHeight, faces, owner];
-  return keptTerrain(inputs, () => createTerrain(compiled, compile(bare, compiled.rate), throwers));
+  const { movers, ids, rate } = compiled;
+  const timing = stations.length === 0 ? null : [[...movers.legs.begin], [...movers.round], [...movers.offset]];
+  const parts = { kinds: bare.kinds, placements: bare.placements, solids: bare.solids, body: bare.body, size: bare.size, timing };
+  const inputs = [JSON.stringify(parts), rate, ids.placements, x, y, halfWidth, halfHeight, faces, owner];
+  return keptTerrain(inputs, () => createTerrain(compiled, compile(bare, compiled.rate), throwers, stations));
 }
 
-function createTerrain(compiled: Compiled, bare: Compiled, throwers: ReturnType<typeof bareLevel>['throwers']): Terrain {
-  const surfaces = surfacesOf(compiled);
-  const trials = new Trials(bare, surfaces);
+function createTerrain(
+  compiled: Compiled,
+  bare: Compiled,
+  throwers: ReturnType<typeof bareLevel>['throwers'],
+  stations: readonly Station[],
+): Terrain {
+  const surfaces = surfacesOf(compiled, stations);
+  const trials = new Trials(bare, surfaces, stations);
+  const stationOf = (surface: number): Station | null => stations[surfaces[surface]?.station ?? -1] ?? null;
   const { body } = compiled.level;
   const width = body.width;
   const height = body.gravity > 0 ? (body.jumpSpeed * body.jumpSpeed) / (2 * body.gravity) : 1000;
@@ -166,14 +231,24 @@ function createTerrain(compiled: Compiled, bare: Compiled, throwers: ReturnType<
   /** The first of some ways to begin a leap that comes down on a surface. */
   const first = (from: number, to: number, attempts: readonly Attempt[]): Leap[] => {
     for (const attempt of attempts) {
-      const leap = trials.try(from, attempt);
-      if (leap?.to === to) return [leap];
+      const leap = trials.try(from, to, attempt);
+      if (leap?.to !== to) continue;
+      const [begun, come] = [stationOf(from), stationOf(to)];
+      if (begun === null && come === null) return [leap];
+      const [{ left: offLeft, right: offRight }, { left, right }] = [surfaces[from] as Surface, surfaces[to] as Surface];
+      if (Math.min(leap.landX - left, right - leap.landX) < Math.min(CERTAIN, (right - left) / 4)) continue;
+      const waits = meanWait(compiled, begun, come, leap.steps);
+      const gap = Math.max(0, left - offRight, offLeft - right);
+      const dares = (WIDE_SECONDS * gap + (leap.runs ? RUN_SECONDS : 0)) * compiled.rate;
+      if (waits < Infinity) return [{ ...leap, waits: waits + dares }];
     }
     return [];
   };
 
   const between = (from: number, to: number): Leap[] => {
     const [a, b] = [surfaces[from] as Surface, surfaces[to] as Surface];
+    // A platform carries from one of its stations to another.
+    if (a.station >= 0 && stationOf(from)?.placement === stationOf(to)?.placement) return [];
     const gap = Math.max(0, b.left - a.right, a.left - b.right);
     const rise = b.y - a.y;
     if (rise > height + 0.02) return [];
@@ -183,12 +258,13 @@ function createTerrain(compiled: Compiled, bare: Compiled, throwers: ReturnType<
       from,
       to,
       takeOffs(a, b, width).flatMap(({ x, way }): Attempt[] => {
-        const aimX = within(within(x, b.left + LANDING, b.right - LANDING), b.left, b.right);
+        const landing = a.station >= 0 || b.station >= 0 ? LANDING_OFF : LANDING;
+        const aimX = within(within(x, b.left + landing, b.right - landing), b.left, b.right);
         const room = way === 0 ? 0 : way > 0 ? x - a.left : a.right - x;
         const plain = { takeX: x, way, aimX, thrower: -1, throwerX: 0 };
         const falls: Attempt[] = rise < -0.05 && way !== 0 ? [{ ...plain, runs: false, jumps: false, hold: 0 }] : [];
         const stands: Attempt = { ...plain, way, runs: false, jumps: true, hold: 1000 };
-        const runs: Attempt[] = room >= run ? [{ ...stands, runs: true }] : [];
+        const runs: Attempt[] = room >= run && a.station < 0 ? [{ ...stands, runs: true }] : [];
         return [...falls, stands, ...runs, { ...stands, hold: Math.round(compiled.rate * 0.12) }];
       }),
     );
@@ -196,13 +272,14 @@ function createTerrain(compiled: Compiled, bare: Compiled, throwers: ReturnType<
 
   const thrown = (from: number): Leap[] => {
     const a = surfaces[from] as Surface;
+    if (a.station >= 0) return [];
     return throwers.flatMap(({ id, x, y, kind }): Leap[] => {
       const placement = compiled.ids.placements.indexOf(id);
       const solid = kind.solid;
       const form = valueIn(compiled.placements.form, placement);
       const reach = valueIn(compiled.forms.reach, form) + compiled.bodyReach;
       const attempts: Attempt[] = [];
-      const targets = surfaces.filter((b) => b.y > a.y + height * 0.5 && Math.abs(b.y - y) < 40);
+      const targets = surfaces.filter((b) => b.station < 0 && b.y > a.y + height * 0.5 && Math.abs(b.y - y) < 40);
       const plain = { runs: false, hold: 1000, thrower: placement };
       if (solid !== null) {
         const top = y + solid.y + solid.height / 2 + body.height / 2;
@@ -233,7 +310,7 @@ function createTerrain(compiled: Compiled, bare: Compiled, throwers: ReturnType<
       }
       const best = new Map<number, Leap>();
       for (const attempt of attempts) {
-        const leap = trials.try(from, attempt);
+        const leap = trials.try(from, from, attempt);
         const known = leap === null ? undefined : best.get(leap.to);
         if (leap !== null && (known === undefined || leap.steps < known.steps)) best.set(leap.to, leap);
       }
@@ -241,17 +318,38 @@ function createTerrain(compiled: Compiled, bare: Compiled, throwers: ReturnType<
     });
   };
 
-  const found = new Map<number, readonly Leap[]>();
   return {
     surfaces,
     beside: besideOf(surfaces),
-    leapsFrom(from) {
-      const known = found.get(from);
-      if (known !== undefined) return known;
-      const leaps = [...surfaces.keys()].flatMap((to) => (to === from ? [] : between(from, to)));
-      const all = [...leaps, ...thrown(from)];
-      found.set(from, all);
-      return all;
-    },
+    leapsFrom: remembered((from) => [...[...surfaces.keys()].flatMap((to) => (to === from ? [] : between(from, to))), ...thrown(from)]),
+    stations,
+    ridesFrom: remembered((from) =>
+      ridesOn(
+        compiled,
+        surfaces.map((_, surface) => stationOf(surface)),
+        from,
+      ),
+    ),
   };
+}
+
+/** What is worked out for each surface when it is first asked for. */
+function remembered<Value>(make: (surface: number) => Value): (surface: number) => Value {
+  const known = new Map<number, Value>();
+  return (surface) => {
+    const value = known.get(surface) ?? make(surface);
+    known.set(surface, value);
+    return value;
+  };
+}
+
+/** Where a platform takes who stands on it, given the station at which each surface is one. */
+function ridesOn(compiled: Compiled, stationAt: readonly (Station | null)[], from: number): Ride[] {
+  const here = stationAt[from] ?? null;
+  if (here === null) return [];
+  return stationAt.flatMap((there, to): Ride[] => {
+    if (there === null || there === here || there.placement !== here.placement) return [];
+    const steps = rideSteps(compiled, here, there);
+    return steps < Infinity ? [{ to, steps }] : [];
+  });
 }

@@ -101,6 +101,8 @@ export interface Mind {
   score: number;
   /** The zone at whose edge it waits, or −1. */
   waitsAt: number;
+  /** The platform whose coming it waits for, or −1. */
+  boards: number;
   /** Seen from the side it dodges nothing before this step. */
   calmUntil: number;
   deaths: number;
@@ -157,6 +159,7 @@ export function createMind({ compiled, areas }: World): Mind {
     hurtAt: -1,
     score: NaN,
     waitsAt: -1,
+    boards: -1,
     calmUntil: 0,
     deaths: 0,
     alive: true,

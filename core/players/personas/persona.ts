@@ -1,8 +1,8 @@
 import { apart, valueIn } from '../../geometry/index.ts';
-import { exists, INPUT_WIDTH, LIFE, meterOf, stepOf } from '../../session/index.ts';
+import { deathsOf, exists, INPUT_WIDTH, LIFE, meterOf, placementOf, placeX, placeY, stepOf } from '../../session/index.ts';
 import { hasCome, MOST_WAIT_SECONDS } from '../waited.ts';
 import { choose, type Choice } from './choosing.ts';
-import { climb, isGrounded } from './climbing.ts';
+import { climb, isFalling, isGrounded } from './climbing.ts';
 import { letGo, said, stir, type Hands } from './hands.ts';
 import { look, miss } from './looking.ts';
 import { NEVER_STEP, type Ending, type Errand } from './mind.ts';
@@ -149,6 +149,16 @@ function follow(hands: Hands, errand: Errand): void {
   mind.errand = null;
 }
 
+/** Whoever was killed by a thing knows of it, seen or not. */
+function learnFromDeath({ mind, session, player }: Hands): void {
+  const id = deathsOf(session).findLast((death) => death.player === player + 1)?.placement ?? null;
+  const placement = id === null ? -1 : placementOf(session, id);
+  if (placement < 0 || !exists(session, placement)) return;
+  mind.seen[placement] = stepOf(session);
+  mind.seenX[placement] = placeX(session, placement);
+  mind.seenY[placement] = placeY(session, placement);
+}
+
 /** Notices what has happened to it: death, coming back, being hurt. Answers whether it is there to act. */
 function feel(hands: Hands): boolean {
   const { mind, session, player, world, persona } = hands;
@@ -156,7 +166,10 @@ function feel(hands: Hands): boolean {
   const alive = session.state.life[player] === LIFE.alive;
   const health = healthOf(hands);
   if (!alive) {
-    if (mind.alive) mind.deaths += 1;
+    if (mind.alive) {
+      mind.deaths += 1;
+      learnFromDeath(hands);
+    }
     mind.alive = false;
     mind.errand = null;
     mind.aside = null;
@@ -234,7 +247,7 @@ function think(hands: Hands): void {
   if (looks) lookRound(hands);
   if (mind.ended !== null || !finishErrand(hands)) return;
   // In the air it comes down first.
-  if ((mind.errand === null || now >= mind.chooseAt) && mind.leap === null) chooseAnew(hands);
+  if ((mind.errand === null || now >= mind.chooseAt) && mind.leap === null && !isFalling(hands)) chooseAnew(hands);
   const errand = mind.errand ?? (mind.leap === null ? null : mind.lastErrand);
   if (errand === null) return;
   const over = mind.aside !== null && now >= mind.aside.until;

@@ -68,14 +68,19 @@ export function lengthWithin(zone: Zone, from: Place, places: readonly Place[]):
   return length;
 }
 
-/** The zones of things it knows of that harm, unless they are gone, or nothing harms it now. */
-export function harmfulZones(thinker: Thinker): number[] {
+/** The zones of things it knows of that harm, unless they are gone. */
+export function knownHarms(thinker: Thinker): number[] {
   const { world, session, player } = thinker;
-  if (valueIn(session.state.graceUntil, player) > stepOf(session)) return [];
   return world.harmZones.filter((zone) => {
     const { placement } = world.zones[zone] as Zone;
     return knows(thinker, placement) && exists(session, placement) && phaseFor(session, placement, player) !== PHASE.spent;
   });
+}
+
+/** The same; none while nothing harms it. */
+export function harmfulZones(thinker: Thinker): number[] {
+  const { session, player } = thinker;
+  return valueIn(session.state.graceUntil, player) > stepOf(session) ? [] : knownHarms(thinker);
 }
 
 /** The boxes of things it knows of that are solid now. */

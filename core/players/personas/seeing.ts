@@ -64,5 +64,12 @@ function lookFrom({ compiled, stills, areas, walls }: World, sight: number, x: n
       markSeen(bits, area);
     }
   }
-  return { x, y, things: Int32Array.from(things), areas: bits, lengths: new Float64Array(placements.form.length).fill(-1), toAreas: new Map() };
+  return {
+    x,
+    y,
+    things: Int32Array.from(things),
+    areas: bits,
+    lengths: new Float64Array(placements.form.length).fill(-1),
+    toAreas: new Map(),
+  };
 }

@@ -1,6 +1,6 @@
 import { apart, valueIn, type Box, type Place } from '../../geometry/index.ts';
 import { cellAt, findWay } from '../navigation/index.ts';
-import { footingsFor, lengthFromSurface, planClimb, surfaceUnder } from './climbs.ts';
+import { footingOf, footingsFor, lengthFromSurface, planClimb } from './climbs.ts';
 import { planWay, type Planned } from './risk.ts';
 import { vantageFrom } from './seeing.ts';
 import { hereOf, placeOf, type Thinker } from './thinker.ts';
@@ -37,8 +37,7 @@ export function lengthToArea(thinker: Thinker, area: number, within: number): nu
   const { world, persona, session } = thinker;
   const here = hereOf(thinker);
   const place = { x: valueIn(world.areas.x, area), y: valueIn(world.areas.y, area) };
-  if (world.terrain !== null)
-    return lengthFromSurface(world, session, surfaceUnder(world.terrain, here.x, here.y), aimAround(world, place, within));
+  if (world.terrain !== null) return lengthFromSurface(world, session, footingOf(thinker).surface, aimAround(world, place, within));
   const vantage = vantageFrom(world, persona.sight, here.x, here.y);
   const known = vantage.toAreas.get(area);
   if (known !== undefined) return known;
@@ -51,8 +50,7 @@ export function lengthToArea(thinker: Thinker, area: number, within: number): nu
 export function lengthTo(thinker: Thinker, placement: number): number {
   const { world, persona, session } = thinker;
   const here = hereOf(thinker);
-  if (world.terrain !== null)
-    return lengthFromSurface(world, session, surfaceUnder(world.terrain, here.x, here.y), aimAt(thinker, placement));
+  if (world.terrain !== null) return lengthFromSurface(world, session, footingOf(thinker).surface, aimAt(thinker, placement));
   if (!isStill(world, placement)) return apart(here, placeOf(thinker, placement));
   const vantage = vantageFrom(world, persona.sight, here.x, here.y);
   if (valueIn(vantage.lengths, placement) < 0) {

@@ -175,7 +175,8 @@ function areasOf({ level: { size } }: Compiled, mesh: Mesh, terrain: Terrain | n
       areas.island[area] = valueIn(mesh.island, cell);
       continue;
     }
-    const on = terrain.surfaces.find((one) => Math.abs(one.y - y) <= side / 2 && one.left <= x + side / 2 && one.right >= x - side / 2);
+    const here = terrain.surfaces.filter((one) => Math.abs(one.y - y) <= side / 2 && one.left <= x + side / 2 && one.right >= x - side / 2);
+    const on = here.find(({ station }) => station < 0) ?? here[0];
     if (on === undefined) continue;
     areas.x[area] = Math.max(on.left, Math.min(on.right, x));
     areas.y[area] = on.y;

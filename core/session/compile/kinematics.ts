@@ -131,6 +131,21 @@ export function evenMotion(movers: Movers, mover: number, from: number): void {
   evenly.seconds = (next < (movers.legStart[mover + 1] as number) ? (begin[next] as number) : round) - inRound - TIME_HAIR;
 }
 
+/** Where a mover is at a time that was asked for. Units. */
+export const passing = { x: 0, y: 0 };
+
+/** Reads where mover `mover` is at a time, in seconds since the start; left in `passing`. */
+export function moverPlace(movers: Movers, mover: number, at: number): void {
+  const { begin, x, y, velocityX, velocityY } = movers.legs;
+  const round = movers.round[mover] as number;
+  const start = at + (movers.offset[mover] as number);
+  const inRound = start - Math.floor(start / round) * round;
+  const leg = legAt(movers, mover, inRound);
+  const since = inRound - (begin[leg] as number);
+  passing.x = (x[leg] as number) + (velocityX[leg] as number) * since;
+  passing.y = (y[leg] as number) + (velocityY[leg] as number) * since;
+}
+
 /** Writes the way mover `mover` takes between two times, in seconds since the start, to `track`. */
 export function moverTrack(movers: Movers, mover: number, { from, to }: { from: number; to: number }, track: Track): void {
   const { begin, x, y, velocityX, velocityY } = movers.legs;

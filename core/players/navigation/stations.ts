@@ -1,0 +1,101 @@
+import { TOP, valueIn } from '../../geometry/index.ts';
+import { moverPlace, passing, type Compiled } from '../../session/index.ts';
+
+/** A place on its path at which a platform that travels may be stepped on and off, seen from the side. Units. */
+export interface Station {
+  readonly placement: number;
+  /** The number of its path among all that are travelled. */
+  readonly mover: number;
+  /** Its solid. */
+  readonly item: number;
+  /** Where its thing is then. */
+  readonly x: number;
+  readonly y: number;
+}
+
+/** How far apart stations are between way-points, at least, and how many a platform has between two of them at most. Units. */
+const APART = 2;
+const MOST_BETWEEN = 4;
+
+/** So near to a station a platform is at it, across and up. Units. */
+const NEAR = 0.3;
+const NEAR_UP = 0.2;
+
+/** The stations of all platforms that travel on a path: its way-points, and places between. */
+export function stationsOf({ movers, placements, solids }: Compiled): Station[] {
+  const { begin, x, y, velocityX, velocityY } = movers.legs;
+  return Array.from({ length: movers.count }, (_, mover) => mover).flatMap((mover): Station[] => {
+    const placement = valueIn(movers.placement, mover);
+    const item = valueIn(placements.solid, placement);
+    if (item < 0 || (valueIn(solids.faces, item) & TOP) === 0) return [];
+    const found = new Map<string, Station>();
+    const end = valueIn(movers.legStart, mover + 1);
+    for (let leg = valueIn(movers.legStart, mover); leg < end; leg += 1) {
+      const until = leg + 1 < end ? valueIn(begin, leg + 1) : valueIn(movers.round, mover);
+      const seconds = until - valueIn(begin, leg);
+      const [across, up] = [valueIn(velocityX, leg), valueIn(velocityY, leg)];
+      const length = seconds * Math.sqrt(across * across + up * up);
+      const parts = Math.max(1, Math.min(MOST_BETWEEN + 1, Math.floor(length / APART)));
+      for (let part = 0; part <= parts; part += 1) {
+        const atX = valueIn(x, leg) + (across * seconds * part) / parts;
+        const atY = valueIn(y, leg) + (up * seconds * part) / parts;
+        const key = `${atX.toFixed(2)} ${atY.toFixed(2)}`;
+        if (!found.has(key)) found.set(key, { placement, mover, item, x: atX, y: atY });
+      }
+    }
+    return [...found.values()];
+  });
+}
+
+/** Whether a platform is at a station when a step, or a part of one, is over. How far off it is then is left in `passing`. Units. */
+export function isAtStation({ movers, stepSeconds }: Compiled, { mover, x, y }: Station, step: number): boolean {
+  moverPlace(movers, mover, step * stepSeconds);
+  passing.x -= x;
+  passing.y -= y;
+  return Math.abs(passing.x) <= NEAR && Math.abs(passing.y) <= NEAR_UP;
+}
+
+/** Whether a platform that is at a station after some more steps does not come down on it from above. */
+export function comesToStation(compiled: Compiled, station: Station, step: number, later: number): boolean {
+  if (!isAtStation(compiled, station, step + later)) return false;
+  isAtStation(compiled, station, step);
+  return passing.y <= NEAR_UP;
+}
+
+/** Steps between two looks for when a platform is somewhere, and the longest looked ahead. Seconds. */
+const LOOK_STEPS = 2;
+const LONGEST = 90;
+
+/**
+ * About how long one waits until a platform is at a station, and another so many steps later at one of its own; either may be none.
+ * Steps; Infinity when they do not come together.
+ */
+export function meanWait(compiled: Compiled, from: Station | null, to: Station | null, later: number): number {
+  const rounds = [from, to].map((one) => (one === null ? 0 : valueIn(compiled.movers.round, one.mover)));
+  // What comes again and again is looked at for one round.
+  const same = from === null || to === null || from.mover === to.mover;
+  const steps = Math.min(LONGEST, same ? Math.max(...rounds) : LONGEST) * compiled.rate;
+  let times = 0;
+  let before = false;
+  for (let step = 0; step <= steps; step += LOOK_STEPS) {
+    const now = (from === null || isAtStation(compiled, from, step)) && (to === null || comesToStation(compiled, to, step, later));
+    if (now && !before) times += 1;
+    before = now;
+  }
+  return times === 0 ? Infinity : steps / (2 * times);
+}
+
+/** How long a platform takes from one of its stations to another, the shortest time. Steps; Infinity when it never does. */
+export function rideSteps(compiled: Compiled, from: Station, to: Station): number {
+  const steps = 2 * Math.min(LONGEST, valueIn(compiled.movers.round, from.mover)) * compiled.rate;
+  let left = -1;
+  let least = Infinity;
+  for (let step = 0; step <= steps; step += LOOK_STEPS) {
+    if (isAtStation(compiled, from, step)) left = step;
+    else if (left >= 0 && isAtStation(compiled, to, step)) {
+      least = Math.min(least, step - left);
+      left = -1;
+    }
+  }
+  return least;
+}
