@@ -142,7 +142,7 @@ test('every command can be found by its name and given by its key', async ({ pag
   await expect(page.getByRole('region', { name: 'Ledger' })).toBeVisible();
   await page.keyboard.press('l');
   await page.keyboard.press('Control+a');
-  await expect(page.getByRole('complementary', { name: 'Dials' })).toContainText('35 things');
+  await expect(page.getByRole('complementary', { name: 'Dials' })).toContainText('36 things');
   await page.keyboard.press('Delete');
   await expect(tray(page, 'tile shard')).toContainText('unused');
   await page.keyboard.press('Control+z');

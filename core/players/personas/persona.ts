@@ -46,8 +46,11 @@ function chooseAnew(hands: Hands): void {
   mind.chooseAt = NEVER_STEP;
   let choice = choose(hands);
   if (choice === null) {
-    // What was put off is all there is.
-    for (let thing = 0; thing < mind.barred.length; thing += 1) if (mind.barred[thing] !== NEVER_STEP) mind.barred[thing] = 0;
+    // What was put off is all there is; but not what it has just been given.
+    const had = mind.lastErrand?.placement ?? -1;
+    const last = had >= 0 && valueIn(hands.session.state.uses, had) > mind.usedBefore ? had : -1;
+    for (let thing = 0; thing < mind.barred.length; thing += 1)
+      if (mind.barred[thing] !== NEVER_STEP && thing !== last) mind.barred[thing] = 0;
     choice = choose(hands);
   }
   if (choice === null) end(hands, 'nothing left to do');
@@ -69,7 +72,9 @@ function settled(hands: Hands, errand: Errand): boolean {
   const offer = offersAt(hands, errand.placement).find(({ rule }) => rule === errand.rule);
   if (offer === undefined) return true;
   if (!offer.inside && valueIn(session.state.uses, errand.placement) > mind.usedBefore) {
-    if (givesAgain(hands, offer)) mind.barred[errand.placement] = stepOf(session) + 3 * world.compiled.rate;
+    // What gives again and again is come back to more and more seldom, but by who needs it.
+    const times = errand.purpose === 'heal' ? 1 : valueIn(session.state.uses, errand.placement);
+    if (givesAgain(hands, offer)) mind.barred[errand.placement] = stepOf(session) + 3 * times * world.compiled.rate;
     return true;
   }
   const wait = waitFor(session, player, errand.placement, offer);

@@ -55,6 +55,30 @@ const towards = (parts: object): Level =>
     ...parts,
   });
 
+test('what puts one back is gone round also by who comes out of it, and harmed by nothing for a moment', () => {
+  const back = kind(box(4, 4), { setOffBy: { type: 'arriving' }, effects: { a: { type: 'move', to: { type: 'start' }, grace: 0.5 } } });
+  const send = kind(circle(0.5), {
+    setOffBy: { type: 'arriving' },
+    effects: { a: { type: 'move', to: { type: 'point', point: 'in' }, grace: 0.5 } },
+  });
+  const points = { end: { name: 'end', x: 40, y: 10 }, in: { name: 'in', x: 6, y: 10 } };
+  const placements = { send: { kind: 'send', x: 2, y: 10 }, back: { kind: 'back', x: 20, y: 10 } };
+  const { outcome } = play(towards({ points, kinds: { back, send }, placements }));
+  expect([outcome.ended.how, outcome.perPlacement['back']?.uses]).toEqual(['won', 0]);
+});
+
+test('what gives again and again is come back to ever more seldom, and all else is looked for', () => {
+  const well = kind(circle(1), { setOffBy: { type: 'arriving' }, effects: meterEffect('score', 'add', 15), becomes: { type: 'stays' } });
+  const placements = {
+    well: { kind: 'well', x: 6, y: 10 },
+    other: { kind: 'well', x: 10, y: 10 },
+    prize: { kind: 'shard', x: 55, y: 10 },
+  };
+  const { outcome } = play(level({ kinds: { well, shard }, placements }), { sight: 6, curiosity: 10 }, 1, 120);
+  expect(outcome.perPlacement['prize']?.uses).toBe(1);
+  for (const id of ['well', 'other']) expect(outcome.perPlacement[id]?.uses).toBeGreaterThan(2);
+});
+
 test('a hazard across the only corridor costs every persona its rate × (width + body) ÷ speed', () => {
   const corridor = towards({
     solids: { over: { x: 0, y: 11, width: 60, height: 9 }, under: { x: 0, y: 0, width: 60, height: 9 } },

@@ -3,7 +3,7 @@ import { DESTINATION, exists, isOn, MOVEMENT, movementOf, phaseFor, PHASE, stepO
 import { cellHolding, findWay } from '../navigation/index.ts';
 import type { Leg } from './air.ts';
 import type { Harm } from './deeds.ts';
-import { harmAt, healthOf, knows, paceOf, type Thinker } from './thinker.ts';
+import { harmAt, healthOf, hereOf, knows, paceOf, type Thinker } from './thinker.ts';
 import type { Zone } from './world.ts';
 
 /** A way with what it is likely to cost besides its length. Units. */
@@ -77,10 +77,18 @@ export function knownHarms(thinker: Thinker): number[] {
   });
 }
 
-/** The same; none while nothing harms it. */
+/** The same, without those it is through before anything harms it again. */
 export function harmfulZones(thinker: Thinker): number[] {
-  const { session, player } = thinker;
-  return valueIn(session.state.graceUntil, player) > stepOf(session) ? [] : knownHarms(thinker);
+  const { world, session, player } = thinker;
+  const harms = knownHarms(thinker);
+  const grace = valueIn(session.state.graceUntil, player) - stepOf(session);
+  if (grace <= 0) return harms;
+  const { x, y } = hereOf(thinker);
+  const gone = (grace / world.compiled.rate) * paceOf(thinker);
+  return harms.filter((zone) => {
+    const { left, right, bottom, top } = (world.zones[zone] as Zone).box;
+    return Math.max(x - left, right - x, y - bottom, top - y) > gone;
+  });
 }
 
 /** The boxes of things it knows of that are solid now. */
