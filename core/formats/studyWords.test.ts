@@ -55,7 +55,7 @@ test.each([
   ],
   [
     { outcome: { type: 'final', meter: 'health' }, statistic: { type: 'share', from: 60, to: null } },
-    'Of 200 players, at least 80 of 100 come to final health at least 60 (up to 120 s each, from seed 1).',
+    'Of 200 players, at least 80 of 100 have final health of at least 60 (up to 120 s each, from seed 1).',
     '≥ 80 of 100 final health ≥ 60',
   ],
   [

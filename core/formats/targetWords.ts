@@ -36,7 +36,7 @@ function judged(level: Level, { outcome, statistic, least, most, than }: Target,
     const where =
       asked === 'yes or no'
         ? does(outcome, at)
-        : [says(` come to ${name} `), ...limits(statistic.from, statistic.to, `${at}/statistic`, ['from', 'to'], withUnit(unit))];
+        : [says(` have ${name} of `), ...limits(statistic.from, statistic.to, `${at}/statistic`, ['from', 'to'], withUnit(unit))];
     return [...bounds(), says(' of 100'), ...against, ...where];
   }
   const what: Part[] =
