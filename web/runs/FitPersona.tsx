@@ -19,6 +19,7 @@ const NUMBERS: Readonly<Record<FittedField, readonly [name: string, quantity: Qu
   reaction: ['reaction to being hurt', 'reaction'],
   reactionSpread: ['spread of reactions', 'reaction'],
   aimError: ['off the shortest way', 'aimError'],
+  caution: ['detour for a point of health', 'detourFor'],
   healsBelow: ['highest health at which it healed', 'share'],
   patience: ['longest wait at what heals', 'duration'],
 };

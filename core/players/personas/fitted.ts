@@ -1,7 +1,7 @@
 import type { Persona } from '../../level/index.ts';
 
 /** Numbers of a persona that can be read off plays. */
-export const FITTED = ['haste', 'reaction', 'reactionSpread', 'aimError', 'healsBelow', 'patience'] as const;
+export const FITTED = ['haste', 'reaction', 'reactionSpread', 'aimError', 'healsBelow', 'patience', 'caution'] as const;
 export type FittedField = (typeof FITTED)[number];
 
 /** An estimate, and how many observations it rests on; null with too few to say anything. */

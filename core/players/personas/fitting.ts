@@ -17,6 +17,7 @@ import {
 } from '../../session/index.ts';
 import { findWay } from '../navigation/index.ts';
 import { readInputs, sessionOptions, type Run } from '../run.ts';
+import { cautionFrom, detourOf, type Detour } from './detours.ts';
 import type { Estimate, Fit } from './fitted.ts';
 import { shareOfHealth } from './thinker.ts';
 import { worldOf, type World } from './world.ts';
@@ -30,6 +31,7 @@ interface Observed {
   readonly angles: number[];
   readonly healths: number[];
   readonly waits: number[];
+  readonly detours: Detour[];
 }
 
 /** A place a player was at, and how it went on from there. */
@@ -40,6 +42,8 @@ interface Glimpse extends Place {
 
 /** How often a play is looked at to see where it heads. Seconds. */
 const LOOKS = 0.4;
+/** How often where it went is noted. Seconds. */
+const TRAIL = 0.1;
 /** A reaction is looked for this long after a hurt, and a hurt counts only after as long without one. Seconds. */
 const AFTER_HURT = 2;
 
@@ -128,6 +132,8 @@ function watch(compiled: Compiled, run: Run, seen: Observed): void {
   const uses = state.uses.slice();
   const keys = new KeyWatch(rate, seen);
   let glimpses: Glimpse[] = [];
+  let trail: Place[] = [];
+  let healthThen = meterOf(session, 0, meters.health);
   let health = meterOf(session, 0, meters.health);
   /** A thing has been used: what it gave, and how it was come to. */
   const used = (placement: number, now: number, before: number): void => {
@@ -138,6 +144,11 @@ function watch(compiled: Compiled, run: Run, seen: Observed): void {
     }
     if (offers.length > 0) seen.angles.push(...headings(world, glimpses, { x: placeX(session, placement), y: placeY(session, placement) }));
     glimpses = [];
+    if (offers.length === 0) return;
+    const detour = detourOf(world, session, trail, healthThen, movementOf(session, 0, MOVEMENT.speed));
+    if (detour !== null) seen.detours.push(detour);
+    trail = [];
+    healthThen = health;
   };
   while (!hasEnded(session) && stepOf(session) < reader.steps) {
     const now = stepOf(session);
@@ -148,12 +159,14 @@ function watch(compiled: Compiled, run: Run, seen: Observed): void {
     health = meterOf(session, 0, meters.health);
     if (state.life[0] !== LIFE.alive) {
       glimpses = [];
+      trail = [];
       keys.die();
       continue;
     }
     if (keys.isAtPace) seen.paces.push(paceShare(session));
     if (health < before) keys.hurt(now);
     if (keys.presses && now % Math.round(LOOKS * rate) === 0) glimpses.push(glimpseOf(session));
+    if (now % Math.max(1, Math.round(TRAIL * rate)) === 0) trail.push(glimpseOf(session));
     for (let placement = 0; placement < uses.length; placement += 1) {
       if (state.uses[placement] === uses[placement]) continue;
       uses[placement] = valueIn(state.uses, placement);
@@ -198,9 +211,9 @@ const NORMAL_SPREAD = 1.4826;
 
 /** What can be told of a player from plays of a level; each number with how many observations it rests on. */
 export function fitPersona(compiled: Compiled, runs: readonly Run[]): Fit {
-  const seen: Observed = { paces: [], reactions: [], angles: [], healths: [], waits: [] };
+  const seen: Observed = { paces: [], reactions: [], angles: [], healths: [], waits: [], detours: [] };
   for (const run of runs) watch(compiled, run, seen);
-  const estimate = (values: readonly number[], read: (values: readonly number[]) => number): Estimate => ({
+  const estimate = <Value>(values: readonly Value[], read: (values: readonly Value[]) => number): Estimate => ({
     value: values.length < LEAST_OBSERVATIONS ? null : Number(read(values).toFixed(3)),
     observations: values.length,
   });
@@ -211,5 +224,6 @@ export function fitPersona(compiled: Compiled, runs: readonly Run[]): Fit {
     aimError: estimate(seen.angles, (angles) => Math.min(90, NORMAL_SPREAD * median(angles.map(Math.abs)))),
     healsBelow: estimate(seen.healths, (healths) => Math.max(0, Math.min(1, Math.max(...healths)))),
     patience: estimate(seen.waits, (waits) => Math.max(...waits)),
+    caution: estimate(seen.detours, cautionFrom),
   };
 }

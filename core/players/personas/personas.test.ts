@@ -319,6 +319,32 @@ test('what is read off plays is what they were played with, as far as it can be 
   expect(fittedPersona(PLAIN, 'fitted', nothing)).toEqual({ ...PLAIN, name: 'fitted' });
 });
 
+test('how far a player goes round harm is read off what it went round, and what it went through', () => {
+  // Each costs 10 health to go through, and 0.5 to 3.5 u to go round.
+  const heights = [3, 4, 5, 6, 7, 8, 9];
+  const row = level({
+    size: { width: 120, height: 20 },
+    kinds: {
+      shard,
+      ...Object.fromEntries(heights.map((height) => [`vent${String(height)}`, hazard(3, height, 10)])),
+      pad: kind(circle(1), { setOffBy: { type: 'arriving' }, effects: meterEffect('health', 'add', 100) }),
+    },
+    placements: Object.fromEntries(
+      heights.flatMap((height, at) => [
+        [`vent${String(height)}`, { kind: `vent${String(height)}`, x: 10 + 14 * at, y: 10 }],
+        [`shard${String(height)}`, { kind: 'shard', x: 17 + 14 * at, y: 10 }],
+      ]),
+    ),
+  });
+  const compiled = compile(row);
+  for (const caution of [0.08, 0.15, 0.25]) {
+    const fit = fitPersona(compiled, [playPersonas(compiled, [{ ...PLAIN, caution }], { seed: 1 }).run]);
+    expect([caution, fit.caution]).toEqual([caution, { value: expect.any(Number) as number, observations: heights.length }]);
+    expect(fit.caution.value! / caution).toBeGreaterThan(0.5);
+    expect(fit.caution.value! / caution).toBeLessThan(2);
+  }
+});
+
 test('absurd numbers bring no session to a halt', () => {
   const odd: Partial<Persona>[] = [
     { sight: 0 },

@@ -16,7 +16,7 @@ export interface Planned {
 }
 
 /** The share of its time in which a thing that goes by a clock is on. */
-function shareOn({ world: { compiled }, session }: Thinker, placement: number): number {
+export function shareOn({ world: { compiled }, session }: Pick<Thinker, 'world' | 'session'>, placement: number): number {
   const form = valueIn(session.state.form, placement);
   const on = valueIn(compiled.forms.cycleOn, form);
   const off = valueIn(compiled.forms.cycleOff, form);
