@@ -1,4 +1,4 @@
-import { depthIn, gathered, gatherSolids, regionAround, type Hull } from '../../geometry/index.ts';
+import { depthIn, gathered, gatherSolids, region, regionAround, type Hull } from '../../geometry/index.ts';
 import { CONCERN, DESTINATION, LIFE, PHASE } from '../compile/codes.ts';
 import { chooseWeighted, draw } from '../state/random.ts';
 import type { Place, Session } from '../state/running.ts';
@@ -8,7 +8,13 @@ const MOST_TRIES = 64;
 
 const around: { halfWidth: number; halfHeight: number; radius: number } = { halfWidth: 0, halfHeight: 0, radius: 0 };
 
-/** By how much a place falls short of being clear, negated: 0 and above is clear. Looked at no further once it is not above `best`. */
+/** Rounding. Units. */
+const HAIR = 1e-6;
+
+/**
+ * By how much a place falls short of being clear, negated: 0 and above is clear. Of what stays only what is so near that it is not clear
+ * of it is looked at, and nothing more once it is not above `best`.
+ */
 function clearance(
   session: Session,
   x: number,
@@ -20,6 +26,7 @@ function clearance(
   best: number,
 ): number {
   const { compiled, state } = session;
+  const { travellers, stillGrid, stillPlacement } = compiled;
   let least = Infinity;
   for (let player = 0; player < compiled.playerCount; player += 1) {
     if (state.life[player] !== LIFE.alive || player === -2 - self) continue;
@@ -27,14 +34,16 @@ function clearance(
     const dy = (state.playerY[player] as number) - y;
     least = Math.min(least, Math.sqrt(dx * dx + dy * dy) - distance);
   }
-  for (let other = 0; other < state.form.length && least > best; other += 1) {
-    if (other === self || !exists(session, other) || state.phase[other * compiled.phaseSlots] === PHASE.spent) continue;
+  const keepOff = (other: number): void => {
+    if (other === self || !exists(session, other) || state.phase[other * compiled.phaseSlots] === PHASE.spent) return;
     const dx = placeX(session, other) - x;
     const dy = placeY(session, other) - y;
     const apart = Math.sqrt(dx * dx + dy * dy) - reach - (compiled.forms.reach[state.form[other] as number] as number);
     least = Math.min(least, apart - margin);
-  }
-  if (least <= best) return least;
+  };
+  regionAround(x, y, reach + margin + HAIR, reach + margin + HAIR);
+  const near = stillGrid.query(region);
+  for (let k = 0; k < near; k += 1) keepOff(stillPlacement[stillGrid.found[k] as number] as number);
   const { solids } = session.scratch;
   around.radius = reach + margin;
   const hull: Hull = around;
@@ -43,6 +52,9 @@ function clearance(
   for (let k = 0; k < count; k += 1) {
     const item = gathered[k] as number;
     if (solids.on[item] === 1) least = Math.min(least, -depthIn(solids, hull, item, x, y));
+  }
+  for (let traveller = 0; traveller < travellers.count && least > best; traveller += 1) {
+    keepOff(travellers.placement[traveller] as number);
   }
   return least;
 }
