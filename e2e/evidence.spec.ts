@@ -83,6 +83,8 @@ test('the ghost: outcomes beside each other, where they part, and what each chan
   const alone = page.getByRole('table', { name: 'What each change does alone' });
   await expect(alone.getByRole('row', { name: /rests for 9 → 6\.5 s \+15\.8/ })).toBeVisible();
   await expect(alone.getByRole('row', { name: /health 24 → 18 −12/ })).toBeVisible();
+  // Targets differ too, but no session depends on them.
+  await expect(alone.getByRole('row')).toHaveCount(3);
   // The same as bars, by one outcome; only what differs can be chosen.
   const bars = page.getByRole('img', { name: 'What each change alone does to health' });
   await expect(bars.getByText('+15.8')).toBeVisible();

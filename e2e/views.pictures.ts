@@ -110,6 +110,8 @@ test('runs and their report', async ({ page }) => {
   await page.goto('/levels/night-firing/runs');
   await expect(page.getByRole('region', { name: 'Outcomes' })).toContainText('lowest health');
   await expect(page.getByRole('columnheader', { name: 'careful walk' })).toBeVisible();
+  await expect(page.getByRole('columnheader', { name: 'whole round' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'SVG' }).first()).toBeEnabled();
   await page.screenshot(picture('runs'));
   await page.goto('/levels/night-firing/report?run=night-firing-careful-walk');
   await expect(page.getByRole('article', { name: 'Report' })).toContainText('Never touched');

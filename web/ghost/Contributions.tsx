@@ -1,5 +1,5 @@
 import { differenceWords, signed } from '@dial/core/formats';
-import { inOrder, type Level } from '@dial/core/level';
+import { inOrder, isPlayed, type Level } from '@dial/core/level';
 import type { Run, Walker } from '@dial/core/players';
 import type { Outcome } from '@dial/core/session';
 import { useEffect, useMemo, useState } from 'react';
@@ -105,7 +105,8 @@ export function Contributions({ level, was, compared }: { readonly level: Level;
   const run = useAppSelector(runTried);
   const drawn = useAppSelector((state) => state.simulated.run);
   const base = useAppSelector((state) => state.simulated.shown.compared?.outcome ?? null);
-  const changes = useMemo(() => differenceWords(was, level), [was, level]);
+  // What no session depends on is not tried.
+  const changes = useMemo(() => differenceWords(was, level).filter(({ path }) => isPlayed(path)), [was, level]);
   const [asked, setAsked] = useState<Asked | null>(null);
   const [found, setFound] = useState<readonly Contribution[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -144,7 +145,7 @@ export function Contributions({ level, was, compared }: { readonly level: Level;
           series: [{ name: shown.name, values: changesIn(shown.read) }],
           signed: true,
         };
-  if (changes.length === 0) return <p className="px-2 py-1 text-soft">The level is the same as “{compared}”.</p>;
+  if (changes.length === 0) return <p className="px-2 py-1 text-soft">The level is played the same as “{compared}”.</p>;
   return (
     <>
       <div className="flex items-center gap-2 px-2 py-1">

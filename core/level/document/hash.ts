@@ -56,6 +56,9 @@ export function documentHash(document: unknown): string {
 /** Parts of a level that no session depends on. */
 const NOT_PLAYED: readonly string[] = ['targets', 'crowd', 'meant'] satisfies (keyof Level)[];
 
+/** Whether sessions may depend on a value of a level, by its pointer. */
+export const isPlayed = (path: string): boolean => !NOT_PLAYED.includes(path.split('/')[1] ?? '');
+
 /** The key under which everything simulated of a level is stored. */
 export function levelHash(level: Level): string {
   const played = Object.entries(level).filter(([part]) => !NOT_PLAYED.includes(part));
