@@ -1,17 +1,20 @@
 import type { Mistake } from '../finding.ts';
 import { liesIn } from '../where.ts';
-import { boxAround, isTouched, keptOf, sizeOf, subjectOf } from '../view.ts';
+import { boxAround, isTouched, keptOf, phasesOf, sizeOf, subjectOf } from '../view.ts';
 
 export const coveredBySolid: Mistake = {
   code: 'covered-by-solid',
   title: 'the solid box of a kind keeps everybody off its sensing shapes',
   severity: 'breaks it',
-  find: ({ level, forms }) =>
-    forms.flatMap((form) => {
+  find: (view) => {
+    const { level, forms, things } = view;
+    // A box that travels, or turns solid, may come to be around somebody.
+    const moving = new Set(things.filter(({ moves }) => moves).map(({ form }) => form));
+    return forms.flatMap((form) => {
       const { solid, shapes, phases, rules, name } = form.kind;
       const around = boxAround(form.kind);
-      if (solid === null || around === null || solid.sides.length < 4 || !phases.ready.solid || !Object.values(rules).some(isTouched))
-        return [];
+      if (solid === null || around === null || solid.sides.length < 4 || !Object.values(rules).some(isTouched)) return [];
+      if (moving.has(form) || phasesOf(view, form).some((phase) => !phases[phase].solid)) return [];
       const [halfX, halfY] = [solid.width / 2, solid.height / 2];
       const walls = { left: solid.x - halfX, right: solid.x + halfX, bottom: solid.y - halfY, top: solid.y + halfY };
       if (!liesIn(around, walls)) return [];
@@ -35,5 +38,6 @@ export const coveredBySolid: Mistake = {
           },
         },
       ];
-    }),
+    });
+  },
 };
