@@ -62,9 +62,11 @@ export function comesToStation(compiled: Compiled, station: Station, step: numbe
   return passing.y <= NEAR_UP;
 }
 
-/** Steps between two looks for when a platform is somewhere, and the longest looked ahead. Seconds. */
-const LOOK_STEPS = 2;
+/** How often a second it is looked for when a platform is somewhere, and how far ahead at most. Seconds. */
+const LOOKS = 30;
 const LONGEST = 90;
+
+const stepsOfLook = ({ rate }: Compiled): number => Math.max(1, Math.round(rate / LOOKS));
 
 /**
  * About how long one waits until a platform is at a station, and another so many steps later at one of its own; either may be none.
@@ -77,7 +79,7 @@ export function meanWait(compiled: Compiled, from: Station | null, to: Station |
   const steps = Math.min(LONGEST, same ? Math.max(...rounds) : LONGEST) * compiled.rate;
   let times = 0;
   let before = false;
-  for (let step = 0; step <= steps; step += LOOK_STEPS) {
+  for (let step = 0; step <= steps; step += stepsOfLook(compiled)) {
     const now = (from === null || isAtStation(compiled, from, step)) && (to === null || comesToStation(compiled, to, step, later));
     if (now && !before) times += 1;
     before = now;
@@ -90,7 +92,7 @@ export function rideSteps(compiled: Compiled, from: Station, to: Station): numbe
   const steps = 2 * Math.min(LONGEST, valueIn(compiled.movers.round, from.mover)) * compiled.rate;
   let left = -1;
   let least = Infinity;
-  for (let step = 0; step <= steps; step += LOOK_STEPS) {
+  for (let step = 0; step <= steps; step += stepsOfLook(compiled)) {
     if (isAtStation(compiled, from, step)) left = step;
     else if (left >= 0 && isAtStation(compiled, to, step)) {
       least = Math.min(least, step - left);
