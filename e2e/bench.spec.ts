@@ -1,4 +1,17 @@
-import { choose, dial, digestOf, expect, expectNoSeriousProblem, openBench, outcome, saved, test, tray, type } from './fixture.ts';
+import {
+  choose,
+  dial,
+  digestOf,
+  expect,
+  expectNoSeriousProblem,
+  openBench,
+  outcome,
+  ownLevel,
+  saved,
+  test,
+  tray,
+  type,
+} from './fixture.ts';
 
 test('the first page shows the demo and leads to its Bench, with a run already drawn', async ({ page }) => {
   await page.goto('/');
@@ -130,11 +143,15 @@ test.describe('refused by the server', () => {
     page,
     browser,
     server,
+    request,
   }) => {
-    await openBench(page);
+    const id = await ownLevel(request, 'Seen twice');
     const away = await browser.newContext({ baseURL: server.url });
     const other = await away.newPage();
-    await openBench(other);
+    for (const one of [page, other]) {
+      await one.goto(`/levels/${id}`);
+      await expect(one.getByText(/simulated in/)).toBeVisible();
+    }
     await tray(page, 'cart').click();
     await tray(other, 'cart').click();
     await type(page, 'width', '2');

@@ -1,7 +1,7 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { test as base, expect, type BrowserContext, type Locator, type Page } from '@playwright/test';
+import { test as base, expect, type APIRequestContext, type BrowserContext, type Locator, type Page } from '@playwright/test';
 import { AxeBuilder } from '@axe-core/playwright';
 import { newFolder, serve, type Served } from '../server/testing/serve.ts';
 
@@ -71,6 +71,14 @@ export const test = base.extend<Fixtures & { page: Page }, { server: Server; pro
 });
 
 export { expect };
+
+/** Night Firing as a level of one's own: what is changed here is nobody else's. Answers its id. */
+export async function ownLevel(request: APIRequestContext, name: string): Promise<string> {
+  const level = JSON.parse(readFileSync('demo/night-firing/level.json', 'utf8')) as object;
+  const headers = { 'content-type': 'application/json' };
+  const made = await request.post('/api/levels', { headers, data: JSON.stringify({ ...level, name }) });
+  return ((await made.json()) as { id: string }).id;
+}
 
 export async function openBench(page: Page): Promise<void> {
   await page.goto('/levels/night-firing?run=night-firing-careful-walk');

@@ -1,13 +1,4 @@
-import { readFileSync } from 'node:fs';
-import { choose, expect, expectNoSeriousProblem, test, type } from './fixture.ts';
-
-/** A level of one's own: what is changed here is nobody else's. */
-async function ownLevel(request: import('@playwright/test').APIRequestContext, name: string): Promise<string> {
-  const level = JSON.parse(readFileSync('demo/night-firing/level.json', 'utf8')) as object;
-  const headers = { 'content-type': 'application/json' };
-  const made = await request.post('/api/levels', { headers, data: JSON.stringify({ ...level, name }) });
-  return ((await made.json()) as { id: string }).id;
-}
+import { choose, expect, expectNoSeriousProblem, ownLevel, test, type } from './fixture.ts';
 
 test('a dial is swept from the Bench, its value taken as one edit, and a session opened', async ({ page, request }) => {
   const id = await ownLevel(request, 'Swept');
