@@ -252,11 +252,17 @@ test('what happens from outside is stated at the needle, moved along the Strip, 
   await expect(page.getByLabel('Run on the Strip')).toContainText('careful walk, with events');
   await expect(outcome(page)).toHaveText(/lives 2/);
   const mark = page.getByRole('slider', { name: 'From outside, player 1: health −200' });
+  // A change is taken back also while it is still on its way to the server.
+  await page.route('**/runs/*', async (route) => {
+    await new Promise((later) => setTimeout(later, 500));
+    await route.continue();
+  });
   await page.getByLabel('By', { exact: true }).fill('-1');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('slider', { name: 'From outside, player 1: health −1' })).toBeVisible();
   await page.getByRole('button', { name: 'Take the last change back' }).click();
   await expect(page.getByRole('slider', { name: 'From outside' })).toHaveCount(1);
+  await page.unrouteAll({ behavior: 'wait' });
   await mark.focus();
   await page.keyboard.press('ArrowRight');
   await expect(mark).toHaveAttribute('aria-valuetext', '0:05.1');

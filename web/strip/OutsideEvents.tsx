@@ -113,6 +113,7 @@ export function EventList({ level }: { readonly level: Level }) {
   const needleStep = useAppSelector((state) => state.playback.needleStep);
   const [stated, setStated] = useState<Stated>({ player: 1, choice: outsideChoices(level)[0]?.value ?? 'leave', by: '-25' });
   const [, once] = useOnce();
+  const [, onceBack] = useOnce();
   const read = readTyped(stated.by, quantities.meterValue, null);
   const amount = read.ok ? read.value : 0;
   const wrong = hasAmount(level, stated) && amount === 0;
@@ -173,7 +174,7 @@ export function EventList({ level }: { readonly level: Level }) {
         </ul>
       )}
       {run !== null && canTakeBack(run.id) && (
-        <Button kind="quiet" className="mt-1.5 py-0!" onClick={() => once(() => takeBackEvents(store))}>
+        <Button kind="quiet" className="mt-1.5 py-0!" onClick={() => onceBack(() => takeBackEvents(store))}>
           Take the last change back
         </Button>
       )}

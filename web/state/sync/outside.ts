@@ -94,11 +94,16 @@ export function withOneMore(events: Events, event: Outside): Events {
   return [...(late ? [{ what: 'leave' as const, step: 1, player: event.player }] : []), ...events, event];
 }
 
+/** The last change that was begun: what takes it back waits until it is kept. */
+let changing: Promise<void> = Promise.resolve();
+
 /** Gives the run on the Strip other events from outside, and keeps them. `were` are those before a preview of them. */
 export async function changeEvents(store: AppStore, events: Events, were?: Events): Promise<void> {
   const had = were ?? shownRun(store)?.run.events ?? [];
-  const run = await keep(store, events, had);
-  if (run !== null) before.push({ run, events: had });
+  changing = keep(store, events, had).then((run) => {
+    if (run !== null) before.push({ run, events: had });
+  });
+  await changing;
 }
 
 /** Whether a change of a run's events can be taken back. */
@@ -106,6 +111,7 @@ export const canTakeBack = (run: string): boolean => before.some((one) => one.ru
 
 /** Takes the last change of the events of the run on the Strip back. */
 export async function takeBackEvents(store: AppStore): Promise<void> {
+  await changing;
   const shown = shownRun(store);
   const at = before.findLastIndex((one) => one.run === shown?.id);
   const last = before[at];
