@@ -31,10 +31,10 @@ async function versionsIn(given: readonly string[]): Promise<Record<string, Leve
   return versions;
 }
 
-/** What the crowd that a level states shows to be wrong, and is not set aside. */
+/** What the crowd that a level states shows to be wrong. */
 async function shownBy(level: Level, options: CheckOptions): Promise<readonly Finding[]> {
   const { rows } = await playAll(level, settingsOf(level, {}), threadsOf(options));
-  return crowdFindings(level, rows).filter(isOpen);
+  return crowdFindings(level, rows);
 }
 
 /** Judges the targets of a level, and finds mistakes: exit 0 when all are met and nothing is wrong, else 1. */
@@ -44,7 +44,8 @@ export async function check(file: string, options: CheckOptions): Promise<void> 
   const targets = inOrder(level.targets);
   const runs: Run[] = [];
   for (const one of options.runs ?? []) runs.push(await readRun({ run: one }, level));
-  const findings = [...openFindings(level), ...(options.crowd === true ? await shownBy(level, options) : []), ...runFindings(level, runs)];
+  const shown = [...(options.crowd === true ? await shownBy(level, options) : []), ...runFindings(level, runs)];
+  const findings = [...openFindings(level), ...shown.filter(isOpen)];
   const study = checkTargets(level, targets, new Set(Object.keys(versions)));
   const verdicts = await studied({ level, versions }, study, threadsOf(options));
   if (options.junit !== undefined) await write(options.junit, checkJunit(level, verdicts, findings));

@@ -1,7 +1,7 @@
 import type { Level } from '../../level/index.ts';
 import type { Run } from '../../players/index.ts';
 import { playRuns, type SensitivityResult, type SensitivitySettings, type SessionRow } from '../../studies/index.ts';
-import { isOpen, type Finding } from '../finding.ts';
+import type { Finding } from '../finding.ts';
 import { findingOf } from '../telling.ts';
 import { deathsAtOneSpot } from './deathsAtOneSpot.ts';
 import { gaveUp } from './gaveUp.ts';
@@ -26,12 +26,9 @@ export const EVIDENCE: readonly Shown[] = [
   healingWasted,
 ];
 
-/** What nudged dials show not to be felt, of those that are not set aside. */
+/** What nudged dials show not to be felt. */
 export const unfeltFindings = (level: Level, settings: SensitivitySettings, result: SensitivityResult): readonly Finding[] =>
-  notFelt
-    .find(level, settings, result)
-    .map((found) => findingOf(level, notFelt, found))
-    .filter(isOpen);
+  notFelt.find(level, settings, result).map((found) => findingOf(level, notFelt, found));
 
 /** What the sessions of a crowd show to be wrong, or worth a look; few sessions show nothing. */
 export function crowdFindings(level: Level, rows: readonly SessionRow[], least = LEAST_SESSIONS): readonly Finding[] {
@@ -40,6 +37,6 @@ export function crowdFindings(level: Level, rows: readonly SessionRow[], least =
   return EVIDENCE.flatMap((sort) => sort.find(played).map((found) => findingOf(level, sort, found)));
 }
 
-/** What runs that people played show, of what is not set aside: of people fewer tell something than of simulated players. */
+/** What runs that people played show: of people fewer tell something than of simulated players. */
 export const runFindings = (level: Level, runs: readonly Run[]): readonly Finding[] =>
-  crowdFindings(level, playRuns(level, runs), LEAST_RUNS).filter(isOpen);
+  crowdFindings(level, playRuns(level, runs), LEAST_RUNS);

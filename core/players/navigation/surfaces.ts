@@ -9,8 +9,8 @@ export interface Surface {
   readonly y: number;
   /** The solid it stands on. */
   readonly item: number;
-  /** Of a platform that travels, the station at which it is so; −1: it stays. */
-  readonly station: number;
+  /** Of a platform that travels, the station at which it is so; null: it stays. */
+  readonly station: Station | null;
   /** Boxes of things that stand in the way here while they are solid. */
   readonly blockers: readonly number[];
 }
@@ -34,7 +34,7 @@ interface Ground {
   readonly halfWidth: number;
   readonly halfHeight: number;
   readonly item: number;
-  readonly station: number;
+  readonly station: Station | null;
 }
 
 /** The stretches of a top on which a body can stand, cut where what stays leaves no room above. */
@@ -95,9 +95,10 @@ export function surfacesOf(compiled: Compiled, stations: readonly Station[] = []
     halfWidth: valueIn(solids.halfWidth, item),
     halfHeight: valueIn(solids.halfHeight, item),
     item,
-    station: -1,
+    station: null,
   }));
-  const passed = stations.map(({ placement, item, x, y }, station): Ground => {
+  const passed = stations.map((station): Ground => {
+    const { placement, item, x, y } = station;
     const form = valueIn(placements.form, placement);
     return {
       x: x + valueIn(forms.solidX, form),
@@ -116,8 +117,8 @@ export function besideOf(surfaces: readonly Surface[]): number[][] {
   return surfaces.map((surface, at) =>
     surfaces.flatMap((other, index) =>
       index !== at &&
-      surface.station < 0 &&
-      other.station < 0 &&
+      surface.station === null &&
+      other.station === null &&
       Math.abs(other.y - surface.y) < 1e-4 &&
       other.left <= surface.right + 1e-4 &&
       other.right >= surface.left - 1e-4

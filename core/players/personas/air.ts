@@ -1,5 +1,6 @@
 import { valueIn } from '../../geometry/index.ts';
 import { MOVEMENT, movementOf, type Session } from '../../session/index.ts';
+import type { Station } from '../navigation/index.ts';
 
 /** A leap from one surface to another: how it is begun and where it comes down. Units, steps. */
 export interface Leap {
@@ -33,8 +34,8 @@ export interface Leg {
   readonly y: number;
   readonly leap: Leap | null;
   readonly hops: boolean;
-  /** On a platform that travels, the station at which it is; −1: it stays. */
-  readonly station: number;
+  /** On a platform that travels, the station at which it is; null: it stays. */
+  readonly station: Station | null;
 }
 
 /** How far a leap has got: on the ground before it, in the air, thrown up. */

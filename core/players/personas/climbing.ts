@@ -2,7 +2,7 @@ import { valueIn } from '../../geometry/index.ts';
 import { BUTTON, stepOf } from '../../session/index.ts';
 import { comesToStation, isAtStation } from '../navigation/index.ts';
 import { leapKeys, steerFor, type Leap, type Leg } from './air.ts';
-import { backIn, beginOf, offStation, RUN_UP, stationOf } from './climbs.ts';
+import { backIn, beginOf, offStation, RUN_UP } from './climbs.ts';
 import { letGo, said, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand } from './mind.ts';
 import { hereOf, isRooted, paceOf } from './thinker.ts';
@@ -43,8 +43,7 @@ function takeOff(hands: Hands, leap: Leap): void {
 /** Whether the platforms that a leap begins and ends on, where they travel, are and will be where it takes them to be. */
 function isTimely({ world, session }: Hands, leap: Leap): boolean {
   const { terrain, compiled } = world;
-  if (terrain === null) return true;
-  const [from, to] = [stationOf(terrain, leap.from), stationOf(terrain, leap.to)];
+  const [from = null, to = null] = [terrain?.surfaces[leap.from]?.station, terrain?.surfaces[leap.to]?.station];
   const { speed, acceleration } = compiled.level.body;
   const runs = leap.runs ? (speed / acceleration + RUN_UP / speed) * compiled.rate : 0;
   const now = stepOf(session);
@@ -58,7 +57,7 @@ function approach(hands: Hands, leap: Leap): number {
   const to = world.terrain?.surfaces[leap.to];
   const item = to?.item ?? -1;
   const gone = item >= 0 && backIn(world, session, item) > 0;
-  const stands = world.terrain === null ? null : stationOf(world.terrain, leap.from);
+  const stands = world.terrain?.surfaces[leap.from]?.station ?? null;
   const begin = beginOf(world, leap) + offStation(world, session, stands);
   const velocity = valueIn(session.state.velocityX, player);
   if (mind.runsUp) {
@@ -76,7 +75,7 @@ function approach(hands: Hands, leap: Leap): number {
   // What gives way is waited for, and a platform until it comes.
   if (gone) return 4;
   if (!isTimely(hands, leap)) {
-    const placement = world.terrain?.stations[to?.station ?? -1]?.placement ?? stands?.placement ?? -1;
+    const { placement = -1 } = to?.station ?? stands ?? {};
     if (mind.boards !== placement) said(hands, 'wait', { placement });
     mind.boards = placement;
     return 2;
@@ -105,7 +104,7 @@ function fly(hands: Hands): number {
     const { x, y } = hereOf(hands);
     const on = world.terrain?.surfaces[leap.to];
     const isOn = on !== undefined && Math.abs(on.y - y) < 0.05 && x > on.left - 0.1 && x < on.right + 0.1;
-    const there = on !== undefined && on.station >= 0 ? valueIn(state.floor, player) === on.item : isOn;
+    const there = on !== undefined && on.station !== null ? valueIn(state.floor, player) === on.item : isOn;
     const thrown = leap.thrower < 0 || flight.thrown;
     if (mind.landed >= 2 || (there && thrown)) {
       mind.leap = null;
@@ -165,9 +164,9 @@ export function climb(hands: Hands, errand: Errand): number {
     return Infinity;
   }
   if (leg.leap !== null) return approach(hands, leg.leap);
-  if (leg.station >= 0) {
+  if (leg.station !== null) {
     // It rides on, and stands so that it comes to its place with the platform.
-    const off = offStation(world, session, world.terrain?.stations[leg.station] ?? null);
+    const off = offStation(world, session, leg.station);
     if (leg.hops && Math.abs(off) < THERE) return hop(hands, leg.x);
     return Math.min(walkTo(hands, leg.x + off), 4);
   }

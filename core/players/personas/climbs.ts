@@ -36,7 +36,7 @@ function surfaceUnder(terrain: Terrain, x: number, y: number): number {
   let best = -1;
   let least = Infinity;
   terrain.surfaces.forEach((surface, index) => {
-    if (surface.station >= 0) return;
+    if (surface.station !== null) return;
     const aside = Math.max(0, surface.left - x, x - surface.right);
     const above = y - surface.y;
     if (above < -0.1) return;
@@ -141,10 +141,7 @@ function comeFrom(
       const cost = wayToTakeOff(world, here.x, leap) + ((leap.steps + leap.waits + wait) / rate) * pace;
       relax(leap.to, cost, walkRisk(at, here.x, leap.takeX) + leapRisk(leap), leap.landX, leap);
     }
-    for (const { to, steps } of terrain.ridesFrom(at)) {
-      const by = (stationOf(terrain, to)?.x ?? 0) - (stationOf(terrain, at)?.x ?? 0);
-      relax(to, (steps / rate) * pace, 0, here.x + by, null, true);
-    }
+    for (const { to, steps, across } of terrain.ridesFrom(at)) relax(to, (steps / rate) * pace, 0, here.x + across, null, true);
   }
 }
 
@@ -152,25 +149,21 @@ function comeFrom(
 function legsTo(terrain: Terrain, come: readonly Come[], surface: number): Leg[] {
   const { from, leap, rides, x } = come[surface] as Come;
   if (from < 0) return [];
-  const { y = 0, station = -1 } = terrain.surfaces[surface] ?? {};
+  const { y = 0, station = null } = terrain.surfaces[surface] ?? {};
   return [...legsTo(terrain, come, from), ...(rides ? [] : [{ x, y, leap, hops: false, station }])];
 }
-
-/** The station at which a surface is one; null: it stays. */
-export const stationOf = ({ stations, surfaces }: Terrain, surface: number): Station | null =>
-  stations[surfaces[surface]?.station ?? -1] ?? null;
 
 /** A platform is asked after for so long ahead, every so many steps. Seconds. */
 const LONGEST_RIDE = 60;
 const ASKED_EVERY = 6;
 
 /** The surface a platform will be at its next station; −1 when it has none. */
-function nextStation({ compiled }: World, { stations, surfaces }: Terrain, session: Session, item: number): number {
-  const own = [...surfaces.keys()].filter((surface) => stations[surfaces[surface]?.station ?? -1]?.item === item);
+function nextStation({ compiled }: World, { surfaces }: Terrain, session: Session, item: number): number {
+  const own = surfaces.flatMap(({ station }, surface) => (station?.item === item ? [{ station, surface }] : []));
   const now = stepOf(session);
   for (let step = now; own.length > 0 && step <= now + LONGEST_RIDE * compiled.rate; step += ASKED_EVERY) {
-    const there = own.find((surface) => isAtStation(compiled, stations[surfaces[surface]?.station ?? -1] as Station, step));
-    if (there !== undefined) return there;
+    const there = own.find(({ station }) => isAtStation(compiled, station, step));
+    if (there !== undefined) return there.surface;
   }
   return -1;
 }
@@ -189,7 +182,7 @@ export function footingOf(thinker: Thinker): { readonly surface: number; readonl
   const terrain = world.terrain as Terrain;
   const floor = valueIn(session.state.floor, player);
   const ridden = floor >= world.compiled.solids.firstMoving ? nextStation(world, terrain, session, floor) : -1;
-  if (ridden >= 0) return { surface: ridden, x: x - offStation(world, session, stationOf(terrain, ridden)) };
+  if (ridden >= 0) return { surface: ridden, x: x - offStation(world, session, terrain.surfaces[ridden]?.station ?? null) };
   const surface = surfaceUnder(terrain, x, y);
   const on = terrain.surfaces[surface];
   return { surface, x: on === undefined ? x : within(x, on.left, on.right) };
@@ -244,7 +237,7 @@ export function planClimb(thinker: Thinker, aim: Box): Planned | null {
   }
   if (best === null) return null;
   const { footing, whole, risk } = best;
-  const { y = 0, station = -1 } = terrain.surfaces[footing.surface] ?? {};
+  const { y = 0, station = null } = terrain.surfaces[footing.surface] ?? {};
   const last: Leg = { x: footing.x, y, leap: null, hops: footing.hops, station };
   const legs = [...legsTo(terrain, come, footing.surface), last];
   return { legs, places: legs, length: whole - risk, risk };

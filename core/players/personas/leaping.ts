@@ -23,15 +23,15 @@ export interface Terrain {
   readonly beside: readonly (readonly number[])[];
   /** The leaps from each surface; tried out when first asked for. */
   readonly leapsFrom: (surface: number) => readonly Leap[];
-  /** Where platforms that travel may be stepped on and off. */
-  readonly stations: readonly Station[];
-  /** From a platform at a station, to where it takes who stands on it, and in how many steps. */
+  /** From a platform at a station, to where it takes who stands on it. */
   readonly ridesFrom: (surface: number) => readonly Ride[];
 }
 
+/** To which surface a platform takes who stands on it, in how many steps, and how far across. Units. */
 interface Ride {
   readonly to: number;
   readonly steps: number;
+  readonly across: number;
 }
 
 const MOVES: ReadonlySet<Effect['type']> = new Set<Effect['type']>(['launch', 'push']);
@@ -100,7 +100,7 @@ class Trials {
   private readonly beginning: Uint8Array;
   private readonly inputs: Int8Array;
   /** The box of each platform at its station. */
-  private readonly boxes: readonly number[];
+  private readonly boxes: ReadonlyMap<Station, number>;
 
   constructor(
     private readonly bare: Compiled,
@@ -110,19 +110,19 @@ class Trials {
     this.session = createSession(bare);
     this.beginning = snapshot(this.session);
     this.inputs = new Int8Array(bare.playerCount * INPUT_WIDTH);
-    this.boxes = stations.map((_, station) => {
-      const placement = bare.ids.placements.indexOf(stationId(station));
-      return placement < 0 ? -1 : valueIn(bare.placements.solid, placement);
-    });
+    this.boxes = new Map(
+      stations.flatMap((station, at): [Station, number][] => {
+        const placement = bare.ids.placements.indexOf(stationId(at));
+        return placement < 0 ? [] : [[station, valueIn(bare.placements.solid, placement)]];
+      }),
+    );
   }
 
   /** Of platforms only those are there that a leap begins or is to end on. */
   private show(from: number, to: number): void {
     const { solids } = this.session.scratch;
     const shown = [this.surfaces[from]?.station, this.surfaces[to]?.station];
-    this.boxes.forEach((box, station) => {
-      if (box >= 0) solids.on[box] = shown.includes(station) ? 1 : 0;
-    });
+    for (const [station, box] of this.boxes) solids.on[box] = shown.includes(station) ? 1 : 0;
   }
 
   /** Where a leap from a surface, meant for another, comes down; null when it comes down nowhere, or where it began. */
@@ -157,7 +157,7 @@ class Trials {
 
   /** The surface on which a body stands; −1 for none. Of platforms only those count that are there. */
   private surfaceAt(x: number, y: number, from: number, meant: number): number {
-    const isThere = (one: Surface, at: number): boolean => one.station < 0 || at === from || at === meant;
+    const isThere = (one: Surface, at: number): boolean => one.station === null || at === from || at === meant;
     return this.surfaces.findIndex(
       (one, at) => isThere(one, at) && Math.abs(one.y - y) < 0.02 && x >= one.left - 0.05 && x <= one.right + 0.05,
     );
@@ -182,7 +182,7 @@ const EDGE_OFF = 0.25;
 
 /** The places from which a leap to another surface may be begun: the ends, and where its own ends lie overhead. */
 function takeOffs(a: Surface, b: Surface, width: number): { x: number; way: number }[] {
-  const edge = a.station >= 0 || b.station >= 0 ? Math.min(EDGE_OFF, (a.right - a.left) / 4) : EDGE;
+  const edge = a.station !== null || b.station !== null ? Math.min(EDGE_OFF, (a.right - a.left) / 4) : EDGE;
   if (b.left >= a.right) return [{ x: a.right - edge, way: 1 }];
   if (b.right <= a.left) return [{ x: a.left + edge, way: -1 }];
   const xs =
@@ -221,7 +221,6 @@ function createTerrain(
 ): Terrain {
   const surfaces = surfacesOf(compiled, stations);
   const trials = new Trials(bare, surfaces, stations);
-  const stationOf = (surface: number): Station | null => stations[surfaces[surface]?.station ?? -1] ?? null;
   const { body } = compiled.level;
   const width = body.width;
   const height = body.gravity > 0 ? (body.jumpSpeed * body.jumpSpeed) / (2 * body.gravity) : 1000;
@@ -233,12 +232,11 @@ function createTerrain(
     for (const attempt of attempts) {
       const leap = trials.try(from, to, attempt);
       if (leap?.to !== to) continue;
-      const [begun, come] = [stationOf(from), stationOf(to)];
-      if (begun === null && come === null) return [leap];
-      const [{ left: offLeft, right: offRight }, { left, right }] = [surfaces[from] as Surface, surfaces[to] as Surface];
-      if (Math.min(leap.landX - left, right - leap.landX) < Math.min(CERTAIN, (right - left) / 4)) continue;
-      const waits = meanWait(compiled, begun, come, leap.steps);
-      const gap = Math.max(0, left - offRight, offLeft - right);
+      const [a, b] = [surfaces[from] as Surface, surfaces[to] as Surface];
+      if (a.station === null && b.station === null) return [leap];
+      if (Math.min(leap.landX - b.left, b.right - leap.landX) < Math.min(CERTAIN, (b.right - b.left) / 4)) continue;
+      const waits = meanWait(compiled, a.station, b.station, leap.steps);
+      const gap = Math.max(0, b.left - a.right, a.left - b.right);
       const dares = (WIDE_SECONDS * gap + (leap.runs ? RUN_SECONDS : 0)) * compiled.rate;
       if (waits < Infinity) return [{ ...leap, waits: waits + dares }];
     }
@@ -248,7 +246,7 @@ function createTerrain(
   const between = (from: number, to: number): Leap[] => {
     const [a, b] = [surfaces[from] as Surface, surfaces[to] as Surface];
     // A platform carries from one of its stations to another.
-    if (a.station >= 0 && stationOf(from)?.placement === stationOf(to)?.placement) return [];
+    if (a.station !== null && a.station.placement === b.station?.placement) return [];
     const gap = Math.max(0, b.left - a.right, a.left - b.right);
     const rise = b.y - a.y;
     if (rise > height + 0.02) return [];
@@ -258,13 +256,13 @@ function createTerrain(
       from,
       to,
       takeOffs(a, b, width).flatMap(({ x, way }): Attempt[] => {
-        const landing = a.station >= 0 || b.station >= 0 ? LANDING_OFF : LANDING;
+        const landing = a.station !== null || b.station !== null ? LANDING_OFF : LANDING;
         const aimX = within(within(x, b.left + landing, b.right - landing), b.left, b.right);
         const room = way === 0 ? 0 : way > 0 ? x - a.left : a.right - x;
         const plain = { takeX: x, way, aimX, thrower: -1, throwerX: 0 };
         const falls: Attempt[] = rise < -0.05 && way !== 0 ? [{ ...plain, runs: false, jumps: false, hold: 0 }] : [];
         const stands: Attempt = { ...plain, way, runs: false, jumps: true, hold: 1000 };
-        const runs: Attempt[] = room >= run && a.station < 0 ? [{ ...stands, runs: true }] : [];
+        const runs: Attempt[] = room >= run && a.station === null ? [{ ...stands, runs: true }] : [];
         return [...falls, stands, ...runs, { ...stands, hold: Math.round(compiled.rate * 0.12) }];
       }),
     );
@@ -272,14 +270,14 @@ function createTerrain(
 
   const thrown = (from: number): Leap[] => {
     const a = surfaces[from] as Surface;
-    if (a.station >= 0) return [];
+    if (a.station !== null) return [];
     return throwers.flatMap(({ id, x, y, kind }): Leap[] => {
       const placement = compiled.ids.placements.indexOf(id);
       const solid = kind.solid;
       const form = valueIn(compiled.placements.form, placement);
       const reach = valueIn(compiled.forms.reach, form) + compiled.bodyReach;
       const attempts: Attempt[] = [];
-      const targets = surfaces.filter((b) => b.station < 0 && b.y > a.y + height * 0.5 && Math.abs(b.y - y) < 40);
+      const targets = surfaces.filter((b) => b.station === null && b.y > a.y + height * 0.5 && Math.abs(b.y - y) < 40);
       const plain = { runs: false, hold: 1000, thrower: placement };
       if (solid !== null) {
         const top = y + solid.y + solid.height / 2 + body.height / 2;
@@ -322,14 +320,7 @@ function createTerrain(
     surfaces,
     beside: besideOf(surfaces),
     leapsFrom: remembered((from) => [...[...surfaces.keys()].flatMap((to) => (to === from ? [] : between(from, to))), ...thrown(from)]),
-    stations,
-    ridesFrom: remembered((from) =>
-      ridesOn(
-        compiled,
-        surfaces.map((_, surface) => stationOf(surface)),
-        from,
-      ),
-    ),
+    ridesFrom: remembered((from) => ridesOn(compiled, surfaces, from)),
   };
 }
 
@@ -343,13 +334,13 @@ function remembered<Value>(make: (surface: number) => Value): (surface: number) 
   };
 }
 
-/** Where a platform takes who stands on it, given the station at which each surface is one. */
-function ridesOn(compiled: Compiled, stationAt: readonly (Station | null)[], from: number): Ride[] {
-  const here = stationAt[from] ?? null;
+/** Where a platform takes who stands on it. */
+function ridesOn(compiled: Compiled, surfaces: readonly Surface[], from: number): Ride[] {
+  const here = surfaces[from]?.station ?? null;
   if (here === null) return [];
-  return stationAt.flatMap((there, to): Ride[] => {
-    if (there === null || there === here || there.placement !== here.placement) return [];
-    const steps = rideSteps(compiled, here, there);
-    return steps < Infinity ? [{ to, steps }] : [];
+  return surfaces.flatMap(({ station }, to): Ride[] => {
+    if (station === null || station === here || station.placement !== here.placement) return [];
+    const steps = rideSteps(compiled, here, station);
+    return steps < Infinity ? [{ to, steps, across: station.x - here.x }] : [];
   });
 }

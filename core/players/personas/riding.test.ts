@@ -2,6 +2,7 @@ import { SHIPPED_PERSONAS, type Level } from '../../level/index.ts';
 import { compile } from '../../session/index.ts';
 import { box, kind, level, shard } from '../../testing/levels.ts';
 import { outcomeOfRun, playPersonas } from '../index.ts';
+import type { Station } from '../navigation/index.ts';
 import { worldOf } from './world.ts';
 
 type Stop = readonly [x: number, y: number, pause: number];
@@ -95,11 +96,11 @@ test.each([
 });
 
 test('a platform higher than any jump is not leapt for', () => {
-  const landings = (document: Level): number[] => {
+  const landings = (document: Level): Station[] => {
     const { terrain } = worldOf(compile(document));
     const { surfaces = [], leapsFrom = () => [] } = terrain ?? {};
     const leaps = [...surfaces.keys()].flatMap((surface) => leapsFrom(surface).map(({ from, to }) => [surfaces[from], surfaces[to]]));
-    return leaps.flatMap(([from, to]) => (from?.station === -1 && to !== undefined && to.station >= 0 ? [to.station] : []));
+    return leaps.flatMap(([from, to]) => (from?.station === null && to?.station != null ? [to.station] : []));
   };
   const reachable = ledges({ x: 30, top: 4 }, [
     [10, 3.75, 1],

@@ -176,7 +176,7 @@ function areasOf({ level: { size } }: Compiled, mesh: Mesh, terrain: Terrain | n
       continue;
     }
     const here = terrain.surfaces.filter((one) => Math.abs(one.y - y) <= side / 2 && one.left <= x + side / 2 && one.right >= x - side / 2);
-    const on = here.find(({ station }) => station < 0) ?? here[0];
+    const on = here.find(({ station }) => station === null) ?? here[0];
     if (on === undefined) continue;
     areas.x[area] = Math.max(on.left, Math.min(on.right, x));
     areas.y[area] = on.y;

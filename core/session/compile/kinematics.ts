@@ -112,6 +112,13 @@ function legAt({ legs: { begin }, legStart }: Movers, mover: number, inRound: nu
   return low;
 }
 
+/** How far into its round a mover is at a time. Seconds. */
+function intoRound({ round, offset }: Movers, mover: number, at: number): number {
+  const length = round[mover] as number;
+  const start = at + (offset[mover] as number);
+  return start - Math.floor(start / length) * length;
+}
+
 /** A margin for rounding in times of a round. Seconds. */
 const TIME_HAIR = 1e-7;
 
@@ -121,14 +128,13 @@ export const evenly = { velocityX: 0, velocityY: 0, seconds: 0 };
 /** Reads how mover `mover` goes on from a time, in seconds since the start; left in `evenly`. */
 export function evenMotion(movers: Movers, mover: number, from: number): void {
   const { begin, velocityX, velocityY } = movers.legs;
-  const round = movers.round[mover] as number;
-  const start = from + (movers.offset[mover] as number);
-  const inRound = start - Math.floor(start / round) * round;
+  const inRound = intoRound(movers, mover, from);
   const leg = legAt(movers, mover, inRound);
   const next = leg + 1;
   evenly.velocityX = velocityX[leg] as number;
   evenly.velocityY = velocityY[leg] as number;
-  evenly.seconds = (next < (movers.legStart[mover + 1] as number) ? (begin[next] as number) : round) - inRound - TIME_HAIR;
+  evenly.seconds =
+    (next < (movers.legStart[mover + 1] as number) ? (begin[next] as number) : (movers.round[mover] as number)) - inRound - TIME_HAIR;
 }
 
 /** Where a mover is at a time that was asked for. Units. */
@@ -137,9 +143,7 @@ export const passing = { x: 0, y: 0 };
 /** Reads where mover `mover` is at a time, in seconds since the start; left in `passing`. */
 export function moverPlace(movers: Movers, mover: number, at: number): void {
   const { begin, x, y, velocityX, velocityY } = movers.legs;
-  const round = movers.round[mover] as number;
-  const start = at + (movers.offset[mover] as number);
-  const inRound = start - Math.floor(start / round) * round;
+  const inRound = intoRound(movers, mover, at);
   const leg = legAt(movers, mover, inRound);
   const since = inRound - (begin[leg] as number);
   passing.x = (x[leg] as number) + (velocityX[leg] as number) * since;
@@ -152,9 +156,7 @@ export function moverTrack(movers: Movers, mover: number, { from, to }: { from: 
   const first = movers.legStart[mover] as number;
   const end = movers.legStart[mover + 1] as number;
   const round = movers.round[mover] as number;
-  const start = from + (movers.offset[mover] as number);
-  const rounds = Math.floor(start / round);
-  let inRound = start - rounds * round;
+  let inRound = intoRound(movers, mover, from);
   let left = to - from;
   const total = left;
 
