@@ -101,6 +101,7 @@ test('evidence', async ({ page }) => {
   await page.keyboard.press('c');
   await page.getByRole('button', { name: 'Try each change alone' }).click();
   await expect(page.getByRole('table', { name: 'What each change does alone' })).toContainText('+15.8');
+  await expect(page.getByRole('img', { name: 'What each change alone does to health' }).getByText('+15.8')).toBeVisible();
   await page.screenshot(picture('ghost'));
 });
 

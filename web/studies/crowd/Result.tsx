@@ -131,7 +131,23 @@ export function Result({ result, was, path }: ResultProps) {
       )}
       {was !== null && <Beside now={result} was={was} />}
       <div className="grid gap-4 desk:grid-cols-2">
-        <HeatPlan level={level} heat={summary.heat} rows={summary.rows} onDeath={open} />
+        <div>
+          <HeatPlan level={level} heat={summary.heat} rows={summary.rows} onDeath={open} />
+          <table className="mt-2 text-xs" aria-label="By persona">
+            <tbody>
+              {[...report.personas, report.all].map((group) => (
+                <tr key={group.persona ?? 'all'} className="border-t border-line/60">
+                  <td className="pr-3 whitespace-nowrap">
+                    <b>{personaName(level, group.persona)}</b>, {group.sessions}
+                  </td>
+                  <td className="pr-3 whitespace-nowrap">finish {shareText(group.finishes)}</td>
+                  <td className="pr-3 whitespace-nowrap">lose a life {shareText(group.losesALife)}</td>
+                  <td className="text-soft">{endsText(group)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
         <div>
           <p className="text-xs">
             <b className="text-soft">alive, of 100</b>
@@ -157,20 +173,6 @@ export function Result({ result, was, path }: ResultProps) {
           {dots !== null && <Chart spec={dots} height={34 * dots.rows.length + 34} onDot={onDot} />}
         </div>
       </div>
-      <table className="self-start text-xs" aria-label="By persona">
-        <tbody>
-          {[...report.personas, report.all].map((group) => (
-            <tr key={group.persona ?? 'all'} className="border-t border-line/60">
-              <td className="pr-4">
-                <b>{personaName(level, group.persona)}</b>, {group.sessions}
-              </td>
-              <td className="pr-4">finish {shareText(group.finishes)}</td>
-              <td className="pr-4">lose a life {shareText(group.losesALife)}</td>
-              <td className="text-soft">{endsText(group)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
       <ThingsTable level={level} report={report} onThing={onThing} />
       <div className="flex gap-2">
         <Button
