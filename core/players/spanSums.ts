@@ -1,4 +1,3 @@
-import { valueIn } from '../geometry/index.ts';
 import { entry, kindOf, type Level } from '../level/index.ts';
 import type { LedgerLine } from '../session/index.ts';
 import type { Lanes } from './simulate.ts';
@@ -36,7 +35,7 @@ const useOf = (line: LedgerLine): string =>
 function wayBetween({ x, y }: Pick<Lanes, 'x' | 'y'>, first: number, last: number): number {
   let way = 0;
   for (let step = first; step <= last; step += 1) {
-    const [dx, dy] = [valueIn(x, step) - valueIn(x, step - 1), valueIn(y, step) - valueIn(y, step - 1)];
+    const [dx, dy] = [(x[step] as number) - (x[step - 1] as number), (y[step] as number) - (y[step - 1] as number)];
     way += Math.sqrt(dx * dx + dy * dy);
   }
   return way;

@@ -1,4 +1,4 @@
-import { createTrack, Mobile, NearSolids, SLIDE_PIECES, Vector, type ShapeTable, type Solids, valueIn } from '../geometry/index.ts';
+import { createTrack, Mobile, NearSolids, SLIDE_PIECES, Vector, type ShapeTable, type Solids } from '../geometry/index.ts';
 import type { StartingState } from '../level/index.ts';
 import { BECOMES, ENDING, LIFE, PHASE, SET_OFF_BY, TRAVEL } from './compile/codes.ts';
 import type { Compiled } from './compile/compile.ts';
@@ -175,11 +175,11 @@ export function refreshScratch(session: Session): void {
   for (const motion of scratch.motions) motion.wishFor.control = NaN;
   scratch.movingCount = 0;
   scratch.solidsAt.fill(NONE);
-  forgetCourses(scratch.courses, valueIn(session.state.clock, CLOCK.step));
+  forgetCourses(scratch.courses, session.state.clock[CLOCK.step] as number);
   forgetTimers(scratch.timers);
   listTimers(session);
   for (let placement = 0; placement < compiled.placements.form.length; placement += 1) {
-    if (valueIn(compiled.placements.solid, placement) < 0) continue;
+    if ((compiled.placements.solid[placement] as number) < 0) continue;
     if (exists(session, placement)) moveSolid(session, placement);
     refreshSolid(session, placement);
   }
@@ -192,7 +192,7 @@ export function refreshScratch(session: Session): void {
 function startPlayer(session: Session, player: number, at: { readonly x: number; readonly y: number }): void {
   const { compiled, state } = session;
   const meters = compiled.ids.meters.length;
-  for (let meter = 0; meter < meters; meter += 1) state.meter[cellOf(session, player, meter)] = valueIn(compiled.meters.start, meter);
+  for (let meter = 0; meter < meters; meter += 1) state.meter[cellOf(session, player, meter)] = compiled.meters.start[meter] as number;
   state.items.set(compiled.items.start, player * compiled.items.start.length);
   state.held[player] = NONE;
   state.returnTo[player] = NONE;
@@ -227,9 +227,9 @@ function startThing(session: Session, placement: number): void {
   const { compiled, state } = session;
   const { placements } = compiled;
   const slot = placement * compiled.phaseSlots;
-  state.phase[slot] = valueIn(placements.startPhase, placement);
+  state.phase[slot] = placements.startPhase[placement] as number;
   if (state.phase[slot] === PHASE.resting) {
-    const steps = valueIn(placements.startSteps, placement);
+    const steps = placements.startSteps[placement] as number;
     if (steps === 0) state.phase[slot] = PHASE.ready;
     else state.phaseDue[slot] = steps;
   }
@@ -265,12 +265,12 @@ export function createSession(compiled: Compiled, recorder: Recorder | null = nu
   const { travellers, placements } = compiled;
   for (let traveller = 0; traveller < travellers.count; traveller += 1) {
     if (travellers.how[traveller] === TRAVEL.path) continue;
-    state.travelX[traveller] = valueIn(placements.x, valueIn(travellers.placement, traveller));
-    state.travelY[traveller] = valueIn(placements.y, valueIn(travellers.placement, traveller));
+    state.travelX[traveller] = placements.x[travellers.placement[traveller] as number] as number;
+    state.travelY[traveller] = placements.y[travellers.placement[traveller] as number] as number;
   }
   for (let placement = 0; placement < compiled.placedCount; placement += 1) {
-    const kind = valueIn(compiled.forms.kind, valueIn(state.form, placement));
-    state.kindSerial[kind] = valueIn(state.kindSerial, kind) + 1;
+    const kind = compiled.forms.kind[state.form[placement] as number] as number;
+    state.kindSerial[kind] = (state.kindSerial[kind] as number) + 1;
     startThing(session, placement);
   }
   refreshScratch(session);
@@ -292,8 +292,8 @@ export function createSession(compiled: Compiled, recorder: Recorder | null = nu
 
 function relocateAtStart(session: Session, placement: number): void {
   const { forms, rules } = session.compiled;
-  const form = valueIn(session.state.form, placement);
-  for (let rule = valueIn(forms.ruleStart, form); rule < valueIn(forms.ruleStart, form + 1); rule += 1) {
+  const form = session.state.form[placement] as number;
+  for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
     if (rules.becomes[rule] === BECOMES.moves && rules.moveAtStart[rule] === 1) relocate(session, placement, rule, NONE, NONE);
   }
 }

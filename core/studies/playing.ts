@@ -1,4 +1,3 @@
-import { valueIn } from '../geometry/index.ts';
 import type { Persona, StartingState } from '../level/index.ts';
 import { beginPlaying, endingOf, readInputs, sessionOptions, type Playing, type Run } from '../players/index.ts';
 import {
@@ -139,7 +138,7 @@ function touchedIn(session: Session, refusals: ReadonlyMap<number, ReadonlyMap<n
     if (state.uses[placement] === 0 && state.waiting[placement] === 0) continue;
     if (placement < placedCount) put(placement, placementOutcome(session, placement));
     else if (exists(session, placement)) {
-      put(placedCount + valueIn(compiled.forms.kind, valueIn(state.form, placement)), placementOutcome(session, placement));
+      put(placedCount + (compiled.forms.kind[state.form[placement] as number] as number), placementOutcome(session, placement));
     }
   }
   if (ids.placements.length > placedCount) ids.kinds.forEach((_, kind) => put(placedCount + kind, goneOutcome(session, kind)));
@@ -176,7 +175,7 @@ function watch(
   const meterCount = ids.meters.length;
   const lowest = Float64Array.from(finals(session));
   const seen: Seen = {
-    health: Float64Array.from({ length: playerCount }, (_, player) => valueIn(lowest, player * meterCount + compiled.meters.health)),
+    health: Float64Array.from({ length: playerCount }, (_, player) => lowest[player * meterCount + compiled.meters.health] as number),
     x: state.playerX.slice(),
     y: state.playerY.slice(),
     still: 0,
@@ -194,18 +193,18 @@ function watch(
   // What a look has seen already is not counted twice.
   if (stepOf(session) % every !== 0) look(session, seen, lowest, tally);
   for (let player = 0; player < playerCount; player += 1) {
-    lowest[player * meterCount + compiled.meters.health] = valueIn(state.lowestHealth, player);
+    lowest[player * meterCount + compiled.meters.health] = state.lowestHealth[player] as number;
   }
   const deaths = deathsOf(session).map(({ seconds: at, player, placement, kind, x, y }) => {
     const cell = heatCell(tally.grid, x, y);
-    tally.heat.deaths[cell] = valueIn(tally.heat.deaths, cell) + 1;
+    tally.heat.deaths[cell] = (tally.heat.deaths[cell] as number) + 1;
     const placed = placement === null ? -1 : ids.placements.indexOf(placement);
     const thing = placed >= 0 && placed < placedCount ? placed : kind === null ? null : placedCount + ids.kinds.indexOf(kind);
     return { seconds: at, player, thing, x, y };
   });
   const sum = (column: ArrayLike<number>): number => {
     let total = 0;
-    for (let player = 0; player < playerCount; player += 1) total += valueIn(column, player);
+    for (let player = 0; player < playerCount; player += 1) total += column[player] as number;
     return total;
   };
   return {
@@ -218,7 +217,7 @@ function watch(
     distance: sum(state.distance),
     still: seen.still,
     changed: sum(state.changedSeconds),
-    last: [...state.playerX].flatMap((x, player) => [x, valueIn(state.playerY, player)]),
+    last: [...state.playerX].flatMap((x, player) => [x, state.playerY[player] as number]),
     touched: touchedIn(session, kept.counts),
     inside: kept.inside,
     track,

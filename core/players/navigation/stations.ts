@@ -1,4 +1,4 @@
-import { TOP, valueIn } from '../../geometry/index.ts';
+import { TOP } from '../../geometry/index.ts';
 import { moverPlace, passing, type Compiled } from '../../session/index.ts';
 
 /** A place on its path at which a platform that travels may be stepped on and off, seen from the side. Units. */
@@ -25,20 +25,20 @@ const NEAR_UP = 0.2;
 export function stationsOf({ movers, placements, solids }: Compiled): Station[] {
   const { begin, x, y, velocityX, velocityY } = movers.legs;
   return Array.from({ length: movers.count }, (_, mover) => mover).flatMap((mover): Station[] => {
-    const placement = valueIn(movers.placement, mover);
-    const item = valueIn(placements.solid, placement);
-    if (item < 0 || (valueIn(solids.faces, item) & TOP) === 0) return [];
+    const placement = movers.placement[mover] as number;
+    const item = placements.solid[placement] as number;
+    if (item < 0 || ((solids.faces[item] as number) & TOP) === 0) return [];
     const found = new Map<string, Station>();
-    const end = valueIn(movers.legStart, mover + 1);
-    for (let leg = valueIn(movers.legStart, mover); leg < end; leg += 1) {
-      const until = leg + 1 < end ? valueIn(begin, leg + 1) : valueIn(movers.round, mover);
-      const seconds = until - valueIn(begin, leg);
-      const [across, up] = [valueIn(velocityX, leg), valueIn(velocityY, leg)];
+    const end = movers.legStart[mover + 1] as number;
+    for (let leg = movers.legStart[mover] as number; leg < end; leg += 1) {
+      const until = leg + 1 < end ? (begin[leg + 1] as number) : (movers.round[mover] as number);
+      const seconds = until - (begin[leg] as number);
+      const [across, up] = [velocityX[leg] as number, velocityY[leg] as number];
       const length = seconds * Math.sqrt(across * across + up * up);
       const parts = Math.max(1, Math.min(MOST_BETWEEN + 1, Math.floor(length / APART)));
       for (let part = 0; part <= parts; part += 1) {
-        const atX = valueIn(x, leg) + (across * seconds * part) / parts;
-        const atY = valueIn(y, leg) + (up * seconds * part) / parts;
+        const atX = (x[leg] as number) + (across * seconds * part) / parts;
+        const atY = (y[leg] as number) + (up * seconds * part) / parts;
         const key = `${atX.toFixed(2)} ${atY.toFixed(2)}`;
         if (!found.has(key)) found.set(key, { placement, mover, item, x: atX, y: atY });
       }
@@ -73,7 +73,7 @@ const stepsOfLook = ({ rate }: Compiled): number => Math.max(1, Math.round(rate 
  * Steps; Infinity when they do not come together.
  */
 export function meanWait(compiled: Compiled, from: Station | null, to: Station | null, later: number): number {
-  const rounds = [from, to].map((one) => (one === null ? 0 : valueIn(compiled.movers.round, one.mover)));
+  const rounds = [from, to].map((one) => (one === null ? 0 : (compiled.movers.round[one.mover] as number)));
   // What comes again and again is looked at for one round.
   const same = from === null || to === null || from.mover === to.mover;
   const steps = Math.min(LONGEST, same ? Math.max(...rounds) : LONGEST) * compiled.rate;
@@ -89,7 +89,7 @@ export function meanWait(compiled: Compiled, from: Station | null, to: Station |
 
 /** How long a platform takes from one of its stations to another, the shortest time. Steps; Infinity when it never does. */
 export function rideSteps(compiled: Compiled, from: Station, to: Station): number {
-  const steps = 2 * Math.min(LONGEST, valueIn(compiled.movers.round, from.mover)) * compiled.rate;
+  const steps = 2 * Math.min(LONGEST, compiled.movers.round[from.mover] as number) * compiled.rate;
   let left = -1;
   let least = Infinity;
   for (let step = 0; step <= steps; step += stepsOfLook(compiled)) {

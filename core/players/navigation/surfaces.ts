@@ -1,4 +1,4 @@
-import { LEFT, Region, RIGHT, TOP, valueIn } from '../../geometry/index.ts';
+import { LEFT, Region, RIGHT, TOP } from '../../geometry/index.ts';
 import type { Compiled } from '../../session/index.ts';
 import type { Station } from './stations.ts';
 
@@ -44,7 +44,7 @@ function stretchesOn({ solids, hull, level: { size } }: Compiled, ground: Ground
   const halfHeight = hull.halfHeight + hull.radius;
   const edges = Array.from({ length: solids.firstMoving - solids.inGrid }, (_, edge) => solids.inGrid + edge);
   const above = new Region();
-  if ((valueIn(solids.faces, item) & TOP) === 0) return [];
+  if (((solids.faces[item] as number) & TOP) === 0) return [];
   const top = ground.y + ground.halfHeight;
   if (top < -HAIR || top + 2 * halfHeight > size.height + HAIR) return [];
   const from = Math.max(halfWidth, ground.x - ground.halfWidth - halfWidth + INSET);
@@ -56,17 +56,17 @@ function stretchesOn({ solids, hull, level: { size } }: Compiled, ground: Ground
   const count = solids.grid.query(above);
   const near = [...solids.grid.found.subarray(0, count)].sort((one, other) => one - other);
   const blocks = [...near, ...edges].flatMap((other): Block[] => {
-    const y = valueIn(solids.y, other);
-    const half = valueIn(solids.halfHeight, other);
-    const inTheWay = (valueIn(solids.faces, other) & (LEFT | RIGHT)) !== 0 && other !== item;
+    const y = solids.y[other] as number;
+    const half = solids.halfHeight[other] as number;
+    const inTheWay = ((solids.faces[other] as number) & (LEFT | RIGHT)) !== 0 && other !== item;
     if (!inTheWay || y + half <= top + HAIR || y - half >= top + 2 * halfHeight - HAIR) return [];
-    const around = valueIn(solids.halfWidth, other) + halfWidth - HAIR;
+    const around = (solids.halfWidth[other] as number) + halfWidth - HAIR;
     return [
       {
-        left: valueIn(solids.x, other) - around,
-        right: valueIn(solids.x, other) + around,
+        left: (solids.x[other] as number) - around,
+        right: (solids.x[other] as number) + around,
         item: other,
-        goes: valueIn(solids.owner, other) >= 0,
+        goes: (solids.owner[other] as number) >= 0,
       },
     ];
   });
@@ -90,21 +90,21 @@ function stretchesOn({ solids, hull, level: { size } }: Compiled, ground: Ground
 export function surfacesOf(compiled: Compiled, stations: readonly Station[] = []): Surface[] {
   const { solids, forms, placements } = compiled;
   const grounds = Array.from({ length: solids.firstMoving }, (_, item): Ground => ({
-    x: valueIn(solids.x, item),
-    y: valueIn(solids.y, item),
-    halfWidth: valueIn(solids.halfWidth, item),
-    halfHeight: valueIn(solids.halfHeight, item),
+    x: solids.x[item] as number,
+    y: solids.y[item] as number,
+    halfWidth: solids.halfWidth[item] as number,
+    halfHeight: solids.halfHeight[item] as number,
     item,
     station: null,
   }));
   const passed = stations.map((station): Ground => {
     const { placement, item, x, y } = station;
-    const form = valueIn(placements.form, placement);
+    const form = placements.form[placement] as number;
     return {
-      x: x + valueIn(forms.solidX, form),
-      y: y + valueIn(forms.solidY, form),
-      halfWidth: valueIn(forms.solidHalfWidth, form),
-      halfHeight: valueIn(forms.solidHalfHeight, form),
+      x: x + (forms.solidX[form] as number),
+      y: y + (forms.solidY[form] as number),
+      halfWidth: forms.solidHalfWidth[form] as number,
+      halfHeight: forms.solidHalfHeight[form] as number,
       item,
       station,
     };

@@ -1,4 +1,3 @@
-import { valueIn } from '../../geometry/index.ts';
 import { MOVEMENT, movementOf, type Session } from '../../session/index.ts';
 import type { Station } from '../navigation/index.ts';
 
@@ -57,9 +56,9 @@ export interface AirKeys {
 export function steerFor(session: Session, player: number, aimX: number): number {
   const { state, compiled } = session;
   const { body } = compiled.level;
-  const off = aimX - valueIn(state.playerX, player);
-  const velocity = valueIn(state.velocityX, player);
-  const braking = body.braking * (valueIn(state.floor, player) >= 0 ? 1 : body.airControl);
+  const off = aimX - (state.playerX[player] as number);
+  const velocity = state.velocityX[player] as number;
+  const braking = body.braking * ((state.floor[player] as number) >= 0 ? 1 : body.airControl);
   const stopping = braking > 0 ? (velocity * Math.abs(velocity)) / (2 * braking) : 0;
   const rest = off - stopping;
   if (Math.abs(rest) < 0.06) return 0;
@@ -74,8 +73,8 @@ export function leapKeys(
   flight: Flight,
 ): AirKeys {
   const { state } = session;
-  const grounded = valueIn(state.floor, player) >= 0;
-  const rising = valueIn(state.velocityY, player);
+  const grounded = (state.floor[player] as number) >= 0;
+  const rising = state.velocityY[player] as number;
   const jumpSpeed = movementOf(session, player, MOVEMENT.jump);
   if (flight.airborne && rising > jumpSpeed + 0.5) flight.thrown = true;
   if (flight.airborne || !grounded) {

@@ -1,4 +1,4 @@
-import { apart, valueIn, type Place } from '../../geometry/index.ts';
+import { apart, type Place } from '../../geometry/index.ts';
 import { itemsOf, stepOf, TRAVEL } from '../../session/index.ts';
 import type { Offer } from './deeds.ts';
 import type { Errand, Purpose } from './mind.ts';
@@ -26,7 +26,7 @@ function errandTo(thinker: Thinker, purpose: Purpose, { placement, offer, wait }
 
 /** Whether a thing keeps moving by itself. */
 function travels({ world: { compiled } }: Thinker, placement: number): boolean {
-  const traveller = valueIn(compiled.placements.traveller, placement);
+  const traveller = compiled.placements.traveller[placement] as number;
   return traveller >= 0 && compiled.travellers.how[traveller] !== TRAVEL.roving;
 }
 
@@ -69,7 +69,7 @@ function worthOf({ persona, world, session, player }: Thinker, offer: Offer): { 
   const { compiled } = world;
   if (offer.what === 'meter' && offer.subject === compiled.meters.score) return { purpose: 'score', worth: persona.greed * offer.amount };
   if (offer.what === 'item') return { purpose: 'item', worth: itemsOf(session, player, offer.subject) === 0 ? ITEM_WORTH : 0 };
-  const quick = valueIn(session.state.changes, player) > 0;
+  const quick = (session.state.changes[player] as number) > 0;
   if (offer.what === 'boost' && persona.boosts === 'sought' && !quick) {
     return { purpose: 'boost', worth: offer.amount * compiled.level.body.speed };
   }
@@ -124,8 +124,8 @@ function tourOf(thinker: Thinker, stops: readonly Stop[], end: Wanted['place']):
     from: open.map(({ length }) => length),
     between: (a, b) => {
       const at = Math.min(a, b) * count + Math.max(a, b);
-      if (valueIn(between, at) < 0) between[at] = lengthBetween(thinker, open[a]?.placement ?? 0, open[b]?.placement ?? 0);
-      return valueIn(between, at);
+      if ((between[at] as number) < 0) between[at] = lengthBetween(thinker, open[a]?.placement ?? 0, open[b]?.placement ?? 0);
+      return between[at] as number;
     },
     toEnd: open.map(({ placement }) => (end === null ? 0 : lengthFrom(thinker, placement, end, end.within))),
     worth: open.map(({ worth }) => worth),
@@ -210,7 +210,7 @@ function unseenPlaces(world: World, seen: Uint32Array, here: Place): Unseen[] {
   const places: Unseen[] = [];
   for (let area = 0; area < areas.x.length; area += 1) {
     if (isSeen(seen, area)) continue;
-    const [x, y] = [valueIn(areas.x, area), valueIn(areas.y, area)];
+    const [x, y] = [areas.x[area] as number, areas.y[area] as number];
     if (!Number.isNaN(x) && areas.island[area] === island) places.push({ area, x, y, least: apart(here, { x, y }) });
   }
   return places;
@@ -266,7 +266,7 @@ export function choose(thinker: Thinker): Choice | null {
   return chooseUnseen(thinker, Infinity);
 }
 
-const isUnused = ({ session }: Thinker, placement: number): boolean => valueIn(session.state.uses, placement) === 0;
+const isUnused = ({ session }: Thinker, placement: number): boolean => (session.state.uses[placement] as number) === 0;
 
 /** How often one looks everywhere anew for what has been forgotten, or has come since. */
 const MOST_ROUNDS = 3;

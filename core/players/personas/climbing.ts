@@ -1,4 +1,3 @@
-import { valueIn } from '../../geometry/index.ts';
 import { BUTTON, stepOf } from '../../session/index.ts';
 import { comesToStation, isAtStation } from '../navigation/index.ts';
 import { leapKeys, steerFor, type Leap, type Leg } from './air.ts';
@@ -11,11 +10,11 @@ import { hereOf, isRooted, paceOf } from './thinker.ts';
 const THERE = 0.1;
 
 /** Whether the player stands on something. */
-export const isGrounded = ({ session, player }: Hands): boolean => valueIn(session.state.floor, player) >= 0;
+export const isGrounded = ({ session, player }: Hands): boolean => (session.state.floor[player] as number) >= 0;
 
 /** Whether the player falls: where it comes down is not known before. */
 export const isFalling = (hands: Hands): boolean =>
-  hands.world.terrain !== null && !isGrounded(hands) && valueIn(hands.session.state.velocityY, hands.player) < -0.5;
+  hands.world.terrain !== null && !isGrounded(hands) && (hands.session.state.velocityY[hands.player] as number) < -0.5;
 
 /** Walks towards a place on its surface. Answers the steps until that has to change. */
 function walkTo(hands: Hands, x: number): number {
@@ -59,7 +58,7 @@ function approach(hands: Hands, leap: Leap): number {
   const gone = item >= 0 && backIn(world, session, item) > 0;
   const stands = world.terrain?.surfaces[leap.from]?.station ?? null;
   const begin = beginOf(world, leap) + offStation(world, session, stands);
-  const velocity = valueIn(session.state.velocityX, player);
+  const velocity = session.state.velocityX[player] as number;
   if (mind.runsUp) {
     mind.x = leap.way * 127;
     mind.buttons = 0;
@@ -99,12 +98,12 @@ function fly(hands: Hands): number {
   const { leap, flight } = mind;
   if (leap === null || flight === null) return 1;
   const { state } = session;
-  if (flight.airborne && flight.steps > 1 && isGrounded(hands) && valueIn(state.velocityY, player) <= 0.01) {
+  if (flight.airborne && flight.steps > 1 && isGrounded(hands) && (state.velocityY[player] as number) <= 0.01) {
     mind.landed += 1;
     const { x, y } = hereOf(hands);
     const on = world.terrain?.surfaces[leap.to];
     const isOn = on !== undefined && Math.abs(on.y - y) < 0.05 && x > on.left - 0.1 && x < on.right + 0.1;
-    const there = on !== undefined && on.station !== null ? valueIn(state.floor, player) === on.item : isOn;
+    const there = on !== undefined && on.station !== null ? (state.floor[player] as number) === on.item : isOn;
     const thrown = leap.thrower < 0 || flight.thrown;
     if (mind.landed >= 2 || (there && thrown)) {
       mind.leap = null;
@@ -138,7 +137,7 @@ function fly(hands: Hands): number {
 function hop(hands: Hands, x: number): number {
   const { mind, session, player } = hands;
   const grounded = isGrounded(hands);
-  const rising = valueIn(session.state.velocityY, player) > 0;
+  const rising = (session.state.velocityY[player] as number) > 0;
   const held = (mind.buttons & BUTTON.jump) !== 0;
   mind.x = steerFor(session, player, x);
   mind.buttons = (grounded && !held) || (rising && held) ? BUTTON.jump : 0;

@@ -1,4 +1,4 @@
-import { valueIn, type Box, type Place } from '../../geometry/index.ts';
+import { type Box, type Place } from '../../geometry/index.ts';
 import { countingSlot, isOn, NEVER, passing, stepOf, type Session } from '../../session/index.ts';
 import { isAtStation, type Station } from '../navigation/index.ts';
 import type { Leap, Leg } from './air.ts';
@@ -19,9 +19,9 @@ const within = (value: number, low: number, high: number): number => Math.max(lo
 /** For how long a solid is not there yet, in steps: 0 when it is, Infinity when it does not come back by itself. */
 export function backIn({ compiled }: World, session: Session, item: number): number {
   if (isOn(session, item)) return 0;
-  const owner = valueIn(compiled.solids.owner, item);
+  const owner = compiled.solids.owner[item] as number;
   if (owner < 0) return 0;
-  const due = valueIn(session.state.phaseDue, countingSlot(session, owner, 0));
+  const due = session.state.phaseDue[countingSlot(session, owner, 0)] as number;
   return due === NEVER ? Infinity : Math.max(1, due - stepOf(session));
 }
 
@@ -180,7 +180,7 @@ export function footingOf(thinker: Thinker): { readonly surface: number; readonl
   const { world, session, player } = thinker;
   const { x, y } = hereOf(thinker);
   const terrain = world.terrain as Terrain;
-  const floor = valueIn(session.state.floor, player);
+  const floor = session.state.floor[player] as number;
   const ridden = floor >= world.compiled.solids.firstMoving ? nextStation(world, terrain, session, floor) : -1;
   if (ridden >= 0) return { surface: ridden, x: x - offStation(world, session, terrain.surfaces[ridden]?.station ?? null) };
   const surface = surfaceUnder(terrain, x, y);
@@ -193,7 +193,7 @@ function zonesOnLeap({ zones, onLeaps }: World, leap: Leap): readonly { readonly
   const known = onLeaps.get(leap);
   if (known !== undefined) return known;
   const { track } = leap;
-  const went = Array.from({ length: track.length / 2 }, (_, at): Place => ({ x: valueIn(track, 2 * at), y: valueIn(track, 2 * at + 1) }));
+  const went = Array.from({ length: track.length / 2 }, (_, at): Place => ({ x: track[2 * at] as number, y: track[2 * at + 1] as number }));
   const found = [...zones.keys()].flatMap((zone) => {
     const [from, ...places] = went;
     const length = from === undefined || (zones[zone] as Zone).solid ? 0 : lengthWithin(zones[zone] as Zone, from, places);

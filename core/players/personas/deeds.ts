@@ -1,4 +1,4 @@
-import { curveValue, valueIn } from '../../geometry/index.ts';
+import { curveValue } from '../../geometry/index.ts';
 import { AMOUNT, CHANGE, EFFECT, ENDING, HOW, LASTS, MOVEMENT, SET_OFF_BY, TEST, type Compiled } from '../../session/index.ts';
 
 /** Something a rule of a thing gives to a player who sets it off. */
@@ -44,22 +44,22 @@ const NO_HARM: Harm = { onTouch: 0, perSecond: 0, kills: 0, puts: -1, slows: 1, 
 /** The chance that the draws of a rule hold. */
 function chanceOf({ conditions, rules }: Compiled, rule: number): number {
   let chance = 1;
-  for (let at = valueIn(rules.conditionStart, rule); at < valueIn(rules.conditionStart, rule + 1); at += 1) {
-    if (conditions.test[at] === TEST.chance) chance *= valueIn(conditions.value, at);
+  for (let at = rules.conditionStart[rule] as number; at < (rules.conditionStart[rule + 1] as number); at += 1) {
+    if (conditions.test[at] === TEST.chance) chance *= conditions.value[at] as number;
   }
   return chance;
 }
 
 /** By how much an effect raises a meter, or lowers it when below nought. A curve counts by its beginning. */
 function changeOf({ effects, meters, curves }: Compiled, effect: number): number {
-  const meter = valueIn(effects.subject, effect);
-  const span = valueIn(meters.upper, meter) - valueIn(meters.lower, meter);
-  const value = valueIn(effects.value, effect);
+  const meter = effects.subject[effect] as number;
+  const span = (meters.upper[meter] as number) - (meters.lower[meter] as number);
+  const value = effects.value[effect] as number;
   const amount =
     effects.amountOf[effect] === AMOUNT.share
       ? value * span
       : effects.amountOf[effect] === AMOUNT.curve
-        ? curveValue(curves, valueIn(effects.curve, effect), 0)
+        ? curveValue(curves, effects.curve[effect] as number, 0)
         : value;
   switch (effects.mode[effect]) {
     case CHANGE.add:
@@ -70,7 +70,7 @@ function changeOf({ effects, meters, curves }: Compiled, effect: number): number
       return Number.isFinite(span) ? span : 0;
     default:
       // Set: below the start it is a loss.
-      return amount - valueIn(meters.start, meter);
+      return amount - (meters.start[meter] as number);
   }
 }
 
@@ -81,15 +81,15 @@ function deedsOf(compiled: Compiled, rule: number, offers: Offer[]): Harm {
   const { rules, effects, meters, rate } = compiled;
   const chance = chanceOf(compiled, rule);
   const inside = rules.setOffBy[rule] === SET_OFF_BY.inside;
-  const every = inside ? valueIn(rules.pulseEvery, rule) : 0;
+  const every = inside ? (rules.pulseEvery[rule] as number) : 0;
   const uses = rules.setOffBy[rule] === SET_OFF_BY.use;
-  const reach = uses ? valueIn(rules.reach, rule) : 0;
+  const reach = uses ? (rules.reach[rule] as number) : 0;
   const harm: { -readonly [Key in keyof Harm]: Harm[Key] } = { ...NO_HARM };
   const offer = (what: Offer['what'], subject: number, amount: number): number =>
     offers.push({ rule, what, subject, amount, reach, inside });
-  for (let effect = valueIn(rules.effectStart, rule); effect < valueIn(rules.effectStart, rule + 1); effect += 1) {
-    const subject = valueIn(effects.subject, effect);
-    const value = valueIn(effects.value, effect);
+  for (let effect = rules.effectStart[rule] as number; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
+    const subject = effects.subject[effect] as number;
+    const value = effects.value[effect] as number;
     switch (effects.op[effect]) {
       case EFFECT.meter: {
         const change = changeOf(compiled, effect) * chance;
@@ -114,11 +114,11 @@ function deedsOf(compiled: Compiled, rule: number, offers: Offer[]): Harm {
         else harm.kills = Math.max(harm.kills, chance);
         break;
       case EFFECT.move:
-        harm.puts = valueIn(effects.destination, effect);
+        harm.puts = effects.destination[effect] as number;
         break;
       case EFFECT.movement: {
         const multiplies = effects.mode[effect] === HOW.multiply;
-        const seconds = effects.lasts[effect] === LASTS.for ? valueIn(effects.steps, effect) / rate : 0;
+        const seconds = effects.lasts[effect] === LASTS.for ? (effects.steps[effect] as number) / rate : 0;
         if (subject === MOVEMENT.control && value <= 0 && !multiplies) harm.roots = Math.max(harm.roots, seconds);
         else if (subject !== MOVEMENT.speed || !multiplies) break;
         else if (value > 1) {
@@ -140,9 +140,9 @@ export function deedsOfForms(compiled: Compiled, player: number): Deeds[] {
   return Array.from({ length: forms.kind.length }, (_, form): Deeds => {
     const offers: Offer[] = [];
     const harms: Harm[] = [];
-    for (let rule = valueIn(forms.ruleStart, form); rule < valueIn(forms.ruleStart, form + 1); rule += 1) {
+    for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
       const accepted = forms.accepted[form] === 1 && rules.accepts[rule * compiled.classCount + player] === 1;
-      if (accepted && BY_PLAYER.has(valueIn(rules.setOffBy, rule))) harms.push(deedsOf(compiled, rule, offers));
+      if (accepted && BY_PLAYER.has(rules.setOffBy[rule] as number)) harms.push(deedsOf(compiled, rule, offers));
     }
     const harm: Harm = {
       onTouch: harms.reduce((sum, one) => sum + one.onTouch, 0),

@@ -1,4 +1,4 @@
-import { apart, isClear, Region, turn, valueIn } from '../../geometry/index.ts';
+import { apart, isClear, Region, turn } from '../../geometry/index.ts';
 import { evenly, evenMotion, PHASE, phaseFor, placeX, placeY, stepOf, TRAVEL, travellersIn } from '../../session/index.ts';
 import { harmAt, healthOf, hereOf, isRooted, lossBy, paceOf, type Thinker } from './thinker.ts';
 
@@ -34,8 +34,8 @@ export function travellersNear(thinker: Thinker, distance: number): number[] {
 
 /** The velocity of what travels, as it is now. Units a second. */
 function velocityOf({ world: { compiled }, session }: Thinker, traveller: number): { x: number; y: number } {
-  const path = valueIn(compiled.travellers.path, traveller);
-  if (path < 0) return { x: valueIn(session.state.travelVelocityX, traveller), y: valueIn(session.state.travelVelocityY, traveller) };
+  const path = compiled.travellers.path[traveller] as number;
+  if (path < 0) return { x: session.state.travelVelocityX[traveller] as number, y: session.state.travelVelocityY[traveller] as number };
   evenMotion(compiled.movers, path, stepOf(session) * compiled.stepSeconds);
   return { x: evenly.velocityX, y: evenly.velocityY };
 }
@@ -47,8 +47,8 @@ function threatsOf(thinker: Thinker): Threat[] {
   const here = hereOf(thinker);
   const reach = Math.min(persona.sight, (pace + compiled.fastest) * (AHEAD + persona.reaction) + 2);
   return travellersNear(thinker, reach).flatMap((traveller): Threat[] => {
-    const placement = valueIn(compiled.travellers.placement, traveller);
-    const form = valueIn(session.state.form, placement);
+    const placement = compiled.travellers.placement[traveller] as number;
+    const form = session.state.form[placement] as number;
     const harm = form < 0 ? null : harmAt(thinker, placement);
     if (harm === null || compiled.travellers.how[traveller] === TRAVEL.roving) return [];
     const phase = phaseFor(session, placement, player);
@@ -57,7 +57,7 @@ function threatsOf(thinker: Thinker): Threat[] {
     const [x, y] = [placeX(session, placement), placeY(session, placement)];
     if (apart(here, { x, y }) > reach) return [];
     const velocity = velocityOf(thinker, traveller);
-    const touches = valueIn(compiled.forms.reach, form) + compiled.bodyReach + BERTH;
+    const touches = (compiled.forms.reach[form] as number) + compiled.bodyReach + BERTH;
     return [{ placement, x, y, velocityX: velocity.x, velocityY: velocity.y, touches, cost: persona.caution * loss }];
   });
 }

@@ -1,4 +1,4 @@
-import { valueIn, type Place } from '../../geometry/index.ts';
+import { type Place } from '../../geometry/index.ts';
 import {
   createSession,
   exists,
@@ -137,7 +137,7 @@ function watch(compiled: Compiled, run: Run, seen: Observed): void {
   let health = meterOf(session, 0, meters.health);
   /** A thing has been used: what it gave, and how it was come to. */
   const used = (placement: number, now: number, before: number): void => {
-    const { offers } = world.deeds[0]?.[valueIn(state.form, placement)] ?? { offers: [] };
+    const { offers } = world.deeds[0]?.[state.form[placement] as number] ?? { offers: [] };
     if (offers.some(({ what }) => what === 'heal') && health > before) {
       seen.healths.push(shareOfHealth(compiled, before));
       if (!Number.isNaN(keys.waited(now))) seen.waits.push(keys.waited(now));
@@ -169,7 +169,7 @@ function watch(compiled: Compiled, run: Run, seen: Observed): void {
     if (now % Math.max(1, Math.round(TRAIL * rate)) === 0) trail.push(glimpseOf(session));
     for (let placement = 0; placement < uses.length; placement += 1) {
       if (state.uses[placement] === uses[placement]) continue;
-      uses[placement] = valueIn(state.uses, placement);
+      uses[placement] = state.uses[placement] as number;
       if (exists(session, placement)) used(placement, now, before);
     }
   }
@@ -177,17 +177,17 @@ function watch(compiled: Compiled, run: Run, seen: Observed): void {
 
 function glimpseOf({ state }: Session): Glimpse {
   return {
-    x: valueIn(state.playerX, 0),
-    y: valueIn(state.playerY, 0),
-    velocityX: valueIn(state.velocityX, 0),
-    velocityY: valueIn(state.velocityY, 0),
+    x: state.playerX[0] as number,
+    y: state.playerY[0] as number,
+    velocityX: state.velocityX[0] as number,
+    velocityY: state.velocityY[0] as number,
   };
 }
 
 /** The share of its full speed at which a player goes. */
 function paceShare(session: Session): number {
   const { state, compiled } = session;
-  const [x, y] = [valueIn(state.velocityX, 0), compiled.side ? 0 : valueIn(state.velocityY, 0)];
+  const [x, y] = [state.velocityX[0] as number, compiled.side ? 0 : (state.velocityY[0] as number)];
   const full = movementOf(session, 0, MOVEMENT.speed);
   return full <= 0 ? 0 : Math.min(1, Math.sqrt(x * x + y * y) / full);
 }

@@ -1,4 +1,3 @@
-import { valueIn } from '../../geometry/index.ts';
 import { kindOfPlacement, type Effect, type Kind, type Level, type Rule } from '../../level/index.ts';
 import {
   BUTTON,
@@ -113,7 +112,7 @@ class Trials {
     this.boxes = new Map(
       stations.flatMap((station, at): [Station, number][] => {
         const placement = bare.ids.placements.indexOf(stationId(at));
-        return placement < 0 ? [] : [[station, valueIn(bare.placements.solid, placement)]];
+        return placement < 0 ? [] : [[station, bare.placements.solid[placement] as number]];
       }),
     );
   }
@@ -143,9 +142,9 @@ class Trials {
       inputs[0] = keys.x;
       inputs[2] = keys.jump ? BUTTON.jump : 0;
       step(session, inputs);
-      const [x, y] = [valueIn(state.playerX, 0), valueIn(state.playerY, 0)];
+      const [x, y] = [state.playerX[0] as number, state.playerY[0] as number];
       if (steps % NOTED === 0) track.push(x, y);
-      standing = flight.airborne && valueIn(state.floor, 0) >= 0 && valueIn(state.velocityY, 0) <= 0.01 ? standing + 1 : 0;
+      standing = flight.airborne && (state.floor[0] as number) >= 0 && (state.velocityY[0] as number) <= 0.01 ? standing + 1 : 0;
       if (standing < 3) continue;
       track.push(x, y);
       const to = this.surfaceAt(x, y, from, meant);
@@ -274,8 +273,8 @@ function createTerrain(
     return throwers.flatMap(({ id, x, y, kind }): Leap[] => {
       const placement = compiled.ids.placements.indexOf(id);
       const solid = kind.solid;
-      const form = valueIn(compiled.placements.form, placement);
-      const reach = valueIn(compiled.forms.reach, form) + compiled.bodyReach;
+      const form = compiled.placements.form[placement] as number;
+      const reach = (compiled.forms.reach[form] as number) + compiled.bodyReach;
       const attempts: Attempt[] = [];
       const targets = surfaces.filter((b) => b.station === null && b.y > a.y + height * 0.5 && Math.abs(b.y - y) < 40);
       const plain = { runs: false, hold: 1000, thrower: placement };

@@ -1,4 +1,4 @@
-import { apart, isClear, valueIn } from '../../geometry/index.ts';
+import { apart, isClear } from '../../geometry/index.ts';
 import { exists, placeX, placeY, stepOf } from '../../session/index.ts';
 import type { Offer } from './deeds.ts';
 import { travellersNear } from './dodging.ts';
@@ -16,22 +16,22 @@ export function look(hands: Hands): void {
   const { things, areas } = vantageFrom(world, persona.sight, here.x, here.y);
   /** Answers whether it is new, and something that does anything. */
   const note = (placement: number, atX: number, atY: number): boolean => {
-    const deeds = knows(hands, placement) ? undefined : world.deeds[player]?.[valueIn(session.state.form, placement)];
+    const deeds = knows(hands, placement) ? undefined : world.deeds[player]?.[session.state.form[placement] as number];
     mind.seen[placement] = now;
     mind.seenX[placement] = atX;
     mind.seenY[placement] = atY;
     return deeds !== undefined && (deeds.harm !== null || deeds.offers.some((offer) => matters(hands, offer)));
   };
   let fresh = false;
-  for (const placement of things) fresh = note(placement, valueIn(placements.x, placement), valueIn(placements.y, placement)) || fresh;
+  for (const placement of things) fresh = note(placement, placements.x[placement] as number, placements.y[placement] as number) || fresh;
   for (const traveller of travellersNear(hands, persona.sight)) {
-    const placement = valueIn(travellers.placement, traveller);
+    const placement = travellers.placement[traveller] as number;
     if (!exists(session, placement)) continue;
     const [atX, atY] = [placeX(session, placement), placeY(session, placement)];
     const isFar = apart(here, { x: atX, y: atY }) > persona.sight;
     if (!isFar && isClear(world.walls, here.x, here.y, atX, atY)) fresh = note(placement, atX, atY) || fresh;
   }
-  for (let word = 0; word < areas.length; word += 1) mind.areas[word] = valueIn(mind.areas, word) | valueIn(areas, word);
+  for (let word = 0; word < areas.length; word += 1) mind.areas[word] = (mind.areas[word] as number) | (areas[word] as number);
   if (fresh) stir(hands);
 }
 

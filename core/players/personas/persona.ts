@@ -1,4 +1,4 @@
-import { apart, valueIn } from '../../geometry/index.ts';
+import { apart } from '../../geometry/index.ts';
 import { deathsOf, exists, INPUT_WIDTH, LIFE, meterOf, placementOf, placeX, placeY, stepOf } from '../../session/index.ts';
 import { hasCome, MOST_WAIT_SECONDS } from '../waited.ts';
 import { choose, type Choice } from './choosing.ts';
@@ -22,7 +22,7 @@ function take(hands: Hands, { errand, way }: Choice): void {
   const same = lastErrand?.placement === placement && lastErrand.rule === errand.rule && lastErrand.purpose === errand.purpose && there;
   mind.errand = errand;
   mind.lastErrand = errand;
-  mind.usedBefore = errand.placement < 0 ? 0 : valueIn(session.state.uses, errand.placement);
+  mind.usedBefore = errand.placement < 0 ? 0 : (session.state.uses[errand.placement] as number);
   mind.wayX = way.places.map(({ x }) => x);
   mind.wayY = way.places.map(({ y }) => y);
   mind.next = 0;
@@ -48,7 +48,7 @@ function chooseAnew(hands: Hands): void {
   if (choice === null) {
     // What was put off is all there is; but not what it has just been given.
     const had = mind.lastErrand?.placement ?? -1;
-    const last = had >= 0 && valueIn(hands.session.state.uses, had) > mind.usedBefore ? had : -1;
+    const last = had >= 0 && (hands.session.state.uses[had] as number) > mind.usedBefore ? had : -1;
     for (let thing = 0; thing < mind.barred.length; thing += 1)
       if (mind.barred[thing] !== NEVER_STEP && thing !== last) mind.barred[thing] = 0;
     choice = choose(hands);
@@ -71,9 +71,9 @@ function settled(hands: Hands, errand: Errand): boolean {
   if (!exists(session, errand.placement)) return true;
   const offer = offersAt(hands, errand.placement).find(({ rule }) => rule === errand.rule);
   if (offer === undefined) return true;
-  if (!offer.inside && valueIn(session.state.uses, errand.placement) > mind.usedBefore) {
+  if (!offer.inside && (session.state.uses[errand.placement] as number) > mind.usedBefore) {
     // What gives again and again is come back to more and more seldom, but by who needs it.
-    const times = errand.purpose === 'heal' ? 1 : valueIn(session.state.uses, errand.placement);
+    const times = errand.purpose === 'heal' ? 1 : (session.state.uses[errand.placement] as number);
     if (givesAgain(hands, offer)) mind.barred[errand.placement] = stepOf(session) + 3 * times * world.compiled.rate;
     return true;
   }
@@ -92,7 +92,7 @@ function judge(hands: Hands): void {
   const here = hereOf(hands);
   const moved = apart(here, { x: mind.lastX, y: mind.lastY });
   const expected = (paceOf(hands) * (now - mind.lastLook)) / rate;
-  const rooted = isRooted(hands) || now < valueIn(session.state.lockUntil, player);
+  const rooted = isRooted(hands) || now < (session.state.lockUntil[player] as number);
   if (!(moved < 0.2 * expected) || rooted || mind.leap !== null || (mind.x === 0 && mind.y === 0)) mind.stillSince = now;
   // Put somewhere else: the way is another.
   if (moved > 2 * expected + 1) mind.chooseAt = now;
@@ -126,7 +126,7 @@ const THERE = 0.3;
 function setAside({ mind, session, world }: Hands, errand: Errand): void {
   const { placement } = errand;
   if (placement >= 0) {
-    const times = Math.min(3, valueIn(mind.vain, placement) + 1);
+    const times = Math.min(3, (mind.vain[placement] as number) + 1);
     mind.vain[placement] = times;
     mind.barred[placement] = times === 3 ? NEVER_STEP : stepOf(session) + 10 * times * world.compiled.rate;
     return;
@@ -137,14 +137,14 @@ function setAside({ mind, session, world }: Hands, errand: Errand): void {
 /** Keeps the way to something that moves. */
 function follow(hands: Hands, errand: Errand): void {
   const { mind, world } = hands;
-  if (errand.placement < 0 || valueIn(world.compiled.placements.traveller, errand.placement) < 0) return;
+  if (errand.placement < 0 || (world.compiled.placements.traveller[errand.placement] as number) < 0) return;
   if (miss(hands, errand)) {
     mind.errand = null;
     return;
   }
   const to = placeOf(hands, errand.placement);
   const last = mind.wayX.length - 1;
-  if (apart(to, { x: valueIn(mind.wayX, last), y: valueIn(mind.wayY, last) }) < 0.3) return;
+  if (apart(to, { x: mind.wayX[last] as number, y: mind.wayY[last] as number }) < 0.3) return;
   const way = wayTo(hands, to, errand.placement, errand.within);
   if (way !== null) {
     take(hands, { errand: { ...errand, ...to }, way });

@@ -1,4 +1,4 @@
-import { apart, clipWay, Span, valueIn, type Box, type Place } from '../../geometry/index.ts';
+import { apart, clipWay, Span, type Box, type Place } from '../../geometry/index.ts';
 import { DESTINATION, exists, isOn, MOVEMENT, movementOf, phaseFor, PHASE, stepOf } from '../../session/index.ts';
 import { cellHolding, findWay } from '../navigation/index.ts';
 import type { Leg } from './air.ts';
@@ -17,9 +17,9 @@ export interface Planned {
 
 /** The share of its time in which a thing that goes by a clock is on. */
 export function shareOn({ world: { compiled }, session }: Pick<Thinker, 'world' | 'session'>, placement: number): number {
-  const form = valueIn(session.state.form, placement);
-  const on = valueIn(compiled.forms.cycleOn, form);
-  const off = valueIn(compiled.forms.cycleOff, form);
+  const form = session.state.form[placement] as number;
+  const on = compiled.forms.cycleOn[form] as number;
+  const off = compiled.forms.cycleOff[form] as number;
   return off > 0 ? on / (on + off) : 1;
 }
 
@@ -43,10 +43,10 @@ export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: 
 /** How much further off one is after being put back. Units. */
 function backWay({ world: { compiled }, session: { state }, player }: Thinker, placement: number, destination: number): number {
   const start = compiled.starts[player] ?? compiled.level.start;
-  const kept = !Number.isNaN(valueIn(state.checkpointX, player)) && compiled.destinations.type[destination] !== DESTINATION.start;
-  const toX = kept ? valueIn(state.checkpointX, player) : start.x;
-  const toY = kept ? valueIn(state.checkpointY, player) : start.y;
-  const [dx, dy] = [valueIn(compiled.placements.x, placement) - toX, valueIn(compiled.placements.y, placement) - toY];
+  const kept = !Number.isNaN(state.checkpointX[player] as number) && compiled.destinations.type[destination] !== DESTINATION.start;
+  const toX = kept ? (state.checkpointX[player] as number) : start.x;
+  const toY = kept ? (state.checkpointY[player] as number) : start.y;
+  const [dx, dy] = [(compiled.placements.x[placement] as number) - toX, (compiled.placements.y[placement] as number) - toY];
   return Math.sqrt(dx * dx + dy * dy) + 2;
 }
 
@@ -81,7 +81,7 @@ export function knownHarms(thinker: Thinker): number[] {
 export function harmfulZones(thinker: Thinker): number[] {
   const { world, session, player } = thinker;
   const harms = knownHarms(thinker);
-  const grace = valueIn(session.state.graceUntil, player) - stepOf(session);
+  const grace = (session.state.graceUntil[player] as number) - stepOf(session);
   if (grace <= 0) return harms;
   const { x, y } = hereOf(thinker);
   const gone = (grace / world.compiled.rate) * paceOf(thinker);
@@ -97,7 +97,7 @@ function closedZones(thinker: Thinker): Set<number> {
   const closed = new Set<number>();
   for (const zone of world.solidZones) {
     const { placement } = world.zones[zone] as Zone;
-    if (knows(thinker, placement) && isOn(session, valueIn(world.compiled.placements.solid, placement))) closed.add(zone);
+    if (knows(thinker, placement) && isOn(session, world.compiled.placements.solid[placement] as number)) closed.add(zone);
   }
   return closed;
 }
@@ -143,7 +143,7 @@ export function planWay(thinker: Thinker, from: Place, to: Place, own = -1): Pla
   };
   const borne = new Set<number>();
   // What is solid itself is come to by its face.
-  if (own >= 0) closed.delete(valueIn(world.solidZoneOf, own));
+  if (own >= 0) closed.delete(world.solidZoneOf[own] as number);
   const avoided = new Set(closed);
   const first = avoided.size === 0 ? findWay(world.bare, from, to) : findWay(world.mesh, from, to, avoided);
   if (first === null) return null;

@@ -1,4 +1,4 @@
-import { isClear, valueIn, type Place } from '../../geometry/index.ts';
+import { isClear, type Place } from '../../geometry/index.ts';
 import { cellAt } from '../navigation/index.ts';
 import type { Vantage, World } from './world.ts';
 
@@ -8,11 +8,11 @@ export function areaAt({ side, columns }: World['areas'], { x, y }: Place): numb
 }
 
 export function isSeen(seen: Uint32Array, area: number): boolean {
-  return ((valueIn(seen, area >> 5) >>> (area & 31)) & 1) === 1;
+  return (((seen[area >> 5] as number) >>> (area & 31)) & 1) === 1;
 }
 
 export function markSeen(seen: Uint32Array, area: number): void {
-  seen[area >> 5] = valueIn(seen, area >> 5) | (1 << (area & 31));
+  seen[area >> 5] = (seen[area >> 5] as number) | (1 << (area & 31));
 }
 
 /** Side of the squares from whose middles one looks. Units. */
@@ -46,11 +46,11 @@ export function vantageFrom(world: World, sight: number, x: number, y: number): 
 function lookFrom({ compiled, stills, areas, walls }: World, sight: number, x: number, y: number): Vantage {
   const { placements, forms } = compiled;
   const things = stills.filter((placement) => {
-    const [dx, dy] = [valueIn(placements.x, placement) - x, valueIn(placements.y, placement) - y];
+    const [dx, dy] = [(placements.x[placement] as number) - x, (placements.y[placement] as number) - y];
     const distance = Math.sqrt(dx * dx + dy * dy);
     if (distance > sight) return false;
     // Its near edge is enough to be seen.
-    const share = distance === 0 ? 0 : Math.max(0, 1 - valueIn(forms.reach, valueIn(placements.form, placement)) / distance);
+    const share = distance === 0 ? 0 : Math.max(0, 1 - (forms.reach[placements.form[placement] as number] as number) / distance);
     return isClear(walls, x, y, x + dx * share, y + dy * share);
   });
   const bits = new Uint32Array(Math.ceil((areas.columns * areas.rows) / 32));
@@ -58,7 +58,7 @@ function lookFrom({ compiled, stills, areas, walls }: World, sight: number, x: n
   for (let row = index(y - sight, areas.rows - 1); row <= index(y + sight, areas.rows - 1); row += 1) {
     for (let column = index(x - sight, areas.columns - 1); column <= index(x + sight, areas.columns - 1); column += 1) {
       const area = row * areas.columns + column;
-      const [toX, toY] = [valueIn(areas.x, area), valueIn(areas.y, area)];
+      const [toX, toY] = [areas.x[area] as number, areas.y[area] as number];
       const near = (toX - x) * (toX - x) + (toY - y) * (toY - y) <= sight * sight;
       if (!near || !isClear(walls, x, y, toX, toY)) continue;
       markSeen(bits, area);

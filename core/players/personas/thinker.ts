@@ -1,4 +1,4 @@
-import { valueIn, type Place } from '../../geometry/index.ts';
+import { type Place } from '../../geometry/index.ts';
 import type { Persona, Route } from '../../level/index.ts';
 import { meterOf, MOVEMENT, movementOf, stepOf, type Compiled, type Session } from '../../session/index.ts';
 import type { Harm, Offer } from './deeds.ts';
@@ -18,12 +18,12 @@ export interface Thinker {
 
 /** Where a persona stands. */
 export function hereOf({ session: { state }, player }: Thinker): Place {
-  return { x: valueIn(state.playerX, player), y: valueIn(state.playerY, player) };
+  return { x: state.playerX[player] as number, y: state.playerY[player] as number };
 }
 
 /** Where it last saw a thing. */
 export function placeOf({ mind }: Thinker, placement: number): Place {
-  return { x: valueIn(mind.seenX, placement), y: valueIn(mind.seenY, placement) };
+  return { x: mind.seenX[placement] as number, y: mind.seenY[placement] as number };
 }
 
 /** How fast a persona goes by itself now. Units a second. */
@@ -42,9 +42,9 @@ export function healthOf({ session, player }: Thinker): number {
 
 /** Health as a share of its limit; of what one starts with, where it has none. */
 export function shareOfHealth({ meters }: Compiled, health: number): number {
-  const lower = valueIn(meters.lower, meters.health);
-  const upper = valueIn(meters.upper, meters.health);
-  return (health - lower) / ((Number.isFinite(upper) ? upper : valueIn(meters.start, meters.health)) - lower);
+  const lower = meters.lower[meters.health] as number;
+  const upper = meters.upper[meters.health] as number;
+  return (health - lower) / ((Number.isFinite(upper) ? upper : (meters.start[meters.health] as number)) - lower);
 }
 
 /** Whether a persona with this health looks for healing. */
@@ -54,7 +54,7 @@ export function wantsHealing({ persona, world }: Thinker, health: number): boole
 
 /** Whether a persona knows of a thing: it has been seen, and is not yet forgotten. */
 export function knows({ session, persona, mind }: Thinker, placement: number): boolean {
-  const seen = valueIn(mind.seen, placement);
+  const seen = mind.seen[placement] as number;
   return seen >= 0 && stepOf(session) - seen <= persona.memory * session.compiled.rate;
 }
 
@@ -62,12 +62,12 @@ const NO_OFFERS: readonly Offer[] = [];
 
 /** What a thing gives to a player. */
 export function offersAt({ world, session, player }: Thinker, placement: number): readonly Offer[] {
-  return world.deeds[player]?.[valueIn(session.state.form, placement)]?.offers ?? NO_OFFERS;
+  return world.deeds[player]?.[session.state.form[placement] as number]?.offers ?? NO_OFFERS;
 }
 
 /** What a thing takes from a player; null: nothing. */
 export function harmAt({ world, session, player }: Thinker, placement: number): Harm | null {
-  return world.deeds[player]?.[valueIn(session.state.form, placement)]?.harm ?? null;
+  return world.deeds[player]?.[session.state.form[placement] as number]?.harm ?? null;
 }
 
 /** The health that is lost by touching a harm for so long; all there is by one that kills. */

@@ -1,4 +1,4 @@
-import { apart, clipWay, Span, valueIn } from '../../geometry/index.ts';
+import { apart, clipWay, Span } from '../../geometry/index.ts';
 import { stepOf } from '../../session/index.ts';
 import { dodgeOf } from './dodging.ts';
 import { said, type Hands } from './hands.ts';
@@ -18,13 +18,13 @@ function hazardAhead(hands: Hands, foreseen: number): { zone: number; entering: 
   const { world, session, persona, mind, player } = hands;
   const { forms, rate, level } = world.compiled;
   const here = hereOf(hands);
-  const to = { x: valueIn(mind.wayX, mind.next), y: valueIn(mind.wayY, mind.next) };
+  const to = { x: mind.wayX[mind.next] as number, y: mind.wayY[mind.next] as number };
   const length = apart(here, to);
   const pace = paceOf(hands);
   for (const number of world.clocked) {
     const zone = world.zones[number] as Zone;
-    const form = valueIn(session.state.form, zone.placement);
-    const [on, off] = [valueIn(forms.cycleOn, form), valueIn(forms.cycleOff, form)];
+    const form = session.state.form[zone.placement] as number;
+    const [on, off] = [forms.cycleOn[form] as number, forms.cycleOff[form] as number];
     if (!knows(hands, zone.placement)) continue;
     const harm = harmAt(hands, zone.placement);
     if (harm === null || !clipWay(zone.box, here.x, here.y, to.x, to.y, span)) continue;
@@ -36,7 +36,7 @@ function hazardAhead(hands: Hands, foreseen: number): { zone: number; entering: 
     // One who sees it go off too late to get through has nothing to wait for; nor is every harm worth a wait.
     const reaction = persona.reaction * rate;
     if (off - reaction < inside || persona.caution * loss <= (pace * on) / (2 * rate)) continue;
-    const due = valueIn(session.state.cycleDue, zone.placement) - stepOf(session);
+    const due = (session.state.cycleDue[zone.placement] as number) - stepOf(session);
     const isOff = session.state.cycledOff[zone.placement] === 1;
     if (isOff && due >= entering + inside && off - due >= reaction - 1) continue;
     const goesOff = isOff && due >= entering + inside ? due - off : isOff ? due + on : due;
@@ -77,7 +77,7 @@ export function dodgeAhead(hands: Hands): void {
   // On its feet it cannot leave its line: it stands or goes back for a moment, and then has to go on.
   if (world.terrain !== null && (dodges || now < mind.calmUntil)) return;
   const stands = mind.aside?.purpose === 'wait' && mind.aside.from <= now;
-  const [dx, dy] = stands ? [0, 0] : [valueIn(mind.wayX, mind.next) - here.x, valueIn(mind.wayY, mind.next) - here.y];
+  const [dx, dy] = stands ? [0, 0] : [(mind.wayX[mind.next] as number) - here.x, (mind.wayY[mind.next] as number) - here.y];
   const length = Math.sqrt(dx * dx + dy * dy);
   const [headingX, headingY] = length > 0.05 ? [dx / length, dy / length] : [0, 0];
   const dodge = dodgeOf(hands, headingX, headingY, persona.reaction);

@@ -1,4 +1,4 @@
-import { apart, turn, valueIn, type Place } from '../../geometry/index.ts';
+import { apart, turn, type Place } from '../../geometry/index.ts';
 import { stepOf } from '../../session/index.ts';
 import { letGo, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand } from './mind.ts';
@@ -10,7 +10,7 @@ function followWay(hands: Hands): number {
   const here = hereOf(hands);
   const pace = paceOf(hands) / world.compiled.rate;
   for (;;) {
-    const distance = apart(here, { x: valueIn(mind.wayX, mind.next), y: valueIn(mind.wayY, mind.next) });
+    const distance = apart(here, { x: mind.wayX[mind.next] as number, y: mind.wayY[mind.next] as number });
     if (mind.next >= mind.wayX.length - 1) return mind.wayX.length === 0 ? 0 : distance;
     if (distance > Math.max(0.12, pace)) return distance;
     mind.next += 1;
@@ -35,7 +35,7 @@ export function head(hands: Hands, x: number, y: number): void {
 
 /** What is left of the way. */
 export function restOfWay({ mind }: Hands): Place[] {
-  return mind.wayX.slice(mind.next).map((x, at) => ({ x, y: valueIn(mind.wayY, mind.next + at) }));
+  return mind.wayX.slice(mind.next).map((x, at) => ({ x, y: mind.wayY[mind.next + at] as number }));
 }
 
 /** Presses what leads on along the way. Answers the steps until that has to change; Infinity: not before it looks again. */
@@ -53,7 +53,7 @@ export function walk(hands: Hands, errand: Errand): number {
     letGo(mind);
     return Infinity;
   }
-  head(hands, valueIn(mind.wayX, mind.next) - here.x, valueIn(mind.wayY, mind.next) - here.y);
+  head(hands, (mind.wayX[mind.next] as number) - here.x, (mind.wayY[mind.next] as number) - here.y);
   const stop = isLast && errand.stays ? stopping + 0.05 : 0;
   const late = stop > 0 ? lateSteps(session, mind, persona, player) : 0;
   return Math.max(1, Math.floor(((left - stop) * rate) / pace) + late);

@@ -1,4 +1,3 @@
-import { valueIn } from '../../geometry/index.ts';
 import {
   BECOMES,
   countingSlot,
@@ -45,14 +44,14 @@ export function waitFor(session: Session, player: number, placement: number, off
   const { state } = session;
   const slot = countingSlot(session, placement, player);
   const cycled = state.phase[slot] === PHASE.ready && state.cycledOff[placement] === 1;
-  const due = valueIn(cycled ? state.cycleDue : state.phaseDue, cycled ? placement : slot);
+  const due = (cycled ? state.cycleDue : state.phaseDue)[cycled ? placement : slot] as number;
   return due === NEVER ? Infinity : Math.max(1, due - stepOf(session));
 }
 
 /** Whether a thing is there, known, and not put off. */
 function isThoughtOf(thinker: Thinker, placement: number): boolean {
   const { session, mind } = thinker;
-  return knows(thinker, placement) && exists(session, placement) && valueIn(mind.barred, placement) <= stepOf(session);
+  return knows(thinker, placement) && exists(session, placement) && (mind.barred[placement] as number) <= stepOf(session);
 }
 
 /** Every known thing with an offer that passes, and how long it is still held back. */
@@ -90,12 +89,12 @@ const DEEPEST = 4;
 function before(thinker: Thinker, placement: number, offer: Offer, depth: number): Wanted | null {
   const { session, player, world } = thinker;
   const { rules, conditions } = world.compiled;
-  const start = valueIn(rules.conditionStart, offer.rule);
-  const end = valueIn(rules.conditionStart, offer.rule + 1);
+  const start = rules.conditionStart[offer.rule] as number;
+  const end = rules.conditionStart[offer.rule + 1] as number;
   for (let condition = start; condition < end; condition += 1) {
     if (holds(session, condition, offer.rule, player, placement, false)) continue;
-    const subject = valueIn(conditions.subject, condition);
-    const value = valueIn(conditions.value, condition);
+    const subject = conditions.subject[condition] as number;
+    const value = conditions.value[condition] as number;
     switch (conditions.test[condition]) {
       case TEST.item:
         return gather(thinker, giving('item', subject), value - itemsOf(session, player, subject), depth);

@@ -1,4 +1,4 @@
-import { apart, valueIn, type Box, type Place } from '../../geometry/index.ts';
+import { apart, type Box, type Place } from '../../geometry/index.ts';
 import { cellAt, findWay } from '../navigation/index.ts';
 import { footingOf, footingsFor, lengthFromSurface, planClimb } from './climbs.ts';
 import { planWay, type Planned } from './risk.ts';
@@ -18,7 +18,7 @@ function aimAround({ compiled }: World, { x, y }: Place, within: number): Box {
 function aimAt(thinker: Thinker, placement: number, reach = 0): Box {
   const { world, session } = thinker;
   const { x, y } = placeOf(thinker, placement);
-  const extent = world.extents[valueIn(session.state.form, placement)] ?? null;
+  const extent = world.extents[session.state.form[placement] as number] ?? null;
   if (reach > 0 || extent === null) return aimAround(world, { x, y }, Math.max(reach, 0.1));
   return { left: x + extent.left, bottom: y + extent.bottom, right: x + extent.right, top: y + extent.top };
 }
@@ -30,13 +30,13 @@ export function wayTo(thinker: Thinker, to: Place, placement: number, within: nu
   return planClimb(thinker, placement >= 0 ? aimAt(thinker, placement, within) : aimAround(world, to, within));
 }
 
-const isStill = ({ compiled }: World, placement: number): boolean => valueIn(compiled.placements.traveller, placement) < 0;
+const isStill = ({ compiled }: World, placement: number): boolean => (compiled.placements.traveller[placement] as number) < 0;
 
 /** About how far it is from here to where one can be in a square, hazards aside: from the middle of the spot, so that others share it. Units; Infinity when there is no way. */
 export function lengthToArea(thinker: Thinker, area: number, within: number): number {
   const { world, persona, session } = thinker;
   const here = hereOf(thinker);
-  const place = { x: valueIn(world.areas.x, area), y: valueIn(world.areas.y, area) };
+  const place = { x: world.areas.x[area] as number, y: world.areas.y[area] as number };
   if (world.terrain !== null) return lengthFromSurface(world, session, footingOf(thinker).surface, aimAround(world, place, within));
   const vantage = vantageFrom(world, persona.sight, here.x, here.y);
   const known = vantage.toAreas.get(area);
@@ -53,10 +53,10 @@ export function lengthTo(thinker: Thinker, placement: number): number {
   if (world.terrain !== null) return lengthFromSurface(world, session, footingOf(thinker).surface, aimAt(thinker, placement));
   if (!isStill(world, placement)) return apart(here, placeOf(thinker, placement));
   const vantage = vantageFrom(world, persona.sight, here.x, here.y);
-  if (valueIn(vantage.lengths, placement) < 0) {
+  if ((vantage.lengths[placement] as number) < 0) {
     vantage.lengths[placement] = findWay(world.bare, vantage, placeOf(thinker, placement))?.length ?? Infinity;
   }
-  return valueIn(vantage.lengths, placement);
+  return vantage.lengths[placement] as number;
 }
 
 /** The length of the way between two things, hazards aside; seen from above, of those that travel the straight way. Units; Infinity when there is none. */

@@ -1,4 +1,4 @@
-import { ALL_FACES, boxesOf, CIRCLE, valueIn, type Box, type Boxes } from '../../geometry/index.ts';
+import { ALL_FACES, boxesOf, CIRCLE, type Box, type Boxes } from '../../geometry/index.ts';
 import { keeping, type Compiled } from '../../session/index.ts';
 import { cellHolding, createMesh, type Mesh } from '../navigation/index.ts';
 import { deedsOfForms, type Deeds } from './deeds.ts';
@@ -87,12 +87,12 @@ function extentOf({ forms, shapes }: Compiled, form: number): Box | null {
     right = Math.max(right, x + around);
     top = Math.max(top, y + around);
   };
-  for (let shape = valueIn(forms.shapeStart, form); shape < valueIn(forms.shapeStart, form + 1); shape += 1) {
-    const [x, y] = [valueIn(shapes.x, shape), valueIn(shapes.y, shape)];
-    if (shapes.type[shape] === CIRCLE) cover(x, y, valueIn(shapes.a, shape));
+  for (let shape = forms.shapeStart[form] as number; shape < (forms.shapeStart[form + 1] as number); shape += 1) {
+    const [x, y] = [shapes.x[shape] as number, shapes.y[shape] as number];
+    if (shapes.type[shape] === CIRCLE) cover(x, y, shapes.a[shape] as number);
     else {
-      for (let corner = valueIn(shapes.cornerStart, shape); corner < valueIn(shapes.cornerStart, shape + 1); corner += 1) {
-        cover(x + valueIn(shapes.cornerX, corner), y + valueIn(shapes.cornerY, corner), 0);
+      for (let corner = shapes.cornerStart[shape] as number; corner < (shapes.cornerStart[shape + 1] as number); corner += 1) {
+        cover(x + (shapes.cornerX[corner] as number), y + (shapes.cornerY[corner] as number), 0);
       }
     }
   }
@@ -101,8 +101,8 @@ function extentOf({ forms, shapes }: Compiled, form: number): Box | null {
 
 /** The box of a solid, as the middle of a body that keeps off it by so much sees it. Units. */
 function solidBox({ solids }: Compiled, item: number, aroundX: number, aroundY: number): Box {
-  const [x, y] = [valueIn(solids.x, item), valueIn(solids.y, item)];
-  const [halfWidth, halfHeight] = [valueIn(solids.halfWidth, item) + aroundX, valueIn(solids.halfHeight, item) + aroundY];
+  const [x, y] = [solids.x[item] as number, solids.y[item] as number];
+  const [halfWidth, halfHeight] = [(solids.halfWidth[item] as number) + aroundX, (solids.halfHeight[item] as number) + aroundY];
   return { left: x - halfWidth, bottom: y - halfHeight, right: x + halfWidth, top: y + halfHeight };
 }
 
@@ -126,16 +126,16 @@ function zonesOf(compiled: Compiled, deeds: readonly (readonly Deeds[])[]): Zone
   const half = bodyHalves(compiled);
   const zones: Zone[] = [];
   for (let placement = 0; placement < placedCount; placement += 1) {
-    if (valueIn(placements.traveller, placement) >= 0) continue;
-    const form = valueIn(placements.form, placement);
-    const item = valueIn(placements.solid, placement);
+    if ((placements.traveller[placement] as number) >= 0) continue;
+    const form = placements.form[placement] as number;
+    const item = placements.solid[placement] as number;
     if (item >= 0 && forms.hasSolid[form] === 1) {
       const box = solidBox(compiled, item, half.x, half.y);
       zones.push({ placement, solid: true, box, wide: box });
     }
     const extent = deeds.some((own) => (own[form]?.harm ?? null) !== null) ? extentOf(compiled, form) : null;
     if (extent === null) continue;
-    const [x, y] = [valueIn(placements.x, placement), valueIn(placements.y, placement)];
+    const [x, y] = [placements.x[placement] as number, placements.y[placement] as number];
     const box = {
       left: x + extent.left - half.x,
       bottom: y + extent.bottom - half.y,
@@ -172,7 +172,7 @@ function areasOf({ level: { size } }: Compiled, mesh: Mesh, terrain: Terrain | n
       if (cell < 0) continue;
       areas.x[area] = x;
       areas.y[area] = y;
-      areas.island[area] = valueIn(mesh.island, cell);
+      areas.island[area] = mesh.island[cell] as number;
       continue;
     }
     const here = terrain.surfaces.filter((one) => Math.abs(one.y - y) <= side / 2 && one.left <= x + side / 2 && one.right >= x - side / 2);
@@ -206,7 +206,7 @@ export function worldOf(compiled: Compiled): World {
   const terrain = compiled.side ? terrainOf(compiled) : null;
   // What is open from below hides nothing, and lets one through.
   const walls = Array.from({ length: solids.inGrid }, (_, item) => item).filter(
-    (item) => valueIn(solids.owner, item) < 0 && (!compiled.side || valueIn(solids.faces, item) === ALL_FACES),
+    (item) => (solids.owner[item] as number) < 0 && (!compiled.side || (solids.faces[item] as number) === ALL_FACES),
   );
   const area: Box = { left: half.x, bottom: half.y, right: size.width - half.x, top: size.height - half.y };
   const solid = walls.map((item) => solidBox(compiled, item, half.x, half.y));
@@ -232,16 +232,16 @@ export function worldOf(compiled: Compiled): World {
     terrain,
     extents: Array.from({ length: compiled.forms.kind.length }, (_, form) => extentOf(compiled, form)),
     stills: Array.from({ length: placedCount }, (_, placement) => placement).filter(
-      (placement) => valueIn(placements.traveller, placement) < 0,
+      (placement) => (placements.traveller[placement] as number) < 0,
     ),
     offering: deeds.map((own) =>
       Int32Array.from({ length: count }, (_, placement) => placement).filter(
-        (placement) => placement >= placedCount || (own[valueIn(placements.form, placement)]?.offers.length ?? 0) > 0,
+        (placement) => placement >= placedCount || (own[placements.form[placement] as number]?.offers.length ?? 0) > 0,
       ),
     ),
     clocked: [...zones.keys()].filter((zone) => {
       const { placement, solid } = zones[zone] as Zone;
-      return !solid && valueIn(compiled.forms.cycleOff, valueIn(placements.form, placement)) > 0;
+      return !solid && (compiled.forms.cycleOff[placements.form[placement] as number] as number) > 0;
     }),
     onLeaps: new Map(),
     known: keptKnown([free, terrain, placements.x, placements.y, placements.form, compiled.forms.reach], () => ({

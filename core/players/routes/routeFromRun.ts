@@ -1,4 +1,3 @@
-import { valueIn } from '../../geometry/index.ts';
 import type { Route } from '../../level/index.ts';
 import type { Lanes } from '../simulate.ts';
 
@@ -27,7 +26,14 @@ function cornersOf(x: Float32Array, y: Float32Array, from: number, to: number): 
     const [first, last] = part;
     let [furthest, most] = [-1, SLACK];
     for (let step = first + 1; step < last; step += 1) {
-      const off = beside(valueIn(x, step), valueIn(y, step), valueIn(x, first), valueIn(y, first), valueIn(x, last), valueIn(y, last));
+      const off = beside(
+        x[step] as number,
+        y[step] as number,
+        x[first] as number,
+        y[first] as number,
+        x[last] as number,
+        y[last] as number,
+      );
       if (off > most) [furthest, most] = [step, off];
     }
     if (furthest < 0) kept.push(last);
@@ -41,7 +47,7 @@ export function routeFromRun({ x, y, speed }: Pick<Lanes, 'x' | 'y' | 'speed'>, 
   const halts: { readonly step: number; readonly pause: number }[] = [];
   let since = -1;
   for (let step = 1; step <= speed.length; step += 1) {
-    const still = step < speed.length && valueIn(speed, step) < STILL;
+    const still = step < speed.length && (speed[step] as number) < STILL;
     if (still && since < 0) since = step;
     if (still || since < 0) continue;
     const pause = (step - since) / rate;
@@ -51,8 +57,8 @@ export function routeFromRun({ x, y, speed }: Pick<Lanes, 'x' | 'y' | 'speed'>, 
   const ends = [0, ...halts.map(({ step }) => step), x.length - 1];
   const steps = ends.slice(1).flatMap((end, index) => cornersOf(x, y, ends[index] ?? 0, end));
   return [...new Set(steps)].slice(0, MOST_WAY_POINTS).map((step) => ({
-    x: Number(valueIn(x, step).toFixed(2)),
-    y: Number(valueIn(y, step).toFixed(2)),
+    x: Number((x[step] as number).toFixed(2)),
+    y: Number((y[step] as number).toFixed(2)),
     pause: halts.find((halt) => halt.step === step)?.pause ?? 0,
     until: null,
   }));

@@ -1,4 +1,3 @@
-import { valueIn } from '../../geometry/index.ts';
 import { MOST_WAIT_SECONDS } from '../waited.ts';
 import type { Level } from '../../level/index.ts';
 import {
@@ -36,11 +35,11 @@ export interface Reason {
 /** What slows the first player below its own pace: whether that ends by itself, and which thing did it. */
 function slowedBy(session: Session): { readonly ends: boolean; readonly by: string | null } | null {
   const { compiled, state } = session;
-  for (let at = 0; at < valueIn(state.changes, 0); at += 1) {
-    const of = valueIn(compiled.effects.subject, valueIn(state.changeEffect, at));
+  for (let at = 0; at < (state.changes[0] as number); at += 1) {
+    const of = compiled.effects.subject[state.changeEffect[at] as number] as number;
     const least = OWN_PACE.get(of)?.(compiled.level.body) ?? 0;
-    if (valueIn(state.movement, of) >= least) continue;
-    return { ends: changeEnds(session, at), by: idOf(session, valueIn(state.changePlacement, at)) };
+    if ((state.movement[of] as number) >= least) continue;
+    return { ends: changeEnds(session, at), by: idOf(session, state.changePlacement[at] as number) };
   }
   return null;
 }
@@ -102,7 +101,7 @@ export function createJudge(session: Session, { deaths, puts }: Watch): Judge {
       const elsewhere = puts.count !== putsSeen;
       putsSeen = puts.count;
       if (!alive || elsewhere) nearest = Infinity;
-      if (!alive || elsewhere || waits || distance < nearest - 0.01 || valueIn(state.lockUntil, 0) > now) {
+      if (!alive || elsewhere || waits || distance < nearest - 0.01 || (state.lockUntil[0] as number) > now) {
         nearest = alive ? Math.min(nearest, distance) : Infinity;
         since = now;
       }

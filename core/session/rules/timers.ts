@@ -1,4 +1,3 @@
-import { valueIn } from '../../geometry/index.ts';
 import { LIFE, LINE, PHASE, SET_OFF_BY } from '../compile/codes.ts';
 import { actWoundUp } from './acting.ts';
 import { setOffUntouched } from './chain.ts';
@@ -91,14 +90,15 @@ export function listTimers(session: Session): void {
   const slots = compiled.phaseSlots;
   for (let placement = 0; placement < state.form.length; placement += 1) {
     if (!exists(session, placement)) continue;
-    for (let slot = placement * slots; slot < (placement + 1) * slots; slot += 1) dueFor(session, placement, valueIn(state.phaseDue, slot));
-    dueFor(session, placement, valueIn(state.cycleDue, placement));
+    for (let slot = placement * slots; slot < (placement + 1) * slots; slot += 1)
+      dueFor(session, placement, state.phaseDue[slot] as number);
+    dueFor(session, placement, state.cycleDue[placement] as number);
     if (!compiled.has.every) continue;
-    const form = valueIn(state.form, placement);
-    const first = valueIn(forms.ruleStart, form);
-    for (let rule = first; rule < valueIn(forms.ruleStart, form + 1); rule += 1) {
+    const form = state.form[placement] as number;
+    const first = forms.ruleStart[form] as number;
+    for (let rule = first; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
       if (rules.setOffBy[rule] !== SET_OFF_BY.every) continue;
-      dueFor(session, placement, valueIn(state.everyDue, valueIn(placements.ruleSlot, placement) + rule - first));
+      dueFor(session, placement, state.everyDue[(placements.ruleSlot[placement] as number) + rule - first] as number);
     }
   }
 }

@@ -17,10 +17,11 @@ import {
   type Heat,
   type HeatCounts,
   type SessionRow,
+  type Summary,
   type Verdict,
 } from '@dial/core/studies';
 import { wrap, type Remote } from 'comlink';
-import type { CrowdApi } from './crowdProtocol.ts';
+import type { CrowdApi, CrowdRequest } from './crowdProtocol.ts';
 import { createSending } from './sending.ts';
 import { createWorkerClient, startedFrom, type WorkerClient } from './workerClient.ts';
 
@@ -29,9 +30,23 @@ const start = () => {
   return startedFrom<Remote<CrowdApi>>(worker, wrap<CrowdApi>(worker));
 };
 
-const workers: WorkerClient<Remote<CrowdApi>>[] = Array.from({ length: Math.max(1, Math.min(4, navigator.hardwareConcurrency)) }, () =>
-  createWorkerClient(start, createSending),
-);
+/** A worker, and how many sessions it has played. */
+interface Player {
+  readonly worker: WorkerClient<Remote<CrowdApi>>;
+  played: number;
+}
+
+const players: Player[] = Array.from({ length: Math.max(1, Math.min(4, navigator.hardwareConcurrency)) }, () => ({
+  worker: createWorkerClient(start, createSending),
+  played: 0,
+}));
+
+type Asking = Pick<CrowdRequest, 'settings' | 'from' | 'to' | 'turned'> & Pick<CrowdAsked, 'level' | 'run'>;
+
+function play(player: Player, asking: Asking): Promise<Pick<Summary, 'rows' | 'heat'> | null> {
+  player.played += asking.to - asking.from;
+  return player.worker.ask((api, asChanges) => api.play(asChanges(asking)));
+}
 
 /** Sessions that a worker plays at a time: so long an older crowd is in the way of a newer one. */
 const AT_A_TIME = 5;
@@ -75,16 +90,33 @@ export async function playCrowd(asked: CrowdAsked, wanted: Wanted, onCome: (come
   const come = { settings, rows: [] as SessionRow[], counts: emptyCounts(heatGrid(level)) };
   let next = 0;
   await Promise.all(
-    workers.map(async (worker) => {
+    players.map(async (player) => {
       while (wanted() && next < count) {
         const from = next;
         next = Math.min(count, from + AT_A_TIME);
         const to = next;
-        const some = await worker.ask((api, asChanges) => api.play(asChanges({ level, run, settings, from, to, turned: null })));
+        const some = await play(player, { level, run, settings, from, to, turned: null });
         if (some === null) continue;
         come.rows.push(...some.rows);
         addHeat(come.counts, some.heat);
         if (wanted()) onCome(come, count);
+      }
+    }),
+  );
+}
+
+/** After so many sessions the engine of a worker has made all of the core quick: the first take five times as long. */
+const WARM = 150;
+
+/** Plays on, for nobody to see, until all workers are warm. Stops when there is something else to play. */
+export async function warmUp(asked: CrowdAsked, wanted: Wanted): Promise<void> {
+  const settings = settingsFor(asked);
+  const { level, run } = asked;
+  const count = sessionCount(settings);
+  await Promise.all(
+    players.map(async (player) => {
+      for (let from = 0; wanted() && player.played < WARM; from = (from + AT_A_TIME) % count) {
+        await play(player, { level, run, settings, from, to: Math.min(count, from + AT_A_TIME), turned: null });
       }
     }),
   );
@@ -108,10 +140,10 @@ export async function crowdAlong(
   const left = [...values];
   const points: CurvePoint[] = [];
   await Promise.all(
-    workers.map(async (worker) => {
+    players.map(async (player) => {
       for (let value = left.shift(); value !== undefined && wanted(); value = left.shift()) {
         const turned = { paths: [...paths], value };
-        const some = await worker.ask((api, asChanges) => api.play(asChanges({ level, run, settings, from: 0, to, turned })));
+        const some = await play(player, { level, run, settings, from: 0, to, turned });
         points.push({ value, spread: some === null ? null : (finalsOf(level, some.rows)[meter] ?? null) });
       }
     }),

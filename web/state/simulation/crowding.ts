@@ -33,7 +33,7 @@ export function startCrowding(store: AppStore): void {
     const began = performance.now();
     let drawn = began;
     try {
-      const { playCrowd, summedUp } = await import('./crowd.ts');
+      const { playCrowd, summedUp, warmUp } = await import('./crowd.ts');
       await playCrowd(wished, wanted, (come, all) => {
         const at = performance.now();
         const done = come.rows.length === all;
@@ -42,6 +42,10 @@ export function startCrowding(store: AppStore): void {
         const crowd = { level: wished.level, ...summedUp(wished.level, come), asked: all, took: done ? performance.now() - began : null };
         store.dispatch(crowdActions.arrived({ side, crowd }));
       });
+      const { now, compared } = asked;
+      const { shown } = store.getState().crowd;
+      const allThere = shown.now?.took != null && (compared === null || shown.compared?.took != null);
+      if (allThere) await warmUp(wished, () => asked.now === now && asked.compared === compared);
     } catch (error) {
       if (wanted()) store.dispatch(crowdActions.failed(`No crowd: ${reasonOf(error)}.`));
     }
