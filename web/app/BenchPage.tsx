@@ -1,5 +1,5 @@
 import { segmentsOf } from '@dial/core/level';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Divider, useDivided } from '../controls/Divider.tsx';
 import { useWide } from '../controls/hooks/useWide.ts';
@@ -120,6 +120,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
   const planPart = useRef<HTMLDivElement>(null);
   const strip = useDivided('strip', SHARE, SHARES);
   const dials = useDivided('dials', useWide(WIDE) ? WIDE_DIALS : DIALS, DIALS_WIDTHS);
+  const choose = useCallback((chosen: string) => store.dispatch(viewActions.evidenceChosen(chosen as Evidence)), [store]);
   const [search] = useSearchParams();
   const [toured] = useState(() => search.has('tour'));
   useAskedMoment(search);
@@ -146,7 +147,7 @@ function Bench({ open }: { readonly open: OpenLevel }) {
             className="flex min-w-0 flex-1 flex-col p-2.5 pb-2"
             style={{ '--share': String(strip.value), '--rest': String(1 - strip.value) }}
             value={evidence}
-            onChoose={(chosen) => store.dispatch(viewActions.evidenceChosen(chosen as Evidence))}
+            onChoose={choose}
           >
             <div
               ref={planPart}

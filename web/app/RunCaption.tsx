@@ -70,6 +70,9 @@ const VIEWS: readonly (Tab & { readonly value: Evidence })[] = [
   { value: 'findings', name: 'Findings', keys: 'J' },
 ];
 
+/** Without another version there is no ghost. */
+const VIEWS_ALONE = VIEWS.filter(({ value }) => value !== 'ghost');
+
 /** Session seconds in a second, and how they are written. */
 const PACES: readonly (readonly [pace: number, name: string])[] = [
   [0.25, '×¼'],
@@ -204,7 +207,7 @@ export function RunCaption({ level }: RunCaptionProps) {
       )}
       <span className="ml-auto flex min-w-0 shrink grow basis-[420px] items-center justify-end gap-x-2 max-[1179px]:basis-full">
         <Outcome level={level} />
-        <TabList label="Under the Plan" tabs={VIEWS.filter(({ value }) => value !== 'ghost' || isCompared)} />
+        <TabList label="Under the Plan" tabs={isCompared ? VIEWS : VIEWS_ALONE} />
       </span>
     </div>
   );

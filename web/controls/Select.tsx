@@ -1,5 +1,5 @@
 import { Select as Radix } from 'radix-ui';
-import { useState } from 'react';
+import { memo, useCallback, useLayoutEffect, useRef, useState } from 'react';
 import { nonce } from '../browser/nonce.ts';
 import { Hint } from './Hint.tsx';
 
@@ -21,12 +21,26 @@ interface SelectProps<Value extends string> {
 /** What Radix takes for a value: it may not be empty. */
 const keyOf = (value: string): string => `=${value}`;
 
+const sameOptions = (a: readonly Option[], b: readonly Option[]): boolean =>
+  a.length === b.length && a.every(([value, name], at) => value === b[at]?.[0] && name === b[at][1]);
+
 /** A choice of one of several. What is chosen is shown also where it is none of them. */
-export function Select<Value extends string>({ value, options, onChoose, id, label, hint, className = '' }: SelectProps<Value>) {
+export function Select<Value extends string>({ options, onChoose, ...rest }: SelectProps<Value>) {
+  const latest = useRef(onChoose);
+  useLayoutEffect(() => {
+    latest.current = onChoose;
+  });
+  const [kept, setKept] = useState(options);
+  if (kept !== options && !sameOptions(kept, options)) setKept(options);
+  return <Chooser {...rest} options={kept} onChoose={useCallback((value: string) => latest.current(value as Value), [])} />;
+}
+
+/** The same, made anew only where it would look otherwise: what stands around it is made anew with each turn of a dial. */
+const Chooser = memo(function Chooser({ value, options, onChoose, id, label, hint, className = '' }: SelectProps<string>) {
   const [open, setOpen] = useState(false);
   const shown = options.find(([one]) => one === value)?.[1] ?? value;
   return (
-    <Radix.Root value={keyOf(value)} onValueChange={(key) => onChoose(key.slice(1) as Value)} open={open} onOpenChange={setOpen}>
+    <Radix.Root value={keyOf(value)} onValueChange={(key) => onChoose(key.slice(1))} open={open} onOpenChange={setOpen}>
       <Hint says={hint}>
         <Radix.Trigger
           id={id}
@@ -41,7 +55,7 @@ export function Select<Value extends string>({ value, options, onChoose, id, lab
           </Radix.Icon>
         </Radix.Trigger>
       </Hint>
-      {/* Made only when it is opened: a column of dials has many, and is made anew with each turn of one. */}
+      {/* Made only when it is opened: a column of dials has many. */}
       {open && (
         <Radix.Portal>
           <Radix.Content
@@ -66,4 +80,4 @@ export function Select<Value extends string>({ value, options, onChoose, id, lab
       )}
     </Radix.Root>
   );
-}
+});

@@ -58,6 +58,11 @@ const ANNOUNCED: Announcements = {
   onDragCancel: () => 'Taken back.',
 };
 
+/** One and the same at all times: with others, all that can be dragged would be made anew. */
+const BY_MOUSE = { activationConstraint: { distance: 4 } };
+const BY_TOUCH = { activationConstraint: { delay: 200, tolerance: 8 } };
+const SPOKEN = { announcements: ANNOUNCED, screenReaderInstructions: { draggable: 'Alt and an arrow key put it elsewhere.' } };
+
 interface DraggingProps {
   readonly collisions?: CollisionDetection;
   readonly onHeld?: (id: string | null) => void;
@@ -66,10 +71,7 @@ interface DraggingProps {
 
 /** Where things are dragged, by mouse or, held for a moment, by touch. Escape takes it back; no other key does anything meanwhile. */
 export function Dragging({ collisions = closestCenter, onHeld, children }: DraggingProps) {
-  const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: 200, tolerance: 8 } }),
-  );
+  const sensors = useSensors(useSensor(MouseSensor, BY_MOUSE), useSensor(TouchSensor, BY_TOUCH));
   const letGo = useRef<() => void>(() => undefined);
   const alt = useRef(false);
   const over = (): void => {
@@ -99,7 +101,7 @@ export function Dragging({ collisions = closestCenter, onHeld, children }: Dragg
     <DndContext
       sensors={sensors}
       collisionDetection={collisions}
-      accessibility={{ announcements: ANNOUNCED, screenReaderInstructions: { draggable: 'Alt and an arrow key put it elsewhere.' } }}
+      accessibility={SPOKEN}
       onDragStart={begin}
       onDragEnd={end}
       onDragCancel={over}

@@ -1,5 +1,5 @@
 import { Tabs as Radix } from 'radix-ui';
-import { createContext, use, type ReactNode } from 'react';
+import { createContext, memo, use, type ReactNode } from 'react';
 import { Hint } from './Hint.tsx';
 
 const Choosing = createContext<(value: string) => void>(() => undefined);
@@ -41,7 +41,7 @@ export interface Tab {
 }
 
 /** The names of the pages side by side; arrows lead from one to the next. */
-export function TabList({ label, tabs }: { readonly label: string; readonly tabs: readonly Tab[] }) {
+export const TabList = memo(function TabList({ label, tabs }: { readonly label: string; readonly tabs: readonly Tab[] }) {
   const onChoose = use(Choosing);
   return (
     <Radix.List aria-label={label} className="flex shrink-0">
@@ -60,7 +60,7 @@ export function TabList({ label, tabs }: { readonly label: string; readonly tabs
       ))}
     </Radix.List>
   );
-}
+});
 
 interface TabPageProps {
   readonly value: string;

@@ -1,8 +1,8 @@
-import type { Level } from '@dial/core/level';
+import { kindOf, type Level } from '@dial/core/level';
 import { useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { chosenThings, placeThing, type PlanBox } from '../state/document/authoring.ts';
 import { chosenPointers, idsIn } from '../state/view/aside.ts';
-import { viewActions } from '../state/slices/view.ts';
+import { viewActions, type PlanTool } from '../state/slices/view.ts';
 import type { PlanSpot } from '../state/document/spots.ts';
 import { usualGap } from '../state/document/stamping.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
@@ -89,6 +89,7 @@ export function Plan({ level }: { readonly level: Level }) {
     (): Hand => ({ ...latest.current, store, frame: frame.current, setWay, setBand, setMeasured, setDragged, pressedAgain }),
     [store, pressedAgain],
   );
+  const chooseTool = useCallback((next: PlanTool) => store.dispatch(viewActions.toolChosen(next)), [store]);
   const spaceHeld = useRef(false);
   const press = usePress(
     hand,
@@ -106,15 +107,15 @@ export function Plan({ level }: { readonly level: Level }) {
     <section aria-label="Plan" className="flex h-full flex-col overflow-hidden rounded-sm border-[1.3px] border-ink bg-panel">
       <PlanTools
         tool={tool}
-        kind={selection.kind}
+        kind={selection.kind === null ? undefined : kindOf(level, selection.kind)?.name}
         chosen={selection.placements.length}
         drawn={way.length}
         gap={gap}
         onGap={setGap}
         count={count}
         onCount={setCount}
-        level={level}
-        onChoose={(next) => store.dispatch(viewActions.toolChosen(next))}
+        seenFrom={level.view}
+        onChoose={chooseTool}
       />
       <div className="relative min-h-0 flex-1 overflow-hidden">
         <div

@@ -1,5 +1,5 @@
-import type { KeyboardEvent } from 'react';
-import { kindOf, type Level } from '@dial/core/level';
+import { memo, type KeyboardEvent } from 'react';
+import type { Level } from '@dial/core/level';
 import type { PlanTool } from '../state/slices/view.ts';
 import { MOST_STAMPED } from '../state/document/stamping.ts';
 import { Hint } from '../controls/Hint.tsx';
@@ -10,11 +10,12 @@ const CHOICES = Object.entries(TOOLS).map(([value, { name, keys, says }]) => ({ 
 
 interface PlanToolsProps {
   readonly tool: PlanTool;
-  readonly kind: string | null;
+  /** The name of the chosen kind, if one is. */
+  readonly kind: string | undefined;
   /** How many things are chosen, and how many way-points drawn so far. */
   readonly chosen: number;
   readonly drawn: number;
-  readonly level: Level;
+  readonly seenFrom: Level['view'];
   /** How far apart things are stamped. Units. */
   readonly gap: number;
   readonly onGap: (gap: number | null) => void;
@@ -30,8 +31,8 @@ function leaveByEnter({ key, currentTarget }: KeyboardEvent<HTMLInputElement>): 
 }
 
 /** What a press on the Plan does. */
-export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, count, onCount, onChoose }: PlanToolsProps) {
-  const name = kind === null ? undefined : kindOf(level, kind)?.name;
+export const PlanTools = memo(function PlanTools(props: PlanToolsProps) {
+  const { tool, kind, chosen, drawn, seenFrom, gap, onGap, count, onCount, onChoose } = props;
   return (
     <Toolbar
       label="Plan tools"
@@ -40,13 +41,13 @@ export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, count,
       <Tools
         label="Tool"
         value={tool}
-        tools={CHOICES.filter(({ value }) => value !== 'one-way' || level.view === 'side')}
+        tools={CHOICES.filter(({ value }) => value !== 'one-way' || seenFrom === 'side')}
         onChoose={onChoose}
       />
       <span role="status" className={`min-w-0 flex-1 truncate px-1.5 ${tool === 'select' ? 'text-soft' : ''}`}>
-        {TOOLS[tool].hint?.({ name, chosen, drawn }) ?? TOOLS[tool].says}
+        {TOOLS[tool].hint?.({ name: kind, chosen, drawn }) ?? TOOLS[tool].says}
       </span>
-      {tool === 'place' && name !== undefined && (
+      {tool === 'place' && kind !== undefined && (
         <>
           <Hint says="How many in a row or an area, spread evenly; empty for as many as fit">
             <label className="flex items-center gap-1">
@@ -83,4 +84,4 @@ export function PlanTools({ tool, kind, chosen, drawn, level, gap, onGap, count,
       )}
     </Toolbar>
   );
-}
+});
