@@ -36,11 +36,6 @@ export function Outcome({ level }: { readonly level: Level }) {
     <Hint says={ITS_WORDS}>
       <span className="min-w-0 flex-auto truncate text-right [&>*]:ml-2.5" role="status" aria-label="Outcome">
         {now?.outcome.ended.how.startsWith('too many') === true && <b className="text-harm">{endedWords(now.outcome)}</b>}
-        {now?.walk?.ending != null && (
-          <b className="text-soft">
-            {now.walk.ending === 'time' ? 'still at it' : now.walk.ending} at {clockTime(now.steps / now.rate)}
-          </b>
-        )}
         {now !== null && now.outcome.ended.how === 'lost' && <b className="text-harm">died at {clockTime(now.outcome.ended.seconds)}</b>}
         {now?.outcome.players.map((player, number) => (
           <Fragment key={number}>
@@ -58,6 +53,11 @@ export function Outcome({ level }: { readonly level: Level }) {
             ))}
           </Fragment>
         ))}
+        {now?.walk?.ending != null && (
+          <b className="text-soft">
+            {now.walk.ending === 'time' ? 'still at it' : now.walk.ending} at {clockTime(now.steps / now.rate)}
+          </b>
+        )}
       </span>
     </Hint>
   );

@@ -1,5 +1,8 @@
+import { inOrder } from '../document/order.ts';
+import { entry } from '../document/pointers.ts';
 import { Level, LEVEL_FORMAT, Meter } from '../document/schema.ts';
 import { allKinds } from '../values/resolve.ts';
+import { rounded } from '../values/rounding.ts';
 import { MARKS, Placement, Variant, type MarkName, type Role } from '../document/things.ts';
 
 /** What a new level is begun with. Lengths in units. */
@@ -87,9 +90,36 @@ export function addVariant(draft: Level, basedOn: string): string {
   return id;
 }
 
-/** Places a thing of a kind. Answers the placement's id. */
+/** Adds a path like another that begins elsewhere, mirrored where it would leave the level otherwise. Units. Answers its id. */
+export function addPathLike(draft: Level, like: string, begins: { readonly x: number; readonly y: number }): string {
+  const path = entry(draft.paths, like);
+  const [first] = path?.wayPoints ?? [];
+  if (path === undefined || first === undefined) throw new Error(`the level has no path ${like}`);
+  const moved = (axis: 'x' | 'y', most: number) => {
+    const ways = path.wayPoints.map((point) => point[axis] - first[axis]);
+    const fits = (sign: number): boolean => ways.every((way) => begins[axis] + sign * way >= 0 && begins[axis] + sign * way <= most);
+    const sign = !fits(1) && fits(-1) ? -1 : 1;
+    return ways.map((way) => rounded(begins[axis] + sign * way));
+  };
+  const [x, y] = [moved('x', draft.size.width), moved('y', draft.size.height)];
+  const wayPoints = path.wayPoints.map((point, at) => ({ ...point, x: x[at] ?? point.x, y: y[at] ?? point.y }));
+  const name = freeName(draft.paths, path.name.replace(/ \d+$/, ''));
+  const id = freeId(draft.paths, name);
+  draft.paths[id] = { ...path, name, order: lastOrder(draft.paths), wayPoints };
+  return id;
+}
+
+/** The way of the latest thing of a kind all of whose things travel; null where there is none. */
+function usualWay(level: Level, kind: string): string | null {
+  const others = inOrder(level.placements).flatMap(([, one]) => (one.kind === kind ? [one] : []));
+  return others.every(({ travel }) => travel !== null) ? (others.at(-1)?.travel?.path ?? null) : null;
+}
+
+/** Places a thing of a kind; where all of the kind travel, on a way of its own like that of the latest. Answers the placement's id. */
 export function addPlacement(draft: Level, kind: string, x: number, y: number): string {
   const id = freeId(draft.placements, kind);
-  draft.placements[id] = Placement.parse({ kind, order: lastOrder(draft.placements), x, y });
+  const way = usualWay(draft, kind);
+  const travel = way === null ? null : { path: addPathLike(draft, way, { x, y }), startOffset: 0 };
+  draft.placements[id] = Placement.parse({ kind, order: lastOrder(draft.placements), x, y, travel });
   return id;
 }

@@ -2,7 +2,7 @@ import { openFindings, type Finding } from '../../findings/index.ts';
 import { ruleSentence } from '../../formats/index.ts';
 import { play, runOf, short } from '../../testing/levels.ts';
 import { keys } from '../../testing/scenes.ts';
-import { newLevel } from './begin.ts';
+import { addPlacement, newLevel } from './begin.ts';
 import { addKind, kindBeginnings } from './beginnings.ts';
 import { parseLevel } from '../reading/parse.ts';
 import type { Level } from '../document/schema.ts';
@@ -92,4 +92,32 @@ test('a chaser and a patrol come to whoever stands still', () => {
   addKind(level, 'patrol');
   level.start = { x: 10, y: 5 };
   expect(short(walked(level, 5, 0).lines).some((line) => line.includes('patrol health'))).toBe(true);
+});
+
+test('another patrol has a way of its own like that of the last, mirrored where it would leave the level', () => {
+  const level = yard('top');
+  const kind = addKind(level, 'patrol');
+  const wayOf = (id: string): [number, number][] => {
+    const { travel } = level.placements[id]!;
+    return level.paths[travel!.path]!.wayPoints.map(({ x, y }) => [x, y]);
+  };
+  const [first] = Object.keys(level.placements);
+  const [from, to] = wayOf(first!);
+  const long = to![0] - from![0];
+  const near = addPlacement(level, kind, 1, 2);
+  const far = addPlacement(level, kind, level.size.width - 1, 2);
+  expect([wayOf(near), wayOf(far), wayOf(first!)]).toEqual([
+    [
+      [1, 2],
+      [1 + long, 2],
+    ],
+    [
+      [level.size.width - 1, 2],
+      [level.size.width - 1 - long, 2],
+    ],
+    [from, to],
+  ]);
+  // Once one of them stands still, another does.
+  level.placements[near]!.travel = null;
+  expect(level.placements[addPlacement(level, kind, 3, 3)]!.travel).toBeNull();
 });

@@ -1,6 +1,7 @@
 import {
   allKinds,
   addKind,
+  addPathLike,
   addPlacement,
   addVariant,
   entry,
@@ -147,12 +148,22 @@ export function duplicateSelection(store: AppStore): void {
   const copies: string[] = [];
   let solid: string | null = null;
   const made = tryEdit(store, `duplicate ${selectionName(store)}`, (draft) => {
+    // What travels goes along the path it is on: a copy has a path beside that, and copies of what share one share one.
+    const beside = new Map<string, string>();
+    const pathBeside = (path: string): string => {
+      const [first] = entry(draft.paths, path)?.wayPoints ?? [];
+      const id = beside.get(path) ?? (first === undefined ? path : addPathLike(draft, path, { x: first.x + 1, y: first.y - 1 }));
+      beside.set(path, id);
+      return id;
+    };
     for (const id of selection.placements) {
       const placement = entry(draft.placements, id);
       if (placement === undefined) continue;
       const copy = freeId(draft.placements, placement.kind);
       const place = { x: placement.x + 1, y: placement.y - 1, order: lastOrder(draft.placements) };
-      draft.placements[copy] = { ...plainly(placement), ...place };
+      const { travel } = placement;
+      const travels = travel === null ? null : { ...travel, path: pathBeside(travel.path) };
+      draft.placements[copy] = { ...plainly(placement), ...place, travel: travels };
       copies.push(copy);
     }
     const box = selection.solid === null ? undefined : entry(draft.solids, selection.solid);
