@@ -82,7 +82,10 @@ test('a target is stated as a sentence with dials, judged by the crowd, and chec
   await expect(line).toContainText(/from 30 sessions/);
   await expect(line).toContainText('missed median deaths ≥ 80');
   await type(page, 'at least', '0');
+  await settings.getByRole('button', { name: 'ends', exact: true }).click();
   await expectNoSeriousProblem(page);
+  // However long the dials are, the page itself does not scroll.
+  expect(await page.evaluate(() => document.documentElement.scrollHeight - innerHeight)).toBe(0);
   await page.goto('/');
   await expect(page.getByRole('listitem', { name: 'Held to something' })).toContainText('targets: 2 of 3 met, 1 missed (of revision 1)');
 });

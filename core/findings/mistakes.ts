@@ -6,6 +6,7 @@ import { crossesInAStep } from './numbers/crossesInAStep.ts';
 import { cureNotNeeded } from './numbers/cureNotNeeded.ts';
 import { cycleTooShort } from './life/cycleTooShort.ts';
 import type { Mistake } from './finding.ts';
+import { goalMetAtStart } from './numbers/goalMetAtStart.ts';
 import { goalOutOfReach } from './numbers/goalOutOfReach.ts';
 import { harmTooFast } from './numbers/harmTooFast.ts';
 import { healsLessThanHarmed } from './numbers/healsLessThanHarmed.ts';
@@ -102,6 +103,7 @@ export const MISTAKES: Readonly<Record<string, readonly Mistake[]>> = {
     harmTooFast,
     oneTouchKills,
     healsLessThanHarmed,
+    goalMetAtStart,
     goalOutOfReach,
     regenerationUndoesHarm,
     setTwice,

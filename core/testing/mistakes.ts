@@ -269,6 +269,10 @@ export const EXAMPLES: Readonly<Record<string, Example>> = {
       placements: { pad: place('pad'), vent: place('vent', 12) },
     },
   },
+  'goal-met-at-start': {
+    has: { ...two(shard), ...goal({ type: 'meter', meter: 'health', value: 100 }) },
+    nearly: { ...two(shard), ...goal({ type: 'meter', meter: 'score', value: 1 }) },
+  },
   'goal-out-of-reach': {
     has: { ...two(shard), ...goal({ type: 'meter', meter: 'score', value: 31 }) },
     nearly: { ...two(shard), ...goal({ type: 'meter', meter: 'score', value: 30 }) },

@@ -11,7 +11,7 @@ export function FoundHere({ isHere }: { readonly isHere: (finding: Finding) => b
   const found = useAppSelector(openFindings).filter(isHere);
   if (found.length === 0) return null;
   return (
-    <ul aria-label="Found here" className="mb-2 rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]">
+    <ul aria-label="Found here" className="my-2 rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]">
       {found.slice(0, MOST).map(({ id, severity, what, why }) => (
         <li
           key={id}
