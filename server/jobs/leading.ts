@@ -3,7 +3,7 @@ import type { CrowdSettings, Judging } from '@dial/core/studies';
 import type { Piscina } from 'piscina';
 import type { Queries } from '../db/queries.ts';
 import { conducted } from './conducting.ts';
-import type { PartTask, ShardTask } from './playing.ts';
+import type { Task } from './playing.ts';
 
 /** Sessions of a crowd that are played and kept at a time: about a second. */
 const SHARD = 25;
@@ -15,7 +15,7 @@ type Open<Settings> = Omit<Found, 'settings'> & { readonly settings: Settings };
 interface Leading {
   readonly id: string;
   readonly queries: Queries;
-  readonly players: Piscina<ShardTask | PartTask, Uint8Array>;
+  readonly players: Piscina<Task, Uint8Array>;
   readonly threads: number;
   /** Whether the server is being ended: then nothing is kept any more. */
   readonly isStopped: () => boolean;

@@ -1,20 +1,28 @@
 import { gzipSync } from 'node:zlib';
 import type { Level } from '@dial/core/level';
 import { compile, type Compiled } from '@dial/core/session';
-import { answer, playShard, type Ask, type CrowdSettings, type Levels, type SessionRange } from '@dial/core/studies';
+import { answer, playShard, sessionCount, smallCrowd, type Ask, type CrowdSettings, type Levels, type SessionRange } from '@dial/core/studies';
 
 /** What a thread is asked for: some sessions of a crowd, of a level as a text. */
-export interface ShardTask extends SessionRange {
+interface ShardTask extends SessionRange {
   readonly document: string;
   readonly settings: CrowdSettings;
 }
 
 /** Or a part of what a study of values asks. */
-export interface PartTask {
+interface PartTask {
   readonly document: string;
   readonly versions: string;
   readonly ask: Ask;
 }
+
+/** Or to play some sessions of a level for nobody to see, each time others: the engine makes quick what is played often. */
+interface WarmTask {
+  readonly document: string;
+  readonly warming: number;
+}
+
+export type Task = ShardTask | PartTask | WarmTask;
 
 let last: { readonly document: string; readonly level: Level; readonly compiled: Compiled } | null = null;
 
@@ -36,9 +44,19 @@ function versionsIn(text: string): Levels['versions'] {
 
 const packed = (value: unknown): Uint8Array => new Uint8Array(gzipSync(JSON.stringify(value), { level: 1 }));
 
-/** Plays some sessions, in a thread of its own. Answers the gzipped text of what they came to. */
-export default (task: ShardTask | PartTask): Uint8Array => {
+/** So many sessions warm a thread at a time, each of so many seconds at most. */
+const WARMED_BY = 10;
+const WARM_SECONDS = 60;
+
+/** Plays some sessions, in a thread of its own. Answers the gzipped text of what they came to; of those that warm it nothing. */
+export default (task: Task): Uint8Array => {
   const known = prepared(task.document);
+  if ('warming' in task) {
+    const { level, compiled } = known;
+    const settings = { ...smallCrowd(level, WARMED_BY, WARM_SECONDS), seed: 1 + task.warming * WARMED_BY };
+    playShard(level, settings, { from: 0, to: sessionCount(settings) }, {}, compiled);
+    return new Uint8Array();
+  }
   if ('ask' in task) return packed(answer({ level: known.level, versions: versionsIn(task.versions) }, task.ask));
   const { settings, from, to } = task;
   return packed(playShard(known.level, settings, { from, to }, {}, known.compiled));

@@ -39,14 +39,18 @@ export async function openQueue(database: Database, work: (id: string) => Promis
   await boss.createQueue(NAME, { name: NAME, policy: 'standard' });
   await boss.purgeQueue(NAME);
   await database.script("update pgboss.job set state = 'cancelled', completed_on = now() where state = 'active'");
+  const workers: string[] = [];
   for (let nth = 0; nth < AT_A_TIME; nth += 1) {
-    await boss.work<{ id: string }>(NAME, { pollingIntervalSeconds: SECONDS_BETWEEN_LOOKS, batchSize: 1 }, async ([job]) => {
+    const worker = await boss.work<{ id: string }>(NAME, { pollingIntervalSeconds: SECONDS_BETWEEN_LOOKS, batchSize: 1 }, async ([job]) => {
       if (job !== undefined) await work(job.data.id);
     });
+    workers.push(worker);
   }
   return {
     async send(id) {
       await boss.send(NAME, { id }, { singletonKey: id, retryLimit: 0, expireInSeconds: LONGEST_SECONDS });
+      // Whoever is free looks at once.
+      for (const worker of workers) boss.notifyWorker(worker);
     },
     stop: () => boss.stop({ graceful: false, wait: false }),
   };

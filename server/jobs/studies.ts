@@ -6,18 +6,25 @@ import type { Database } from '../db/database.ts';
 import type { Queries } from '../db/queries.ts';
 import { isDiskFull } from '../problems.ts';
 import { judge, playCrowd } from './leading.ts';
-import type { PartTask, ShardTask } from './playing.ts';
+import type { Task } from './playing.ts';
 import { openQueue, type Queue } from './queue.ts';
 
 const IDLE_MILLISECONDS = 5000;
+/** A thread that has played is several times as quick as a new one: it is kept for whoever asks one thing after another. */
+const THREADS_IDLE_MILLISECONDS = 600_000;
 
 const NO_ROOM = 'there is no room left on the disk that Dial keeps its data on; what was played is kept, and it can go on once there is';
+
+/** So often each new thread is given some sessions to warm it. */
+const WARMINGS = 15;
 
 /** Sessions after which the pace is known. */
 const SAYS_SOMETHING = 60;
 
 /** Long work on levels: what was begun is brought to its end, also over restarts, or cancelled. */
 export interface Studies {
+  /** Starts the threads, where none runs, and warms them by a level, until there is something to play. */
+  ready(level: string): Promise<void>;
   /** Sees to it that a study that is kept as waiting is played. */
   begin(id: string): Promise<void>;
   /** Stops a study; what has been played of it stays. Answers whether it was under way. */
@@ -37,13 +44,13 @@ export interface StudiesOptions {
 
 export function createStudies({ database, queries, tell, warn }: StudiesOptions): Studies {
   const threads = availableParallelism();
-  let pool: Piscina<ShardTask | PartTask, Uint8Array> | null = null;
-  const players = (): Piscina<ShardTask | PartTask, Uint8Array> =>
+  let pool: Piscina<Task, Uint8Array> | null = null;
+  const players = (): Piscina<Task, Uint8Array> =>
     (pool ??= new Piscina({
       filename: new URL('./playing.js', import.meta.url).href,
       minThreads: 0,
       maxThreads: threads,
-      idleTimeout: 30_000,
+      idleTimeout: THREADS_IDLE_MILLISECONDS,
       // Whoever waits for an answer of the server comes first.
       niceIncrement: 10,
     }));
@@ -122,8 +129,23 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
     await (await queue()).send(id);
   };
 
+  const warm = async (document: string): Promise<void> => {
+    for (let nth = 0; nth < WARMINGS && !isStopped() && waiting.size === 0 && playing.size === 0; nth += 1) {
+      await players().run({ document, warming: nth });
+    }
+  };
+
   return {
     begin,
+    async ready(level) {
+      try {
+        const found = await queries.findLevel(level);
+        if (found === undefined || isStopped() || players().threads.length > 0) return;
+        await Promise.all(Array.from({ length: threads }, () => warm(found.document)));
+      } catch (error) {
+        if (!isStopped()) warn(`The threads that play could not be warmed: ${reasonOf(error)}`);
+      }
+    },
     async cancel(id) {
       cancelled.add(id);
       return queries.setStudyState(id, 'cancelled');

@@ -31,7 +31,11 @@ export const studyRoutes =
     app.get(
       '/api/levels/:level/studies',
       { schema: { summary: 'Studies of a level, newest first', params: LevelId, response: { 200: z.array(StudyEntry), ...errors() } } },
-      (request) => queries.listStudies(request.params.level),
+      ({ params: { level } }) => {
+        // Whoever looks at studies is about to ask for one.
+        void studies.ready(level);
+        return queries.listStudies(level);
+      },
     );
 
     app.put(

@@ -10,6 +10,7 @@ import {
   sessionCount,
   smallCrowd,
   usualCrowd,
+  turnedLevel,
   usualFigure,
   valuesFrom,
   type CrowdSettings,
@@ -60,13 +61,15 @@ const BUDGET = 10_000;
 
 const rounded = (value: number): number => Number(value.toPrecision(2));
 
-/** A stretch around where a dial stands, within its limits. */
-function stretchOf({ paths, value, range: { low, high, min, max, step, integer } }: DialSpec): Stretch {
+/** A stretch around where a dial stands, within its limits; where the first value would not be valid, from the next on. */
+function stretchOf(level: Level, { paths, value, range: { low, high, min, max, step, integer } }: DialSpec): Stretch {
   const [from, to] =
     value > low && value < high ? [Math.max(min, low), Math.min(max, high)] : [Math.max(min, value / 2), Math.min(max, value * 2)];
   const wide = to - from;
   const each = integer === true ? Math.max(1, Math.round(wide / (VALUES - 1))) : Math.max(step, rounded(wide / (VALUES - 1)));
-  return { paths, from: Number(from.toFixed(6)), to: Number(to.toFixed(6)), step: Number(each.toFixed(6)) };
+  const isValid = turnedLevel(level, [{ paths: [...paths], value: Number(from.toFixed(6)) }]).ok;
+  const first = isValid ? from : Math.min(to, from + each);
+  return { paths, from: Number(first.toFixed(6)), to: Number(to.toFixed(6)), step: Number(each.toFixed(6)) };
 }
 
 const specAt = (level: Level, paths: readonly string[]): DialSpec | undefined =>
@@ -75,11 +78,11 @@ const specAt = (level: Level, paths: readonly string[]): DialSpec | undefined =>
 /** A dial by where it is kept; null: the level has none there. */
 export function stretchAt(level: Level, paths: readonly string[]): Stretch | null {
   const spec = specAt(level, paths);
-  if (spec !== undefined) return stretchOf(spec);
+  if (spec !== undefined) return stretchOf(level, spec);
   const found = dialIn(level, { paths: [...paths] });
   if (found === null) return null;
   const { value, quantity } = found;
-  return stretchOf({ path: paths[0] ?? '', paths, group: '', label: quantity.label, sign: '', value, range: quantity });
+  return stretchOf(level, { path: paths[0] ?? '', paths, group: '', label: quantity.label, sign: '', value, range: quantity });
 }
 
 /** The crowd that studies of values ask first: what the level states, else a hundred of all personas together. */
@@ -89,7 +92,7 @@ const firstCrowd = (level: Level): CrowdSettings => (level.crowd === null ? smal
 export function firstQuestion(level: Level, kind: QuestionKind, pressed: readonly (readonly string[])[]): Question {
   const given = pressed.flatMap((paths) => stretchAt(level, paths) ?? []);
   const others = studyDials(level).filter(({ spec }) => !given.some(({ paths }) => paths.join(' ') === spec.paths.join(' ')));
-  const dials = [...given, ...others.slice(0, 2).map(({ spec }) => stretchOf(spec))];
+  const dials = [...given, ...others.slice(0, 2).map(({ spec }) => stretchOf(level, spec))];
   const health: AskedOutcome = { type: 'final', meter: 'health' };
   return {
     kind,

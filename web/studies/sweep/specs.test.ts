@@ -47,6 +47,9 @@ test('what is asked goes to the server and comes back as the same form; its cost
   expect(costText(one, 12)).toBe('3 values × 4 sessions');
   expect(studyName(level, one)).toBe('player: walk speed, final health');
   expect(questionOf(level, ready(one))).toMatchObject({ kind: 'one', dials: one.dials, figures: one.figures, crowd: one.crowd });
+  // An amount of nought is not valid: the stretch begins with the next value.
+  const [vent] = firstQuestion(level, 'one', [['/kinds/ember-vent/rules/burn/effects/health/amount']]).dials;
+  expect(vent?.from).toBe(vent?.step);
   const sought = quick('seek', [SPEED], { wish: 77 });
   expect(questionOf(level, ready(sought))).toMatchObject({ kind: 'seek', wish: 77, crowd: sought.crowd });
 });
