@@ -121,6 +121,8 @@ test('several dials are tuned to the targets, stopped and gone on with, and a se
   await expect(page.getByText(/Stopped after \d+ of/)).toBeVisible();
   await page.getByRole('button', { name: 'Go on' }).click();
   await expect(page.getByRole('status', { name: 'What tuning comes to' })).toContainText('judged by fresh sessions', { timeout: 90_000 });
+  // How a session differs with the setting that is pointed at, on a Strip.
+  await expect(page.getByRole('region', { name: /^One session of .*dashed: as the level is$/ })).toContainText('speed');
   await expectNoSeriousProblem(page);
   await page
     .getByRole('button', { name: /^Take “/ })

@@ -1,7 +1,7 @@
 import { gzipSync } from 'node:zlib';
 import type { Level } from '@dial/core/level';
 import { compile, type Compiled } from '@dial/core/session';
-import { answer, playShard, sessionCount, smallCrowd, type Ask, type CrowdSettings, type Levels, type SessionRange } from '@dial/core/studies';
+import { answer, playShard, sessionCount, type Ask, type CrowdSettings, type Levels, type SessionRange } from '@dial/core/studies';
 
 /** What a thread is asked for: some sessions of a crowd, of a level as a text. */
 interface ShardTask extends SessionRange {
@@ -44,8 +44,8 @@ function versionsIn(text: string): Levels['versions'] {
 
 const packed = (value: unknown): Uint8Array => new Uint8Array(gzipSync(JSON.stringify(value), { level: 1 }));
 
-/** So many sessions warm a thread at a time, each of so many seconds at most. */
-const WARMED_BY = 10;
+/** So many sessions warm a thread at a time, each of so many seconds at most: a study that is begun does not wait for long. */
+const WARMED_BY = 2;
 const WARM_SECONDS = 60;
 
 /** Plays some sessions, in a thread of its own. Answers the gzipped text of what they came to; of those that warm it nothing. */
@@ -53,7 +53,10 @@ export default (task: Task): Uint8Array => {
   const known = prepared(task.document);
   if ('warming' in task) {
     const { level, compiled } = known;
-    const settings = { ...smallCrowd(level, WARMED_BY, WARM_SECONDS), seed: 1 + task.warming * WARMED_BY };
+    const ids = Object.keys(level.personas);
+    const persona = ids[task.warming % ids.length];
+    const personas = persona === undefined ? [] : [{ persona, sessions: WARMED_BY }];
+    const settings = { personas, seconds: WARM_SECONDS, seed: 1 + task.warming * WARMED_BY, start: null };
     playShard(level, settings, { from: 0, to: sessionCount(settings) }, {}, compiled);
     return new Uint8Array();
   }

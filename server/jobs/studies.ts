@@ -15,8 +15,9 @@ const THREADS_IDLE_MILLISECONDS = 600_000;
 
 const NO_ROOM = 'there is no room left on the disk that Dial keeps its data on; what was played is kept, and it can go on once there is';
 
-/** So often each new thread is given some sessions to warm it. */
-const WARMINGS = 15;
+/** So often each new thread is given some sessions to warm it, and for so long. */
+const WARMINGS = 75;
+const WARM_MILLISECONDS = 6000;
 
 /** Sessions after which the pace is known. */
 const SAYS_SOMETHING = 60;
@@ -130,9 +131,9 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
   };
 
   const warm = async (document: string): Promise<void> => {
-    for (let nth = 0; nth < WARMINGS && !isStopped() && waiting.size === 0 && playing.size === 0; nth += 1) {
-      await players().run({ document, warming: nth });
-    }
+    const until = performance.now() + WARM_MILLISECONDS;
+    const isFree = (): boolean => !isStopped() && waiting.size === 0 && playing.size === 0 && performance.now() < until;
+    for (let nth = 0; nth < WARMINGS && isFree(); nth += 1) await players().run({ document, warming: nth });
   };
 
   return {

@@ -1,5 +1,7 @@
 import { useEffect } from 'react';
 import { Sweep } from '../studies/sweep/Sweep.tsx';
+import type { DrawStrip } from '../studies/sweep/TuneView.tsx';
+import { StillStrip } from '../strip/StillStrip.tsx';
 import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppSelector } from '../state/store.ts';
 import { CommandList } from './CommandList.tsx';
@@ -7,6 +9,8 @@ import { LevelHeader } from './LevelHeader.tsx';
 import { LevelPage } from './LevelPage.tsx';
 import { SaveTrouble } from './Saved.tsx';
 import { useCommandKeys } from './useCommandKeys.ts';
+
+const strip: DrawStrip = ({ label, now, then }) => <StillStrip label={label} now={then} ghost={now} />;
 
 function OpenSweep({ open }: { readonly open: OpenLevel }) {
   const level = useAppSelector((state) => state.document.turning) ?? open.level;
@@ -19,7 +23,7 @@ function OpenSweep({ open }: { readonly open: OpenLevel }) {
       <LevelHeader open={open} level={level} here="Sweep" />
       <CommandList where="sweep" />
       <SaveTrouble />
-      <Sweep open={open} level={level} />
+      <Sweep open={open} level={level} strip={strip} />
     </div>
   );
 }

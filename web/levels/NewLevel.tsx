@@ -69,7 +69,7 @@ export function NewLevel({ busy, onBegin, onCancel }: NewLevelProps) {
         <input type="hidden" name="view" value={view} />
         <Select
           label="Seen"
-          className="py-1"
+          className="h-[29px]"
           value={view}
           options={[
             ['top', 'from above'],

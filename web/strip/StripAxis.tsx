@@ -10,19 +10,33 @@ import type { Viewing } from './timeView.ts';
 /** Room for the names of lanes and rows, left of what is drawn. Pixels. */
 export const LABEL_WIDTH = 112;
 const NEARER = 0.6;
-/** Room for the buttons at the right of the axis, and a label before them; with the one that shows the whole run. Pixels. */
+/** Room for the buttons at the right of the axis, under which no label lies, and a label before them; with the one that shows the whole run. Pixels. */
 const TOOLS_WIDTH = 80;
 const MORE_TOOLS_WIDTH = 150;
+
+/** The times over the lanes, but for so many pixels at the right. */
+export function Times({ view, width, free }: { readonly view: TimeView; readonly width: number; readonly free: number }) {
+  const span = view.to - view.from;
+  const every = tickSeconds(span, width);
+  const first = Math.ceil(view.from / every - 1e-6);
+  const ticks = Array.from({ length: Math.max(0, Math.floor(view.to / every + 1e-6) - first + 1) }, (_, index) => (first + index) * every);
+  return ticks
+    .filter((at) => ((at - view.from) / span) * width < width - free)
+    .map((at) => (
+      <span
+        key={at}
+        className="absolute top-[2px] pl-1 font-mono text-[10.5px] text-soft"
+        style={{ left: LABEL_WIDTH + ((at - view.from) / span) * width }}
+      >
+        {axisTime(at, every)}
+      </span>
+    ));
+}
 
 /** The times over the lanes; pressing and pulling on them moves the needle. */
 export function Axis({ view, whole, width, rate }: Pick<Viewing, 'view' | 'whole'> & { readonly width: number; readonly rate: number }) {
   const dispatch = useAppDispatch();
   const span = view.to - view.from;
-  const every = tickSeconds(span, width);
-  const first = Math.ceil(view.from / every - 1e-6);
-  const ticks = Array.from({ length: Math.max(0, Math.floor(view.to / every + 1e-6) - first + 1) }, (_, index) => (first + index) * every);
-  // A label that would lie under the buttons at the right is left out.
-  const labelled = ticks.filter((at) => ((at - view.from) / span) * width < width - (whole ? TOOLS_WIDTH : MORE_TOOLS_WIDTH));
   const moveNeedle = (event: PointerEvent<HTMLDivElement>): void => {
     if (event.buttons !== 1) return;
     event.currentTarget.setPointerCapture(event.pointerId);
@@ -37,15 +51,7 @@ export function Axis({ view, whole, width, rate }: Pick<Viewing, 'view' | 'whole
       onPointerDown={moveNeedle}
       onPointerMove={moveNeedle}
     >
-      {labelled.map((at) => (
-        <span
-          key={at}
-          className="absolute top-[2px] pl-1 font-mono text-[10.5px] text-soft"
-          style={{ left: LABEL_WIDTH + ((at - view.from) / span) * width }}
-        >
-          {axisTime(at, every)}
-        </span>
-      ))}
+      <Times view={view} width={width} free={whole ? TOOLS_WIDTH : MORE_TOOLS_WIDTH} />
     </div>
   );
 }

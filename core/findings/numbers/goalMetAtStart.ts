@@ -6,7 +6,13 @@ import { figure, quoted } from '../saying.ts';
 type Goal = Level['ends']['goals'][string];
 
 /** What somebody has of a goal as the session begins, and how much it asks for; null where that is too little. */
-function hadAtStart({ level, goal }: { readonly level: Level; readonly goal: Goal }): { readonly had: string; readonly asks: string } | null {
+function hadAtStart({
+  level,
+  goal,
+}: {
+  readonly level: Level;
+  readonly goal: Goal;
+}): { readonly had: string; readonly asks: string } | null {
   switch (goal.type) {
     case 'meter': {
       const meter = entry(level.meters, goal.meter);

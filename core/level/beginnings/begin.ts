@@ -1,4 +1,3 @@
-import { inOrder } from '../document/order.ts';
 import { entry } from '../document/pointers.ts';
 import { Level, LEVEL_FORMAT, Meter } from '../document/schema.ts';
 import { allKinds } from '../values/resolve.ts';
@@ -111,8 +110,13 @@ export function addPathLike(draft: Level, like: string, begins: { readonly x: nu
 
 /** The way of the latest thing of a kind all of whose things travel; null where there is none. */
 function usualWay(level: Level, kind: string): string | null {
-  const others = inOrder(level.placements).flatMap(([, one]) => (one.kind === kind ? [one] : []));
-  return others.every(({ travel }) => travel !== null) ? (others.at(-1)?.travel?.path ?? null) : null;
+  let last: Placement | null = null;
+  for (const one of Object.values(level.placements)) {
+    if (one.kind !== kind) continue;
+    if (one.travel === null) return null;
+    if (last === null || one.order > last.order) last = one;
+  }
+  return last?.travel?.path ?? null;
 }
 
 /** Places a thing of a kind; where all of the kind travel, on a way of its own like that of the latest. Answers the placement's id. */

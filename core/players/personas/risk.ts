@@ -43,7 +43,7 @@ export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: 
 /** How much further off one is after being put back. Units. */
 function backWay({ world: { compiled }, session: { state }, player }: Thinker, placement: number, destination: number): number {
   const start = compiled.starts[player] ?? compiled.level.start;
-  const kept = !Number.isNaN(state.checkpointX[player] as number) && compiled.destinations.type[destination] !== DESTINATION.start;
+  const kept = !Number.isNaN(state.checkpointX[player]) && compiled.destinations.type[destination] !== DESTINATION.start;
   const toX = kept ? (state.checkpointX[player] as number) : start.x;
   const toY = kept ? (state.checkpointY[player] as number) : start.y;
   const [dx, dy] = [(compiled.placements.x[placement] as number) - toX, (compiled.placements.y[placement] as number) - toY];

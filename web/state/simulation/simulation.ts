@@ -49,9 +49,9 @@ export function onWorkerRestart(listener: () => void): void {
   restarts.add(listener);
 }
 
-/** Simulates a run on a level background, without putting it on screen. */
-export function simulateOnce(level: Level, run: Run): Promise<SimulatedRun> {
-  return background.ask((api, asChanges) => api.simulate(asChanges({ side: null, level, run, walker: null })));
+/** Simulates a run on a level, or lets somebody walk it in its place, in the second worker and without putting it on screen. */
+export function simulateOnce(level: Level, run: Run, walker: Walker | null = null): Promise<SimulatedRun> {
+  return background.ask((api, asChanges) => api.simulate(asChanges({ side: null, level, run, walker })));
 }
 
 /** What comes of a run on a level, simulated in the second worker. */

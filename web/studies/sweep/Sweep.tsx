@@ -20,7 +20,7 @@ import { QuestionForm } from './QuestionForm.tsx';
 import { resultOf, type StudyResult } from './result.ts';
 import { SeekView } from './SeekView.tsx';
 import { SweepView } from './SweepView.tsx';
-import { TuneView } from './TuneView.tsx';
+import { TuneView, type DrawStrip } from './TuneView.tsx';
 import { sessionPath, takeValues, type Taken } from './taking.ts';
 import type { StudyEntry } from '../../state/server/api.ts';
 
@@ -41,6 +41,7 @@ function csvOf({ level, kind, settings, result }: StudyResult): string {
 }
 
 interface FoundProps {
+  readonly strip: DrawStrip;
   readonly open: OpenLevel;
   readonly level: Level;
   readonly found: StudyResult;
@@ -48,7 +49,7 @@ interface FoundProps {
 }
 
 /** What a study came to, and what can be done with it. */
-function Found({ open, level, found, onAgain }: FoundProps) {
+function Found({ strip, open, level, found, onAgain }: FoundProps) {
   const store = useAppStore();
   const navigate = useNavigate();
   const compared = useAppSelector((state) => state.document.compared?.level ?? null);
@@ -79,7 +80,7 @@ function Found({ open, level, found, onAgain }: FoundProps) {
     <>
       {found.kind === 'sweep' && <SweepView found={found} present={present} onTake={take} />}
       {found.kind === 'sensitivity' && <MattersView found={found} onDial={toDial} />}
-      {found.kind === 'tune' && <TuneView found={found} onTake={take} onBranch={branch} />}
+      {found.kind === 'tune' && <TuneView found={found} strip={strip} onTake={take} onBranch={branch} />}
       {found.kind === 'seek' && <SeekView found={found} present={present} onTake={take} />}
       {taken !== null && (
         <p role="status" className={`text-xs ${taken.ok ? 'font-semibold' : 'text-harm'}`}>
@@ -140,8 +141,14 @@ function AskBar({ level, question, ready, onQuestion, onAsk }: AskBarProps) {
   );
 }
 
+interface SweepProps {
+  readonly open: OpenLevel;
+  readonly level: Level;
+  readonly strip: DrawStrip;
+}
+
 /** Studies of values: what is asked, what those that are kept came to, and their values taken. */
-export function Sweep({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
+export function Sweep({ open, level, strip }: SweepProps) {
   const revision = useAppSelector((state) => state.saving.revision);
   const { search, studies, chosen, shown, trouble, choose, begin, change, stop, goOn } = useKept(open.id, 'study', isShown, ASKED);
   const { data: versions = [] } = useVersionsQuery(open.id);
@@ -200,6 +207,7 @@ export function Sweep({ open, level }: { readonly open: OpenLevel; readonly leve
         {now.result !== null && (
           <Found
             key={now.result.study.id}
+            strip={strip}
             open={open}
             level={level}
             found={now.result}

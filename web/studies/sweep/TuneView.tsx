@@ -1,11 +1,11 @@
 import { changesText, estimateText, shortTarget, tuneSentence } from '@dial/core/formats';
-import { entry } from '@dial/core/level';
+import { entry, reasonOf } from '@dial/core/level';
 import { turnedLevel, type Candidate, type TradeOff, type Turned, type Verdict } from '@dial/core/studies';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Chart } from '../../charts/Chart.tsx';
-import type { LinesSpec } from '../../charts/spec.ts';
 import { Button } from '../../controls/controls.tsx';
 import { Answer } from './Answer.tsx';
+import { besideRuns, type BesideRuns } from './beside.ts';
 import type { StudyResult } from './result.ts';
 import { balancesAlong, tradeOffSpec } from './specs.ts';
 
@@ -27,8 +27,12 @@ interface Doing {
   readonly onBranch: (turned: readonly Turned[], name: string) => void;
 }
 
+/** Draws two runs over each other. */
+export type DrawStrip = (runs: BesideRuns) => ReactNode;
+
 interface TuneViewProps extends Doing {
   readonly found: TuneFound;
+  readonly strip: DrawStrip;
 }
 
 const turnedTo = ({ settings }: TuneFound, values: readonly number[]): Turned[] =>
@@ -113,17 +117,23 @@ function Balances({ found, tradeOff, onTake }: Pick<TuneViewProps, 'found' | 'on
   );
 }
 
+interface Beside {
+  readonly runs: BesideRuns | null;
+  readonly trouble: string | null;
+}
+
 /** One session with the setting that is pointed at, beside the same as the level is; worked out aside. */
-function useBeside(found: TuneFound, candidate: Candidate | undefined): LinesSpec | null {
-  const [shown, setShown] = useState<LinesSpec | null>(null);
+function useBeside(found: TuneFound, candidate: Candidate | undefined): Beside {
+  const [shown, setShown] = useState<Beside>({ runs: null, trouble: null });
   useEffect(() => {
     if (candidate === undefined) return;
     let wanted = true;
     const timer = setTimeout(() => {
-      void import('./beside.ts').then(({ besideSpec }) => {
-        const turned = turnedLevel(found.level, turnedTo(found, candidate.values));
-        if (wanted) setShown(turned.ok ? besideSpec(found.level, turned.value, candidate.name) : null);
-      });
+      const turned = turnedLevel(found.level, turnedTo(found, candidate.values));
+      (turned.ok ? besideRuns(found.level, turned.value, candidate.name) : Promise.resolve(null)).then(
+        (runs) => wanted && setShown({ runs, trouble: null }),
+        (error: unknown) => wanted && setShown({ runs: null, trouble: `No session can be shown: ${reasonOf(error)}` }),
+      );
     }, SETTLE_MILLISECONDS);
     return () => {
       wanted = false;
@@ -134,11 +144,11 @@ function useBeside(found: TuneFound, candidate: Candidate | undefined): LinesSpe
 }
 
 /** A handful of settings that meet all targets, or come nearest: what each changes, how its targets stand, and what a session is like. */
-export function TuneView({ found, onTake, onBranch }: TuneViewProps) {
+export function TuneView({ found, strip, onTake, onBranch }: TuneViewProps) {
   const { level, result } = found;
   const [pointed, setPointed] = useState(0);
   const candidate = result.candidates[pointed] ?? result.candidates[0];
-  const beside = useBeside(found, candidate);
+  const { runs, trouble } = useBeside(found, candidate);
   return (
     <>
       <Answer text={tuneSentence(level, result)} name="tuning" />
@@ -156,12 +166,13 @@ export function TuneView({ found, onTake, onBranch }: TuneViewProps) {
         ))}
       </ul>
       {result.tradeOff !== null && <Balances found={found} tradeOff={result.tradeOff} onTake={onTake} />}
-      {beside !== null && (
+      {trouble !== null && <p className="text-xs text-harm">{trouble}</p>}
+      {runs !== null && (
         <>
           <p className="text-xs">
-            <b className="text-soft">{beside.label}</b>
+            <b className="text-soft">{runs.label}</b>
           </p>
-          <Chart spec={beside} height={50 + 70 * beside.panels.length} />
+          {strip(runs)}
         </>
       )}
     </>

@@ -13,7 +13,6 @@ import {
 import { contourAt, roundLevels } from '../../charts/contours.ts';
 import { tableOf } from '../../charts/spec.ts';
 import { asked, costText, firstQuestion, nudgeGroups, questionOf, studyName, type Question } from './question.ts';
-import { besideSpec } from './beside.ts';
 import { balancesAlong, curveSpec, mapSpec, seekSpec, tradeOffSpec } from './specs.ts';
 
 const parsed = parseLevelText(readFileSync('demo/night-firing/level.json', 'utf8'));
@@ -117,7 +116,7 @@ test('two dials are a map with a cell for each pair; what a seek played is a cur
   expect(curve.wished).toMatchObject({ from: 40, to: 40 });
 });
 
-test('what gives way to what: one target over the other, both ranges marked; a session with other settings beside the same as it is', () => {
+test('what gives way to what: one target over the other, both ranges marked', () => {
   const [one, other] = Object.keys(level.targets) as [string, string];
   const estimate = (value: number) => ({ value, low: value - 1, high: value + 1, sessions: 60 });
   const balances = [80, 60, 95].map((value) => ({ values: [value], figures: [estimate(value), estimate(200 - value)] as const }));
@@ -129,10 +128,6 @@ test('what gives way to what: one target over the other, both ranges marked; a s
   ]);
   expect(balancesAlong({ targets: [one, other], balances }).map(({ values }) => values)).toEqual([[60], [80], [95]]);
   expect(tradeOffSpec(level, { targets: [one, 'gone'], balances })).toBeNull();
-  const beside = besideSpec(level, { ...level, body: { ...level.body, speed: 2 } }, 'slow')!;
-  expect(beside.panels.map(({ name }) => name)).toContain('score');
-  const ends = beside.panels[0]!.lines.map(({ points }) => points.at(-1)![0]);
-  expect(ends[1]).toBeGreaterThan(ends[0]!);
 });
 
 test('a target is met where both edges of the interval lie inside, straight between the points', () => {
