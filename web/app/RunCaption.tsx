@@ -140,7 +140,7 @@ export function RunCaption({ level }: RunCaptionProps) {
       <Select
         label="Speed of the needle"
         hint="[ slower, ] faster"
-        className="font-mono"
+        className="shrink-0 font-mono"
         value={String(pace)}
         options={PACES.map(([value, name]) => [String(value), name])}
         onChoose={(chosen) => dispatch(playbackActions.paceChanged(Number(chosen)))}
@@ -199,7 +199,7 @@ export function RunCaption({ level }: RunCaptionProps) {
       {now !== null && <CrowdChoice />}
       {now !== null && (
         <Pill hint={`digest ${now.digest} by simulation ${String(SIMULATION_VERSION)}`}>
-          <span data-digest={now.digest} className={isWalk(drawn) ? 'max-[1399px]:sr-only' : ''}>
+          <span data-digest={now.digest} className="max-[1399px]:sr-only">
             simulated in{' '}
           </span>
           {Math.max(1, Math.round(now.took))} ms

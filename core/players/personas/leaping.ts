@@ -144,7 +144,7 @@ class Trials {
       step(session, inputs);
       const [x, y] = [state.playerX[0] as number, state.playerY[0] as number];
       if (steps % NOTED === 0) track.push(x, y);
-      standing = flight.airborne && (state.floor[0] as number) >= 0 && (state.velocityY[0]) <= 0.01 ? standing + 1 : 0;
+      standing = flight.airborne && (state.floor[0] as number) >= 0 && state.velocityY[0] <= 0.01 ? standing + 1 : 0;
       if (standing < 3) continue;
       track.push(x, y);
       const to = this.surfaceAt(x, y, from, meant);
