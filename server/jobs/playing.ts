@@ -1,7 +1,7 @@
 import { gzipSync } from 'node:zlib';
 import type { Level } from '@dial/core/level';
 import { compile, type Compiled } from '@dial/core/session';
-import { answer, playShard, sessionCount, type Ask, type CrowdSettings, type Levels, type SessionRange } from '@dial/core/studies';
+import { answer, playShard, type Ask, type CrowdSettings, type Levels, type SessionRange } from '@dial/core/studies';
 
 /** What a thread is asked for: some sessions of a crowd, of a level as a text. */
 interface ShardTask extends SessionRange {
@@ -48,18 +48,23 @@ const packed = (value: unknown): Uint8Array => new Uint8Array(gzipSync(JSON.stri
 const WARMED_BY = 2;
 const WARM_SECONDS = 60;
 
+function warm({ document, warming }: WarmTask): void {
+  const { level, compiled } = prepared(document);
+  const ids = Object.keys(level.personas);
+  const persona = ids[warming % ids.length];
+  // A level nobody plays warms nothing.
+  if (persona === undefined) return;
+  const settings = { personas: [{ persona, sessions: WARMED_BY }], seconds: WARM_SECONDS, seed: 1 + warming * WARMED_BY, start: null };
+  playShard(level, settings, { from: 0, to: WARMED_BY }, {}, compiled);
+}
+
 /** Plays some sessions, in a thread of its own. Answers the gzipped text of what they came to; of those that warm it nothing. */
 export default (task: Task): Uint8Array => {
-  const known = prepared(task.document);
   if ('warming' in task) {
-    const { level, compiled } = known;
-    const ids = Object.keys(level.personas);
-    const persona = ids[task.warming % ids.length];
-    const personas = persona === undefined ? [] : [{ persona, sessions: WARMED_BY }];
-    const settings = { personas, seconds: WARM_SECONDS, seed: 1 + task.warming * WARMED_BY, start: null };
-    playShard(level, settings, { from: 0, to: sessionCount(settings) }, {}, compiled);
+    warm(task);
     return new Uint8Array();
   }
+  const known = prepared(task.document);
   if ('ask' in task) return packed(answer({ level: known.level, versions: versionsIn(task.versions) }, task.ask));
   const { settings, from, to } = task;
   return packed(playShard(known.level, settings, { from, to }, {}, known.compiled));

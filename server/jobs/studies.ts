@@ -130,6 +130,7 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
     await (await queue()).send(id);
   };
 
+  let warming = false;
   const warm = async (document: string): Promise<void> => {
     const until = performance.now() + WARM_MILLISECONDS;
     const isFree = (): boolean => !isStopped() && waiting.size === 0 && playing.size === 0 && performance.now() < until;
@@ -139,12 +140,15 @@ export function createStudies({ database, queries, tell, warn }: StudiesOptions)
   return {
     begin,
     async ready(level) {
+      if (warming || isStopped() || players().threads.length > 0) return;
+      warming = true;
       try {
         const found = await queries.findLevel(level);
-        if (found === undefined || isStopped() || players().threads.length > 0) return;
-        await Promise.all(Array.from({ length: threads }, () => warm(found.document)));
+        if (found !== undefined) await Promise.all(Array.from({ length: threads }, () => warm(found.document)));
       } catch (error) {
         if (!isStopped()) warn(`The threads that play could not be warmed: ${reasonOf(error)}`);
+      } finally {
+        warming = false;
       }
     },
     async cancel(id) {

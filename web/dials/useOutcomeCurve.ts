@@ -1,4 +1,4 @@
-import { type Level, type DialSpec } from '@dial/core/level';
+import type { Level, DialSpec } from '@dial/core/level';
 import type { Run } from '@dial/core/players';
 import { useEffect, useState } from 'react';
 import type { Walks } from '../state/slices/opening.ts';

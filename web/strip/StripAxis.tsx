@@ -10,7 +10,7 @@ import type { Viewing } from './timeView.ts';
 /** Room for the names of lanes and rows, left of what is drawn. Pixels. */
 export const LABEL_WIDTH = 112;
 const NEARER = 0.6;
-/** Room for the buttons at the right of the axis, under which no label lies, and a label before them; with the one that shows the whole run. Pixels. */
+/** Room for the buttons at the right of the axis, under which no label lies; with the one that shows the whole run. Pixels. */
 const TOOLS_WIDTH = 80;
 const MORE_TOOLS_WIDTH = 150;
 

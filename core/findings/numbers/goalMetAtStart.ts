@@ -5,14 +5,14 @@ import { figure, quoted } from '../saying.ts';
 
 type Goal = Level['ends']['goals'][string];
 
-/** What somebody has of a goal as the session begins, and how much it asks for; null where that is too little. */
-function hadAtStart({
-  level,
-  goal,
-}: {
-  readonly level: Level;
-  readonly goal: Goal;
-}): { readonly had: string; readonly asks: string } | null {
+/** What somebody has of a goal as the session begins, and how much it asks for. */
+interface Had {
+  readonly had: string;
+  readonly asks: string;
+}
+
+/** Null where that is too little. */
+function hadAtStart(level: Level, goal: Goal): Had | null {
   switch (goal.type) {
     case 'meter': {
       const meter = entry(level.meters, goal.meter);
@@ -44,7 +44,7 @@ export const goalMetAtStart: Mistake = {
   severity: 'breaks it',
   find: ({ level }) =>
     inOrder(level.ends.goals).flatMap(([id, goal]): Found[] => {
-      const met = hadAtStart({ level, goal });
+      const met = hadAtStart(level, goal);
       if (met === null) return [];
       return [
         {

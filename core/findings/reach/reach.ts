@@ -1,4 +1,4 @@
-import { type Destination } from '../../level/index.ts';
+import type { Destination } from '../../level/index.ts';
 import type { Box, Place } from '../../geometry/index.ts';
 import { grownBy, hullOf, landings, pointsOf, type Landing } from '../where.ts';
 import { isTouched, takesPlayer, type EffectAt, type LevelView, type Thing } from '../view.ts';

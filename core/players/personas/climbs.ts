@@ -1,4 +1,4 @@
-import { type Box, type Place } from '../../geometry/index.ts';
+import type { Box, Place } from '../../geometry/index.ts';
 import { countingSlot, isOn, NEVER, passing, stepOf, type Session } from '../../session/index.ts';
 import { isAtStation, type Station } from '../navigation/index.ts';
 import type { Leap, Leg } from './air.ts';

@@ -1,4 +1,4 @@
-import { type Place } from '../../geometry/index.ts';
+import type { Place } from '../../geometry/index.ts';
 import {
   createSession,
   exists,

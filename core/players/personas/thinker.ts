@@ -1,4 +1,4 @@
-import { type Place } from '../../geometry/index.ts';
+import type { Place } from '../../geometry/index.ts';
 import type { Persona, Route } from '../../level/index.ts';
 import { meterOf, MOVEMENT, movementOf, stepOf, type Compiled, type Session } from '../../session/index.ts';
 import type { Harm, Offer } from './deeds.ts';

@@ -1,4 +1,4 @@
-import { type Level, type Problem } from '../../level/index.ts';
+import type { Level, Problem } from '../../level/index.ts';
 import type { Estimate } from '../intervals.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
 import { turnedProblem, type Round, type Study } from './asks.ts';

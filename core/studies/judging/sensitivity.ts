@@ -1,5 +1,5 @@
 import { sampleStandardDeviation } from 'simple-statistics';
-import { type Level, type Problem } from '../../level/index.ts';
+import type { Level, Problem } from '../../level/index.ts';
 import { meanOf, type Estimate } from '../intervals.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
 import { turnedProblem, type Round, type Study } from './asks.ts';

@@ -1,4 +1,4 @@
-import { type Level, type Problem } from '../../level/index.ts';
+import type { Level, Problem } from '../../level/index.ts';
 import { lyingOf, type Estimate, type Lying } from '../intervals.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
 import { sessionsIn, turnedProblem, type Round, type Study } from './asks.ts';

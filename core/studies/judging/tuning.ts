@@ -1,4 +1,4 @@
-import { type Level, type Target } from '../../level/index.ts';
+import type { Level, Target } from '../../level/index.ts';
 import { measureOf } from '../measures.ts';
 import type { CrowdSettings } from '../settings.ts';
 import type { Estimate } from '../intervals.ts';

@@ -43,9 +43,15 @@ const players: Player[] = Array.from({ length: Math.max(1, Math.min(4, navigator
 
 type Asking = Pick<CrowdRequest, 'settings' | 'from' | 'to' | 'turned'> & Pick<CrowdAsked, 'level' | 'run'>;
 
-function play(player: Player, asking: Asking): Promise<Pick<Summary, 'rows' | 'heat'> | null> {
-  player.played += asking.to - asking.from;
-  return player.worker.ask((api, asChanges) => api.play(asChanges(asking)));
+async function play(player: Player, asking: Asking): Promise<Pick<Summary, 'rows' | 'heat'> | null> {
+  try {
+    player.played += asking.to - asking.from;
+    return await player.worker.ask((api, asChanges) => api.play(asChanges(asking)));
+  } catch (error) {
+    // It is started anew where it is next asked, and cold.
+    player.played = 0;
+    throw error;
+  }
 }
 
 /** Sessions that a worker plays at a time: so long an older crowd is in the way of a newer one. */
@@ -108,12 +114,12 @@ export async function playCrowd(asked: CrowdAsked, wanted: Wanted, onCome: (come
 /** After so many sessions the engine of a worker has made all of the core quick: the first take five times as long. */
 const WARM = 150;
 
-/** Plays on, for nobody to see, until all workers are warm. Stops when there is something else to play. */
+/** Plays on, for nobody to see, until all workers are warm. Stops when there is something else to play, or where it fails: there nobody waits. */
 export async function warmUp(asked: CrowdAsked, wanted: Wanted): Promise<void> {
   const settings = settingsFor(asked);
   const { level, run } = asked;
   const count = sessionCount(settings);
-  await Promise.all(
+  await Promise.allSettled(
     players.map(async (player) => {
       for (let from = 0; wanted() && player.played < WARM; from = (from + AT_A_TIME) % count) {
         await play(player, { level, run, settings, from, to: Math.min(count, from + AT_A_TIME), turned: null });

@@ -28,6 +28,12 @@ const same = (a: CrowdAsked | null, b: CrowdAsked | null): boolean =>
 export function startCrowding(store: AppStore): void {
   const asked: Record<Side, CrowdAsked | null> = { now: null, compared: null };
 
+  /** Whether all of the crowd that a side should have has been played. */
+  const isThere = (side: Side): boolean => {
+    const shown = store.getState().crowd.shown[side];
+    return asked[side] === null || (shown?.level === asked[side].level && shown.asked === asked[side].sessions && shown.took !== null);
+  };
+
   const play = async (side: Side, wished: CrowdAsked): Promise<void> => {
     const wanted = (): boolean => asked[side] === wished;
     const began = performance.now();
@@ -43,9 +49,7 @@ export function startCrowding(store: AppStore): void {
         store.dispatch(crowdActions.arrived({ side, crowd }));
       });
       const { now, compared } = asked;
-      const { shown } = store.getState().crowd;
-      const allThere = shown.now?.took != null && (compared === null || shown.compared?.took != null);
-      if (allThere) await warmUp(wished, () => asked.now === now && asked.compared === compared);
+      if (isThere('now') && isThere('compared')) await warmUp(wished, () => asked.now === now && asked.compared === compared);
     } catch (error) {
       if (wanted()) store.dispatch(crowdActions.failed(`No crowd: ${reasonOf(error)}.`));
     }
