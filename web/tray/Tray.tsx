@@ -116,7 +116,7 @@ export function Tray({ level }: { readonly level: Level }) {
         <PickBar
           ref={bar}
           label="Tray"
-          className="flex h-full min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3.5"
+          className="flex h-full min-w-0 flex-1 items-center gap-1.5 overflow-x-auto overflow-y-hidden px-3.5 [scrollbar-width:thin]"
           value={selected ?? ''}
           // Pressed with things of it chosen, all of the kind is; pressed again, nothing.
           onPick={(id) => {
