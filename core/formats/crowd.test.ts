@@ -1,7 +1,7 @@
 import type { CrowdReport, Estimate, GroupReport, SessionRow } from '../studies/index.ts';
 import { CrowdSettings } from '../studies/index.ts';
 import { kind, level, circle, meterEffect } from '../testing/levels.ts';
-import { crowdCsv, crowdSentence, crowdText, rangeText, writeNumbersWith } from './index.ts';
+import { crowdCsv, crowdSentence, crowdText, rangeText, touchFigures, writeNumbersWith } from './index.ts';
 
 const pit = kind(circle(1), { setOffBy: { type: 'arriving' }, effects: meterEffect('health', 'take', 50) }, { name: 'slip pit' });
 const document = level({
@@ -39,6 +39,7 @@ const thing = (placement: string, touched: number, deaths = 0): CrowdReport['thi
   kind: 'pit',
   touched: share(touched),
   uses: touched,
+  usesBy: [touched, touched],
   refused: touched > 0 ? [{ reason: 'resting', times: 0.25 }] : [],
   health: -50 * touched,
   wasted: 0,
@@ -115,4 +116,21 @@ test('a file of a crowd has a row a session, in signs that every program reads, 
     'session,persona,seed,ended,seconds,finishes,loses a life,final health,lowest health,final score,lowest score,deaths,distance (u),standing still (s),changed movement (%),waiting (s)',
   );
   expect(first).toBe('0,steady,7,won,12.5,1,1,70.25,40,15,0,1,30.5,0,16,0');
+});
+
+test('what a crowd did at a thing is said in figures, with what they were in another version', () => {
+  const said = (now: number, before: number | null): string[] =>
+    touchFigures(thing('a', now), before === null ? null : thing('a', before, 30)).map(
+      ({ name, figure, was }) => `${name} ${figure}${was === null ? '' : `, was ${was}`}`,
+    );
+  expect(said(0.4, null)).toEqual(['of 100 players touch it 40', 'times used, a player 0.4', 'times refused 0.25', 'health taken 20']);
+  // What has come to nothing is still said, and what is the same has no other.
+  expect(said(0, 0.4)).toEqual([
+    'of 100 players touch it 0, was 40',
+    'times used, a player 0, was 0.4',
+    'times refused 0, was 0.25',
+    'health taken 0, was 20',
+    'deaths in 100 sessions 0, was 30',
+  ]);
+  expect(touchFigures(thing('a', 0.4), thing('a', 0.4)).every(({ was }) => was === null)).toBe(true);
 });

@@ -1,5 +1,5 @@
 import { entry, inOrder, kindOf, type Level } from '../level/index.ts';
-import type { CrowdReport, Estimate, GroupReport, ThingReport } from '../studies/index.ts';
+import type { CrowdReport, Estimate, GroupReport, ThingReport, Touches } from '../studies/index.ts';
 import { plainNumber } from './numerals.ts';
 import { placementName } from './words.ts';
 
@@ -126,4 +126,43 @@ export function crowdText(level: Level, report: CrowdReport): string {
     .map(({ text }) => text)
     .join('');
   return [`${String(sessions)} sessions${part}. ${sentence}`, ...lines, 'things:', ...rows].join('\n');
+}
+
+/** A figure of what a crowd did at a thing; what it was in another version, where that differs. */
+export interface TouchFigure {
+  readonly name: string;
+  readonly figure: string;
+  readonly was: string | null;
+}
+
+const someOf = (value: number, places: number): string | null => (value === 0 ? null : plainNumber(value, places));
+
+/** What there is to say of touches; null where a figure says nothing. */
+const TOUCH_FIGURES: readonly { readonly name: string; readonly of: (touches: Touches) => string | null }[] = [
+  { name: 'of 100 players touch it', of: ({ touched }) => hundredth(touched.value) },
+  { name: 'times used, a player', of: ({ uses }) => someOf(uses, 2) },
+  {
+    name: 'times refused',
+    of: ({ refused }) =>
+      someOf(
+        refused.reduce((sum, { times }) => sum + times, 0),
+        2,
+      ),
+  },
+  { name: 'health given', of: ({ health }) => someOf(Math.max(0, health), 1) },
+  { name: 'health taken', of: ({ health }) => someOf(Math.max(0, -health), 1) },
+  { name: 'wasted', of: ({ wasted }) => someOf(wasted, 1) },
+  { name: 'score given', of: ({ scored }) => someOf(scored, 1) },
+  { name: 'deaths in 100 sessions', of: ({ deaths, touched }) => someOf((100 * deaths) / Math.max(1, touched.sessions), 1) },
+  { name: 'seconds waited', of: ({ waitingSeconds }) => someOf(waitingSeconds, 1) },
+];
+
+/** What a crowd did at a thing, or at all of a kind, each figure with what it was in another version. */
+export function touchFigures(now: Touches, before: Touches | null): TouchFigure[] {
+  return TOUCH_FIGURES.flatMap(({ name, of }): TouchFigure[] => {
+    const [figure, was] = [of(now), before === null ? null : of(before)];
+    if (figure === null && was === null) return [];
+    const shown = figure ?? '0';
+    return [{ name, figure: shown, was: before === null || (was ?? '0') === shown ? null : (was ?? '0') }];
+  });
 }

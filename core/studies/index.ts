@@ -10,3 +10,4 @@ export * from './settings.ts';
 export * from './shard.ts';
 export * from './summary.ts';
 export * from './things.ts';
+export * from './touches.ts';

@@ -1,10 +1,10 @@
 import type { Level } from '../level/index.ts';
-import { REASONS, type Reason } from '../session/index.ts';
-import { lyingOf, meanOf, plainQuantile, quantileOf, shareOf, survivalOf, type Estimate, type SurvivalStep } from './intervals.ts';
+import { lyingOf, meanOf, quantileOf, shareOf, survivalOf, type Estimate, type SurvivalStep } from './intervals.ts';
 import { finishes, measuresOf, type Measure } from './measures.ts';
 import type { SessionRow } from './row.ts';
 import { sessionCount, type CrowdSettings } from './settings.ts';
 import { numberedThings, type NumberedThing } from './things.ts';
+import { touchesBy, untouchedIn, type Touches } from './touches.ts';
 
 /** How one measure is spread over sessions. */
 export interface Spread {
@@ -32,20 +32,7 @@ export interface GroupReport {
 }
 
 /** What all sessions did at one thing, or at the spawned things of a kind. */
-export interface ThingReport extends NumberedThing {
-  /** The share of sessions in which it was used or refused anybody. */
-  readonly touched: Estimate;
-  /** A session, in the mean. */
-  readonly uses: number;
-  readonly refused: readonly { readonly reason: Reason; readonly times: number }[];
-  readonly health: number;
-  readonly wasted: number;
-  readonly scored: number;
-  readonly waitingSeconds: number;
-  /** The first use, in the median of the sessions that have one; null: none has. */
-  readonly firstUseSeconds: number | null;
-  readonly deaths: number;
-}
+export interface ThingReport extends NumberedThing, Touches {}
 
 /** What a crowd came to. */
 export interface CrowdReport {
@@ -103,80 +90,13 @@ function aliveIn(rows: readonly SessionRow[], finished: (row: SessionRow) => boo
   );
 }
 
-interface Counted {
-  touched: number;
-  uses: number;
-  healed: number;
-  hurt: number;
-  wasted: number;
-  scored: number;
-  waiting: number;
-  deaths: number;
-  readonly firsts: number[];
-  readonly refused: Map<number, number>;
-}
-
-function countThings(rows: readonly SessionRow[]): ReadonlyMap<number, Counted> {
-  const things = new Map<number, Counted>();
-  const at = (thing: number): Counted => {
-    const found = things.get(thing) ?? {
-      touched: 0,
-      uses: 0,
-      healed: 0,
-      hurt: 0,
-      wasted: 0,
-      scored: 0,
-      waiting: 0,
-      deaths: 0,
-      firsts: [],
-      refused: new Map<number, number>(),
-    };
-    things.set(thing, found);
-    return found;
-  };
-  for (const { touched, deaths } of rows) {
-    for (const { thing, uses, firstUseSeconds, healed, wasted, hurt, scored, waitingSeconds, refused } of touched) {
-      const one = at(thing);
-      one.touched += 1;
-      one.uses += uses;
-      one.healed += healed;
-      one.hurt += hurt;
-      one.wasted += wasted;
-      one.scored += scored;
-      one.waiting += waitingSeconds;
-      if (firstUseSeconds !== null) one.firsts.push(firstUseSeconds);
-      for (const [reason, times] of refused) one.refused.set(reason, (one.refused.get(reason) ?? 0) + times);
-    }
-    for (const { thing } of deaths) if (thing !== null) at(thing).deaths += 1;
-  }
-  return things;
-}
-
 /** Every placement of a level, and the spawned things of every kind that anything happened at. */
 function thingsOf(level: Level, rows: readonly SessionRow[]): ThingReport[] {
-  const counted = countThings(rows);
-  const sessions = Math.max(1, rows.length);
-  const reports = numberedThings(level).flatMap(({ thing, placement, kind }): ThingReport[] => {
-    const one = counted.get(thing);
-    if (one === undefined && placement === null) return [];
-    return [
-      {
-        thing,
-        placement,
-        kind,
-        touched: shareOf(one?.touched ?? 0, rows.length),
-        uses: (one?.uses ?? 0) / sessions,
-        refused: [...(one?.refused ?? [])]
-          .sort(([a, x], [b, y]) => y - x || a - b)
-          .map(([reason, times]) => ({ reason: REASONS[reason] as Reason, times: times / sessions })),
-        health: ((one?.healed ?? 0) - (one?.hurt ?? 0)) / sessions,
-        wasted: (one?.wasted ?? 0) / sessions,
-        scored: (one?.scored ?? 0) / sessions,
-        waitingSeconds: (one?.waiting ?? 0) / sessions,
-        firstUseSeconds: one === undefined || one.firsts.length === 0 ? null : plainQuantile(one.firsts, 0.5),
-        deaths: one?.deaths ?? 0,
-      },
-    ];
+  const touches = touchesBy(rows, (thing) => thing);
+  const reports = numberedThings(level).flatMap((one): ThingReport[] => {
+    const found = touches.get(one.thing);
+    if (found === undefined && one.placement === null) return [];
+    return [{ ...one, ...(found ?? untouchedIn(rows.length)) }];
   });
   const untouched = reports.filter(({ touched }) => touched.value === 0);
   return [...untouched, ...reports.filter(({ touched }) => touched.value > 0).sort((a, b) => b.touched.value - a.touched.value)];

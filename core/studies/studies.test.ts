@@ -9,6 +9,7 @@ import {
   bandsOf,
   crowdProblems,
   crowdReport,
+  crowdTouches,
   CrowdSettings,
   heatGrid,
   measuresOf,
@@ -84,6 +85,22 @@ test('a crowd of a corridor comes to what the rules say, session by session', ()
     ['idle', 0, 0],
     ['vent', 1, -30],
   ]);
+});
+
+test('what a crowd did at a kind: who touches two of it has touched it once, and each persona has its own count', () => {
+  const one = corridor(30);
+  const document = { ...one, placements: { ...one.placements, second: { ...one.placements['vent']!, x: 8, order: 3 } } };
+  const personas = [
+    { persona: 'plain', sessions: 2 },
+    { persona: 'late', sessions: 2 },
+  ];
+  // Those who are late are cut off between the two.
+  const { rows } = playShard(document, settings({ personas, seconds: 2 }), { from: 0, to: 4 });
+  const { kinds, placements } = crowdTouches(document, rows);
+  expect(kinds['vent']).toMatchObject({ touched: { value: 1, sessions: 4 }, uses: 1.5, usesBy: [2, 1], health: -45 });
+  expect(placements['second']).toMatchObject({ touched: { value: 0.5 }, uses: 0.5, usesBy: [1, 0], health: -15 });
+  expect(kinds['vent']?.firstUseSeconds).toBe(placements['vent']?.firstUseSeconds);
+  expect(placements['idle']).toBeUndefined();
 });
 
 test('who dies, where, and when it was that all had lost a life', () => {

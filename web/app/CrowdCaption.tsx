@@ -66,7 +66,8 @@ export function CrowdCaption({ level }: { readonly level: Level }) {
               const final = now.bands.finals[id];
               const before = was?.finals[id];
               // What is the same for all needs no room.
-              if (final === undefined || (final.tenth === final.ninetieth && before?.median === final.median)) return <Fragment key={id} />;
+              if (final === undefined || (final.tenth === final.ninetieth && (before?.median ?? final.median) === final.median))
+                return <Fragment key={id} />;
               return (
                 <Figure
                   key={id}

@@ -51,6 +51,7 @@ function useCheck(open: OpenLevel) {
 export function TargetLine({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
   const store = useAppStore();
   const crowd = useAppSelector((state) => state.crowd.shown.now);
+  const size = useAppSelector((state) => state.crowd.size);
   const { checked, running } = useCheck(open);
   const holds = useMemo(() => checked !== null && alike(checked.level, level), [checked, level]);
   const targets = inOrder(level.targets);
@@ -75,7 +76,11 @@ export function TargetLine({ open, level }: { readonly open: OpenLevel; readonly
       </b>
       <span className="flex min-w-0 flex-1 items-center gap-x-3 overflow-hidden">
         {verdicts.length === 0 && (
-          <span className="text-soft">choose a crowd beside the run to judge them as dials turn, or check them in full</span>
+          <span className="text-soft">
+            {size === 0
+              ? 'choose a crowd beside the run to judge them as dials turn, or check them in full'
+              : 'judged as the crowd comes in'}
+          </span>
         )}
         {verdicts.length > 0 &&
           targets.map(([id, target]) => {

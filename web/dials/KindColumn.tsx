@@ -1,4 +1,4 @@
-import { clockTime, placementName, plainNumber } from '@dial/core/formats';
+import { placementName, plainNumber } from '@dial/core/formats';
 import {
   boxAround,
   type Derived,
@@ -18,13 +18,11 @@ import {
   kindDials,
   placeDials,
 } from '@dial/core/level';
-import { needGaps, type NeedGap, type PlacementOutcome } from '@dial/core/session';
-import { Fragment, useMemo } from 'react';
+import { Fragment } from 'react';
 import { removeKind } from '../state/document/authoring.ts';
 import { renameShape } from '../state/document/kindEdits.ts';
 import { viewActions, onlyPlacement, type Selection } from '../state/slices/view.ts';
 import { setValue } from '../state/document/edits.ts';
-import { ledgerOf } from '../state/simulation/lines.ts';
 import { wayPointPath } from '../state/document/spots.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
 import { Button, Pill } from '../controls/controls.tsx';
@@ -32,6 +30,7 @@ import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { NameField, Typed } from '../fields/fieldInputs.tsx';
 import { Folded, SECTION_HEADING } from '../controls/Folded.tsx';
 import { Mark } from '../drawing/Mark.tsx';
+import { InTheCrowd, InThisRun } from './CameOfIt.tsx';
 import { FoundHere } from './FoundHere.tsx';
 import { ChaseChart } from './ChaseChart.tsx';
 import { DialGroup } from './DialGroup.tsx';
@@ -39,54 +38,6 @@ import { Meant } from './Meant.tsx';
 import { PhasesTable } from './PhasesTable.tsx';
 import { RuleSentences } from './RuleSentences.tsx';
 import { SelectionActions } from './SelectionActions.tsx';
-
-function usedWords(outcome: PlacementOutcome): string {
-  const times = (count: number): string =>
-    count === 0 ? 'never' : count === 1 ? 'once' : count === 2 ? 'twice' : `${String(count)} times`;
-  const nothings = outcome.nothings === 0 ? '' : `, ${times(outcome.nothings)} to no effect`;
-  const parts = [`used ${times(outcome.uses)}${nothings}, refused ${times(outcome.refusals)}.`];
-  if (outcome.healed > 0 || outcome.wasted > 0)
-    parts.push(`Healed ${plainNumber(outcome.healed, 1)}, wasted ${plainNumber(outcome.wasted, 1)}.`);
-  if (outcome.hurt > 0) parts.push(`Took ${plainNumber(outcome.hurt, 1)} health.`);
-  if (outcome.scored > 0) parts.push(`Scored ${plainNumber(outcome.scored)}.`);
-  if (outcome.waitingSeconds > 0) parts.push(`Stood in for ${plainNumber(outcome.waitingSeconds, 1)} s while it rested.`);
-  return parts.join(' ');
-}
-
-/** The narrowest of the times a thing was back when it was next needed; null when it never was. */
-function gapWords(gaps: readonly NeedGap[]): string | null {
-  const [narrowest] = [...gaps].sort((one, other) => one.gap - other.gap);
-  if (narrowest === undefined) return null;
-  const { gap, needSeconds } = narrowest;
-  const seconds = plainNumber(Math.abs(gap), 1);
-  return gap >= 0
-    ? `Back ${seconds} s before it was next needed, at ${clockTime(needSeconds)}, at the closest.`
-    : `Needed at ${clockTime(needSeconds)}, ${seconds} s before it was back.`;
-}
-
-/** How long what rests was back when it was next needed, in the run on the Strip. */
-function Gap({ kindId, only }: { readonly kindId: string; readonly only: string | null }) {
-  const now = useAppSelector((state) => state.simulated.shown.now);
-  const words = useMemo(() => {
-    if (now === null) return null;
-    return gapWords(needGaps(now.level, kindId, ledgerOf(now)).filter(({ placement }) => only === null || placement === only));
-  }, [now, kindId, only]);
-  return words === null ? null : ` ${words}`;
-}
-
-/** What came of a kind, or of one thing, in the run on the Strip. Apart from the dials: they stay as they are when a simulation comes in. */
-function InThisRun({ level, kindId, only }: { readonly level: Level; readonly kindId: string; readonly only: string | null }) {
-  const outcome = useAppSelector((state) => state.simulated.shown.now?.outcome);
-  const inRun = only === null ? outcome?.perKind[kindId] : outcome?.perPlacement[only];
-  if (inRun === undefined) return null;
-  return (
-    <p className="rounded-sm border border-line bg-card px-2.5 py-1.5 text-[12.5px]" aria-live="polite">
-      <b>In this run</b> {only === null ? '' : `${placementName(level, only)} was `}
-      {usedWords(inRun)}
-      <Gap kindId={kindId} only={only} />
-    </p>
-  );
-}
 
 /** What a number comes to, in words. */
 function derivedWords(level: Level, derived: Derived): string {
@@ -282,6 +233,7 @@ export function KindColumn({
         }}
       />
       <InThisRun level={level} kindId={kindId} only={only} />
+      <InTheCrowd level={level} kindId={kindId} only={only} />
       {derived.length > 0 && (
         <p className="mt-1.5 px-2.5 text-[12.5px]">
           <b>In figures</b> {derived.map((one) => derivedWords(level, one)).join(' · ')}

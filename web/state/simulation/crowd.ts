@@ -5,6 +5,7 @@ import {
   addHeat,
   bandsOf,
   crowdProblems,
+  crowdTouches,
   emptyCounts,
   finalsOf,
   heatGrid,
@@ -14,6 +15,7 @@ import {
   verdictsFrom,
   type CrowdBands,
   type CrowdSettings,
+  type CrowdTouches,
   type Heat,
   type HeatCounts,
   type SessionRow,
@@ -157,15 +159,30 @@ export async function crowdAlong(
   return points.sort((a, b) => a.value - b.value);
 }
 
+/** What a crowd comes to. */
+export interface Summed {
+  readonly bands: CrowdBands;
+  readonly heat: Heat;
+  readonly touches: CrowdTouches;
+  /** Ids of those who play, in the order in which touches tell of them. */
+  readonly personas: readonly string[];
+  /** How the targets of the level stand by it. */
+  readonly verdicts: readonly Verdict[];
+  /** What its sessions show to be wrong, or worth a look; none while they come in. */
+  readonly findings: readonly Finding[];
+}
+
 /** What has come in, summed up in the order of its numbers: the same however it came. */
 export function summedUp(
   level: Level,
   { settings, rows, counts }: Come,
-): { readonly bands: CrowdBands; readonly heat: Heat; readonly verdicts: readonly Verdict[]; readonly findings: readonly Finding[] } {
+): Summed {
   const ordered = [...rows].sort((a, b) => a.index - b.index);
   return {
     bands: bandsOf(level, ordered),
     heat: heatOf(counts),
+    touches: crowdTouches(level, ordered),
+    personas: settings.personas.map(({ persona }) => persona),
     verdicts: verdictsFrom(level, settings, ordered),
     // Only all of them show what nobody does.
     findings: rows.length === sessionCount(settings) ? crowdFindings(level, ordered) : [],

@@ -1,8 +1,8 @@
 import type { StudyProgress } from '@dial/core/api';
-import type { Finding } from '@dial/core/findings';
 import type { Level } from '@dial/core/level';
-import type { CrowdBands, Heat, HeatLayer, Verdict } from '@dial/core/studies';
+import type { HeatLayer } from '@dial/core/studies';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Summed } from '../simulation/crowd.ts';
 import type { Side } from '../simulation/protocol.ts';
 import { documentActions } from './document.ts';
 
@@ -11,14 +11,8 @@ export const CROWD_SIZES = [0, 30, 100, 300] as const;
 export type CrowdSize = (typeof CROWD_SIZES)[number];
 
 /** What the crowd beside the run comes to: of how many sessions so far, on which level. */
-interface ShownCrowd {
+interface ShownCrowd extends Summed {
   readonly level: Level;
-  readonly bands: CrowdBands;
-  readonly heat: Heat;
-  /** How the targets of the level stand by it. */
-  readonly verdicts: readonly Verdict[];
-  /** What its sessions show to be wrong, or worth a look; none while they come in. */
-  readonly findings: readonly Finding[];
   readonly asked: number;
   /** Milliseconds from the run to the last of its sessions; null while they come in. */
   readonly took: number | null;

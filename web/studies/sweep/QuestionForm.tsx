@@ -86,7 +86,7 @@ function DialRow({ level, nth, dial, stepped, onDial, onRemove }: DialRowProps) 
         label={`Dial ${String(nth + 1)}`}
         value={key}
         onChoose={(paths) => {
-          const chosen = stretchAt(level, paths.split(' '));
+          const chosen = stretchAt(level, paths.split(' '), stepped ? 'around' : 'all');
           if (chosen !== null) onDial(chosen);
         }}
       />
@@ -192,7 +192,7 @@ const MOST_MOVING = 12;
 function nextDial(level: Level, dials: readonly Stretch[]): Stretch {
   const used = new Set(dials.map(dialKey));
   const free = studyDials(level).find(({ spec }) => !used.has(dialKey(spec)));
-  return stretchAt(level, free?.spec.paths ?? []) ?? (dials[0] as Stretch);
+  return stretchAt(level, free?.spec.paths ?? [], 'all') ?? (dials[0] as Stretch);
 }
 
 /** What the choice of dials to nudge says beside the names of groups. */

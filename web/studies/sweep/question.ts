@@ -1,5 +1,5 @@
 import { studyDials } from '@dial/core/formats';
-import { parseWith, type DialSpec, type Level, type AskedOutcome } from '@dial/core/level';
+import { allKinds, parseWith, type DialSpec, type Level, type AskedOutcome } from '@dial/core/level';
 import {
   dialIn,
   Judging,
@@ -59,16 +59,29 @@ const [SESSIONS, SECONDS] = [100, 60];
 /** Sessions that tuning may cost at first. */
 const BUDGET = 10_000;
 
-const rounded = (value: number): number => Number(value.toPrecision(2));
+/** The nearest of 1, 2 and 5 times a power of ten. */
+function roundStep(value: number): number {
+  const unit = Number(`1e${String(Math.floor(Math.log10(value)))}`);
+  const times = value / unit;
+  return unit * (times < 1.5 ? 1 : times < 3.5 ? 2 : times < 7.5 ? 5 : 10);
+}
 
-/** A stretch around where a dial stands, within its limits; where the first value would not be valid, from the next on. */
-function stretchOf(level: Level, { paths, value, range: { low, high, min, max, step, integer } }: DialSpec): Stretch {
-  const [from, to] =
+/** What is looked at of a dial's range: steps around where it stands, which is one of its values; or all of the range, which is searched. */
+export type Looked = 'around' | 'all';
+
+/** A stretch of a dial within its limits; where it would begin with a value that is not valid, from the next on. */
+function stretchOf(level: Level, { paths, value, range: { low, high, min, max, step, integer } }: DialSpec, looked: Looked): Stretch {
+  const aside = (VALUES - 1) / 2;
+  const isAround = looked === 'around' && value !== 0;
+  const [begins, ends] =
     value > low && value < high ? [Math.max(min, low), Math.min(max, high)] : [Math.max(min, value / 2), Math.min(max, value * 2)];
-  const wide = to - from;
-  const each = integer === true ? Math.max(1, Math.round(wide / (VALUES - 1))) : Math.max(step, rounded(wide / (VALUES - 1)));
+  const wide = roundStep(isAround ? Math.abs(value) / aside : (ends - begins) / (VALUES - 1));
+  const each = integer === true ? Math.max(1, Math.round(wide)) : Math.max(step, wide);
+  const below = Math.min(aside, Math.floor((value - min) / each + 1e-9));
+  const above = Math.min(aside, Math.floor((max - value) / each + 1e-9));
+  const [from, to] = isAround ? [value - below * each, value + above * each] : [begins, ends];
   const isValid = turnedLevel(level, [{ paths: [...paths], value: Number(from.toFixed(6)) }]).ok;
-  const first = isValid ? from : Math.min(to, from + each);
+  const first = isValid ? from : Math.min(to, from + (isAround ? each : step));
   return { paths, from: Number(first.toFixed(6)), to: Number(to.toFixed(6)), step: Number(each.toFixed(6)) };
 }
 
@@ -76,23 +89,27 @@ const specAt = (level: Level, paths: readonly string[]): DialSpec | undefined =>
   studyDials(level).find(({ spec }) => spec.paths.join(' ') === paths.join(' '))?.spec;
 
 /** A dial by where it is kept; null: the level has none there. */
-export function stretchAt(level: Level, paths: readonly string[]): Stretch | null {
+export function stretchAt(level: Level, paths: readonly string[], looked: Looked): Stretch | null {
   const spec = specAt(level, paths);
-  if (spec !== undefined) return stretchOf(level, spec);
+  if (spec !== undefined) return stretchOf(level, spec, looked);
   const found = dialIn(level, { paths: [...paths] });
   if (found === null) return null;
   const { value, quantity } = found;
-  return stretchOf(level, { path: paths[0] ?? '', paths, group: '', label: quantity.label, sign: '', value, range: quantity });
+  return stretchOf(level, { path: paths[0] ?? '', paths, group: '', label: quantity.label, sign: '', value, range: quantity }, looked);
 }
+
+/** A search is for all of the range, a sweep shows what lies around. */
+export const lookedAt = (kind: QuestionKind): Looked => (kind === 'seek' || kind === 'tune' ? 'all' : 'around');
 
 /** The crowd that studies of values ask first: what the level states, else a hundred of all personas together. */
 const firstCrowd = (level: Level): CrowdSettings => (level.crowd === null ? smallCrowd(level, SESSIONS, SECONDS) : usualCrowd(level));
 
 /** What is asked at first: of the dials that were pressed, else of the first there is. */
 export function firstQuestion(level: Level, kind: QuestionKind, pressed: readonly (readonly string[])[]): Question {
-  const given = pressed.flatMap((paths) => stretchAt(level, paths) ?? []);
+  const looked = lookedAt(kind);
+  const given = pressed.flatMap((paths) => stretchAt(level, paths, looked) ?? []);
   const others = studyDials(level).filter(({ spec }) => !given.some(({ paths }) => paths.join(' ') === spec.paths.join(' ')));
-  const dials = [...given, ...others.slice(0, 2).map(({ spec }) => stretchOf(level, spec))];
+  const dials = [...given, ...others.slice(0, 2).map(({ spec }) => stretchOf(level, spec, looked))];
   const health: AskedOutcome = { type: 'final', meter: 'health' };
   return {
     kind,
@@ -211,7 +228,7 @@ export function questionOf(level: Level, judging: Judging): Question | null {
   }
   if (judging.kind === 'seek') {
     const { dial, from, to, figure, crowd, wish } = judging.of;
-    const step = stretchAt(level, dial.paths)?.step ?? 1;
+    const step = stretchAt(level, dial.paths, 'all')?.step ?? 1;
     return {
       ...firstQuestion(level, 'seek', [dial.paths]),
       dials: [{ paths: dial.paths, from, to, step }],
@@ -239,7 +256,7 @@ export function questionOf(level: Level, judging: Judging): Question | null {
 
 /** Outcomes to choose from: those of every level, and uses and refusals of each kind. */
 export function outcomeChoices(level: Level): readonly (readonly [key: string, name: string, outcome: AskedOutcome])[] {
-  const kinds = [...Object.keys(level.kinds), ...Object.keys(level.variants)];
+  const kinds = allKinds(level).map(([kind]) => kind);
   const things = kinds.flatMap((kind): AskedOutcome[] => [
     { type: 'uses', of: { type: 'kind', kind } },
     { type: 'refusals', of: { type: 'kind', kind } },

@@ -46,9 +46,14 @@ test('what is asked goes to the server and comes back as the same form; its cost
   expect(costText(one, 12)).toBe('3 values × 4 sessions');
   expect(studyName(level, one)).toBe('player: walk speed, final health');
   expect(questionOf(level, ready(one))).toMatchObject({ kind: 'one', dials: one.dials, figures: one.figures, crowd: one.crowd });
-  // An amount of nought is not valid: the stretch begins with the next value.
-  const [vent] = firstQuestion(level, 'one', [['/kinds/ember-vent/rules/burn/effects/health/amount']]).dials;
-  expect(vent?.from).toBe(vent?.step);
+  // Round steps about where a dial stands, 4.5 and 12, so that it is one of the values; what is searched is all of its range, but for a nought that is not valid.
+  const BURN = ['/kinds/ember-vent/rules/burn/effects/health/amount'];
+  expect(firstQuestion(level, 'two', [SPEED, BURN]).dials.slice(0, 2)).toEqual([
+    { paths: SPEED, from: 0.5, to: 9.5, step: 1 },
+    { paths: BURN, from: 2, to: 22, step: 2 },
+  ]);
+  const [searched] = firstQuestion(level, 'seek', [BURN]).dials;
+  expect(searched).toMatchObject({ from: 0.5, to: 100 });
   const sought = quick('seek', [SPEED], { wish: 77 });
   expect(questionOf(level, ready(sought))).toMatchObject({ kind: 'seek', wish: 77, crowd: sought.crowd });
 });
