@@ -1,3 +1,4 @@
+import isEqual from 'fast-deep-equal';
 import { targetSentence, verdictText, type Part } from '@dial/core/formats';
 import {
   blank,
@@ -88,7 +89,9 @@ function TargetEntry({ level, id, target, verdict }: TargetProps) {
       writeTo(draft, `${at}/${name}`, next);
       const made = entry(draft.targets, id);
       if (made === undefined) return;
-      if (isAsked(made.outcome) !== isAsked(target.outcome)) made.statistic = usualFigure(made.outcome).statistic;
+      const wasUsual = isEqual(target.statistic, usualFigure(target.outcome).statistic);
+      if (name === 'outcome' && (wasUsual || isAsked(made.outcome) !== isAsked(target.outcome)))
+        made.statistic = usualFigure(made.outcome).statistic;
       const { statistic } = made;
       if (statistic.type === 'share' && !isAsked(made.outcome) && statistic.from === null && statistic.to === null)
         statistic.from = COUNTED_FROM;

@@ -3,11 +3,16 @@ import { meanOf, pairedOf, pairedQuantileOf, pairedShareOf, quantileOf, shareOf,
 import { measureOf } from '../measures.ts';
 import type { Figure } from './settings.ts';
 
-/** What is judged of an outcome when nothing else is said: the share of sessions, else the median. */
-export const usualFigure = (outcome: AskedOutcome): Figure => ({
-  outcome,
-  statistic: isAsked(outcome) ? { type: 'share', from: null, to: null } : { type: 'quantile', below: 0.5 },
-});
+/** Outcomes that are counted: the median of a few is a step that hides most of what a dial does. */
+const COUNTED: ReadonlySet<AskedOutcome['type']> = new Set(['carried', 'deaths', 'uses', 'refusals']);
+
+function usualStatistic(outcome: AskedOutcome): Figure['statistic'] {
+  if (isAsked(outcome)) return { type: 'share', from: null, to: null };
+  return COUNTED.has(outcome.type) ? { type: 'mean' } : { type: 'quantile', below: 0.5 };
+}
+
+/** What is judged of an outcome when nothing else is said: the share of sessions, of what is counted the mean, else the median. */
+export const usualFigure = (outcome: AskedOutcome): Figure => ({ outcome, statistic: usualStatistic(outcome) });
 
 /** Sessions as shares count them: one where it counts, else nought. */
 function counted({ outcome, statistic }: Figure, values: readonly number[]): readonly number[] {
