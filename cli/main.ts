@@ -84,7 +84,10 @@ function crowdOptions(command: Command): Command {
 function studyOptions(command: Command): Command {
   return crowdOptions(command)
     .option('--outcome <name>', 'what is asked of each session: finishes, final health, deaths, uses of …; else final health')
-    .option('--statistic <which>', 'mean, median, quantile:0.1 or share:60:80; else the share that is so, the mean of what is counted, or the median')
+    .option(
+      '--statistic <which>',
+      'mean, median, quantile:0.1 or share:60:80; else the share that is so, the mean of what is counted, or the median',
+    )
     .option('--csv', 'print CSV');
 }
 

@@ -130,13 +130,18 @@ test('dials are called by what they are of; a sweep is said from its least to it
     typical: 0,
     problem,
   });
-  const result: SweepResult = { cells: [cell(0, [estimate(62, 58, 66)]), cell(1, [estimate(48, 45, 52.5)])], done: 2 };
+  const result: SweepResult = {
+    cells: [cell(0, [estimate(62, 58, 66)]), cell(1, [estimate(48, 45, 52.5)])],
+    done: 2,
+    apart: estimate(14, 2, 26),
+  };
   expect(sweepSentence(base, settings, result)).toBe(
     'Median final health is 48 (45–52.5) at the least, with slip pit: rests for at 4 s, and 62 (58–66) at the most, at 2 s.',
   );
-  const same: SweepResult = { cells: [cell(0, [estimate(62, 58, 66)]), cell(1, [], 'too long')], done: 2 };
+  expect(sweepSentence(base, settings, { ...result, apart: estimate(14, -1, 29) })).toMatch(/at 2 s\. That may be chance: /);
+  const same: SweepResult = { cells: [cell(0, [estimate(62, 58, 66)]), cell(1, [], 'too long')], done: 2, apart: null };
   expect(sweepSentence(base, settings, same)).toBe('Median final health is 62 (58–66) whatever slip pit: rests for is.');
-  expect(sweepSentence(base, settings, { cells: [cell(0, [])], done: 0 })).toBe('Nothing has been played yet.');
+  expect(sweepSentence(base, settings, { cells: [cell(0, [])], done: 0, apart: null })).toBe('Nothing has been played yet.');
   expect(sweepCsv(base, settings, same).split('\r\n').slice(0, 3)).toEqual([
     'slip pit: rests for,median final health,low (95 %),high (95 %),sessions,problem',
     '2,62,58,66,100,',

@@ -67,7 +67,7 @@ export const behindText = (crowd: CrowdSettings, each: string): string =>
   `${plainNumber(sessionCount(crowd), 0)} sessions ${each}, the same each time, up to ${plainNumber(crowd.seconds)} s, from seed ${String(crowd.seed)}`;
 
 /** What a sweep came to, as a sentence: how far the first figure goes. */
-export function sweepSentence(level: Level, { dials, figures }: SweepSettings, { cells }: SweepResult): string {
+export function sweepSentence(level: Level, { dials, figures }: SweepSettings, { cells, apart }: SweepResult): string {
   const [figure] = figures;
   const known = cells.filter(({ estimates }) => estimates[0] !== undefined);
   if (figure === undefined || known.length === 0) return 'Nothing has been played yet.';
@@ -81,8 +81,10 @@ export function sweepSentence(level: Level, { dials, figures }: SweepSettings, {
   const turned = dials.map((dial) => dialName(level, dial)).join(' and ');
   const after = unit === '' ? '' : ` ${unit}`;
   if (low.estimates[0]?.value === high.estimates[0]?.value) return capital(`${name} is ${value(low)}${after} whatever ${turned} is.`);
+  // The extremes of many values lie apart by chance alone.
+  const chance = apart !== null && apart.low <= 0 ? ' That may be chance: no difference between these values was seen for sure.' : '';
   return capital(
-    `${name} is ${value(low)}${after} at the least, with ${turned} at ${where(low)}, and ${value(high)}${after} at the most, at ${where(high)}.`,
+    `${name} is ${value(low)}${after} at the least, with ${turned} at ${where(low)}, and ${value(high)}${after} at the most, at ${where(high)}.${chance}`,
   );
 }
 

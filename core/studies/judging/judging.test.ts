@@ -201,8 +201,12 @@ test('a sweep plays every cell with the same seeds, coarse first, and says of a 
     figures: [mean],
     crowd: crowd(100),
   };
-  const { cells, done } = await run(sweep(document, settings));
+  const { cells, done, apart } = await run(sweep(document, settings));
   expect([cells.length, done]).toEqual([121, 121]);
+  // What all sessions have in common is no chance; where each value has its own, the extremes of eleven are.
+  expect(apart).toMatchObject({ value: expect.closeTo(11 - 0.1, 9) as number, low: expect.closeTo(10.9, 9) as number });
+  const chance = await bySeed(([x = 0], draw) => draw(x)).run(sweep(document, { ...settings, dials: settings.dials.slice(0, 1) }));
+  expect([Math.sign(chance.apart!.value), Math.sign(chance.apart!.low)]).toEqual([1, -1]);
   // A radius of nought is none.
   expect(cells.filter(({ problem }) => problem !== null).map(({ at }) => at[1])).toEqual(Array(11).fill(0));
   const at = (x: number, y: number) => cells.find((cell) => cell.at[0] === x && cell.at[1] === y)!.estimates[0]!.value;

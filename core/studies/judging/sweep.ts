@@ -1,9 +1,10 @@
+import { probit } from 'simple-statistics';
 import type { Level, Problem } from '../../level/index.ts';
-import { lyingOf, type Estimate, type Lying } from '../intervals.ts';
+import { lyingOf, USUAL, type Estimate, type Lying, type Sureness } from '../intervals.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
 import { sessionsIn, turnedProblem, type Round, type Study } from './asks.ts';
 import { lostDial, lostFigure } from './dials.ts';
-import { figureOf } from './figures.ts';
+import { differenceOf, figureOf } from './figures.ts';
 import type { Answer, Ask, Figure, SweepSettings, Turned } from './settings.ts';
 
 /** More sessions than this are refused, with what they would cost. */
@@ -47,6 +48,14 @@ export interface SweepResult {
   readonly cells: readonly SweepCell[];
   /** Cells that are as sure as they shall be. */
   readonly done: number;
+  /** By how much the first figure is more in the cell where it is most than where it is least, in the same sessions; null until all are done. */
+  readonly apart: Estimate | null;
+}
+
+/** How sure the interval of the extremes of so many cells has to be: any two of them might have been those (Bonferroni). */
+function surenessAmong(cells: number): Sureness {
+  const tail = USUAL.tail / Math.max(1, (cells * (cells - 1)) / 2);
+  return { tail, z: -probit(tail) };
 }
 
 /** Sessions with which the first cells are played, to show early how it lies. */
@@ -114,7 +123,16 @@ export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): 
     return known;
   };
   const isDone = (cell: Cell): boolean => cell.problem !== null || played(cell) >= sessions;
+  const apart = (): Estimate | null => {
+    const known = cells.filter((cell) => played(cell) > 0);
+    const [figure] = figures;
+    if (figure === undefined || known.length < 2 || !cells.every(isDone)) return null;
+    const ordered = known.sort((a, b) => (knownIn(a).estimates[0]?.value ?? 0) - (knownIn(b).estimates[0]?.value ?? 0));
+    const [least = [], most = []] = [ordered[0]?.answer[0], ordered.at(-1)?.answer[0]];
+    return differenceOf(figure, most, least, crowd.seed, surenessAmong(known.length));
+  };
   const result = (): SweepResult => ({
+    apart: apart(),
     cells: cells.map((cell) => ({
       at: cell.at,
       estimates: knownIn(cell).estimates,

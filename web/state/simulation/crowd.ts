@@ -173,10 +173,7 @@ export interface Summed {
 }
 
 /** What has come in, summed up in the order of its numbers: the same however it came. */
-export function summedUp(
-  level: Level,
-  { settings, rows, counts }: Come,
-): Summed {
+export function summedUp(level: Level, { settings, rows, counts }: Come): Summed {
   const ordered = [...rows].sort((a, b) => a.index - b.index);
   return {
     bands: bandsOf(level, ordered),
