@@ -165,7 +165,7 @@ test('seek says one value, several, a jump, or that there is none and how near i
 });
 
 test('what matters names the first two; tuning says what it found, and which targets contradict each other', () => {
-  const settings = { dials: [REST, { paths: ['/body/speed'] }], share: 0.2, figure: median, crowd };
+  const settings = { dials: [REST, { paths: ['/body/speed'] }], share: 0.2, figure: median, crowd, atATime: null };
   const effect = (dial: number, moves: Estimate | null) => ({ dial, down: 1, up: 2, moves, atDown: null, atUp: null, problem: null });
   const effects = [effect(1, estimate(9, 7, 11)), effect(0, estimate(-3, -5, -1))];
   const result: SensitivityResult = { base: estimate(60, 58, 62), effects, interactions: [] };

@@ -127,6 +127,7 @@ test('a dial is not felt whose double moves an outcome by less than sessions dif
     share: 0.2,
     figure: { outcome: { type: 'final' as const, meter: 'health' }, statistic: { type: 'mean' as const } },
     crowd: usualCrowd(works),
+    atATime: null,
   };
   // By a fifth down and a fifth up, so two and a half times as far for the double.
   const moved = (low: number, high: number, spread: number | null): SensitivityResult => {

@@ -55,10 +55,19 @@ export function turnedLevel(level: Level, turned: readonly Turned[]): Parsed<Lev
   return turned.length === 0 ? { ok: true, value: level } : parseLevel(made);
 }
 
-/** Why a level would not be valid with some dials at other values; null: it would be. */
+const problems = new WeakMap<Level, Map<string, string | null>>();
+
+/** Why a level would not be valid with some dials at other values; null: it would be. Found out once: a study is told again and again. */
 export function turnedProblem(level: Level, turned: readonly Turned[]): string | null {
+  const known = problems.get(level) ?? new Map<string, string | null>();
+  problems.set(level, known);
+  const key = JSON.stringify(turned);
+  const before = known.get(key);
+  if (before !== undefined) return before;
   const made = turnedLevel(level, turned);
-  return made.ok ? null : (made.problems[0]?.message ?? 'not a valid level');
+  const problem = made.ok ? null : (made.problems[0]?.message ?? 'not a valid level');
+  known.set(key, problem);
+  return problem;
 }
 
 /** The level that an ask is about. Throws for one that is not known or would not be valid. */

@@ -26,6 +26,7 @@ import {
   type Ask,
   type CrowdSettings,
   type Figure,
+  type SensitivityResult,
   type Study,
 } from '../index.ts';
 import { createSearch } from './matrixAdaptation.ts';
@@ -259,9 +260,7 @@ test('what matters: dials are ranked by how far they move it, and two that work 
   const dials = [amountOf(document), '/body/speed', '/body/acceleration', '/start/x'].map((path) => ({ paths: [path] }));
   const values = [20, 4, 1e4, 1];
   // Answers by which dial is turned: amount and speed multiply, acceleration does nothing, the start a little.
-  const { asks, run } = bySeed(() => 0);
   const play = (ask: Ask): Promise<number[][]> => {
-    asks.push(ask);
     const [a, s, , x] = dials.map(({ paths: [path] }, at) => ask.turned.find((one) => one.paths[0] === path)?.value ?? values[at]!) as [
       number,
       number,
@@ -271,8 +270,8 @@ test('what matters: dials are ranked by how far they move it, and two that work 
     const all = Array.from({ length: ask.to - ask.from }, (_, nth) => a * s + 2 * x + keyedDraw({ seed: ask.from + nth }, 1, 0, 0));
     return Promise.resolve([all]);
   };
-  const study = sensitivity(document, { dials, share: 0.5, figure: mean, crowd: crowd(80) });
-  const { effects, interactions } = (await conduct(study, { play }))!;
+  const settings = { dials, share: 0.5, figure: mean, crowd: crowd(80), atATime: null };
+  const { effects, interactions } = (await conduct(sensitivity(document, settings), { play }))!;
   // 20 ± 10 at 4: 80; 4 ± 2 at 20: 80; 1 ± 0.5: 2; nothing.
   expect(effects.map(({ dial, moves }) => [dial, Math.round(moves!.value)])).toEqual([
     [0, 80],
@@ -282,7 +281,16 @@ test('what matters: dials are ranked by how far they move it, and two that work 
   ]);
   // (30 × 6) − (30 × 4) − (20 × 6) + (20 × 4) = 20.
   expect(interactions.find(({ dials: pair }) => pair.join() === '0,1')!.beyond.value).toBeCloseTo(20, 9);
-  expect(run).toBeDefined();
+  // Played two at a time they come to the same, the first known early, and what matters is made sure first.
+  const known: (readonly number[])[] = [];
+  const onStage = ({ soFar }: { soFar: () => SensitivityResult | null }): void => {
+    const come = soFar()?.effects.filter(({ moves }) => moves !== null) ?? [];
+    known.push(come.map(({ dial, moves }) => dial + moves!.sessions / 1000));
+  };
+  const some = await conduct(sensitivity(document, { ...settings, atATime: 2 }), { play, onStage });
+  expect(some).toEqual({ ...some, effects, interactions });
+  const stages = known.map((come) => come.join(' ')).filter((come, nth, all) => come !== all[nth - 1]);
+  expect(stages.slice(0, 4)).toEqual(['', '0.02 1.02', '0.02 1.02 3.02 2.02', '0.08 1.08 3.02 2.02']);
 });
 
 test('outcomes are known by their names; uses of a kind are those of all its things', () => {
@@ -597,7 +605,7 @@ test('dials are nudged within their limits, whole ones by one at least, one at n
     paths: [path],
   }));
   const { run, asks } = bySeed(([value = 0]) => value);
-  const { effects } = await run(sensitivity(document, { dials, share: 0.5, figure: mean, crowd: crowd(20) }));
+  const { effects } = await run(sensitivity(document, { dials, share: 0.5, figure: mean, crowd: crowd(20), atATime: null }));
   const at = (nth: number) => effects.find(({ dial }) => dial === nth)!;
   expect([at(0).down, at(0).up]).toEqual([1, 2]);
   // Air control is a share: no more than one. Grace is at nought: a step of its ruler.

@@ -86,7 +86,7 @@ interface Cell {
 }
 
 /** Nudges dials down and up with the same sessions, and ranks them by how far a figure moves; then the pairs of the first ones together. */
-export function* sensitivity(level: Level, { dials, share, figure, crowd }: SensitivitySettings): Study<SensitivityResult> {
+export function* sensitivity(level: Level, { dials, share, figure, crowd, atATime }: SensitivitySettings): Study<SensitivityResult> {
   const sessions = sessionCount(crowd);
   const cellOf = (turned: readonly Turned[]): Cell => ({ turned, values: [], problem: turnedProblem(level, turned) });
   const base = cellOf([]);
@@ -124,11 +124,21 @@ export function* sensitivity(level: Level, { dials, share, figure, crowd }: Sens
     const answers = yield { asks, soFar: () => (base.values.length === 0 ? null : result()), more };
     open.forEach(({ values }, at) => values.push(...(answers[at]?.[0] ?? [])));
   }
-  const all = [base, ...nudges.flatMap(({ low, high }) => [low, high])];
-  const early = Math.min(EARLY, sessions);
   const pairs = pairsOf(dials) * sessions;
-  yield* play(all, early, all.length * (sessions - early) + pairs);
-  yield* play(all, sessions, pairs);
+  const all = [base, ...nudges.flatMap(({ low, high }) => [low, high])].filter(({ problem }) => problem === null);
+  /** Plays dials up to so many sessions, some at a time so that bars come in. */
+  function* playAll(some: readonly (typeof nudges)[number][], upTo: number): ReturnType<typeof play> {
+    const together = atATime ?? Math.max(1, some.length);
+    for (let from = 0; from === 0 || from < some.length; from += together) {
+      const cells = [base, ...some.slice(from, from + together).flatMap(({ low, high }) => [low, high])];
+      const left = all.reduce((sum, cell) => sum + sessions - (cells.includes(cell) ? upTo : cell.values.length), pairs);
+      yield* play(cells, upTo, left);
+    }
+  }
+  yield* playAll(nudges, Math.min(EARLY, sessions));
+  // What seems to matter most is made sure first.
+  const ranked = result().effects.flatMap(({ dial }) => nudges[dial] ?? []);
+  yield* playAll(atATime === null ? nudges : ranked, sessions);
   const top = result()
     .effects.filter(isSeen)
     .slice(0, TOP)

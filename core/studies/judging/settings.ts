@@ -61,6 +61,13 @@ export const SensitivitySettings = z
     share: z.number().min(0.01).max(0.9).default(0.2).meta({ description: 'By so much of its value each is nudged, down and up.' }),
     figure: Figure,
     crowd: CrowdSettings,
+    atATime: z
+      .int()
+      .min(1)
+      .max(500)
+      .nullable()
+      .default(null)
+      .meta({ description: 'Dials that are played together before the next, so that the first are known early; null: all.' }),
   })
   .meta({ title: 'What matters', description: 'Dials that are nudged down and up, and what is asked of the same sessions each time.' });
 export type SensitivitySettings = z.infer<typeof SensitivitySettings>;

@@ -68,7 +68,8 @@ const PARTS = 6;
 interface Played {
   readonly turned: Turned[];
   readonly answer: number[][];
-  problem: string | null;
+  /** Why the level would not be valid so; undefined: not looked at yet. */
+  problem: string | null | undefined;
 }
 
 const middleOf = (values: readonly number[]): number => {
@@ -102,10 +103,15 @@ export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): 
   const cells = Array.from({ length: width * height }, (_, nth): Played & { readonly at: number[] } => {
     const at = dials.length === 1 ? [nth] : [nth % width, Math.floor(nth / width)];
     const turned = dials.map(({ paths, values }, dial) => ({ paths, value: values[at[dial] ?? 0] ?? 0 }));
-    return { at, turned, answer: figures.map(() => []), problem: turnedProblem(level, turned) };
+    return { at, turned, answer: figures.map(() => []), problem: undefined };
   });
   type Cell = (typeof cells)[number];
   const played = (cell: Cell): number => cell.answer[0]?.length ?? 0;
+  /** Looked at where it is about to be played, so that the first cells do not wait for all others. */
+  const isValid = (cell: Cell): boolean => {
+    if (cell.problem === undefined) cell.problem = turnedProblem(level, cell.turned);
+    return cell.problem === null;
+  };
   type Known = Pick<SweepCell, 'estimates' | 'lying'> & { readonly sessions: number };
   const knownOf = new Map<Cell, Known>();
   /** What is known of each figure, worked out once for so many sessions. */
@@ -122,7 +128,7 @@ export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): 
     knownOf.set(cell, known);
     return known;
   };
-  const isDone = (cell: Cell): boolean => cell.problem !== null || played(cell) >= sessions;
+  const isDone = (cell: Cell): boolean => typeof cell.problem === 'string' || played(cell) >= sessions;
   const apart = (): Estimate | null => {
     const known = cells.filter((cell) => played(cell) > 0);
     const [figure] = figures;
@@ -138,17 +144,17 @@ export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): 
       estimates: knownIn(cell).estimates,
       lying: knownIn(cell).lying,
       typical: typicalOf(cell.answer),
-      problem: cell.problem,
+      problem: cell.problem ?? null,
     })),
     done: cells.filter(isDone).length,
   });
   function* play(some: readonly Cell[], upTo: number): Generator<Round<SweepResult>, void, readonly Answer[]> {
-    const open = some.filter((cell) => cell.problem === null && played(cell) < upTo);
+    const open = some.filter((cell) => isValid(cell) && played(cell) < upTo);
     if (open.length === 0) return;
     const asks = open.map((cell): Ask => {
       return { version: null, turned: cell.turned, crowd, from: played(cell), to: upTo, outcomes: figures.map(({ outcome }) => outcome) };
     });
-    const rest = cells.reduce((sum, cell) => sum + (cell.problem === null ? sessions - played(cell) : 0), 0);
+    const rest = cells.reduce((sum, cell) => sum + (isDone(cell) ? 0 : sessions - played(cell)), 0);
     const answers = yield {
       asks,
       soFar: () => (cells.every((cell) => played(cell) === 0) ? null : result()),
@@ -162,7 +168,7 @@ export function* sweep(level: Level, { dials, figures, crowd }: SweepSettings): 
   const coarse = cells.filter(({ at: [x = 0, y = 0] }) => columns.includes(x) && rows.includes(y));
   yield* play(coarse, Math.min(EARLY, sessions));
   yield* play(coarse, sessions);
-  const left = (): Cell[] => cells.filter((cell) => !isDone(cell));
+  const left = (): Cell[] => cells.filter((cell) => isValid(cell) && !isDone(cell));
   const part = Math.max(4, Math.ceil(left().length / PARTS));
   while (left().length > 0) yield* play(steepest(cells, left()).slice(0, part), sessions);
   return result();

@@ -1,18 +1,18 @@
 import { reasonOf } from '@dial/core/level';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { api, type StudyReply } from '../server/api.ts';
 import { useAppSelector } from '../store.ts';
 
-/** While a study is played it is fetched anew each time so large a part of it has been played; one of more sessions only in the end. */
+/** While a study is played it is fetched anew at each stage of its sessions; one of more sessions only in the end. */
 interface Fetching {
-  readonly every: number;
+  readonly stage: (done: number, sessions: number) => number;
   readonly large: number;
 }
 
 /** A crowd has a row a session. */
-const OF_A_CROWD: Fetching = { every: 0.2, large: 2000 };
-/** What is known of a study of values is little to fetch. */
-export const OF_VALUES: Fetching = { every: 0.05, large: Infinity };
+const OF_A_CROWD: Fetching = { stage: (done, sessions) => Math.floor((5 * done) / sessions), large: 2000 };
+/** What is known of a study of values is little to fetch: often at first, then more and more seldom. */
+export const OF_VALUES: Fetching = { stage: (done) => Math.floor(Math.sqrt(done / 20)), large: Infinity };
 
 export interface FetchedStudy<Result> {
   readonly result: Result | null;
@@ -24,7 +24,7 @@ export function useStudy<Result>(
   level: string,
   id: string | null,
   read: (reply: StudyReply) => Result | null,
-  { every, large }: Fetching = OF_A_CROWD,
+  { stage: stageOf, large }: Fetching = OF_A_CROWD,
 ): FetchedStudy<Result> {
   const progress = useAppSelector((state) => (id === null ? undefined : state.crowd.studies[id]));
   const [fetched, setFetched] = useState<FetchedStudy<Result> & { readonly id: string | null; readonly sessions: number }>({
@@ -33,6 +33,7 @@ export function useStudy<Result>(
     trouble: null,
     sessions: Infinity,
   });
+  const begun = useRef<{ readonly id: string; readonly document: StudyReply['document'] } | null>(null);
   const sessions = fetched.id === id ? fetched.sessions : Infinity;
   const done = progress?.done ?? 0;
   // Fetched at first, at each part of the way, and when it ends.
@@ -43,12 +44,17 @@ export function useStudy<Result>(
         ? progress.state
         : sessions > large
           ? 'first'
-          : Math.floor(done / (every * sessions));
+          : stageOf(done, sessions);
   useEffect(() => {
     if (id === null) return;
     let wanted = true;
     api.getStudy(level, id).then(
-      (reply) => wanted && setFetched({ id, result: read(reply), trouble: null, sessions: reply.sessions }),
+      (reply) => {
+        if (!wanted) return;
+        // The level of a study stays the same: what was found out about it once holds on.
+        if (begun.current?.id !== id) begun.current = { id, document: reply.document };
+        setFetched({ id, result: read({ ...reply, document: begun.current.document }), trouble: null, sessions: reply.sessions });
+      },
       (error: unknown) =>
         wanted && setFetched({ id, result: null, trouble: `The study could not be fetched: ${reasonOf(error)}`, sessions: Infinity }),
     );

@@ -39,7 +39,9 @@ interface MattersViewProps {
 export function MattersView({ found, onDial }: MattersViewProps) {
   const { level, settings, result } = found;
   const { dials, figure, share } = settings.of;
-  const [seen, unseen] = [result.effects.filter(isSeen), result.effects.filter((effect) => !isSeen(effect))];
+  const isToCome = ({ moves, problem }: Effect): boolean => moves === null && problem === null;
+  const toCome = result.effects.filter(isToCome).length;
+  const [seen, unseen] = [result.effects.filter(isSeen), result.effects.filter((effect) => !isSeen(effect) && !isToCome(effect))];
   const most = Math.max(1e-9, ...result.effects.map(({ moves }) => Math.abs(moves?.value ?? 0)));
   const { findings: unfelt, onMeant } = useNotAside(unfeltFindings(level, settings.of, result));
   const called = (dial: number): string => dialName(level, dials[dial] ?? { paths: [''] });
@@ -106,6 +108,7 @@ export function MattersView({ found, onDial }: MattersViewProps) {
           </tbody>
         </table>
       )}
+      {toCome > 0 && <p className="text-xs text-soft">{toCome} more dials have not been nudged yet.</p>}
       {unseen.length > 0 && (
         <Folded
           name="no effect seen"

@@ -157,7 +157,7 @@ export function Sweep({ open, level, strip }: SweepProps) {
   // A dial that was pressed on the Bench is asked about first, not what was asked last.
   const pressed = search.getAll('dial').map((paths) => paths.split(' '));
   const kind = QUESTIONS.find(([one]) => one === search.get('ask'))?.[0] ?? (pressed.length > 1 ? 'two' : 'one');
-  const fresh = pressed.length > 0;
+  const fresh = pressed.length > 0 || search.has('ask');
   const before = !fresh && shown !== undefined ? questionOf(level, shown.settings) : null;
   const question = wished ?? before ?? firstQuestion(level, kind, pressed);
   const ready = asked(level, question);

@@ -56,6 +56,9 @@ const VALUES = 11;
 /** Sessions at each value, and how long each goes on. */
 const [SESSIONS, SECONDS] = [100, 60];
 
+/** Dials that are nudged together: so few that the first bars come within seconds. */
+const NUDGED_AT_A_TIME = 8;
+
 /** Sessions that tuning may cost at first. */
 const BUDGET = 10_000;
 
@@ -185,6 +188,7 @@ export function asked(
             share,
             figure,
             crowd,
+            atATime: NUDGED_AT_A_TIME,
           },
         };
       case 'tune':
