@@ -1,4 +1,4 @@
-import { LEFT, Region, RIGHT, TOP } from '../../geometry/index.ts';
+import { BOTTOM, LEFT, Region, RIGHT, TOP } from '../../geometry/index.ts';
 import type { Compiled } from '../../session/index.ts';
 import type { Station } from './stations.ts';
 
@@ -35,6 +35,41 @@ interface Ground {
   readonly halfHeight: number;
   readonly item: number;
   readonly station: Station | null;
+}
+
+/** So far beside what is overhead one stands for certain. Units. */
+const BESIDE = 0.15;
+
+const overhead = new Region();
+
+/**
+ * The place on a stretch, nearest another, from which a body rises so far without striking a solid that stays; null when there is none.
+ * Units.
+ */
+export function clearOverhead(
+  { solids, hull }: Compiled,
+  { left, right, y }: Pick<Surface, 'left' | 'right' | 'y'>,
+  rise: number,
+  near: number,
+): number | null {
+  const halfWidth = hull.halfWidth + hull.radius;
+  const head = y + hull.halfHeight + hull.radius;
+  overhead.left = left - halfWidth;
+  overhead.right = right + halfWidth;
+  overhead.bottom = head;
+  overhead.top = head + rise;
+  const found = solids.grid.found.subarray(0, solids.grid.query(overhead));
+  const spans = Array.from(found).flatMap((item): { readonly from: number; readonly to: number }[] => {
+    const under = (solids.y[item] as number) - (solids.halfHeight[item] as number);
+    const strikes = ((solids.faces[item] as number) & BOTTOM) !== 0 && (solids.owner[item] as number) < 0;
+    if (!strikes || under < head - HAIR || under > head + rise - HAIR) return [];
+    const around = (solids.halfWidth[item] as number) + halfWidth;
+    return [{ from: (solids.x[item] as number) - around, to: (solids.x[item] as number) + around }];
+  });
+  const isClear = (x: number): boolean => x >= left && x <= right && spans.every(({ from, to }) => x <= from || x >= to);
+  return [near, ...spans.flatMap(({ from, to }) => [from - BESIDE, to + BESIDE])]
+    .filter(isClear)
+    .reduce<number | null>((best, x) => (best === null || Math.abs(x - near) < Math.abs(best - near) ? x : best), null);
 }
 
 /** The stretches of a top on which a body can stand, cut where what stays leaves no room above. */

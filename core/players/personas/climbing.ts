@@ -139,6 +139,7 @@ function hop(hands: Hands, x: number): number {
   const grounded = isGrounded(hands);
   const rising = (session.state.velocityY[player] as number) > 0;
   const held = (mind.buttons & BUTTON.jump) !== 0;
+  if (grounded && !held) mind.hops += 1;
   mind.x = steerFor(session, player, x);
   mind.buttons = (grounded && !held) || (rising && held) ? BUTTON.jump : 0;
   return 1;

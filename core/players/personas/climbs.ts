@@ -1,6 +1,6 @@
 import type { Box, Place } from '../../geometry/index.ts';
 import { countingSlot, isOn, NEVER, passing, stepOf, type Session } from '../../session/index.ts';
-import { isAtStation, type Station } from '../navigation/index.ts';
+import { clearOverhead, isAtStation, type Station } from '../navigation/index.ts';
 import type { Leap, Leg } from './air.ts';
 import type { Terrain } from './leaping.ts';
 import { costOf, harmfulZones, lengthThrough, lengthWithin, type Planned } from './risk.ts';
@@ -59,7 +59,10 @@ export function footingsFor({ compiled, terrain }: World, aim: Box): Footing[] {
     if (left > right || surface.y - halfHeight > aim.top) return [];
     const over = aim.bottom - (surface.y + halfHeight);
     if (over > height * 0.95) return [];
-    return [{ surface: index, x: within(middle, left, right), hops: over > -0.02 }];
+    const near = within(middle, left, right);
+    if (over <= -0.02) return [{ surface: index, x: near, hops: false }];
+    const x = clearOverhead(compiled, { left, right, y: surface.y }, Math.max(0, over), near);
+    return x === null ? [] : [{ surface: index, x, hops: true }];
   });
 }
 

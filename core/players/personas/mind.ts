@@ -75,6 +75,8 @@ export interface Mind {
   landed: number;
   runsUp: boolean;
   late: number;
+  /** How often it has jumped for its errand from where it stands. */
+  hops: number;
   /** What is pressed. */
   x: number;
   y: number;
@@ -141,6 +143,7 @@ export function createMind({ compiled, areas }: World): Mind {
     landed: 0,
     runsUp: false,
     late: 0,
+    hops: 0,
     x: 0,
     y: 0,
     buttons: 0,

@@ -29,6 +29,7 @@ function take(hands: Hands, { errand, way }: Choice): void {
   mind.legs = way.legs;
   mind.runsUp = false;
   if (same) return;
+  mind.hops = 0;
   mind.nearest = Infinity;
   if (errand.purpose !== 'explore') mind.progressAt = stepOf(session);
   said(hands, errand.purpose, { placement, x, y, worth });
@@ -109,11 +110,13 @@ function judge(hands: Hands): void {
   const there = errand !== null && errand.placement >= 0 && !errand.stays && left < THERE;
   if (!there) mind.thereSince = -1;
   else if (mind.thereSince < 0) mind.thereSince = now;
-  const inVain = there && now - mind.thereSince > STUCK_SECONDS * rate;
+  const hopped = errand !== null && !errand.stays && mind.hops > MOST_HOPS;
+  const inVain = hopped || (there && now - mind.thereSince > STUCK_SECONDS * rate);
   if (now - mind.progressAt > persona.givesUpSeconds * rate) end(hands, 'gave up');
   else if (errand !== null && (inVain || now - mind.stillSince > STUCK_SECONDS * rate)) {
     mind.stillSince = now;
     mind.thereSince = -1;
+    mind.hops = 0;
     setAside(hands, errand);
     mind.errand = null;
   }
@@ -121,6 +124,9 @@ function judge(hands: Hands): void {
 
 /** So near to a thing, and nothing comes of it: one has come in vain. Units. */
 const THERE = 0.3;
+
+/** So often one jumps for a thing that stays out of reach. */
+const MOST_HOPS = 5;
 
 /** What cannot be come to, or gives nothing, is not thought of again for a while; after three times for good. */
 function setAside({ mind, session, world }: Hands, errand: Errand): void {

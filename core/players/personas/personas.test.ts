@@ -267,6 +267,32 @@ test('ledges at 80 to 95 % of what the body can jump are all climbed, one at 105
   expect(high.seconds).toBeLessThan(1);
 });
 
+test('what hangs over a solid is not jumped for from beneath; beside that it is, and what stays out of reach not for ever', () => {
+  const steps = stairs([1.2]);
+  const ledge0 = { ...steps.solids['ledge0']!, sides: ['top', 'bottom', 'left', 'right'] };
+  const over = (x: number, y: number, one: object = shard): Level =>
+    level({
+      ...steps,
+      ends: { goals: {} },
+      solids: { ...steps.solids, ledge0 },
+      kinds: { one },
+      placements: { one: { kind: 'one', x, y } },
+    });
+  // The ledge reaches from 8 to 12, its top at 3.4; heads are at 2.3 and rise to 4.3.
+  const beneath = play(over(10, 4.2));
+  expect([beneath.endings, beneath.outcome.players[0]!.meters['score']]).toEqual([['nothing left to do'], 0]);
+  expect(beneath.seconds).toBeLessThan(1);
+  expect(play(over(12.1, 3.7), { curiosity: 100 }).outcome.players[0]!.meters['score']).toBe(15);
+  // One that says it can be touched, but takes nobody: after some jumps it is left.
+  const refuses = kind(circle(0.5), {
+    setOffBy: { type: 'arriving' },
+    provided: { never: { type: 'chance', value: 0 } },
+    effects: meterEffect('score', 'add', 15),
+  });
+  const vain = play(over(5, 3.7, refuses));
+  expect([vain.endings, vain.seconds < 30]).toEqual([['nothing left to do'], true]);
+});
+
 const demo = (name: string): Level => {
   const parsed = parseLevel(JSON.parse(readFileSync(join(process.cwd(), 'demo', name, 'level.json'), 'utf8')));
   if (!parsed.ok) throw new Error(`the demo ${name} is not valid`);
