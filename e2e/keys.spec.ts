@@ -1,5 +1,5 @@
 /** A key handled by what has focus goes no further; nothing keeps the keys once it has been used. */
-import { dial, expect, openBench, test, tray } from './fixture.ts';
+import { dial, expect, openBench, ownLevel, test, tray } from './fixture.ts';
 import { begin, makeKind, pressAt, spot, value } from './planning.ts';
 
 test('Delete on a dial goes back to the compared value, and never deletes the thing that is chosen', async ({ page }) => {
@@ -16,6 +16,28 @@ test('Delete on a dial goes back to the compared value, and never deletes the th
   await expect(rests).toHaveAttribute('aria-valuenow', '9');
   await expect(tray(page, 'cooling basin')).toContainText('2');
   await page.keyboard.press('Control+z');
+});
+
+test('a number that is typed on a ruler goes into its field; Enter takes it, Escape does not, and no command hears it', async ({
+  page,
+  request,
+}) => {
+  await page.goto(`/levels/${await ownLevel(request, 'Typed on')}`);
+  await tray(page, 'cooling basin').click();
+  const rests = dial(page, 'rests for');
+  const before = (await rests.getAttribute('aria-valuenow'))!;
+  await rests.focus();
+  await page.keyboard.type('12.5');
+  await expect(page.getByRole('textbox', { name: 'rests for' })).toHaveValue('12.5');
+  await page.keyboard.press('Enter');
+  await expect(rests).toHaveAttribute('aria-valuenow', '12.5');
+  await expect(rests).toBeFocused();
+  await page.keyboard.type('-3');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Enter');
+  await expect(rests).toHaveAttribute('aria-valuenow', '12.5');
+  await page.keyboard.press('Control+z');
+  await expect(rests).toHaveAttribute('aria-valuenow', before);
 });
 
 test('Enter commits a field and leaves it, Escape leaves without; the next key is a command', async ({ page }) => {

@@ -78,9 +78,9 @@ test('a target is stated as a sentence with dials, judged by the crowd, and chec
   await settings.getByRole('button', { name: 'change it' }).last().click();
   // What is asked becomes a number: what is judged of it goes along.
   await choose(settings.getByRole('combobox', { name: 'outcome' }).last(), 'deaths');
-  await expect(settings).toContainText('the median of deaths is at least 80');
+  await expect(settings).toContainText('the mean of deaths is at least 80');
   await expect(line).toContainText(/from 30 sessions/);
-  await expect(line).toContainText('missed median deaths ≥ 80');
+  await expect(line).toContainText('missed mean deaths ≥ 80');
   await type(page, 'at least', '0');
   await settings.getByRole('button', { name: 'ends', exact: true }).click();
   await expectNoSeriousProblem(page);

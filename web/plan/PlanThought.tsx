@@ -54,7 +54,7 @@ export function PlanThought({ level, scale, thought, moment, decided }: ThoughtP
       {decided !== null && (
         <output
           aria-label="What the persona means"
-          className="pointer-events-none absolute bottom-1.5 left-1.5 max-w-[70%] truncate rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs"
+          className="pointer-events-none absolute top-1.5 left-1.5 max-w-[70%] truncate rounded-sm border border-line bg-card px-1.5 py-0.5 text-xs"
         >
           {decided}
         </output>

@@ -45,7 +45,8 @@ function effectValue(effect: Effect): string {
 function mainValue(kind: Kind): string {
   const rule = inOrder(kind.rules)[0]?.[1];
   const effect = rule === undefined ? undefined : inOrder(rule.effects)[0]?.[1];
-  if (rule === undefined || effect === undefined) return '';
+  if (rule === undefined) return '';
+  if (effect === undefined) return rule.windUp === null ? '' : `after ${plainNumber(rule.windUp.seconds)} s`;
   const rate = rule.setOffBy.type === 'inside' && rule.setOffBy.pulse === null && effect.type === 'meter';
   return effectValue(effect) + (rate ? '/s' : '');
 }
@@ -63,6 +64,7 @@ interface TrayKindProps {
 const TrayKind = memo(function TrayKind({ id, kind, count }: TrayKindProps) {
   const dispatch = useAppDispatch();
   const { entry, handle } = useSorted(id);
+  const says = mainValue(kind);
   return (
     <Hint says="Drag onto the Plan to place one, or along the Tray to put it elsewhere" keys="Alt + ← →">
       <Pick
@@ -77,7 +79,11 @@ const TrayKind = memo(function TrayKind({ id, kind, count }: TrayKindProps) {
         <span>
           <b className="block text-xs leading-[14px] whitespace-nowrap">{kind.name}</b>
           <span className="block font-mono text-[11px] leading-[13px] whitespace-nowrap">
-            {mainValue(kind)} <span className="text-soft">· {count === 0 ? 'unused' : count}</span>
+            {says}{' '}
+            <span className="text-soft">
+              {says !== '' && '· '}
+              {count === 0 ? 'unused' : count}
+            </span>
           </span>
         </span>
       </Pick>

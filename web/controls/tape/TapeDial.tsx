@@ -56,6 +56,9 @@ function keyed(event: KeyboardEvent, value: number, range: DialRange): number | 
   }
 }
 
+/** What a number that is typed begins with. */
+const BEGINS_A_NUMBER = /^[0-9.,−-]$/;
+
 interface RulerOptions extends Pick<TapeDialProps, 'value' | 'was' | 'range' | 'onTurn'> {
   readonly set: (value: number) => void;
 }
@@ -152,6 +155,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
   const [refused, setRefused] = useState<{ readonly at: number; readonly why: string } | null>(null);
   const refusal = refused !== null && refused.at === value ? refused.why : null;
   const ruler = useRef<HTMLDivElement>(null);
+  const field = useRef<HTMLInputElement>(null);
   const refuse = (why: string | null): void => setRefused(why === null ? null : { at: value, why });
   const set = (next: number): void => refuse(onSet(next));
   const handlers = useRuler({ value, was, range, onTurn, set });
@@ -163,6 +167,18 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
     if (!read.ok) refuse(refusedWords(typed, read.why, value));
     else if (question !== null) refuse(question);
     else if (read.value !== value) set(read.value);
+  };
+
+  /** A number that is typed on the ruler goes into the field. */
+  const typeOn = (event: KeyboardEvent<HTMLDivElement>): void => {
+    if (event.ctrlKey || event.metaKey || event.altKey || !BEGINS_A_NUMBER.test(event.key)) {
+      handlers.onKeyDown(event);
+      return;
+    }
+    event.preventDefault();
+    event.stopPropagation();
+    field.current?.focus();
+    setTyped(event.key);
   };
 
   const text = sign + dialText(value);
@@ -187,6 +203,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
         )}
         <span className={`flex items-baseline ${was !== null && was !== value ? '' : 'ml-auto'}`}>
           <input
+            ref={field}
             id={id}
             inputMode="decimal"
             autoComplete="off"
@@ -221,6 +238,7 @@ export function TapeDial({ label, value, was, range, sign = '', scale, curve = n
         aria-valuetext={`${text} ${range.unit}`.trim()}
         className="cursor-ew-resize touch-none select-none rounded-sm"
         {...handlers}
+        onKeyDown={typeOn}
       >
         <Tape value={value} was={was} range={range} curve={curve} />
       </div>

@@ -2,6 +2,7 @@ import { canBeMoved, chosenThings, moveSelection, previewMove, type PlanBox } fr
 import { documentActions } from '../../state/slices/document.ts';
 import { viewActions } from '../../state/slices/view.ts';
 import type { PlanSpot } from '../../state/document/spots.ts';
+import { placeTool } from './place.ts';
 import { follow, snapped } from './planPointer.ts';
 import { drawBox, spotOf, type Hand, type Press, type Tool } from './tool.ts';
 
@@ -51,10 +52,15 @@ function choosePlacement(hand: Hand, { event, level, chosen }: Press, placement:
   if (next.includes(placement)) drag(hand, event);
 }
 
+const SAYS = 'Choose things, drag them, or draw a box around some';
+
 export const selectTool: Tool = {
   name: 'Select',
   keys: 'V',
-  says: 'Choose things, drag them, or draw a box around some',
+  says: SAYS,
+  // Who has made or chosen a kind may mean to place it.
+  hint: ({ name, chosen }) =>
+    name === undefined || chosen > 0 ? SAYS : `To place ${name}, drag it out of the Tray, or press ${placeTool.keys}`,
   press(hand, press) {
     const { event, on, pile } = press;
     const { placement, spot, solid } = on;

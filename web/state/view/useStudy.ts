@@ -38,13 +38,7 @@ export function useStudy<Result>(
   const done = progress?.done ?? 0;
   // Fetched at first, at each part of the way, and when it ends.
   const stage =
-    progress === undefined
-      ? 'first'
-      : progress.state !== 'running'
-        ? progress.state
-        : sessions > large
-          ? 'first'
-          : stageOf(done, sessions);
+    progress === undefined ? 'first' : progress.state !== 'running' ? progress.state : sessions > large ? 'first' : stageOf(done, sessions);
   useEffect(() => {
     if (id === null) return;
     let wanted = true;
