@@ -4,6 +4,7 @@ export {
   BUTTON,
   CHANGE,
   DESTINATION,
+  DIRECTION,
   EFFECT,
   ENDING,
   GOAL,

@@ -1,4 +1,4 @@
-import { BOTTOM, LEFT, Region, RIGHT, TOP } from '../../geometry/index.ts';
+import { BOTTOM, LEFT, Region, RIGHT, TOP, type Box } from '../../geometry/index.ts';
 import type { Compiled } from '../../session/index.ts';
 import type { Station } from './stations.ts';
 
@@ -72,8 +72,8 @@ export function clearOverhead(
     .reduce<number | null>((best, x) => (best === null || Math.abs(x - near) < Math.abs(best - near) ? x : best), null);
 }
 
-/** The stretches of a top on which a body can stand, cut where what stays leaves no room above. */
-function stretchesOn({ solids, hull, level: { size } }: Compiled, ground: Ground): Surface[] {
+/** The stretches of a top on which a body can stand, cut where what stays leaves no room above, and where its middle comes into or out of a box. */
+function stretchesOn({ solids, hull, level: { size } }: Compiled, ground: Ground, boxes: readonly Box[]): Surface[] {
   const { item, station } = ground;
   const halfWidth = hull.halfWidth + hull.radius;
   const halfHeight = hull.halfHeight + hull.radius;
@@ -105,7 +105,9 @@ function stretchesOn({ solids, hull, level: { size } }: Compiled, ground: Ground
       },
     ];
   });
-  const cuts = [...new Set([from, to, ...blocks.flatMap(({ left, right }) => [left, right])])]
+  const y = top + halfHeight;
+  const crossed = station === null ? boxes.filter(({ bottom, top: over }) => bottom < y && over > y) : [];
+  const cuts = [...new Set([from, to, ...[...blocks, ...crossed].flatMap(({ left, right }) => [left, right])])]
     .filter((x) => x >= from && x <= to)
     .sort((a, b) => a - b);
   return cuts.slice(0, -1).flatMap((left, index): Surface[] => {
@@ -114,15 +116,15 @@ function stretchesOn({ solids, hull, level: { size } }: Compiled, ground: Ground
     const middle = (left + right) / 2;
     const over = blocks.filter((block) => block.left < middle && block.right > middle);
     if (over.some(({ goes }) => !goes)) return [];
-    return [{ left, right, y: top + halfHeight, item, station, blockers: over.map((block) => block.item) }];
+    return [{ left, right, y, item, station, blockers: over.map((block) => block.item) }];
   });
 }
 
 /**
  * All stretches a body can stand on: the tops of solids that stay, and of platforms at their stations, cut where other solids leave no
- * room above. What a thing that may go blocks is a stretch of its own.
+ * room above. What a thing that may go blocks is a stretch of its own, and so is what lies within a box, as the middle of a body sees it.
  */
-export function surfacesOf(compiled: Compiled, stations: readonly Station[] = []): Surface[] {
+export function surfacesOf(compiled: Compiled, stations: readonly Station[] = [], boxes: readonly Box[] = []): Surface[] {
   const { solids, forms, placements } = compiled;
   const grounds = Array.from({ length: solids.firstMoving }, (_, item): Ground => ({
     x: solids.x[item] as number,
@@ -144,7 +146,7 @@ export function surfacesOf(compiled: Compiled, stations: readonly Station[] = []
       station,
     };
   });
-  return [...grounds, ...passed].flatMap((ground) => stretchesOn(compiled, ground));
+  return [...grounds, ...passed].flatMap((ground) => stretchesOn(compiled, ground, boxes));
 }
 
 /** The surfaces that go on at the ends of each at the same height, by number; on and off a platform that travels one leaps. */

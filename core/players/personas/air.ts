@@ -41,7 +41,7 @@ export interface Leg {
 export interface Flight {
   airborne: boolean;
   thrown: boolean;
-  /** Steps in the air so far; and on the ground, waiting to be thrown. */
+  /** Steps in the air so far; and on the ground, waiting to be thrown or to come off. */
   steps: number;
   waited: number;
 }
@@ -89,7 +89,10 @@ export function leapKeys(
     flight.waited += 1;
     return { x: steerFor(session, player, leap.throwerX), jump: false };
   }
-  if (!leap.jumps) return { x: leap.way * 127, jump: false };
+  if (!leap.jumps) {
+    flight.waited += 1;
+    return { x: leap.way * 127, jump: false };
+  }
   flight.airborne = true;
   return { x: leap.way * 127, jump: true };
 }

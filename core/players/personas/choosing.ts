@@ -2,8 +2,8 @@ import { apart, type Place } from '../../geometry/index.ts';
 import { itemsOf, stepOf, TRAVEL } from '../../session/index.ts';
 import type { Offer } from './deeds.ts';
 import type { Errand, Purpose } from './mind.ts';
-import { knownHarms, type Planned } from './risk.ts';
-import { isSeen } from './seeing.ts';
+import { knownHarms, SURE_DEATH, type Planned } from './risk.ts';
+import { isSeen, markSeen } from './seeing.ts';
 import { harmAt, healthOf, hereOf, paceOf, placeOf, wantsHealing, type Thinker } from './thinker.ts';
 import { orderStops } from './tour.ts';
 import { chancesOf, goalsOf, type Chance, type Wanted } from './wants.ts';
@@ -45,7 +45,7 @@ function chooseHealing(thinker: Thinker): Choice | null {
     const harm = harmAt(thinker, chance.placement);
     if (harm !== null && harm.onTouch + harm.perSecond >= chance.offer.amount) continue;
     const way = wayTo(thinker, placeOf(thinker, chance.placement), chance.placement, chance.offer.reach);
-    if (way === null) continue;
+    if (way === null || way.risk >= SURE_DEATH) continue;
     const wait = Math.max(0, chance.wait / world.compiled.rate - way.length / pace);
     if (wait > persona.patience) continue;
     const cost = way.length + way.risk + wait * pace;
@@ -155,11 +155,15 @@ function firstStop(thinker: Thinker, stops: readonly Stop[], end: Wanted['place'
     if (stop === undefined) continue;
     const way = wayTo(thinker, placeOf(thinker, placement), placement, stop.chance.offer.reach);
     // What has to be braved on the way may be more than it is worth.
-    if (way !== null && way.risk <= stop.worth) return { errand: errandTo(thinker, stop.purpose, stop.chance, stop.worth), way };
+    const isDared = way !== null && way.risk <= stop.worth && (way.risk < SURE_DEATH || MUST.has(stop.purpose));
+    if (isDared) return { errand: errandTo(thinker, stop.purpose, stop.chance, stop.worth), way };
     mind.barred[placement] = stepOf(session) + BARRED_SECONDS * world.compiled.rate;
   }
   return null;
 }
+
+/** What the level asks for: gone for as often as one has the patience to die. */
+export const MUST: ReadonlySet<Purpose> = new Set(['goal', 'needed', 'route']);
 
 /** What proved too dear, or could not be come to, is not thought of again for so long. */
 const BARRED_SECONDS = 10;
@@ -176,7 +180,7 @@ function chooseUnseen(thinker: Thinker, most: number): Choice | null {
   const unseen = unseenPlaces(world, mind.areas, here).filter(
     ({ x, y }) => !deadly.some(({ box: { left, right, bottom, top } }) => x > left && x < right && y > bottom && y < top),
   );
-  let best: { place: Place; length: number } | null = null;
+  let best: { place: Unseen; length: number } | null = null;
   for (let looked = 0; looked < MOST_LOOKED_AT && unseen.length > 0; looked += 1) {
     let nearest = 0;
     for (let at = 1; at < unseen.length; at += 1) if ((unseen[at] as Unseen).least < (unseen[nearest] as Unseen).least) nearest = at;
@@ -188,6 +192,10 @@ function chooseUnseen(thinker: Thinker, most: number): Choice | null {
   const way = best === null ? null : wayTo(thinker, best.place, -1, LOOKED_AT);
   if (best === null || way === null) return null;
   const { x, y } = best.place;
+  if (way.risk >= SURE_DEATH) {
+    markSeen(mind.areas, best.place.area);
+    return chooseUnseen(thinker, most);
+  }
   return { errand: { purpose: 'explore', placement: -1, rule: -1, x, y, within: areas.side, stays: false, worth: most }, way };
 }
 

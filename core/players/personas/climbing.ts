@@ -1,9 +1,9 @@
 import { BUTTON, stepOf } from '../../session/index.ts';
 import { comesToStation, isAtStation } from '../navigation/index.ts';
-import { leapKeys, steerFor, type Leap, type Leg } from './air.ts';
+import { leapKeys, steerFor, type Flight, type Leap, type Leg } from './air.ts';
 import { backIn, beginOf, offStation, RUN_UP } from './climbs.ts';
 import { letGo, said, usesInReach, type Hands } from './hands.ts';
-import { aimError, lateSteps, type Errand } from './mind.ts';
+import { aimError, lateSteps, type Errand, type Mind } from './mind.ts';
 import { hereOf, isRooted, paceOf } from './thinker.ts';
 
 /** So near to where it walks is there. Units. */
@@ -49,6 +49,12 @@ function isTimely({ world, session }: Hands, leap: Leap): boolean {
   return (from === null || isAtStation(compiled, from, now)) && (to === null || comesToStation(compiled, to, now, runs + leap.steps));
 }
 
+/** Whether it stands where a leap begins: it may have come down elsewhere since that was meant. */
+function isOnLevel({ world, session, player }: Hands, { from }: Leap): boolean {
+  const surface = world.terrain?.surfaces[from];
+  return surface === undefined || surface.station !== null || Math.abs(surface.y - (session.state.playerY[player] as number)) < 0.1;
+}
+
 /** Comes to where a leap begins, and begins it. Answers the steps until something has to change. */
 function approach(hands: Hands, leap: Leap): number {
   const { mind, session, player, persona, world } = hands;
@@ -92,36 +98,48 @@ function approach(hands: Hands, leap: Leap): number {
 /** One waits no longer to be thrown up. Seconds. */
 const LONGEST_WAIT = 2.5;
 
+/** Is done with a leap that has come down: goes on when that was where it meant to, else thinks anew. Answers whether it is. */
+function land({ mind, session, player, world }: Hands, leap: Leap, flight: Flight): boolean {
+  mind.landed += 1;
+  const { state } = session;
+  const x = state.playerX[player] as number;
+  const y = state.playerY[player] as number;
+  const on = world.terrain?.surfaces[leap.to];
+  const isOn = on !== undefined && Math.abs(on.y - y) < 0.05 && x > on.left - 0.1 && x < on.right + 0.1;
+  const there = on !== undefined && on.station !== null ? (state.floor[player] as number) === on.item : isOn;
+  const done = there && (leap.thrower < 0 || flight.thrown);
+  if (mind.landed < 2 && !done) return false;
+  endLeap(mind);
+  mind.boards = -1;
+  if (done) mind.next += 1;
+  else mind.chooseAt = stepOf(session);
+  return true;
+}
+
+function endLeap(mind: Mind): void {
+  mind.leap = null;
+  mind.flight = null;
+  mind.landed = 0;
+  letGo(mind);
+}
+
 /** Presses what a leap presses, and notices when it is over. */
 function fly(hands: Hands): number {
   const { mind, session, player, world } = hands;
   const { leap, flight } = mind;
   if (leap === null || flight === null) return 1;
-  const { state } = session;
-  if (flight.airborne && flight.steps > 1 && isGrounded(hands) && (state.velocityY[player] as number) <= 0.01) {
-    mind.landed += 1;
-    const { x, y } = hereOf(hands);
-    const on = world.terrain?.surfaces[leap.to];
-    const isOn = on !== undefined && Math.abs(on.y - y) < 0.05 && x > on.left - 0.1 && x < on.right + 0.1;
-    const there = on !== undefined && on.station !== null ? (state.floor[player] as number) === on.item : isOn;
-    const thrown = leap.thrower < 0 || flight.thrown;
-    if (mind.landed >= 2 || (there && thrown)) {
-      mind.leap = null;
-      mind.flight = null;
-      mind.landed = 0;
-      mind.boards = -1;
-      letGo(mind);
-      if (there && thrown) mind.next += 1;
-      else mind.chooseAt = stepOf(session);
-      return 1;
-    }
+  if (flight.airborne && flight.steps > 1 && isGrounded(hands) && (session.state.velocityY[player] as number) <= 0.01) {
+    if (land(hands, leap, flight)) return 1;
   } else mind.landed = 0;
   const { rate } = world.compiled;
-  if (flight.waited > LONGEST_WAIT * rate && !flight.airborne) {
-    // It throws whoever comes: one has to go out of it, and come again.
-    const now = stepOf(session);
-    mind.leap = null;
-    mind.flight = null;
+  const now = stepOf(session);
+  const isLate = flight.airborne && flight.steps > 2 * leap.steps + rate;
+  const waited = flight.waited > LONGEST_WAIT * rate && !flight.airborne;
+  if (isLate || waited) {
+    endLeap(mind);
+    mind.chooseAt = now;
+    // What throws whoever comes it has to go out of, and come again; else something throws it about, or holds it back.
+    if (isLate || leap.thrower < 0) return 1;
     const away = hereOf(hands).x > leap.throwerX ? 1 : -1;
     mind.aside = { purpose: 'wait', placement: leap.thrower, from: now, until: now + rate, x: away, y: 0 };
     mind.chooseAt = now + rate;
@@ -163,7 +181,12 @@ export function climb(hands: Hands, errand: Errand): number {
     letGo(mind);
     return Infinity;
   }
-  if (leg.leap !== null) return approach(hands, leg.leap);
+  if (leg.leap !== null) {
+    if (isOnLevel(hands, leg.leap)) return approach(hands, leg.leap);
+    letGo(mind);
+    mind.chooseAt = stepOf(session);
+    return 1;
+  }
   if (leg.station !== null) {
     // It rides on, and stands so that it comes to its place with the platform.
     const off = offStation(world, session, leg.station);

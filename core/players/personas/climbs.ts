@@ -156,6 +156,16 @@ function legsTo(terrain: Terrain, come: readonly Come[], surface: number): Leg[]
   return [...legsTo(terrain, come, from), ...(rides ? [] : [{ x, y, leap, hops: false, station }])];
 }
 
+/** A way without the places that are only walked past: one goes on from before them. */
+function withoutStops({ surfaces }: Terrain, legs: readonly Leg[]): Leg[] {
+  return legs.filter(({ leap, hops, station, y }, at) => {
+    const next = legs[at + 1];
+    if (next === undefined || leap !== null || hops || station !== null || next.station !== null) return true;
+    const from = next.leap === null ? next.y : (surfaces[next.leap.from]?.y ?? y);
+    return Math.abs(from - y) > 1e-3;
+  });
+}
+
 /** A platform is asked after for so long ahead, every so many steps. Seconds. */
 const LONGEST_RIDE = 60;
 const ASKED_EVERY = 6;
@@ -191,7 +201,7 @@ export function footingOf(thinker: Thinker): { readonly surface: number; readonl
   return { surface, x: on === undefined ? x : within(x, on.left, on.right) };
 }
 
-/** The zones that a leap goes through, and how far. Units. */
+/** The zones that a leap goes through, or so near to that it may, and how far. Units. */
 function zonesOnLeap({ zones, onLeaps }: World, leap: Leap): readonly { readonly zone: number; readonly length: number }[] {
   const known = onLeaps.get(leap);
   if (known !== undefined) return known;
@@ -199,7 +209,8 @@ function zonesOnLeap({ zones, onLeaps }: World, leap: Leap): readonly { readonly
   const went = Array.from({ length: track.length / 2 }, (_, at): Place => ({ x: track[2 * at] as number, y: track[2 * at + 1] as number }));
   const found = [...zones.keys()].flatMap((zone) => {
     const [from, ...places] = went;
-    const length = from === undefined || (zones[zone] as Zone).solid ? 0 : lengthWithin(zones[zone] as Zone, from, places);
+    const { solid, wide } = zones[zone] as Zone;
+    const length = from === undefined || solid ? 0 : lengthWithin({ box: wide }, from, places);
     return length > 0 ? [{ zone, length }] : [];
   });
   onLeaps.set(leap, found);
@@ -242,7 +253,7 @@ export function planClimb(thinker: Thinker, aim: Box): Planned | null {
   const { footing, whole, risk } = best;
   const { y = 0, station = null } = terrain.surfaces[footing.surface] ?? {};
   const last: Leg = { x: footing.x, y, leap: null, hops: footing.hops, station };
-  const legs = [...legsTo(terrain, come, footing.surface), last];
+  const legs = withoutStops(terrain, [...legsTo(terrain, come, footing.surface), last]);
   return { legs, places: legs, length: whole - risk, risk };
 }
 

@@ -1,5 +1,5 @@
 import { curveValue } from '../../geometry/index.ts';
-import { AMOUNT, CHANGE, EFFECT, ENDING, HOW, LASTS, MOVEMENT, SET_OFF_BY, TEST, type Compiled } from '../../session/index.ts';
+import { AMOUNT, CHANGE, DIRECTION, EFFECT, ENDING, HOW, LASTS, MOVEMENT, SET_OFF_BY, TEST, type Compiled } from '../../session/index.ts';
 
 /** Something a rule of a thing gives to a player who sets it off. */
 export interface Offer {
@@ -30,6 +30,8 @@ export interface Harm {
   readonly roots: number;
   /** It makes quicker: a persona that avoids boosts goes round it. */
   readonly quickens: boolean;
+  /** Seen from above, it throws one off one's way. */
+  readonly throws: boolean;
 }
 
 /** What a sort of thing does to a player. */
@@ -39,13 +41,26 @@ export interface Deeds {
   readonly harm: Harm | null;
 }
 
-const NO_HARM: Harm = { onTouch: 0, perSecond: 0, kills: 0, puts: -1, slows: 1, roots: 0, quickens: false };
+const NO_HARM: Harm = { onTouch: 0, perSecond: 0, kills: 0, puts: -1, slows: 1, roots: 0, quickens: false, throws: false };
 
 /** The chance that the draws of a rule hold. */
 function chanceOf({ conditions, rules }: Compiled, rule: number): number {
   let chance = 1;
   for (let at = rules.conditionStart[rule] as number; at < (rules.conditionStart[rule + 1] as number); at += 1) {
     if (conditions.test[at] === TEST.chance) chance *= conditions.value[at] as number;
+  }
+  return chance;
+}
+
+/** A kill that asks for more than a chance is not certain: the share of one that is. */
+const CONDITIONAL = 0.9;
+
+/** How certain a rule kills whoever comes. */
+function killChance(compiled: Compiled, rule: number): number {
+  const { conditions, rules } = compiled;
+  const chance = chanceOf(compiled, rule);
+  for (let at = rules.conditionStart[rule] as number; at < (rules.conditionStart[rule + 1] as number); at += 1) {
+    if (conditions.test[at] !== TEST.chance) return chance * CONDITIONAL;
   }
   return chance;
 }
@@ -101,7 +116,10 @@ function deedsOf(compiled: Compiled, rule: number, offers: Offer[]): Harm {
         break;
       }
       case EFFECT.kill:
-        harm.kills = Math.max(harm.kills, chance);
+        harm.kills = Math.max(harm.kills, killChance(compiled, rule));
+        break;
+      case EFFECT.launch:
+        harm.throws ||= !compiled.side && effects.lasts[effect] !== DIRECTION.along;
         break;
       case EFFECT.item:
         if (value > 0) offer('item', subject, value);
@@ -111,7 +129,7 @@ function deedsOf(compiled: Compiled, rule: number, offers: Offer[]): Harm {
         break;
       case EFFECT.end:
         if (effects.mode[effect] === ENDING.won) offer('win', -1, 1);
-        else harm.kills = Math.max(harm.kills, chance);
+        else harm.kills = Math.max(harm.kills, killChance(compiled, rule));
         break;
       case EFFECT.move:
         harm.puts = effects.destination[effect] as number;
@@ -152,6 +170,7 @@ export function deedsOfForms(compiled: Compiled, player: number): Deeds[] {
       slows: Math.min(1, ...harms.map(({ slows }) => slows)),
       roots: Math.max(0, ...harms.map(({ roots }) => roots)),
       quickens: harms.some(({ quickens }) => quickens),
+      throws: harms.some(({ throws }) => throws),
     };
     const harmless = Object.entries(NO_HARM).every(([of, none]) => harm[of as keyof Harm] === none);
     return { offers, harm: harmless ? null : harm };

@@ -1,3 +1,4 @@
+import type { Box } from '../../geometry/index.ts';
 import { kindOfPlacement, type Effect, type Kind, type Level, type Rule } from '../../level/index.ts';
 import {
   BUTTON,
@@ -175,9 +176,24 @@ const CERTAIN = 0.35;
 const WIDE_SECONDS = 1.5;
 const RUN_SECONDS = 3;
 
+/** So far before a harm a leap over it is begun, the first that clears it. Units. */
+const EARLIER = [1, 0.7, 0.4];
+
 /** How far from the end of a surface a leap is begun; where a platform that comes may push. Units. */
 const EDGE = 0.02;
 const EDGE_OFF = 0.25;
+
+/** How far from what it steers for a leap comes down. Units. */
+const off = ({ aimX, landX }: Leap): number => Math.abs(aimX - landX);
+
+/** Whether a leap comes into a box. */
+function goesThrough({ track }: Leap, { left, right, bottom, top }: Box): boolean {
+  for (let at = 0; at < track.length; at += 2) {
+    const [x, y] = [track[at] as number, track[at + 1] as number];
+    if (x > left && x < right && y > bottom && y < top) return true;
+  }
+  return false;
+}
 
 /** The places from which a leap to another surface may be begun: the ends, and where its own ends lie overhead. */
 function takeOffs(a: Surface, b: Surface, width: number): { x: number; way: number }[] {
@@ -200,16 +216,49 @@ function takeOffs(a: Surface, b: Surface, width: number): { x: number; way: numb
 
 const keptTerrain = keeping<Terrain>();
 
-/** What surfaces and leaps there are for the body of a level; the same again as long as nothing that a body meets has changed. */
-export function terrainOf(compiled: Compiled): Terrain {
+/**
+ * What surfaces and leaps there are for the body of a level; the same again as long as nothing that a body meets has changed. Surfaces
+ * end where a body comes into one of some boxes, so that there are leaps over them.
+ */
+export function terrainOf(compiled: Compiled, boxes: readonly Box[]): Terrain {
   const stations = stationsOf(compiled);
   const { bare, throwers } = bareLevel(compiled, stations);
   const { x, y, halfWidth, halfHeight, faces, owner } = compiled.solids;
   const { movers, ids, rate } = compiled;
   const timing = stations.length === 0 ? null : [[...movers.legs.begin], [...movers.round], [...movers.offset]];
   const parts = { kinds: bare.kinds, placements: bare.placements, solids: bare.solids, body: bare.body, size: bare.size, timing };
-  const inputs = [JSON.stringify(parts), rate, ids.placements, x, y, halfWidth, halfHeight, faces, owner];
-  return keptTerrain(inputs, () => createTerrain(compiled, compile(bare, compiled.rate), throwers, stations));
+  const inputs = [JSON.stringify({ ...parts, boxes }), rate, ids.placements, x, y, halfWidth, halfHeight, faces, owner];
+  return keptTerrain(inputs, () => createTerrain(compiled, compile(bare, compiled.rate), throwers, stations, boxes));
+}
+
+interface Ground {
+  readonly compiled: Compiled;
+  readonly surfaces: readonly Surface[];
+  /** What leaps keep out of where they can. */
+  readonly boxes: readonly Box[];
+  readonly trials: Trials;
+}
+
+/** The first of some ways to begin a leap that comes down on a surface; if there is one, of those that keep out of all boxes. */
+function firstLeap({ compiled, surfaces, boxes, trials }: Ground, from: number, to: number, attempts: readonly Attempt[]): Leap[] {
+  const [a, b] = [surfaces[from] as Surface, surfaces[to] as Surface];
+  let crossing: Leap | null = null;
+  for (const attempt of attempts) {
+    const leap = trials.try(from, to, attempt);
+    if (leap?.to !== to) continue;
+    if (a.station === null && b.station === null) {
+      if (!boxes.some((box) => goesThrough(leap, box))) return [leap];
+      // Through a harm on the same ground one rather walks: that can be timed.
+      if (a.item !== b.item) crossing ??= leap;
+      continue;
+    }
+    if (Math.min(leap.landX - b.left, b.right - leap.landX) < Math.min(CERTAIN, (b.right - b.left) / 4)) continue;
+    const waits = meanWait(compiled, a.station, b.station, leap.steps);
+    const gap = Math.max(0, b.left - a.right, a.left - b.right);
+    const dares = (WIDE_SECONDS * gap + (leap.runs ? RUN_SECONDS : 0)) * compiled.rate;
+    if (waits < Infinity) return [{ ...leap, waits: waits + dares }];
+  }
+  return crossing === null ? [] : [crossing];
 }
 
 function createTerrain(
@@ -217,30 +266,17 @@ function createTerrain(
   bare: Compiled,
   throwers: ReturnType<typeof bareLevel>['throwers'],
   stations: readonly Station[],
+  boxes: readonly Box[],
 ): Terrain {
-  const surfaces = surfacesOf(compiled, stations);
+  const surfaces = surfacesOf(compiled, stations, boxes);
+  const beside = besideOf(surfaces);
   const trials = new Trials(bare, surfaces, stations);
+  const ground: Ground = { compiled, surfaces, boxes, trials };
   const { body } = compiled.level;
   const width = body.width;
   const height = body.gravity > 0 ? (body.jumpSpeed * body.jumpSpeed) / (2 * body.gravity) : 1000;
   const fallSeconds = (drop: number): number => (body.gravity > 0 ? Math.sqrt((2 * Math.max(0, drop)) / body.gravity) : 10);
   const run = (body.speed * body.speed) / (2 * body.acceleration);
-
-  /** The first of some ways to begin a leap that comes down on a surface. */
-  const first = (from: number, to: number, attempts: readonly Attempt[]): Leap[] => {
-    for (const attempt of attempts) {
-      const leap = trials.try(from, to, attempt);
-      if (leap?.to !== to) continue;
-      const [a, b] = [surfaces[from] as Surface, surfaces[to] as Surface];
-      if (a.station === null && b.station === null) return [leap];
-      if (Math.min(leap.landX - b.left, b.right - leap.landX) < Math.min(CERTAIN, (b.right - b.left) / 4)) continue;
-      const waits = meanWait(compiled, a.station, b.station, leap.steps);
-      const gap = Math.max(0, b.left - a.right, a.left - b.right);
-      const dares = (WIDE_SECONDS * gap + (leap.runs ? RUN_SECONDS : 0)) * compiled.rate;
-      if (waits < Infinity) return [{ ...leap, waits: waits + dares }];
-    }
-    return [];
-  };
 
   const between = (from: number, to: number): Leap[] => {
     const [a, b] = [surfaces[from] as Surface, surfaces[to] as Surface];
@@ -251,7 +287,8 @@ function createTerrain(
     if (rise > height + 0.02) return [];
     const seconds = body.jumpSpeed / Math.max(1, body.gravity) + fallSeconds(height - rise);
     if (gap > body.speed * seconds + 0.2) return [];
-    return first(
+    return firstLeap(
+      ground,
       from,
       to,
       takeOffs(a, b, width).flatMap(({ x, way }): Attempt[] => {
@@ -262,7 +299,10 @@ function createTerrain(
         const falls: Attempt[] = rise < -0.05 && way !== 0 ? [{ ...plain, runs: false, jumps: false, hold: 0 }] : [];
         const stands: Attempt = { ...plain, way, runs: false, jumps: true, hold: 1000 };
         const runs: Attempt[] = room >= run && a.station === null ? [{ ...stands, runs: true }] : [];
-        return [...falls, stands, ...runs, { ...stands, hold: Math.round(compiled.rate * 0.12) }];
+        const usual = [...falls, stands, ...runs, { ...stands, hold: Math.round(compiled.rate * 0.12) }];
+        if (a.item !== b.item) return usual;
+        // Over a harm on the same ground one leaps well before it.
+        return EARLIER.filter((by) => room >= run + by).map((by) => ({ ...stands, takeX: x - way * by, runs: true }));
       }),
     );
   };
@@ -308,8 +348,10 @@ function createTerrain(
       const best = new Map<number, Leap>();
       for (const attempt of attempts) {
         const leap = trials.try(from, from, attempt);
-        const known = leap === null ? undefined : best.get(leap.to);
-        if (leap !== null && (known === undefined || leap.steps < known.steps)) best.set(leap.to, leap);
+        if (leap === null) continue;
+        const known = best.get(leap.to);
+        const isBetter = known === undefined || off(leap) < off(known) - 0.1 || (off(leap) < off(known) + 0.1 && leap.steps < known.steps);
+        if (isBetter) best.set(leap.to, leap);
       }
       return [...best.values()];
     });
@@ -317,8 +359,11 @@ function createTerrain(
 
   return {
     surfaces,
-    beside: besideOf(surfaces),
-    leapsFrom: remembered((from) => [...[...surfaces.keys()].flatMap((to) => (to === from ? [] : between(from, to))), ...thrown(from)]),
+    beside,
+    leapsFrom: remembered((from) => {
+      const others = [...surfaces.keys()].filter((to) => to !== from && beside[from]?.includes(to) !== true);
+      return [...others.flatMap((to) => between(from, to)), ...thrown(from)];
+    }),
     ridesFrom: remembered((from) => ridesOn(compiled, surfaces, from)),
   };
 }

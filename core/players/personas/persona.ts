@@ -1,7 +1,7 @@
 import { apart } from '../../geometry/index.ts';
 import { deathsOf, exists, INPUT_WIDTH, LIFE, meterOf, placementOf, placeX, placeY, stepOf } from '../../session/index.ts';
 import { hasCome, MOST_WAIT_SECONDS } from '../waited.ts';
-import { choose, type Choice } from './choosing.ts';
+import { choose, MUST, type Choice } from './choosing.ts';
 import { climb, isFalling, isGrounded } from './climbing.ts';
 import { letGo, said, stir, type Hands } from './hands.ts';
 import { look, miss } from './looking.ts';
@@ -95,8 +95,13 @@ function judge(hands: Hands): void {
   const expected = (paceOf(hands) * (now - mind.lastLook)) / rate;
   const rooted = isRooted(hands) || now < (session.state.lockUntil[player] as number);
   if (!(moved < 0.2 * expected) || rooted || mind.leap !== null || (mind.x === 0 && mind.y === 0)) mind.stillSince = now;
-  // Put somewhere else: the way is another.
-  if (moved > 2 * expected + 1) mind.chooseAt = now;
+  // Put somewhere else: the way is another, and what one may do without is not worth it again and again.
+  if (moved > 2 * expected + 1) {
+    mind.chooseAt = now;
+    const { errand } = mind;
+    const isBack = errand !== null && apart(here, errand) > apart({ x: mind.lastX, y: mind.lastY }, errand);
+    if (isBack) giveUpFor(hands, errand);
+  }
   mind.lastX = here.x;
   mind.lastY = here.y;
   mind.lastLook = now;
@@ -140,6 +145,11 @@ function setAside({ mind, session, world }: Hands, errand: Errand): void {
   markSeen(mind.areas, areaAt(world.areas, errand));
 }
 
+/** Sets aside for a while what one may do without, and has cost one dear. */
+function giveUpFor(hands: Hands, errand: Errand): void {
+  if (!MUST.has(errand.purpose)) setAside(hands, errand);
+}
+
 /** Keeps the way to something that moves. */
 function follow(hands: Hands, errand: Errand): void {
   const { mind, world } = hands;
@@ -180,6 +190,7 @@ function feel(hands: Hands): boolean {
     if (mind.alive) {
       mind.deaths += 1;
       learnFromDeath(hands);
+      if (mind.errand !== null) giveUpFor(hands, mind.errand);
     }
     mind.alive = false;
     mind.errand = null;

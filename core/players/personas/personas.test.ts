@@ -267,6 +267,23 @@ test('ledges at 80 to 95 % of what the body can jump are all climbed, one at 105
   expect(high.seconds).toBeLessThan(1);
 });
 
+test('seen from the side a harm on the ground is leapt over where it can be; nobody dies again and again for what one may do without', () => {
+  const steps = stairs([]);
+  const floor = (width: number, parts: object): Level => {
+    const lethal = kind(box(width, 0.8), { setOffBy: { type: 'arriving' }, effects: { die: { type: 'kill' } } }, { role: 'lethal' });
+    const placements = { one: { kind: 'lethal', x: 12, y: 1.4 }, shard: { kind: 'shard', x: 20, y: 1.6, order: 2 } };
+    return level({ ...steps, kinds: { lethal, shard }, placements, ends: { goals: {} }, ...parts });
+  };
+  // 0.8 u higher for 0.52 s at 5 u a second: 2.6 u, of which the body and a berth take 1.
+  const leapt = play(floor(1, {}));
+  expect([leapt.outcome.players[0]!.meters['score'], leapt.outcome.players[0]!.deaths]).toEqual([15, 0]);
+  const barred = play(floor(4, {}));
+  expect([barred.endings, barred.outcome.players[0]!.deaths]).toEqual([['nothing left to do'], 0]);
+  const reach = { points: { end: { name: 'end', x: 22, y: 1.65 } }, ends: { goals: { end: { type: 'reach', point: 'end', within: 1 } } } };
+  // For what the level asks for it is dared; there is one life.
+  expect(play(floor(4, reach)).outcome).toMatchObject({ ended: { how: 'lost' }, players: [{ deaths: 1 }] });
+});
+
 test('what hangs over a solid is not jumped for from beneath; beside that it is, and what stays out of reach not for ever', () => {
   const steps = stairs([1.2]);
   const ledge0 = { ...steps.solids['ledge0']!, sides: ['top', 'bottom', 'left', 'right'] };

@@ -23,6 +23,12 @@ export function shareOn({ world: { compiled }, session }: Pick<Thinker, 'world' 
   return off > 0 ? on / (on + off) : 1;
 }
 
+/** What a way costs on which one dies for certain: any other is shorter, and nobody goes it for what one may do without. Units of detour. */
+export const SURE_DEATH = 1e6;
+
+/** How long a detour it is worth not to be thrown off one's way. Units. */
+const THROWN = 4;
+
 /** What a stretch of way within the harm of a thing costs, beyond its length. Units of detour. */
 export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: number): number {
   const { world, session, persona, player } = thinker;
@@ -33,9 +39,12 @@ export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: 
   const loss = Math.min(healthOf(thinker), harm.onTouch + harm.perSecond * seconds);
   let cost = on * persona.caution * Math.max(0, loss);
   if (harm.kills > 0) cost += on * harm.kills * (persona.caution * healthOf(thinker) + backWay(thinker, placement, -1));
+  const isShielded = (session.state.shieldUntil[player] as number) > stepOf(session);
+  if (on * harm.kills >= 1 && !isShielded) cost += SURE_DEATH;
   if (harm.puts >= 0 && destinations.type[harm.puts] !== DESTINATION.point) cost += on * backWay(thinker, placement, harm.puts);
   if (harm.slows < 1) cost += inside * (1 / harm.slows - 1);
   cost += on * harm.roots * movementOf(session, player, MOVEMENT.speed);
+  if (harm.throws) cost += on * THROWN;
   if (harm.quickens && persona.boosts === 'avoided') cost += 5;
   return cost;
 }
@@ -53,12 +62,12 @@ function backWay({ world: { compiled }, session: { state }, player }: Thinker, p
 const span = new Span();
 
 /** How much of a straight way lies within a zone. Units. */
-export function lengthThrough({ box }: Zone, from: Place, to: Place): number {
+export function lengthThrough({ box }: Pick<Zone, 'box'>, from: Place, to: Place): number {
   return clipWay(box, from.x, from.y, to.x, to.y, span) ? (span.leave - span.enter) * apart(from, to) : 0;
 }
 
 /** How much of a way lies within a zone. Units. */
-export function lengthWithin(zone: Zone, from: Place, places: readonly Place[]): number {
+export function lengthWithin(zone: Pick<Zone, 'box'>, from: Place, places: readonly Place[]): number {
   let length = 0;
   let before = from;
   for (const place of places) {

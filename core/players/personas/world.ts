@@ -203,7 +203,8 @@ export function worldOf(compiled: Compiled): World {
   const half = bodyHalves(compiled);
   const deeds = Array.from({ length: playerCount }, (_, player) => deedsOfForms(compiled, player));
   const zones = zonesOf(compiled, deeds);
-  const terrain = compiled.side ? terrainOf(compiled) : null;
+  const harmful = zones.filter(({ solid }) => !solid).map(({ wide }) => wide);
+  const terrain = compiled.side ? terrainOf(compiled, harmful) : null;
   // What is open from below hides nothing, and lets one through.
   const walls = Array.from({ length: solids.inGrid }, (_, item) => item).filter(
     (item) => (solids.owner[item] as number) < 0 && (!compiled.side || (solids.faces[item] as number) === ALL_FACES),
