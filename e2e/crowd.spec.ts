@@ -17,8 +17,12 @@ test('a crowd beside the run follows a dial, and is dropped again', async ({ pag
 
   // A vent that nobody survives: the crowd says so at once.
   await page.getByRole('toolbar', { name: 'Tray' }).getByRole('radio', { name: 'ember vent' }).click();
+  const vent = page.getByRole('region', { name: 'in the crowd' });
+  await expect(vent).toContainText(/of 100 players touch it\d+.*health taken\d/);
+  await expect(vent).not.toContainText('was');
   await type(page, 'health', '900');
   await expect(crowd).not.toContainText('lose a life 0');
+  await expect(vent).toContainText(/deaths in 100 sessions\d+(\.\d+)?was 0/);
   await expect(crowd).toContainText('30 of 30 sessions in');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(crowd).toContainText('lose a life 0');
