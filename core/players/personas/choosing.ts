@@ -180,23 +180,32 @@ function chooseUnseen(thinker: Thinker, most: number): Choice | null {
   const unseen = unseenPlaces(world, mind.areas, here).filter(
     ({ x, y }) => !deadly.some(({ box: { left, right, bottom, top } }) => x > left && x < right && y > bottom && y < top),
   );
+  for (;;) {
+    const place = nearestOf(thinker, unseen, most);
+    const way = place === null ? null : wayTo(thinker, place, -1, LOOKED_AT);
+    if (place === null || way === null) return null;
+    const { x, y } = place;
+    if (way.risk < SURE_DEATH) {
+      return { errand: { purpose: 'explore', placement: -1, rule: -1, x, y, within: areas.side, stays: false, worth: most }, way };
+    }
+    markSeen(mind.areas, place.area);
+    unseen.splice(unseen.indexOf(place), 1);
+  }
+}
+
+/** Of some squares the one that is nearest to come to, no further than so far; null when none is. Units. */
+function nearestOf(thinker: Thinker, places: readonly Unseen[], most: number): Unseen | null {
+  const left = [...places];
   let best: { place: Unseen; length: number } | null = null;
-  for (let looked = 0; looked < MOST_LOOKED_AT && unseen.length > 0; looked += 1) {
+  for (let looked = 0; looked < MOST_LOOKED_AT && left.length > 0; looked += 1) {
     let nearest = 0;
-    for (let at = 1; at < unseen.length; at += 1) if ((unseen[at] as Unseen).least < (unseen[nearest] as Unseen).least) nearest = at;
-    const [place] = unseen.splice(nearest, 1) as [Unseen];
+    for (let at = 1; at < left.length; at += 1) if ((left[at] as Unseen).least < (left[nearest] as Unseen).least) nearest = at;
+    const [place] = left.splice(nearest, 1) as [Unseen];
     if (place.least > Math.min(most, best?.length ?? Infinity)) break;
     const length = lengthToArea(thinker, place.area, LOOKED_AT);
     if (length <= most && (best === null || length < best.length)) best = { place, length };
   }
-  const way = best === null ? null : wayTo(thinker, best.place, -1, LOOKED_AT);
-  if (best === null || way === null) return null;
-  const { x, y } = best.place;
-  if (way.risk >= SURE_DEATH) {
-    markSeen(mind.areas, best.place.area);
-    return chooseUnseen(thinker, most);
-  }
-  return { errand: { purpose: 'explore', placement: -1, rule: -1, x, y, within: areas.side, stays: false, worth: most }, way };
+  return best?.place ?? null;
 }
 
 /** From so near a square is seen in any case. Units. */

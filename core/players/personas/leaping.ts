@@ -186,6 +186,12 @@ const EDGE_OFF = 0.25;
 /** How far from what it steers for a leap comes down. Units. */
 const off = ({ aimX, landX }: Leap): number => Math.abs(aimX - landX);
 
+/** Whether two surfaces of one ground lie on either side of a box. */
+function isApart(a: Surface, b: Surface, boxes: readonly Box[]): boolean {
+  const [from, to] = [Math.min(a.right, b.right), Math.max(a.left, b.left)];
+  return a.item === b.item && boxes.some(({ left, right, bottom, top }) => left >= from && right <= to && bottom < a.y && top > a.y);
+}
+
 /** Whether a leap comes into a box. */
 function goesThrough({ track }: Leap, { left, right, bottom, top }: Box): boolean {
   for (let at = 0; at < track.length; at += 2) {
@@ -249,7 +255,7 @@ function firstLeap({ compiled, surfaces, boxes, trials }: Ground, from: number, 
     if (a.station === null && b.station === null) {
       if (!boxes.some((box) => goesThrough(leap, box))) return [leap];
       // Through a harm on the same ground one rather walks: that can be timed.
-      if (a.item !== b.item) crossing ??= leap;
+      if (!isApart(a, b, boxes)) crossing ??= leap;
       continue;
     }
     if (Math.min(leap.landX - b.left, b.right - leap.landX) < Math.min(CERTAIN, (b.right - b.left) / 4)) continue;
@@ -300,7 +306,7 @@ function createTerrain(
         const stands: Attempt = { ...plain, way, runs: false, jumps: true, hold: 1000 };
         const runs: Attempt[] = room >= run && a.station === null ? [{ ...stands, runs: true }] : [];
         const usual = [...falls, stands, ...runs, { ...stands, hold: Math.round(compiled.rate * 0.12) }];
-        if (a.item !== b.item) return usual;
+        if (!isApart(a, b, boxes)) return usual;
         // Over a harm on the same ground one leaps well before it.
         return EARLIER.filter((by) => room >= run + by).map((by) => ({ ...stands, takeX: x - way * by, runs: true }));
       }),

@@ -99,7 +99,7 @@ function judge(hands: Hands): void {
   if (moved > 2 * expected + 1) {
     mind.chooseAt = now;
     const { errand } = mind;
-    const isBack = errand !== null && apart(here, errand) > apart({ x: mind.lastX, y: mind.lastY }, errand);
+    const isBack = errand !== null && mind.leap === null && apart(here, errand) > apart({ x: mind.lastX, y: mind.lastY }, errand);
     if (isBack) giveUpFor(hands, errand);
   }
   mind.lastX = here.x;
