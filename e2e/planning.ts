@@ -36,6 +36,8 @@ export async function begin(page: Page, name: string): Promise<void> {
   await page.getByLabel('Name').fill(name);
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByRole('heading', { name })).toBeVisible();
+  // The Plan keeps its size once a run is there.
+  await expect(page.getByText(/simulated in/)).toBeVisible();
 }
 
 /** Drags something onto something else, whose name is said once it is over it. */

@@ -102,7 +102,7 @@ export function stretchAt(level: Level, paths: readonly string[], looked: Looked
 }
 
 /** A search is for all of the range, a sweep shows what lies around. */
-export const lookedAt = (kind: QuestionKind): Looked => (kind === 'seek' || kind === 'tune' ? 'all' : 'around');
+const lookedAt = (kind: QuestionKind): Looked => (kind === 'seek' || kind === 'tune' ? 'all' : 'around');
 
 /** The crowd that studies of values ask first: what the level states, else a hundred of all personas together. */
 const firstCrowd = (level: Level): CrowdSettings => (level.crowd === null ? smallCrowd(level, SESSIONS, SECONDS) : usualCrowd(level));
