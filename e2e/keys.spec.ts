@@ -32,6 +32,9 @@ test('a number that is typed on a ruler goes into its field; Enter takes it, Esc
   await page.keyboard.press('Enter');
   await expect(rests).toHaveAttribute('aria-valuenow', '12.5');
   await expect(rests).toBeFocused();
+  // A point begins none: it is the key of the next event.
+  await page.keyboard.press('.');
+  await expect(rests).toBeFocused();
   await page.keyboard.type('-3');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Enter');

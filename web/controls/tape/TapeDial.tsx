@@ -56,8 +56,8 @@ function keyed(event: KeyboardEvent, value: number, range: DialRange): number | 
   }
 }
 
-/** What a number that is typed begins with. */
-const BEGINS_A_NUMBER = /^[0-9.,−-]$/;
+/** What a number that is typed begins with; a point alone is a command of the Bench. */
+const BEGINS_A_NUMBER = /^[0-9−-]$/;
 
 interface RulerOptions extends Pick<TapeDialProps, 'value' | 'was' | 'range' | 'onTurn'> {
   readonly set: (value: number) => void;
