@@ -21,6 +21,18 @@ const changed = (change: (level: Level) => void): Level => {
   return JSON.parse(JSON.stringify(level)) as Level;
 };
 
+const blankTarget = {
+  order: 1,
+  statistic: { type: 'share' as const, from: null, to: null },
+  least: 80,
+  most: null,
+  than: null,
+  sessions: 200,
+  seconds: 120,
+  seed: 1,
+  start: null,
+};
+
 const changes: [string, (level: Level) => void, string[]][] = [
   [
     'a number of a kind',
@@ -51,6 +63,14 @@ const changes: [string, (level: Level) => void, string[]][] = [
     ['death: grace 1 → 2 s', 'death: resets none → hazard'],
   ],
   ['the body', ({ body }) => (body.speed = 6), ['the player: speed 5 → 6 u/s']],
+  [
+    'a target and a persona',
+    (level) => {
+      level.personas['wary']!.caution = 1;
+      level.targets['calm'] = { ...blankTarget, outcome: { type: 'finishes', within: 60 }, personas: ['wary'] };
+    },
+    ['wary: caution 0.8 → 1 u', 'new target: wary: ≥ 80 of 100 finish within 60 s'],
+  ],
   ['a mere order', ({ kinds }) => (kinds['hazard']!.order = 77), []],
 ];
 

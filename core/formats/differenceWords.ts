@@ -13,6 +13,7 @@ import {
 } from '../level/index.ts';
 import { placementName } from './words.ts';
 import { pairText, plainNumber } from './numerals.ts';
+import { shortTarget } from './targetWords.ts';
 
 /** `startOffset` → `start offset`. */
 const spaced = (name: string): string => name.replaceAll(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
@@ -32,6 +33,8 @@ const THINGS: Readonly<Record<string, string>> = {
   tries: 'starting state',
   readouts: 'readout',
   tagRules: 'tag with rules',
+  personas: 'persona',
+  targets: 'target',
 };
 
 /** A value in a few words. */
@@ -53,10 +56,12 @@ const change = (was: unknown, now: unknown, unit: string): string => {
   return before === after ? 'changed' : `${before} → ${after}`;
 };
 
-/** How entries of a map are called: by their name; placements by that of their kind, solids by their place. */
+/** How entries of a map are called: by their name; placements by that of their kind, solids by their place, targets by what they ask. */
 function nameOf(level: Level, map: string, id: string): string {
   if (map === 'placements') return placementName(level, id);
   if (map === 'kinds' || map === 'variants') return kindOf(level, id)?.name ?? id;
+  const target = map === 'targets' ? entry(level.targets, id) : undefined;
+  if (target !== undefined) return shortTarget(level, target);
   const one = (entry(level as unknown as Readonly<Record<string, unknown>>, map) ?? {}) as Readonly<Record<string, object>>;
   const found = entry(one, id) as { readonly name?: string; readonly tag?: string; readonly x?: number; readonly y?: number } | undefined;
   if (map === 'solids') return `solid at ${pairText(found?.x ?? 0, found?.y ?? 0)}`;
