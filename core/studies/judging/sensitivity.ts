@@ -137,8 +137,7 @@ export function* sensitivity(level: Level, { dials, share, figure, crowd, atATim
   }
   yield* playAll(nudges, Math.min(EARLY, sessions));
   // What seems to matter most is made sure first.
-  const ranked = result().effects.flatMap(({ dial }) => nudges[dial] ?? []);
-  yield* playAll(atATime === null ? nudges : ranked, sessions);
+  yield* playAll(atATime === null ? nudges : result().effects.flatMap(({ dial }) => nudges[dial] ?? []), sessions);
   const top = result()
     .effects.filter(isSeen)
     .slice(0, TOP)
