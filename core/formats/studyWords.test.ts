@@ -172,6 +172,10 @@ test('what matters names the first two; tuning says what it found, and which tar
   expect(sensitivitySentence(base, settings, result)).toBe('Player: walk speed moves median final health most, then slip pit: rests for.');
   const unseen = { ...result, effects: [effect(0, estimate(1, -2, 4))] };
   expect(sensitivitySentence(base, settings, unseen)).toContain('No effect of any of these dials');
+  // While some are to come, nothing is said of all.
+  const part = (known: (typeof effects)[number]) => sensitivitySentence(base, settings, { ...result, effects: [known, effect(1, null)] });
+  expect(part(effect(0, estimate(1, -2, 4)))).toBe('No effect on median final health has been seen yet: 1 of 2 dials have been nudged.');
+  expect(part(effect(0, estimate(-3, -5, -1)))).toBe('Slip pit: rests for moves median final health most so far.');
 
   const { document } = held({});
   const tuned = { dials: [{ ...REST, from: 2, to: 9, weight: 1 }], targets: [], sessions: 1000, seed: 1 };

@@ -123,10 +123,15 @@ export function sensitivitySentence(level: Level, { dials, figure }: Sensitivity
   const [first, second] = effects.filter(isSeen);
   const name = figureName(level, figure);
   if (base === null) return 'Nothing has been played yet.';
-  if (first === undefined) return `No effect of any of these dials on ${name} was seen.`;
+  const nudged = effects.filter(({ moves, problem }) => moves !== null || problem !== null).length;
+  const isPart = nudged < effects.length;
+  if (first === undefined) {
+    const part = `No effect on ${name} has been seen yet: ${String(nudged)} of ${String(effects.length)} dials have been nudged.`;
+    return isPart ? part : `No effect of any of these dials on ${name} was seen.`;
+  }
   const called = ({ dial }: typeof first): string => dialName(level, dials[dial] ?? { paths: [''] });
   const then = second === undefined ? '' : `, then ${called(second)}`;
-  return capital(`${called(first)} moves ${name} most${then}.`);
+  return capital(`${called(first)} moves ${name} most${isPart ? ' so far' : ''}${then}.`);
 }
 
 const movesText = (low: number, high: number, value: number): string => `${signed(value, 1)} (${rangeText(low, high, 1)})`;

@@ -81,17 +81,19 @@ export function MattersView({ found, onDial }: MattersViewProps) {
   return (
     <>
       <Answer text={sensitivitySentence(level, settings.of, result)} name={figureName(level, figure)} />
-      <table className="self-start text-xs" aria-label="What matters, most first">
-        <thead>
-          <tr className="text-left text-soft">
-            <th className="pr-3">dial</th>
-            <th className="pr-3 text-right">{plainNumber(100 * share)} % down and up</th>
-            <th className="pr-3">moves {figureName(level, figure)} by</th>
-            <th>95 %</th>
-          </tr>
-        </thead>
-        <tbody>{seen.map(row)}</tbody>
-      </table>
+      {seen.length > 0 && (
+        <table className="self-start text-xs" aria-label="What matters, most first">
+          <thead>
+            <tr className="text-left text-soft">
+              <th className="pr-3">dial</th>
+              <th className="pr-3 text-right">{plainNumber(100 * share)} % down and up</th>
+              <th className="pr-3">moves {figureName(level, figure)} by</th>
+              <th>95 %</th>
+            </tr>
+          </thead>
+          <tbody>{seen.map(row)}</tbody>
+        </table>
+      )}
       {result.interactions.length > 0 && (
         <table className="self-start text-xs" aria-label="Together, beyond each alone">
           <tbody>
@@ -121,7 +123,7 @@ export function MattersView({ found, onDial }: MattersViewProps) {
           </table>
         </Folded>
       )}
-      {unfelt.length > 0 && (
+      {unfelt.length > 0 && toCome === 0 && (
         <Folded name="not felt" heading={`not felt: ${String(unfelt.length)}`} className="text-xs" headingClass="text-soft">
           <FoundList label="Not felt" findings={unfelt} onMeant={onMeant} />
         </Folded>
