@@ -7,7 +7,7 @@ import { ensureBuilt, ensureInstalled, root } from './prepare.mjs';
 /** Kilobytes, compressed. The first page's is promised; the others' keep them from growing unseen. Bench and Play draw the Plan. */
 const MOST = {
   'index.html': 300,
-  'app/SheetPage.tsx': 305,
+  'app/SheetPage.tsx': 310,
   'app/RunsPage.tsx': 300,
   'app/ReportPage.tsx': 300,
   'app/KeysPage.tsx': 300,
