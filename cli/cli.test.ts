@@ -294,6 +294,7 @@ test('a sweep, what matters and seek come to the same with any threads; nonsense
     ['the step must be more than nought', 'sweep', '--dial', '/body/speed=3:6:0'],
     ['the range is empty', 'sweep', '--dial', '/body/speed=6:3:1'],
     ['must have at most 200 entries', 'sweep', '--dial', '/body/speed=0:600:1'],
+    ['/body/speed is turned twice', 'sweep', '--dial', '/body/speed=3:6:1', '--dial', '/body/speed=3:6:1'],
     ['no session has an outcome “luck”', 'sweep', '--dial', '/body/speed=3:6:1', '--outcome', 'luck'],
     ['the level has no number at /body/luck', 'seek', '--dial', '/body/luck=3:6', '--wish', '1'],
     ['takes a JSON Pointer', 'seek', '--dial', 'speed', '--wish', '1'],

@@ -48,8 +48,11 @@ const numberIn = (option: string, given: string): number => {
 function figureIn(level: Level, { outcome = 'final health', statistic }: StudyOptions): Figure {
   const found = outcomeNamed(level, outcome);
   if (found === null) {
-    const names = allOutcomes(level).map((one) => measureOf(level, one).name);
-    throw new BadInput(`no session has an outcome “${outcome}”; there are: ${names.join(', ')}`);
+    const plain = allOutcomes(level).filter(({ type }) => type !== 'uses' && type !== 'refusals');
+    const names = plain.map((one) => measureOf(level, one).name).join(', ');
+    throw new BadInput(
+      `no session has an outcome “${outcome}”; there are: ${names}, and uses of and refusals of a kind or a thing, by its name`,
+    );
   }
   if (statistic === undefined) return usualFigure(found);
   const [type = '', one, other] = statistic.split(':');

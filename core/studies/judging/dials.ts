@@ -40,10 +40,20 @@ export function valuesFrom(from: number, to: number, step: number): number[] {
   return Array.from({ length: Math.max(0, Math.min(MOST_VALUES + 1, count)) }, (_, nth) => Number((from + nth * step).toFixed(9)));
 }
 
-/** That the level has a dial no more; `path` is where it is asked for. */
-export function lostDial(level: Level, dial: DialAt, path: string): Problem[] {
-  return dialIn(level, dial) === null ? [{ path, message: `the level has no number at ${dial.paths[0] ?? ''}` }] : [];
+/** That the level has a dial no more, or that what one turns another turns, too; `at` is where the first is asked for. */
+export function dialProblems(level: Level, dials: readonly DialAt[], at: (nth: number) => string): Problem[] {
+  const turned = new Set<string>();
+  return dials.flatMap(({ paths }, nth): Problem[] => {
+    const lost = paths.find((path) => numberAtPath(level, path) === null);
+    const twice = paths.find((path) => turned.has(path));
+    for (const path of paths) turned.add(path);
+    if (lost !== undefined) return [{ path: at(nth), message: `the level has no number at ${lost}` }];
+    return twice === undefined ? [] : [{ path: at(nth), message: `${twice} is turned twice` }];
+  });
 }
+
+/** Where the dials of a study are asked for. */
+export const amongDials = (nth: number): string => `/dials/${String(nth)}`;
 
 /** That the level has no more what a figure asks about. */
 export function lostFigure(level: Level, { outcome }: Pick<Figure, 'outcome'>, path: string): Problem[] {

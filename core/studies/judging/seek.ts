@@ -2,7 +2,7 @@ import type { Level, Problem } from '../../level/index.ts';
 import type { Estimate } from '../intervals.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
 import { turnedProblem, type Round, type Study } from './asks.ts';
-import { dialIn, lostDial, lostFigure } from './dials.ts';
+import { dialIn, dialProblems, lostFigure } from './dials.ts';
 import { figureOf } from './figures.ts';
 import type { Answer, Ask, SeekSettings } from './settings.ts';
 
@@ -46,7 +46,7 @@ export const seekCost = ({ crowd }: Pick<SeekSettings, 'crowd'>): number => (FIR
 /** What in the settings does not fit a level. */
 export const seekProblems = (level: Level, { dial, figure, crowd }: SeekSettings): Problem[] => [
   ...crowdProblems(level, crowd),
-  ...lostDial(level, dial, '/dial'),
+  ...dialProblems(level, [dial], () => '/dial'),
   ...lostFigure(level, figure, '/figure'),
 ];
 
