@@ -253,8 +253,14 @@ export function choose(thinker: Thinker): Choice | null {
   if (thinker.route !== null) return nextWayPoint(thinker, thinker.route);
   const healing = chooseHealing(thinker);
   if (healing !== null) return healing;
-  const { persona } = thinker;
   const goal = goalsOf(thinker);
+  // Where what wins cannot be come to, the rest is played for.
+  return chooseFor(thinker, goal) ?? (goal === null ? null : chooseFor(thinker, null));
+}
+
+/** What it does next to win by a goal, or as if there were none. */
+function chooseFor(thinker: Thinker, goal: Wanted | null): Choice | null {
+  const { persona } = thinker;
   const place = goal?.place ?? null;
   const stops = stopsOf(thinker, goal);
   const stop = stops.length === 0 ? null : firstStop(thinker, stops, place);

@@ -20,12 +20,20 @@ export const isFalling = (hands: Hands): boolean =>
 function walkTo(hands: Hands, x: number): number {
   const { mind, session, player, persona, world } = hands;
   const { rate, braking } = world.compiled;
-  const key = steerFor(session, player, x);
-  mind.x = Math.round(key * persona.haste);
-  mind.buttons = 0;
   const pace = paceOf(hands);
+  const off = x - hereOf(hands).x;
+  mind.buttons = 0;
+  // Where a step at its pace takes it past the place, it comes no faster than it can stop from after the next: w/rate + w²/(2·braking).
+  const slow = braking * (Math.sqrt(1 / (rate * rate) + (2 * Math.abs(off)) / braking) - 1 / rate);
+  if (pace / rate > THERE && slow < pace) {
+    // With no key held a body comes to rest sooner than with another one.
+    const comes = (session.state.velocityX[player] as number) * Math.sign(off);
+    mind.x = comes > slow ? 0 : Math.round(Math.sign(off) * 127 * persona.haste * (slow / pace));
+    return 1;
+  }
+  mind.x = Math.round(steerFor(session, player, x) * persona.haste);
   const stopping = (pace * pace) / (2 * braking);
-  const left = Math.abs(x - hereOf(hands).x) - stopping;
+  const left = Math.abs(off) - stopping;
   return Math.max(1, Math.floor((left * rate) / pace));
 }
 
@@ -49,6 +57,16 @@ function isTimely({ world, session }: Hands, leap: Leap): boolean {
   return (from === null || isAtStation(compiled, from, now)) && (to === null || comesToStation(compiled, to, now, runs + leap.steps));
 }
 
+/** How far from the ends of what it stands on one comes down. Units. */
+const COMES_DOWN = 0.25;
+
+/** Where it comes down to take off from: beside the edge where that is, for what lies there may have thrown it. */
+function comesDownAt({ world }: Hands, { from, takeX }: Leap): number {
+  const { left = takeX, right = takeX, station = null } = world.terrain?.surfaces[from] ?? {};
+  const inset = Math.min(COMES_DOWN, (right - left) / 2);
+  return station === null ? Math.max(left + inset, Math.min(right - inset, takeX)) : takeX;
+}
+
 /** Whether it stands where a leap begins: it may have come down elsewhere since that was meant. */
 function isOnLevel({ world, session, player }: Hands, { from }: Leap): boolean {
   const surface = world.terrain?.surfaces[from];
@@ -61,7 +79,13 @@ function approach(hands: Hands, leap: Leap): number {
   const { x } = hereOf(hands);
   const to = world.terrain?.surfaces[leap.to];
   const item = to?.item ?? -1;
-  const gone = item >= 0 && backIn(world, session, item) > 0;
+  const back = item < 0 ? 0 : backIn(world, session, item);
+  if (back === Infinity) {
+    // It has gone for good since the way was found.
+    letGo(mind);
+    mind.chooseAt = stepOf(session);
+    return 1;
+  }
   const stands = world.terrain?.surfaces[leap.from]?.station ?? null;
   const begin = beginOf(world, leap) + offStation(world, session, stands);
   const velocity = session.state.velocityX[player] as number;
@@ -78,7 +102,7 @@ function approach(hands: Hands, leap: Leap): number {
   if (Math.abs(x - begin) > THERE || Math.abs(velocity) > 1) return Math.min(walkTo(hands, begin), 6);
   letGo(mind);
   // What gives way is waited for, and a platform until it comes.
-  if (gone) return 4;
+  if (back > 0) return 4;
   if (!isTimely(hands, leap)) {
     const { placement = -1 } = to?.station ?? stands ?? {};
     if (mind.boards !== placement) said(hands, 'wait', { placement });
@@ -173,7 +197,7 @@ export function climb(hands: Hands, errand: Errand): number {
   if (usesInReach(hands, errand)) return 2;
   if (!isGrounded(hands) && leg?.hops !== true) {
     // It fell, or was thrown: it comes down first.
-    mind.x = leg === undefined ? 0 : steerFor(session, player, leg.leap?.takeX ?? leg.x);
+    mind.x = leg === undefined ? 0 : steerFor(session, player, leg.leap === null ? leg.x : comesDownAt(hands, leg.leap));
     mind.buttons = 0;
     return 2;
   }

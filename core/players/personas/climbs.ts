@@ -31,12 +31,12 @@ function isThere(world: World, session: Session, surface: number): boolean {
   return item >= 0 && backIn(world, session, item) < Infinity && !blockers.some((box) => isOn(session, box));
 }
 
-/** The surface that stays which a body is on, or would come down on: the nearest below it, at about its place; −1 for none. */
-function surfaceUnder(terrain: Terrain, x: number, y: number): number {
+/** The surface that stays which a body is on, or would come down on: the nearest below it that nothing bars, at about its place; −1 for none. */
+function surfaceUnder(terrain: Terrain, session: Session, x: number, y: number): number {
   let best = -1;
   let least = Infinity;
   terrain.surfaces.forEach((surface, index) => {
-    if (surface.station !== null) return;
+    if (surface.station !== null || surface.blockers.some((box) => isOn(session, box))) return;
     const aside = Math.max(0, surface.left - x, x - surface.right);
     const above = y - surface.y;
     if (above < -0.1) return;
@@ -196,7 +196,7 @@ export function footingOf(thinker: Thinker): { readonly surface: number; readonl
   const floor = session.state.floor[player] as number;
   const ridden = floor >= world.compiled.solids.firstMoving ? nextStation(world, terrain, session, floor) : -1;
   if (ridden >= 0) return { surface: ridden, x: x - offStation(world, session, terrain.surfaces[ridden]?.station ?? null) };
-  const surface = surfaceUnder(terrain, x, y);
+  const surface = surfaceUnder(terrain, session, x, y);
   const on = terrain.surfaces[surface];
   return { surface, x: on === undefined ? x : within(x, on.left, on.right) };
 }

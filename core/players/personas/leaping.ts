@@ -91,6 +91,11 @@ const LONGEST_LEAP = 4;
 /** Every so many steps its place is noted. */
 const NOTED = 3;
 
+/** What has not thrown a body up after so long can be stood on. Seconds. */
+const HELD = 0.5;
+/** From so far above it comes down. Units. */
+const DROPPED = 0.2;
+
 /** How a leap is begun, before it is known where it leads. */
 type Attempt = Pick<Leap, 'takeX' | 'way' | 'runs' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX'>;
 
@@ -123,6 +128,21 @@ class Trials {
     const { solids } = this.session.scratch;
     const shown = [this.surfaces[from]?.station, this.surfaces[to]?.station];
     for (const [station, box] of this.boxes) solids.on[box] = shown.includes(station) ? 1 : 0;
+  }
+
+  /** Whether a body that comes down on a surface and presses nothing stays there for a while: some throw it up. */
+  holds(at: number): boolean {
+    const { session, inputs, bare } = this;
+    const { left, right, y } = this.surfaces[at] as Surface;
+    restore(session, this.beginning);
+    this.show(at, at);
+    putPlayer(session, 0, (left + right) / 2, y + DROPPED);
+    inputs.fill(0);
+    for (let steps = 0; steps < HELD * bare.rate; steps += 1) {
+      step(session, inputs);
+      if ((session.state.velocityY[0] as number) > 0.5) return false;
+    }
+    return true;
   }
 
   /** Where a leap from a surface, meant for another, comes down; null when it comes down nowhere, or where it began. */
@@ -176,7 +196,7 @@ const CERTAIN = 0.35;
 const WIDE_SECONDS = 1.5;
 const RUN_SECONDS = 3;
 
-/** So far before a harm a leap over it is begun, the first that clears it. Units. */
+/** So far before a harm, or a wall, a leap over it is begun, the first that clears it. Units. */
 const EARLIER = [1, 0.7, 0.4];
 
 /** How far from the end of a surface a leap is begun; where a platform that comes may push. Units. */
@@ -267,6 +287,12 @@ function firstLeap({ compiled, surfaces, boxes, trials }: Ground, from: number, 
   return crossing === null ? [] : [crossing];
 }
 
+/** The surfaces on which a body can stay: without those of things that throw it up. */
+function standable({ solids }: Compiled, bare: Compiled, surfaces: readonly Surface[], stations: readonly Station[]): readonly Surface[] {
+  const trials = new Trials(bare, surfaces, stations);
+  return surfaces.filter(({ item, station }, at) => station !== null || (solids.owner[item] as number) < 0 || trials.holds(at));
+}
+
 function createTerrain(
   compiled: Compiled,
   bare: Compiled,
@@ -274,7 +300,7 @@ function createTerrain(
   stations: readonly Station[],
   boxes: readonly Box[],
 ): Terrain {
-  const surfaces = surfacesOf(compiled, stations, boxes);
+  const surfaces = standable(compiled, bare, surfacesOf(compiled, stations, boxes), stations);
   const beside = besideOf(surfaces);
   const trials = new Trials(bare, surfaces, stations);
   const ground: Ground = { compiled, surfaces, boxes, trials };
@@ -305,10 +331,11 @@ function createTerrain(
         const falls: Attempt[] = rise < -0.05 && way !== 0 ? [{ ...plain, runs: false, jumps: false, hold: 0 }] : [];
         const stands: Attempt = { ...plain, way, runs: false, jumps: true, hold: 1000 };
         const runs: Attempt[] = room >= run && a.station === null ? [{ ...stands, runs: true }] : [];
+        // Well before: over a harm on the same ground, and up to what is higher where nothing steers in the air.
+        const early = EARLIER.filter((by) => room >= run + by).map((by): Attempt => ({ ...stands, takeX: x - way * by, runs: true }));
+        if (isApart(a, b, boxes)) return early;
         const usual = [...falls, stands, ...runs, { ...stands, hold: Math.round(compiled.rate * 0.12) }];
-        if (!isApart(a, b, boxes)) return usual;
-        // Over a harm on the same ground one leaps well before it.
-        return EARLIER.filter((by) => room >= run + by).map((by) => ({ ...stands, takeX: x - way * by, runs: true }));
+        return rise > 0 && way !== 0 && a.station === null ? [...usual, ...early] : usual;
       }),
     );
   };

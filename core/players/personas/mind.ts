@@ -98,6 +98,10 @@ export interface Mind {
   lastX: number;
   lastY: number;
   lastLook: number;
+  /** Where it stood after the last step; and whether it has been put somewhere else since it last looked: back is further from its errand. */
+  stepX: number;
+  stepY: number;
+  put: 'no' | 'on' | 'back';
   health: number;
   hurtAt: number;
   score: number;
@@ -158,6 +162,9 @@ export function createMind({ compiled, areas }: World): Mind {
     lastX: NaN,
     lastY: NaN,
     lastLook: 0,
+    stepX: NaN,
+    stepY: NaN,
+    put: 'no',
     health: NaN,
     hurtAt: -1,
     score: NaN,

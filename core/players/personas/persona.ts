@@ -96,11 +96,10 @@ function judge(hands: Hands): void {
   const rooted = isRooted(hands) || now < (session.state.lockUntil[player] as number);
   if (!(moved < 0.2 * expected) || rooted || mind.leap !== null || (mind.x === 0 && mind.y === 0)) mind.stillSince = now;
   // Put somewhere else: the way is another, and what one may do without is not worth it again and again.
-  if (moved > 2 * expected + 1) {
+  if (mind.put !== 'no') {
     mind.chooseAt = now;
-    const { errand } = mind;
-    const isBack = errand !== null && mind.leap === null && apart(here, errand) > apart({ x: mind.lastX, y: mind.lastY }, errand);
-    if (isBack) giveUpFor(hands, errand);
+    if (mind.put === 'back' && mind.errand !== null) giveUpFor(hands, mind.errand);
+    mind.put = 'no';
   }
   mind.lastX = here.x;
   mind.lastY = here.y;
@@ -180,9 +179,28 @@ function learnFromDeath({ mind, session, player }: Hands): void {
   mind.seenY[placement] = placeY(session, placement);
 }
 
+/** Nobody goes so far in a step by itself. Units. */
+const LEAST_PUT = 1;
+
+/** Notices that it has been put somewhere else, and whether that is further from where it is going. */
+function feelPut({ mind, session: { state }, player }: Hands): void {
+  const x = state.playerX[player] as number;
+  const y = state.playerY[player] as number;
+  const dx = x - mind.stepX;
+  const dy = y - mind.stepY;
+  if (dx * dx + dy * dy > LEAST_PUT * LEAST_PUT) {
+    const { errand, stepX, stepY } = mind;
+    const isBack = errand !== null && mind.leap === null && apart({ x, y }, errand) > apart({ x: stepX, y: stepY }, errand);
+    mind.put = isBack ? 'back' : 'on';
+  }
+  mind.stepX = x;
+  mind.stepY = y;
+}
+
 /** Notices what has happened to it: death, coming back, being hurt. Answers whether it is there to act. */
 function feel(hands: Hands): boolean {
   const { mind, session, player, world, persona } = hands;
+  feelPut(hands);
   const now = stepOf(session);
   const alive = session.state.life[player] === LIFE.alive;
   const health = healthOf(hands);
@@ -201,6 +219,7 @@ function feel(hands: Hands): boolean {
   }
   if (!mind.alive) {
     mind.alive = true;
+    mind.put = 'no';
     mind.nextLook = now;
     mind.progressAt = now;
     mind.stillSince = now;

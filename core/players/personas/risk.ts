@@ -90,10 +90,14 @@ export function knownHarms(thinker: Thinker): number[] {
 export function harmfulZones(thinker: Thinker): number[] {
   const { world, session, player } = thinker;
   const harms = knownHarms(thinker);
-  const grace = (session.state.graceUntil[player] as number) - stepOf(session);
-  if (grace <= 0) return harms;
+  const { rate, level } = world.compiled;
+  const [grace, lock] = [session.state.graceUntil[player] as number, session.state.lockUntil[player] as number];
+  const seconds = (grace - Math.max(lock, stepOf(session))) / rate;
+  if (seconds <= 0) return harms;
   const { x, y } = hereOf(thinker);
-  const gone = (grace / world.compiled.rate) * paceOf(thinker);
+  const pace = paceOf(thinker);
+  // From rest: it has to come to its pace first.
+  const gone = pace * seconds - (pace * pace) / (2 * level.body.acceleration);
   return harms.filter((zone) => {
     const { left, right, bottom, top } = (world.zones[zone] as Zone).box;
     return Math.max(x - left, right - x, y - bottom, top - y) > gone;
