@@ -38,7 +38,7 @@ export { travellersIn } from './state/courses.ts';
 export { wouldAct } from './rules/acting.ts';
 export { putPlayer } from './rules/life.ts';
 export { holds } from './rules/conditions.ts';
-export { itemsOf } from './rules/items.ts';
+export { itemsOf, itemThatStops } from './rules/items.ts';
 export { meterOf } from './rules/meters.ts';
 export { changeEnds, movementOf } from './rules/modifiers.ts';
 export { idOf, placementOf } from './state/naming.ts';

@@ -27,6 +27,9 @@ export interface Leap {
   readonly track: Float64Array;
 }
 
+/** What tells leaps apart: from where to where. */
+export const leapKey = ({ from, to }: Pick<Leap, 'from' | 'to'>): number => from * 0x10000 + to;
+
 /** A part of a way seen from the side: to a place along the ground, by a leap, or a hop on the spot. Units. */
 export interface Leg {
   readonly x: number;

@@ -1,6 +1,6 @@
-import { BUTTON, stepOf } from '../../session/index.ts';
+import { BUTTON, MOVEMENT, movementOf, stepOf } from '../../session/index.ts';
 import { comesToStation, isAtStation } from '../navigation/index.ts';
-import { leapKeys, steerFor, type Flight, type Leap, type Leg } from './air.ts';
+import { leapKey, leapKeys, steerFor, type Flight, type Leap, type Leg } from './air.ts';
 import { backIn, beginOf, offStation, RUN_UP } from './climbs.ts';
 import { letGo, said, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand, type Mind } from './mind.ts';
@@ -73,6 +73,15 @@ function isOnLevel({ world, session, player }: Hands, { from }: Leap): boolean {
   return surface === undefined || surface.station !== null || Math.abs(surface.y - (session.state.playerY[player] as number)) < 0.1;
 }
 
+/** How long it takes at a run over a stretch, from the speed it has; nothing for one that lies behind. Seconds. */
+function secondsOver({ session, player }: Hands, length: number, speed: number): number {
+  const [most, gain] = [movementOf(session, player, MOVEMENT.speed), movementOf(session, player, MOVEMENT.acceleration)];
+  const gains = (most * most - speed * speed) / (2 * gain);
+  if (length <= 0) return 0;
+  if (speed >= most || gain <= 0) return length / Math.max(0.1, speed);
+  return length < gains ? (Math.sqrt(speed * speed + 2 * gain * length) - speed) / gain : (most - speed) / gain + (length - gains) / most;
+}
+
 /** Comes to where a leap begins, and begins it. Answers the steps until something has to change. */
 function approach(hands: Hands, leap: Leap): number {
   const { mind, session, player, persona, world } = hands;
@@ -92,9 +101,7 @@ function approach(hands: Hands, leap: Leap): number {
   if (mind.runsUp) {
     mind.x = leap.way * 127;
     mind.buttons = 0;
-    const left = (leap.takeX - x) * leap.way;
-    const speed = Math.max(0.1, velocity * leap.way);
-    const steps = Math.floor((left * world.compiled.rate) / speed) + mind.late;
+    const steps = Math.floor(secondsOver(hands, (leap.takeX - x) * leap.way, velocity * leap.way) * world.compiled.rate) + mind.late;
     if (steps > 0) return steps;
     takeOff(hands, leap);
     return fly(hands);
@@ -123,7 +130,8 @@ function approach(hands: Hands, leap: Leap): number {
 const LONGEST_WAIT = 2.5;
 
 /** Is done with a leap that has come down: goes on when that was where it meant to, else thinks anew. Answers whether it is. */
-function land({ mind, session, player, world }: Hands, leap: Leap, flight: Flight): boolean {
+function land(hands: Hands, leap: Leap, flight: Flight): boolean {
+  const { mind, session, player, world } = hands;
   mind.landed += 1;
   const { state } = session;
   const x = state.playerX[player] as number;
@@ -135,9 +143,17 @@ function land({ mind, session, player, world }: Hands, leap: Leap, flight: Fligh
   if (mind.landed < 2 && !done) return false;
   endLeap(mind);
   mind.boards = -1;
-  if (done) mind.next += 1;
-  else mind.chooseAt = stepOf(session);
+  if (done) {
+    mind.next += 1;
+    mind.missed = mind.missed.filter((key) => key !== leapKey(leap));
+  } else miss(hands, leap);
   return true;
+}
+
+/** Remembers that a leap did not come down where it was meant to, and thinks anew. */
+function miss({ mind, session }: Hands, leap: Leap): void {
+  mind.missed.push(leapKey(leap));
+  mind.chooseAt = stepOf(session);
 }
 
 function endLeap(mind: Mind): void {
@@ -161,7 +177,7 @@ function fly(hands: Hands): number {
   const waited = flight.waited > LONGEST_WAIT * rate && !flight.airborne;
   if (isLate || waited) {
     endLeap(mind);
-    mind.chooseAt = now;
+    miss(hands, leap);
     // What throws whoever comes it has to go out of, and come again; else something throws it about, or holds it back.
     if (isLate || leap.thrower < 0) return 1;
     const away = hereOf(hands).x > leap.throwerX ? 1 : -1;

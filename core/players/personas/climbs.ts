@@ -1,9 +1,9 @@
 import type { Box, Place } from '../../geometry/index.ts';
 import { countingSlot, isOn, NEVER, passing, stepOf, type Session } from '../../session/index.ts';
 import { clearOverhead, isAtStation, type Station } from '../navigation/index.ts';
-import type { Leap, Leg } from './air.ts';
+import { leapKey, type Leap, type Leg } from './air.ts';
 import type { Terrain } from './leaping.ts';
-import { costOf, harmfulZones, lengthThrough, lengthWithin, type Planned } from './risk.ts';
+import { costOf, harmfulZones, lengthThrough, lengthWithin, meetsZone, SURE_DEATH, type Planned } from './risk.ts';
 import { harmAt, hereOf, paceOf, type Thinker } from './thinker.ts';
 import type { World, Zone } from './world.ts';
 
@@ -217,18 +217,21 @@ function zonesOnLeap({ zones, onLeaps }: World, leap: Leap): readonly { readonly
   return found;
 }
 
-/** The way over surfaces that costs a persona least to come to where a box is touched; null when there is none. */
-export function planClimb(thinker: Thinker, aim: Box): Planned | null {
-  const { world, session } = thinker;
+/** A leap that has been missed so often is taken for one that nobody survives. */
+const MOST_MISSES = 3;
+
+/** The way over surfaces that costs a persona least to come to where a box is touched, that of a thing or −1; null when there is none. */
+export function planClimb(thinker: Thinker, aim: Box, own = -1): Planned | null {
+  const { world, session, mind } = thinker;
   const terrain = world.terrain as Terrain;
   const { surface, x } = footingOf(thinker);
   if (surface < 0) return null;
   const harmful = harmfulZones(thinker);
   /** What so much of a way within a zone costs. */
   const cost = (number: number, length: number): number => {
-    const { placement } = world.zones[number] as Zone;
-    const harm = length > 0 ? harmAt(thinker, placement) : null;
-    return harm === null ? 0 : costOf(thinker, placement, harm, length);
+    const zone = world.zones[number] as Zone;
+    const harm = length > 0 ? harmAt(thinker, zone.placement) : null;
+    return harm === null ? 0 : costOf(thinker, zone.placement, harm, length, meetsZone(zone, hereOf(thinker), own));
   };
   const walkRisk: WalkRisk = (at, fromX, toX) => {
     const y = terrain.surfaces[at]?.y ?? 0;
@@ -238,8 +241,11 @@ export function planClimb(thinker: Thinker, aim: Box): Planned | null {
       0,
     );
   };
-  const leapRisk: LeapRisk = (leap) =>
-    zonesOnLeap(world, leap).reduce((sum, { zone, length }) => sum + (harmful.includes(zone) ? cost(zone, length) : 0), 0);
+  const leapRisk: LeapRisk = (leap) => {
+    const risk = zonesOnLeap(world, leap).reduce((sum, { zone, length }) => sum + (harmful.includes(zone) ? cost(zone, length) : 0), 0);
+    const key = leapKey(leap);
+    return mind.missed.filter((missed) => missed === key).length < MOST_MISSES ? risk : risk + SURE_DEATH;
+  };
   const pace = paceOf(thinker);
   const come = comeFrom(world, session, surface, x, pace, walkRisk, leapRisk);
   let best: { footing: Footing; whole: number; risk: number } | null = null;

@@ -1,5 +1,5 @@
 import { curveValue } from '../../geometry/index.ts';
-import { AMOUNT, CHANGE, DIRECTION, EFFECT, ENDING, HOW, LASTS, MOVEMENT, SET_OFF_BY, TEST, type Compiled } from '../../session/index.ts';
+import { AMOUNT, CHANGE, DESTINATION, DIRECTION, EFFECT, ENDING, HOW, LASTS, MOVEMENT, SET_OFF_BY, TEST, type Compiled } from '../../session/index.ts';
 
 /** Something a rule of a thing gives to a player who sets it off. */
 export interface Offer {
@@ -24,6 +24,8 @@ export interface Harm {
   readonly kills: number;
   /** The destination one is put to, or −1. */
   readonly puts: number;
+  /** Whether it surely does, and back to where one came from: nobody gets through. */
+  readonly bars: boolean;
   /** Share of walk speed left while inside. */
   readonly slows: number;
   /** Seconds without control. */
@@ -41,7 +43,7 @@ export interface Deeds {
   readonly harm: Harm | null;
 }
 
-const NO_HARM: Harm = { onTouch: 0, perSecond: 0, kills: 0, puts: -1, slows: 1, roots: 0, quickens: false, throws: false };
+const NO_HARM: Harm = { onTouch: 0, perSecond: 0, kills: 0, puts: -1, bars: false, slows: 1, roots: 0, quickens: false, throws: false };
 
 /** The chance that the draws of a rule hold. */
 function chanceOf({ conditions, rules }: Compiled, rule: number): number {
@@ -55,8 +57,8 @@ function chanceOf({ conditions, rules }: Compiled, rule: number): number {
 /** A kill that asks for more than a chance is not certain: the share of one that is. */
 const CONDITIONAL = 0.9;
 
-/** How certain a rule kills whoever comes. */
-function killChance(compiled: Compiled, rule: number): number {
+/** How certain it is that a rule acts on whoever comes. */
+function certaintyOf(compiled: Compiled, rule: number): number {
   const { conditions, rules } = compiled;
   const chance = chanceOf(compiled, rule);
   for (let at = rules.conditionStart[rule] as number; at < (rules.conditionStart[rule + 1] as number); at += 1) {
@@ -116,7 +118,7 @@ function deedsOf(compiled: Compiled, rule: number, offers: Offer[]): Harm {
         break;
       }
       case EFFECT.kill:
-        harm.kills = Math.max(harm.kills, killChance(compiled, rule));
+        harm.kills = Math.max(harm.kills, certaintyOf(compiled, rule));
         break;
       case EFFECT.launch:
         harm.throws ||= !compiled.side && effects.lasts[effect] !== DIRECTION.along;
@@ -129,10 +131,11 @@ function deedsOf(compiled: Compiled, rule: number, offers: Offer[]): Harm {
         break;
       case EFFECT.end:
         if (effects.mode[effect] === ENDING.won) offer('win', -1, 1);
-        else harm.kills = Math.max(harm.kills, killChance(compiled, rule));
+        else harm.kills = Math.max(harm.kills, certaintyOf(compiled, rule));
         break;
       case EFFECT.move:
         harm.puts = effects.destination[effect] as number;
+        harm.bars ||= compiled.destinations.type[harm.puts] !== DESTINATION.point && certaintyOf(compiled, rule) >= 1;
         break;
       case EFFECT.movement: {
         const multiplies = effects.mode[effect] === HOW.multiply;
@@ -167,6 +170,7 @@ export function deedsOfForms(compiled: Compiled, player: number): Deeds[] {
       perSecond: harms.reduce((sum, one) => sum + one.perSecond, 0),
       kills: Math.max(0, ...harms.map(({ kills }) => kills)),
       puts: Math.max(-1, ...harms.map(({ puts }) => puts)),
+      bars: harms.some(({ bars }) => bars),
       slows: Math.min(1, ...harms.map(({ slows }) => slows)),
       roots: Math.max(0, ...harms.map(({ roots }) => roots)),
       quickens: harms.some(({ quickens }) => quickens),

@@ -15,6 +15,7 @@ import {
 } from '../../session/index.ts';
 import { besideOf, meanWait, rideSteps, stationsOf, surfacesOf, type Station, type Surface } from '../navigation/index.ts';
 import { leapKeys, type Flight, type Leap } from './air.ts';
+import { extentOf } from './extent.ts';
 
 /** What a level is to a body that walks, jumps and falls: where it can stand, and how it comes from one place to another. */
 export interface Terrain {
@@ -50,14 +51,22 @@ function movingPart(kind: Kind): Kind | null {
 /** What the box of a platform at a station is called where leaps are tried out: no id has a space. */
 const stationId = (station: number): string => `station ${String(station)}`;
 
+/** A thing that stays and throws. Units. */
+interface Thrower {
+  readonly placement: number;
+  readonly x: number;
+  readonly y: number;
+  readonly kind: Kind;
+}
+
 /** The level with nothing in it but what a body meets, to try leaps out in, platforms at each of their stations; and the places of what throws in it. Units. */
 function bareLevel(
   { level, ids }: Compiled,
   stations: readonly Station[],
-): { bare: Level; throwers: { id: string; x: number; y: number; kind: Kind }[] } {
+): { bare: Level; throwers: Thrower[] } {
   const placements: Level['placements'] = {};
   const kinds: Level['kinds'] = {};
-  const throwers: { id: string; x: number; y: number; kind: Kind }[] = [];
+  const throwers: Thrower[] = [];
   const known = new Map<Kind, string>();
   for (const [id, placed] of Object.entries(level.placements)) {
     const kind = kindOfPlacement(level, id);
@@ -68,7 +77,7 @@ function bareLevel(
     kinds[own] = part;
     placements[id] = { ...placed, kind: own, own: {}, starts: { type: 'ready' } };
     const throws = Object.values(part.rules).some((rule) => Object.values(rule.effects).some(({ type }) => type === 'launch'));
-    if (throws) throwers.push({ id, x: placed.x, y: placed.y, kind });
+    if (throws) throwers.push({ placement: ids.placements.indexOf(id), x: placed.x, y: placed.y, kind });
   }
   stations.forEach(({ placement, x, y }, station) => {
     const id = ids.placements[placement] ?? '';
@@ -240,6 +249,17 @@ function takeOffs(a: Surface, b: Surface, width: number): { x: number; way: numb
   return xs.filter(({ x }) => x >= a.left && x <= a.right);
 }
 
+/** From so far outside one comes to what throws at once. Units. */
+const COMES_FROM = 0.1;
+
+/** A shorter wind-up is over before one stands where one meant to. Seconds. */
+const AT_ONCE = 0.25;
+
+const throwsAtOnce = ({ rules }: Kind): boolean =>
+  Object.values(rules).some(
+    ({ windUp, effects }) => (windUp?.seconds ?? 0) < AT_ONCE && Object.values(effects).some(({ type }) => type === 'launch'),
+  );
+
 const keptTerrain = keeping<Terrain>();
 
 /**
@@ -287,6 +307,36 @@ function firstLeap({ compiled, surfaces, boxes, trials }: Ground, from: number, 
   return crossing === null ? [] : [crossing];
 }
 
+/** How one comes to be thrown up. */
+type Beginning = Pick<Attempt, 'takeX' | 'way' | 'jumps' | 'throwerX'>;
+
+/** Onto what is solid and throws one leaps from beside it, where it is near enough and neither too high nor below. */
+function beginningsOn({ level: { body } }: Compiled, a: Surface, { x, y, kind: { solid } }: Thrower, height: number): Beginning[] {
+  if (solid === null) return [];
+  const top = y + solid.y + solid.height / 2 + body.height / 2;
+  const [left, right] = [x + solid.x - solid.width / 2, x + solid.x + solid.width / 2];
+  const way = a.right <= x ? 1 : a.left >= x ? -1 : 0;
+  const near = way > 0 ? left - body.width / 2 - 0.05 : right + body.width / 2 + 0.05;
+  const takeX = within(near, a.left + 0.02, a.right - 0.02);
+  const tooFar = Math.abs(takeX - x) > body.speed * 0.8 + solid.width || top - a.y > height || top < a.y - 0.01;
+  return way === 0 || tooFar ? [] : [{ takeX, way, jumps: true, throwerX: x + solid.x }];
+}
+
+/** In what throws one stands and waits; what throws at once does so as one comes to it, from where that is. */
+function beginningsIn(compiled: Compiled, a: Surface, { placement, x, y, kind }: Thrower): Beginning[] {
+  const form = compiled.placements.form[placement] as number;
+  const reach = (compiled.forms.reach[form] as number) + compiled.bodyReach;
+  if (Math.abs(a.y - y) > reach || x - reach > a.right || x + reach < a.left) return [];
+  const { left, right } = extentOf(compiled, form) ?? { left: 0, right: 0 };
+  const around = compiled.level.body.width / 2 + COMES_FROM;
+  const comes = [x + left - around, x + right + around].filter((takeX) => takeX >= a.left && takeX <= a.right);
+  if (throwsAtOnce(kind) && comes.length > 0) return comes.map((takeX) => ({ takeX, way: 0, jumps: false, throwerX: x }));
+  return [-0.9, -0.5, 0, 0.5, 0.9].map((share) => {
+    const takeX = within(x + share * reach, a.left, a.right);
+    return { takeX, way: 0, jumps: false, throwerX: takeX };
+  });
+}
+
 /** The surfaces on which a body can stay: without those of things that throw it up. */
 function standable({ solids }: Compiled, bare: Compiled, surfaces: readonly Surface[], stations: readonly Station[]): readonly Surface[] {
   const trials = new Trials(bare, surfaces, stations);
@@ -296,7 +346,7 @@ function standable({ solids }: Compiled, bare: Compiled, surfaces: readonly Surf
 function createTerrain(
   compiled: Compiled,
   bare: Compiled,
-  throwers: ReturnType<typeof bareLevel>['throwers'],
+  throwers: readonly Thrower[],
   stations: readonly Station[],
   boxes: readonly Box[],
 ): Terrain {
@@ -343,48 +393,19 @@ function createTerrain(
   const thrown = (from: number): Leap[] => {
     const a = surfaces[from] as Surface;
     if (a.station !== null) return [];
-    return throwers.flatMap(({ id, x, y, kind }): Leap[] => {
-      const placement = compiled.ids.placements.indexOf(id);
-      const solid = kind.solid;
-      const form = compiled.placements.form[placement] as number;
-      const reach = (compiled.forms.reach[form] as number) + compiled.bodyReach;
-      const attempts: Attempt[] = [];
-      const targets = surfaces.filter((b) => b.station === null && b.y > a.y + height * 0.5 && Math.abs(b.y - y) < 40);
-      const plain = { runs: false, hold: 1000, thrower: placement };
-      if (solid !== null) {
-        const top = y + solid.y + solid.height / 2 + body.height / 2;
-        const [left, right] = [x + solid.x - solid.width / 2, x + solid.x + solid.width / 2];
-        const onSide = a.right <= x ? 1 : a.left >= x ? -1 : 0;
-        const near = onSide > 0 ? left - width / 2 - 0.05 : right + width / 2 + 0.05;
-        const takeX = within(near, a.left + 0.02, a.right - 0.02);
-        const tooFar = Math.abs(takeX - x) > body.speed * 0.8 + solid.width || top - a.y > height || top < a.y - 0.01;
-        if (onSide === 0 || tooFar) return [];
-        for (const b of targets) {
-          attempts.push({
-            ...plain,
-            takeX,
-            way: onSide,
-            jumps: true,
-            throwerX: x + solid.x,
-            aimX: within(x, b.left + LANDING, b.right - LANDING),
-          });
-        }
-      } else {
-        if (Math.abs(a.y - y) > reach || x - reach > a.right || x + reach < a.left) return [];
-        for (const share of [-0.9, -0.5, 0, 0.5, 0.9]) {
-          const takeX = within(x + share * reach, a.left, a.right);
-          for (const b of targets) {
-            attempts.push({ ...plain, takeX, way: 0, jumps: false, throwerX: takeX, aimX: within(x, b.left + LANDING, b.right - LANDING) });
-          }
-        }
-      }
+    return throwers.flatMap((thrower): Leap[] => {
+      const beginnings = thrower.kind.solid === null ? beginningsIn(compiled, a, thrower) : beginningsOn(compiled, a, thrower, height);
+      const targets = surfaces.filter((b) => b.station === null && b.y > a.y + height * 0.5 && Math.abs(b.y - thrower.y) < 40);
       const best = new Map<number, Leap>();
-      for (const attempt of attempts) {
-        const leap = trials.try(from, from, attempt);
-        if (leap === null) continue;
-        const known = best.get(leap.to);
-        const isBetter = known === undefined || off(leap) < off(known) - 0.1 || (off(leap) < off(known) + 0.1 && leap.steps < known.steps);
-        if (isBetter) best.set(leap.to, leap);
+      for (const beginning of beginnings) {
+        for (const b of targets) {
+          const aimX = within(thrower.x, b.left + LANDING, b.right - LANDING);
+          const leap = trials.try(from, from, { ...beginning, runs: false, hold: 1000, thrower: thrower.placement, aimX });
+          if (leap === null) continue;
+          const known = best.get(leap.to);
+          const isBetter = known === undefined || off(leap) < off(known) - 0.1 || (off(leap) < off(known) + 0.1 && leap.steps < known.steps);
+          if (isBetter) best.set(leap.to, leap);
+        }
       }
       return [...best.values()];
     });

@@ -73,6 +73,8 @@ export interface Mind {
   leap: Leap | null;
   flight: Flight | null;
   landed: number;
+  /** The leaps that came down elsewhere than meant since they last did not, each as often as that was; twice where one died of it. */
+  missed: number[];
   runsUp: boolean;
   late: number;
   /** How often it has jumped for its errand from where it stands. */
@@ -145,6 +147,7 @@ export function createMind({ compiled, areas }: World): Mind {
     leap: null,
     flight: null,
     landed: 0,
+    missed: [],
     runsUp: false,
     late: 0,
     hops: 0,
@@ -194,6 +197,7 @@ export function copyMind(mind: Mind): Mind {
     wayX: [...mind.wayX],
     wayY: [...mind.wayY],
     draws: [...mind.draws],
+    missed: [...mind.missed],
     flight: mind.flight === null ? null : { ...mind.flight },
     aside: mind.aside === null ? null : { ...mind.aside },
   };

@@ -1,6 +1,7 @@
 import { apart } from '../../geometry/index.ts';
 import { deathsOf, exists, INPUT_WIDTH, LIFE, meterOf, placementOf, placeX, placeY, stepOf } from '../../session/index.ts';
 import { hasCome, MOST_WAIT_SECONDS } from '../waited.ts';
+import { leapKey } from './air.ts';
 import { choose, MUST, type Choice } from './choosing.ts';
 import { climb, isFalling, isGrounded } from './climbing.ts';
 import { letGo, said, stir, type Hands } from './hands.ts';
@@ -179,16 +180,18 @@ function learnFromDeath({ mind, session, player }: Hands): void {
   mind.seenY[placement] = placeY(session, placement);
 }
 
-/** Nobody goes so far in a step by itself. Units. */
-const LEAST_PUT = 1;
+/** Nobody goes so much further in a step than it is fast. Units. */
+const LEAST_PUT = 0.5;
 
 /** Notices that it has been put somewhere else, and whether that is further from where it is going. */
-function feelPut({ mind, session: { state }, player }: Hands): void {
+function feelPut({ mind, session: { state, compiled }, player }: Hands): void {
   const x = state.playerX[player] as number;
   const y = state.playerY[player] as number;
   const dx = x - mind.stepX;
   const dy = y - mind.stepY;
-  if (dx * dx + dy * dy > LEAST_PUT * LEAST_PUT) {
+  const speed = Math.abs(state.velocityX[player] as number) + Math.abs(state.velocityY[player] as number);
+  const most = LEAST_PUT + speed * compiled.stepSeconds;
+  if (dx * dx + dy * dy > most * most) {
     const { errand, stepX, stepY } = mind;
     const isBack = errand !== null && mind.leap === null && apart({ x, y }, errand) > apart({ x: stepX, y: stepY }, errand);
     mind.put = isBack ? 'back' : 'on';
@@ -208,6 +211,7 @@ function feel(hands: Hands): boolean {
     if (mind.alive) {
       mind.deaths += 1;
       learnFromDeath(hands);
+      if (mind.leap !== null) mind.missed.push(leapKey(mind.leap));
       if (mind.errand !== null) giveUpFor(hands, mind.errand);
     }
     mind.alive = false;

@@ -23,14 +23,23 @@ export function shareOn({ world: { compiled }, session }: Pick<Thinker, 'world' 
   return off > 0 ? on / (on + off) : 1;
 }
 
-/** What a way costs on which one dies for certain: any other is shorter, and nobody goes it for what one may do without. Units of detour. */
+/** What a way costs on which one dies, or is put back, for certain: any other is shorter, and nobody goes it for what one may do without. Units of detour. */
 export const SURE_DEATH = 1e6;
 
 /** How long a detour it is worth not to be thrown off one's way. Units. */
 const THROWN = 4;
 
+/** How a way meets a harm: it leads through it, or to what harms, or out of where one is unharmed so far. */
+type Meets = 'through' | 'to' | 'out';
+
+/** How a way from a place to a thing, or −1, meets a zone. */
+export function meetsZone({ placement, box: { left, bottom, right, top } }: Zone, { x, y }: Place, own: number): Meets {
+  if (x > left && x < right && y > bottom && y < top) return 'out';
+  return placement === own ? 'to' : 'through';
+}
+
 /** What a stretch of way within the harm of a thing costs, beyond its length. Units of detour. */
-export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: number): number {
+export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: number, meets: Meets): number {
   const { world, session, persona, player } = thinker;
   const { destinations } = world.compiled;
   const pace = paceOf(thinker);
@@ -40,7 +49,8 @@ export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: 
   let cost = on * persona.caution * Math.max(0, loss);
   if (harm.kills > 0) cost += on * harm.kills * (persona.caution * healthOf(thinker) + backWay(thinker, placement, -1));
   const isShielded = (session.state.shieldUntil[player] as number) > stepOf(session);
-  if (on * harm.kills >= 1 && !isShielded) cost += SURE_DEATH;
+  const dies = on * harm.kills >= 1 && !isShielded && meets !== 'out';
+  if (dies || (on >= 1 && harm.bars && meets === 'through')) cost += SURE_DEATH;
   if (harm.puts >= 0 && destinations.type[harm.puts] !== DESTINATION.point) cost += on * backWay(thinker, placement, harm.puts);
   if (harm.slows < 1) cost += inside * (1 / harm.slows - 1);
   cost += on * harm.roots * movementOf(session, player, MOVEMENT.speed);
@@ -146,7 +156,7 @@ export function planWay(thinker: Thinker, from: Place, to: Place, own = -1): Pla
       const inside = lengthWithin(zone, from, places);
       const harm = harmAt(thinker, zone.placement);
       if (inside <= 0 || harm === null) continue;
-      const cost = costOf(thinker, zone.placement, harm, inside);
+      const cost = costOf(thinker, zone.placement, harm, inside, meetsZone(zone, from, own));
       risk += cost;
       if (cost <= most || borne.has(number) || zone.placement === own) continue;
       worst = number;

@@ -5,6 +5,7 @@ import {
   GOAL,
   holds,
   itemsOf,
+  itemThatStops,
   NEVER,
   PHASE,
   phaseFor,
@@ -85,7 +86,7 @@ const raising =
 /** How deep conditions of conditions are followed. */
 const DEEPEST = 4;
 
-/** What has to be got before the rule of an offer at a thing can act: its conditions that fail now, as wants of their own. */
+/** What has to be got before the rule of an offer at a thing can act: its conditions that fail now and the items it takes, as wants of their own. */
 function before(thinker: Thinker, placement: number, offer: Offer, depth: number): Wanted | null {
   const { session, player, world } = thinker;
   const { rules, conditions } = world.compiled;
@@ -108,7 +109,12 @@ function before(thinker: Thinker, placement: number, offer: Offer, depth: number
         return null;
     }
   }
-  return null;
+  // What it takes has to be carried.
+  const taken = itemThatStops(session, player, offer.rule);
+  const value = taken < 0 ? 0 : (world.compiled.effects.value[taken] as number);
+  if (value >= 0) return null;
+  const item = world.compiled.effects.subject[taken] as number;
+  return gather(thinker, giving('item', item), -value - itemsOf(session, player, item), depth);
 }
 
 /** Known things whose offers bring something about; where what they ask for is lacking, what gives that. */

@@ -27,7 +27,7 @@ function aimAt(thinker: Thinker, placement: number, reach = 0): Box {
 export function wayTo(thinker: Thinker, to: Place, placement: number, within: number): Planned | null {
   const { world } = thinker;
   if (world.terrain === null) return planWay(thinker, hereOf(thinker), to, placement);
-  return planClimb(thinker, placement >= 0 ? aimAt(thinker, placement, within) : aimAround(world, to, within));
+  return planClimb(thinker, placement >= 0 ? aimAt(thinker, placement, within) : aimAround(world, to, within), placement);
 }
 
 const isStill = ({ compiled }: World, placement: number): boolean => (compiled.placements.traveller[placement] as number) < 0;

@@ -1,8 +1,9 @@
-import { ALL_FACES, boxesOf, CIRCLE, type Box, type Boxes } from '../../geometry/index.ts';
+import { ALL_FACES, boxesOf, type Box, type Boxes } from '../../geometry/index.ts';
 import { keeping, type Compiled } from '../../session/index.ts';
 import { cellHolding, createMesh, type Mesh } from '../navigation/index.ts';
 import { deedsOfForms, type Deeds } from './deeds.ts';
 import type { Leap } from './air.ts';
+import { extentOf } from './extent.ts';
 import { terrainOf, type Terrain } from './leaping.ts';
 
 /** A stretch of the level that a way may keep out of: what a thing there does, or its box while it is solid. */
@@ -76,27 +77,6 @@ interface Known {
   readonly vantages: Map<number, Map<number, Vantage>>;
   /** Lengths of ways between things that stay. Units. */
   readonly lengths: Map<number, number>;
-}
-
-/** The upright box around all shapes of a form, from the place of its thing; null when it has none. Units. */
-function extentOf({ forms, shapes }: Compiled, form: number): Box | null {
-  let [left, bottom, right, top] = [Infinity, Infinity, -Infinity, -Infinity];
-  const cover = (x: number, y: number, around: number): void => {
-    left = Math.min(left, x - around);
-    bottom = Math.min(bottom, y - around);
-    right = Math.max(right, x + around);
-    top = Math.max(top, y + around);
-  };
-  for (let shape = forms.shapeStart[form] as number; shape < (forms.shapeStart[form + 1] as number); shape += 1) {
-    const [x, y] = [shapes.x[shape] as number, shapes.y[shape] as number];
-    if (shapes.type[shape] === CIRCLE) cover(x, y, shapes.a[shape] as number);
-    else {
-      for (let corner = shapes.cornerStart[shape] as number; corner < (shapes.cornerStart[shape + 1] as number); corner += 1) {
-        cover(x + (shapes.cornerX[corner] as number), y + (shapes.cornerY[corner] as number), 0);
-      }
-    }
-  }
-  return left > right ? null : { left, bottom, right, top };
 }
 
 /** The box of a solid, as the middle of a body that keeps off it by so much sees it. Units. */
