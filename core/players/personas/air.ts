@@ -27,6 +27,13 @@ export interface Leap {
   readonly track: Float64Array;
 }
 
+/** A number kept between two others; between them where they are the wrong way round. */
+export const within = (value: number, low: number, high: number): number =>
+  low > high ? (low + high) / 2 : Math.max(low, Math.min(high, value));
+
+/** How far a run-up is begun before a take-off, besides the way it takes to be at full speed. Units. */
+export const RUN_UP = 0.4;
+
 /** What tells leaps apart: from where to where. */
 export const leapKey = ({ from, to }: Pick<Leap, 'from' | 'to'>): number => from * 0x10000 + to;
 

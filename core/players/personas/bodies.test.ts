@@ -31,10 +31,11 @@ test.each([
   ['chimney-climb', 'jumps over the gate that a chain opens', { '/body/jumpSpeed': 15.6 }],
   ['chimney-climb', 'is light', { '/body/gravity': 25 }],
   ['chimney-climb', 'is hurled as it comes', { '/kinds/tipping-hod/rules/tip/windUp/seconds': 0 }],
-])('%s is won by a body that %s', (name, _body, values) => {
+  ['chimney-climb', 'hurries over what gives way', { '/kinds/drying-rack/rules/give/windUp/seconds': 1 }, ['wary', 'hasty']],
+])('%s is won by a body that %s', (name, _body, values, ids = ['steady', 'hasty']) => {
   const level = turned(name, values);
   const compiled = compile(level);
-  const ends = ['steady', 'hasty'].flatMap((id) =>
+  const ends = ids.flatMap((id) =>
     [1, 2, 3, 4, 5, 6, 7, 8].map(
       (seed) => outcomeOfRun(compiled, playPersonas(compiled, [level.personas[id]!], { seed, seconds: 60 }).run).ended.how,
     ),

@@ -1,7 +1,7 @@
 import { BUTTON, MOVEMENT, movementOf, stepOf } from '../../session/index.ts';
 import { comesToStation, isAtStation } from '../navigation/index.ts';
-import { leapKey, leapKeys, steerFor, type Flight, type Leap, type Leg } from './air.ts';
-import { backIn, beginOf, offStation, RUN_UP } from './climbs.ts';
+import { leapKey, leapKeys, RUN_UP, steerFor, type Flight, type Leap, type Leg } from './air.ts';
+import { backIn, beginOf, offStation } from './climbs.ts';
 import { letGo, said, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand, type Mind } from './mind.ts';
 import { hereOf, isRooted, paceOf } from './thinker.ts';
@@ -16,11 +16,17 @@ export const isGrounded = ({ session, player }: Hands): boolean => (session.stat
 export const isFalling = (hands: Hands): boolean =>
   hands.world.terrain !== null && !isGrounded(hands) && (hands.session.state.velocityY[hands.player] as number) < -0.5;
 
+/** Whether it stands on what gives way. */
+const isInHaste = ({ world, session, player }: Hands): boolean =>
+  world.terrain?.yielding.has(session.state.floor[player] as number) === true;
+
 /** Walks towards a place on its surface. Answers the steps until that has to change. */
 function walkTo(hands: Hands, x: number): number {
   const { mind, session, player, persona, world } = hands;
   const { rate, braking } = world.compiled;
-  const pace = paceOf(hands);
+  // Nobody dawdles on what gives way.
+  const haste = isInHaste(hands) ? 1 : persona.haste;
+  const pace = (paceOf(hands) * haste) / persona.haste;
   const off = x - hereOf(hands).x;
   mind.buttons = 0;
   // Where a step at its pace takes it past the place, it comes no faster than it can stop from after the next: w/rate + w²/(2·braking).
@@ -28,10 +34,10 @@ function walkTo(hands: Hands, x: number): number {
   if (pace / rate > THERE && slow < pace) {
     // With no key held a body comes to rest sooner than with another one.
     const comes = (session.state.velocityX[player] as number) * Math.sign(off);
-    mind.x = comes > slow ? 0 : Math.round(Math.sign(off) * 127 * persona.haste * (slow / pace));
+    mind.x = comes > slow ? 0 : Math.round(Math.sign(off) * 127 * haste * (slow / pace));
     return 1;
   }
-  mind.x = Math.round(steerFor(session, player, x) * persona.haste);
+  mind.x = Math.round(steerFor(session, player, x) * haste);
   const stopping = (pace * pace) / (2 * braking);
   const left = Math.abs(off) - stopping;
   return Math.max(1, Math.floor((left * rate) / pace));
@@ -106,7 +112,10 @@ function approach(hands: Hands, leap: Leap): number {
     takeOff(hands, leap);
     return fly(hands);
   }
-  if (Math.abs(x - begin) > THERE || Math.abs(velocity) > 1) return Math.min(walkTo(hands, begin), 6);
+  const { speed, acceleration } = world.compiled.level.body;
+  // On what gives way a run-up is begun wherever there is the room for one.
+  const runsOn = leap.runs && isInHaste(hands) && (leap.takeX - x) * leap.way >= (speed * speed) / (2 * acceleration);
+  if (!runsOn && (Math.abs(x - begin) > THERE || Math.abs(velocity) > 1)) return Math.min(walkTo(hands, begin), 6);
   letGo(mind);
   // What gives way is waited for, and a platform until it comes.
   if (back > 0) return 4;

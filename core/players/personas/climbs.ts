@@ -1,7 +1,7 @@
 import type { Box, Place } from '../../geometry/index.ts';
 import { countingSlot, isOn, NEVER, passing, stepOf, type Session } from '../../session/index.ts';
 import { clearOverhead, isAtStation, type Station } from '../navigation/index.ts';
-import { leapKey, type Leap, type Leg } from './air.ts';
+import { leapKey, RUN_UP, within, type Leap, type Leg } from './air.ts';
 import type { Terrain } from './leaping.ts';
 import { costOf, harmfulZones, lengthThrough, lengthWithin, meetsZone, SURE_DEATH, type Planned } from './risk.ts';
 import { harmAt, hereOf, paceOf, type Thinker } from './thinker.ts';
@@ -13,8 +13,6 @@ export interface Footing {
   readonly x: number;
   readonly hops: boolean;
 }
-
-const within = (value: number, low: number, high: number): number => Math.max(low, Math.min(high, value));
 
 /** For how long a solid is not there yet, in steps: 0 when it is, Infinity when it does not come back by itself. */
 export function backIn({ compiled }: World, session: Session, item: number): number {
@@ -83,9 +81,6 @@ type WalkRisk = (surface: number, fromX: number, toX: number) => number;
 type LeapRisk = (leap: Leap) => number;
 
 const NO_RISK = (): number => 0;
-
-/** How far a run-up is begun before a take-off, besides the way it takes to be at full speed. Units. */
-export const RUN_UP = 0.4;
 
 /** Where a leap is walked to before it is begun: its take-off, or far enough before it to be at full speed. */
 export function beginOf({ compiled }: World, { runs, takeX, way }: Leap): number {

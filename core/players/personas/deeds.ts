@@ -1,5 +1,18 @@
 import { curveValue } from '../../geometry/index.ts';
-import { AMOUNT, CHANGE, DESTINATION, DIRECTION, EFFECT, ENDING, HOW, LASTS, MOVEMENT, SET_OFF_BY, TEST, type Compiled } from '../../session/index.ts';
+import {
+  AMOUNT,
+  CHANGE,
+  DESTINATION,
+  DIRECTION,
+  EFFECT,
+  ENDING,
+  HOW,
+  LASTS,
+  MOVEMENT,
+  SET_OFF_BY,
+  TEST,
+  type Compiled,
+} from '../../session/index.ts';
 
 /** Something a rule of a thing gives to a player who sets it off. */
 export interface Offer {
@@ -66,6 +79,10 @@ function certaintyOf(compiled: Compiled, rule: number): number {
   }
   return chance;
 }
+
+/** Whether a rule that puts one somewhere lets nobody through. */
+const bars = (compiled: Compiled, rule: number, destination: number): boolean =>
+  compiled.destinations.type[destination] !== DESTINATION.point && certaintyOf(compiled, rule) >= 1;
 
 /** By how much an effect raises a meter, or lowers it when below nought. A curve counts by its beginning. */
 function changeOf({ effects, meters, curves }: Compiled, effect: number): number {
@@ -135,7 +152,7 @@ function deedsOf(compiled: Compiled, rule: number, offers: Offer[]): Harm {
         break;
       case EFFECT.move:
         harm.puts = effects.destination[effect] as number;
-        harm.bars ||= compiled.destinations.type[harm.puts] !== DESTINATION.point && certaintyOf(compiled, rule) >= 1;
+        harm.bars ||= bars(compiled, rule, harm.puts);
         break;
       case EFFECT.movement: {
         const multiplies = effects.mode[effect] === HOW.multiply;

@@ -1,0 +1,47 @@
+import type { Kind } from '../../level/index.ts';
+import type { Compiled } from '../../session/index.ts';
+import type { Surface } from '../navigation/index.ts';
+import { within } from './air.ts';
+import { extentOf } from './extent.ts';
+import type { Attempt, Thrower } from './trials.ts';
+
+/** From so far outside one comes to what throws at once. Units. */
+const COMES_FROM = 0.1;
+
+/** A shorter wind-up is over before one stands where one meant to. Seconds. */
+const AT_ONCE = 0.25;
+
+const throwsAtOnce = ({ rules }: Kind): boolean =>
+  Object.values(rules).some(
+    ({ windUp, effects }) => (windUp?.seconds ?? 0) < AT_ONCE && Object.values(effects).some(({ type }) => type === 'launch'),
+  );
+
+/** How one comes to be thrown up. */
+type Beginning = Pick<Attempt, 'takeX' | 'way' | 'jumps' | 'throwerX'>;
+
+/** Onto what is solid and throws one leaps from beside it, where it is near enough and neither too high nor below. */
+export function beginningsOn({ level: { body } }: Compiled, a: Surface, { x, y, kind: { solid } }: Thrower, height: number): Beginning[] {
+  if (solid === null) return [];
+  const top = y + solid.y + solid.height / 2 + body.height / 2;
+  const [left, right] = [x + solid.x - solid.width / 2, x + solid.x + solid.width / 2];
+  const way = a.right <= x ? 1 : a.left >= x ? -1 : 0;
+  const near = way > 0 ? left - body.width / 2 - 0.05 : right + body.width / 2 + 0.05;
+  const takeX = within(near, a.left + 0.02, a.right - 0.02);
+  const tooFar = Math.abs(takeX - x) > body.speed * 0.8 + solid.width || top - a.y > height || top < a.y - 0.01;
+  return way === 0 || tooFar ? [] : [{ takeX, way, jumps: true, throwerX: x + solid.x }];
+}
+
+/** In what throws one stands and waits; what throws at once does so as one comes to it, from where that is. */
+export function beginningsIn(compiled: Compiled, a: Surface, { placement, x, y, kind }: Thrower): Beginning[] {
+  const form = compiled.placements.form[placement] as number;
+  const reach = (compiled.forms.reach[form] as number) + compiled.bodyReach;
+  if (Math.abs(a.y - y) > reach || x - reach > a.right || x + reach < a.left) return [];
+  const { left, right } = extentOf(compiled, form) ?? { left: 0, right: 0 };
+  const around = compiled.level.body.width / 2 + COMES_FROM;
+  const comes = [x + left - around, x + right + around].filter((takeX) => takeX >= a.left && takeX <= a.right);
+  if (throwsAtOnce(kind) && comes.length > 0) return comes.map((takeX) => ({ takeX, way: 0, jumps: false, throwerX: x }));
+  return [-0.9, -0.5, 0, 0.5, 0.9].map((share) => {
+    const takeX = within(x + share * reach, a.left, a.right);
+    return { takeX, way: 0, jumps: false, throwerX: takeX };
+  });
+}
