@@ -25,8 +25,9 @@ function walkTo(hands: Hands, x: number): number {
   const { mind, session, player, persona, world } = hands;
   const { rate, braking } = world.compiled;
   // Nobody dawdles on what gives way.
-  const haste = isInHaste(hands) ? 1 : persona.haste;
-  const pace = (paceOf(hands) * haste) / persona.haste;
+  const hurries = isInHaste(hands);
+  const haste = hurries ? 1 : persona.haste;
+  const pace = hurries ? movementOf(session, player, MOVEMENT.speed) : paceOf(hands);
   const off = x - hereOf(hands).x;
   mind.buttons = 0;
   // Where a step at its pace takes it past the place, it comes no faster than it can stop from after the next: w/rate + w²/(2·braking).

@@ -38,6 +38,12 @@ export function restOfWay({ mind }: Hands): Place[] {
   return mind.wayX.slice(mind.next).map((x, at) => ({ x, y: mind.wayY[mind.next + at] as number }));
 }
 
+/** The way it takes to come to rest from the speed it has. Units. */
+function stoppingFrom({ session: { state }, player, world }: Hands): number {
+  const [x, y] = [state.velocityX[player] as number, state.velocityY[player] as number];
+  return (x * x + y * y) / (2 * world.compiled.level.body.braking);
+}
+
 /** Presses what leads on along the way. Answers the steps until that has to change; Infinity: not before it looks again. */
 export function walk(hands: Hands, errand: Errand): number {
   const { mind, session, persona, player, world } = hands;
@@ -49,9 +55,9 @@ export function walk(hands: Hands, errand: Errand): number {
   mind.buttons = 0;
   if (usesInReach(hands, errand)) return 2;
   const stopping = (pace * pace) / (2 * braking);
-  if (isLast && errand.stays && left <= stopping + 0.1) {
+  if (isLast && errand.stays && left <= stoppingFrom(hands) + 0.1) {
     letGo(mind);
-    return Infinity;
+    return left > errand.within ? 2 : Infinity;
   }
   head(hands, (mind.wayX[mind.next] as number) - here.x, (mind.wayY[mind.next] as number) - here.y);
   const stop = isLast && errand.stays ? stopping + 0.05 : 0;
