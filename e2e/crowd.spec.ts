@@ -19,7 +19,7 @@ test('a crowd beside the run follows a dial, and is dropped again', async ({ pag
   await page.getByRole('toolbar', { name: 'Tray' }).getByRole('radio', { name: 'ember vent' }).click();
   const vent = page.getByRole('region', { name: 'in the crowd' });
   await expect(vent).toContainText(/of 100 players touch it\d+.*health taken\d/);
-  await expect(vent).not.toContainText('was');
+  await expect(vent).not.toContainText('deaths');
   await type(page, 'health', '900');
   await expect(crowd).not.toContainText('lose a life 0');
   await expect(vent).toContainText(/deaths in 100 sessions\d+(\.\d+)?was 0/);
