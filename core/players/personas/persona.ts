@@ -276,7 +276,9 @@ function finishErrand(hands: Hands): boolean {
   const { mind, session } = hands;
   if (mind.errand === null || !settled(hands, mind.errand)) return true;
   if (mind.errand.purpose === 'route' && !leaveWayPoint(hands)) return false;
-  const { placement } = mind.errand;
+  const { placement, purpose } = mind.errand;
+  // What comes after something that was needed is looked for anew.
+  if (MUST.has(purpose)) mind.rounds = 0;
   mind.tour = mind.tour.filter((one) => one !== placement);
   mind.considered = mind.considered.filter((one) => one !== placement);
   mind.errand = null;
