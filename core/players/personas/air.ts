@@ -1,3 +1,4 @@
+import type { Level } from '../../level/index.ts';
 import { MOVEMENT, movementOf, type Session } from '../../session/index.ts';
 import type { Station } from '../navigation/index.ts';
 
@@ -30,6 +31,9 @@ export interface Leap {
 /** A number kept between two others; between them where they are the wrong way round. */
 export const within = (value: number, low: number, high: number): number =>
   low > high ? (low + high) / 2 : Math.max(low, Math.min(high, value));
+
+/** The way it takes a body to come to its full speed, from rest. Units. */
+export const lengthOfRun = ({ speed, acceleration }: Level['body']): number => (speed * speed) / (2 * acceleration);
 
 /** How far a run-up is begun before a take-off, besides the way it takes to be at full speed. Units. */
 export const RUN_UP = 0.4;

@@ -1,6 +1,6 @@
 import { BUTTON, MOVEMENT, movementOf, stepOf } from '../../session/index.ts';
 import { comesToStation, isAtStation } from '../navigation/index.ts';
-import { leapKey, leapKeys, RUN_UP, steerFor, type Flight, type Leap, type Leg } from './air.ts';
+import { leapKey, leapKeys, lengthOfRun, RUN_UP, steerFor, type Flight, type Leap, type Leg } from './air.ts';
 import { backIn, beginOf, offStation } from './climbs.ts';
 import { letGo, said, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand, type Mind } from './mind.ts';
@@ -113,9 +113,8 @@ function approach(hands: Hands, leap: Leap): number {
     takeOff(hands, leap);
     return fly(hands);
   }
-  const { speed, acceleration } = world.compiled.level.body;
   // On what gives way a run-up is begun wherever there is the room for one.
-  const runsOn = leap.runs && isInHaste(hands) && (leap.takeX - x) * leap.way >= (speed * speed) / (2 * acceleration);
+  const runsOn = leap.runs && isInHaste(hands) && (leap.takeX - x) * leap.way >= lengthOfRun(world.compiled.level.body);
   if (!runsOn && (Math.abs(x - begin) > THERE || Math.abs(velocity) > 1)) return Math.min(walkTo(hands, begin), 6);
   letGo(mind);
   // What gives way is waited for, and a platform until it comes.

@@ -1,7 +1,7 @@
 import type { Box, Place } from '../../geometry/index.ts';
 import { countingSlot, isOn, NEVER, passing, stepOf, type Session } from '../../session/index.ts';
 import { clearOverhead, isAtStation, type Station } from '../navigation/index.ts';
-import { leapKey, RUN_UP, within, type Leap, type Leg } from './air.ts';
+import { leapKey, lengthOfRun, RUN_UP, within, type Leap, type Leg } from './air.ts';
 import type { Terrain } from './leaping.ts';
 import { costOf, harmfulZones, lengthThrough, lengthWithin, meetsZone, SURE_DEATH, type Planned } from './risk.ts';
 import { harmAt, hereOf, paceOf, type Thinker } from './thinker.ts';
@@ -84,8 +84,7 @@ const NO_RISK = (): number => 0;
 
 /** Where a leap is walked to before it is begun: its take-off, or far enough before it to be at full speed. */
 export function beginOf({ compiled }: World, { runs, takeX, way }: Leap): number {
-  const { speed, acceleration } = compiled.level.body;
-  return runs ? takeX - way * ((speed * speed) / (2 * acceleration) + RUN_UP) : takeX;
+  return runs ? takeX - way * (lengthOfRun(compiled.level.body) + RUN_UP) : takeX;
 }
 
 /** The way along the ground to where a leap is taken off. */

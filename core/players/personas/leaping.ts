@@ -1,7 +1,7 @@
 import type { Box } from '../../geometry/index.ts';
 import { compile, keeping, type Compiled } from '../../session/index.ts';
 import { besideOf, meanWait, rideSteps, stationsOf, surfacesOf, type Station, type Surface } from '../navigation/index.ts';
-import { RUN_UP, within, type Leap } from './air.ts';
+import { lengthOfRun, RUN_UP, within, type Leap } from './air.ts';
 import { beginningsIn, beginningsOn } from './throwing.ts';
 import { bareLevel, standable, Trials, type Attempt, type Thrower } from './trials.ts';
 import { yieldingOf } from './yielding.ts';
@@ -158,7 +158,7 @@ function createTerrain(
   const width = body.width;
   const height = body.gravity > 0 ? (body.jumpSpeed * body.jumpSpeed) / (2 * body.gravity) : 1000;
   const fallSeconds = (drop: number): number => (body.gravity > 0 ? Math.sqrt((2 * Math.max(0, drop)) / body.gravity) : 10);
-  const run = (body.speed * body.speed) / (2 * body.acceleration);
+  const run = lengthOfRun(body);
 
   const between = (from: number, to: number): Leap[] => {
     const [a, b] = [surfaces[from] as Surface, surfaces[to] as Surface];

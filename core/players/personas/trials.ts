@@ -175,6 +175,8 @@ export function standable(
   surfaces: readonly Surface[],
   stations: readonly Station[],
 ): readonly Surface[] {
+  const isThing = ({ item, station }: Surface): boolean => station === null && (solids.owner[item] as number) >= 0;
+  if (!surfaces.some(isThing)) return surfaces;
   const trials = new Trials(bare, surfaces, stations);
-  return surfaces.filter(({ item, station }, at) => station !== null || (solids.owner[item] as number) < 0 || trials.holds(at));
+  return surfaces.filter((surface, at) => !isThing(surface) || trials.holds(at));
 }

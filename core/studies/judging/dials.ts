@@ -41,7 +41,7 @@ export function valuesFrom(from: number, to: number, step: number): number[] {
 }
 
 /** That the level has a dial no more, or that what one turns another turns, too; `at` is where the first is asked for. */
-export function dialProblems(level: Level, dials: readonly DialAt[], at: (nth: number) => string): Problem[] {
+export function dialProblems(level: Level, dials: readonly DialAt[], at = (nth: number): string => `/dials/${String(nth)}`): Problem[] {
   const turned = new Set<string>();
   return dials.flatMap(({ paths }, nth): Problem[] => {
     const lost = paths.find((path) => numberAtPath(level, path) === null);
@@ -51,9 +51,6 @@ export function dialProblems(level: Level, dials: readonly DialAt[], at: (nth: n
     return twice === undefined ? [] : [{ path: at(nth), message: `${twice} is turned twice` }];
   });
 }
-
-/** Where the dials of a study are asked for. */
-export const amongDials = (nth: number): string => `/dials/${String(nth)}`;
 
 /** That the level has no more what a figure asks about. */
 export function lostFigure(level: Level, { outcome }: Pick<Figure, 'outcome'>, path: string): Problem[] {

@@ -3,7 +3,7 @@ import type { Level, Problem } from '../../level/index.ts';
 import { meanOf, type Estimate } from '../intervals.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
 import { turnedProblem, type Round, type Study } from './asks.ts';
-import { amongDials, dialIn, dialProblems, lostFigure } from './dials.ts';
+import { dialIn, dialProblems, lostFigure } from './dials.ts';
 import { counting, differenceOf, figureOf } from './figures.ts';
 import type { Answer, Ask, DialAt, SensitivitySettings, Turned } from './settings.ts';
 
@@ -57,7 +57,7 @@ export const sensitivityCost = ({ dials, crowd }: Pick<SensitivitySettings, 'dia
 
 /** What in the settings does not fit a level, or asks for too much. */
 export function sensitivityProblems(level: Level, { dials, figure, crowd }: SensitivitySettings): Problem[] {
-  return [...crowdProblems(level, crowd), ...dialProblems(level, dials, amongDials), ...lostFigure(level, figure, '/figure')];
+  return [...crowdProblems(level, crowd), ...dialProblems(level, dials), ...lostFigure(level, figure, '/figure')];
 }
 
 /** Where a dial is nudged to, within its limits: by a share of its value, of nought by a step of its ruler; whole numbers by one at least. */

@@ -3,7 +3,7 @@ import type { Level, Problem } from '../../level/index.ts';
 import { lyingOf, USUAL, type Estimate, type Lying, type Sureness } from '../intervals.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
 import { sessionsIn, turnedProblem, type Round, type Study } from './asks.ts';
-import { amongDials, dialProblems, lostFigure } from './dials.ts';
+import { dialProblems, lostFigure } from './dials.ts';
 import { differenceOf, figureOf } from './figures.ts';
 import type { Answer, Ask, Figure, SweepSettings, Turned } from './settings.ts';
 
@@ -14,7 +14,7 @@ export const MOST_SWEPT = 1_000_000;
 export function sweepProblems(level: Level, { dials, figures, crowd }: SweepSettings): Problem[] {
   const problems = [
     ...crowdProblems(level, crowd),
-    ...dialProblems(level, dials, amongDials),
+    ...dialProblems(level, dials),
     ...figures.flatMap((figure, at) => lostFigure(level, figure, `/figures/${String(at)}`)),
   ];
   const cells = dials.reduce((product, { values }) => product * values.length, 1);

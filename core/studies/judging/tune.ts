@@ -2,7 +2,7 @@ import { entry, inOrder, type Level, type Problem, type Target } from '../../lev
 import { lackingIn } from '../measures.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
 import type { Round, Study } from './asks.ts';
-import { amongDials, dialProblems } from './dials.ts';
+import { dialProblems } from './dials.ts';
 import { createSearch } from './matrixAdaptation.ts';
 import type { Answer, Ask, TuneSettings } from './settings.ts';
 import { learned, stepTowards, type Aim, type Straight } from './steps.ts';
@@ -55,7 +55,7 @@ export function tuneProblems(level: Level, settings: TuneSettings): Problem[] {
     const message = lackingIn(level, target.outcome) ?? crowdProblems(level, crowdOfTarget(level, target))[0]?.message;
     return message === undefined ? [] : [{ path: `/targets/${id}`, message }];
   });
-  return [...dialProblems(level, settings.dials, amongDials), ...unknown, ...none, ...wrong];
+  return [...dialProblems(level, settings.dials), ...unknown, ...none, ...wrong];
 }
 
 /** Sessions that a search may cost, with those that judge what it offers. */
