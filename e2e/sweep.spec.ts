@@ -15,9 +15,20 @@ test('a dial is swept from the Bench, its value taken as one edit, and a session
   await choose(page.getByRole('combobox', { name: 'Outcome 1', exact: true }), 'time');
   for (const persona of ['wary', 'greedy', 'newcomer', 'steady']) await page.getByRole('button', { name: `Without ${persona}` }).click();
   await page.getByLabel('Seconds at most').fill('30');
-  await page.getByRole('button', { name: 'Ask: 3 values × 20 sessions' }).click();
+  // Pressed twice it is begun once, and what was asked stands there still.
+  await page.getByRole('button', { name: 'Ask: 3 values × 20 sessions' }).dblclick();
   await expect(page.getByRole('status', { name: 'What median time comes to' })).toContainText(/Median time is .* at the least/);
   await expect(page.getByRole('img', { name: 'median time over player: walk speed' })).toBeVisible();
+  for (const [field, value] of [
+    ['from', '3'],
+    ['to', '6'],
+    ['step', '1.5'],
+  ]) {
+    await expect(page.getByLabel(`${field ?? ''} of dial 1`)).toHaveValue(value ?? '');
+  }
+  await page.getByRole('combobox', { name: 'Study shown' }).click();
+  await expect(page.getByRole('option')).toHaveCount(1);
+  await page.keyboard.press('Escape');
   await expectNoSeriousProblem(page);
 
   await page.getByRole('button', { name: /3 of 3 values/ }).click();

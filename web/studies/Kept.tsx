@@ -1,6 +1,6 @@
 import { reasonOf } from '@dial/core/level';
 import type { StudyAsked } from '@dial/core/api';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { newId } from '../browser/ids.ts';
 import { Button, Notice } from '../controls/controls.tsx';
@@ -171,6 +171,7 @@ export function useKept<Entry extends StudyEntry>(
   const [search, setSearch] = useSearchParams();
   const { data } = useStudiesQuery(level);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const isBeginning = useRef(false);
   const studies = data?.filter(isOne);
   const asked = search.get('study') ?? '';
   const chosen = asked === '' ? (studies?.[0]?.id ?? null) : asked;
@@ -198,9 +199,15 @@ export function useKept<Entry extends StudyEntry>(
     shown: studies?.find(({ id }) => id === chosen),
     trouble,
     choose,
-    begin: async (study: StudyAsked): Promise<void> => {
+    /** Begins a study and shows it; while one is being begun, nothing. Answers whether that could be done. */
+    begin: async (study: StudyAsked): Promise<boolean> => {
+      if (isBeginning.current) return false;
+      isBeginning.current = true;
       const id = newId();
-      if (await does('begun', () => api.putStudy(level, id, study))) choose({ study: id });
+      const begun = await does('begun', () => api.putStudy(level, id, study));
+      isBeginning.current = false;
+      if (begun) choose({ study: id });
+      return begun;
     },
     change: (id: string, change: StudyChange): Promise<boolean> => does('changed', () => api.changeStudy(level, id, change)),
     stop: (id: string): void => void does('stopped', () => api.cancelStudy(level, id)),

@@ -162,18 +162,19 @@ export function Sweep({ open, level, strip }: SweepProps) {
   const question = wished ?? before ?? firstQuestion(level, kind, pressed);
   const ready = asked(level, question);
   const now = useStudy(open.id, fresh ? null : chosen, resultOf, OF_VALUES);
-  const ask = (wish: Question): void => {
+  const ask = async (wish: Question): Promise<void> => {
     const made = asked(level, wish);
     if (!made.ok) return;
     const of = versions.find((one) => String(one.id) === version);
-    setWished(null);
-    void begin({ name: studyName(level, wish), settings: made.judging, version: of?.id ?? null });
+    const begun = await begin({ name: studyName(level, wish), settings: made.judging, version: of?.id ?? null });
+    // What has been changed meanwhile, or could not be begun, is still there to be asked.
+    if (begun) setWished((latest) => (latest === wished ? null : latest));
   };
   const outdated = shown !== undefined && shown.revision !== revision && !fresh;
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <QuestionForm key={`${shown?.id ?? ''} ${question.kind}`} level={level} question={question} onQuestion={setWished} />
-      <AskBar level={level} question={question} ready={ready} onQuestion={setWished} onAsk={() => ask(question)} />
+      <QuestionForm key={`${fresh ? '' : (shown?.id ?? '')} ${question.kind}`} level={level} question={question} onQuestion={setWished} />
+      <AskBar level={level} question={question} ready={ready} onQuestion={setWished} onAsk={() => void ask(question)} />
       <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-3 [&>*]:shrink-0">
         <Troubles all={[trouble, now.trouble]} />
         <Choices
@@ -192,7 +193,7 @@ export function Sweep({ open, level, strip }: SweepProps) {
         {outdated && (
           <p className="flex items-center gap-2 text-xs">
             It is of an older revision of the level.
-            <Button kind="quiet" onClick={() => ask(question)}>
+            <Button kind="quiet" onClick={() => void ask(question)}>
               Ask again
             </Button>
           </p>
@@ -211,7 +212,7 @@ export function Sweep({ open, level, strip }: SweepProps) {
             open={open}
             level={level}
             found={now.result}
-            onAgain={(seed) => ask({ ...question, crowd: { ...question.crowd, seed } })}
+            onAgain={(seed) => void ask({ ...question, crowd: { ...question.crowd, seed } })}
           />
         )}
       </div>
