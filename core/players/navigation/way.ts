@@ -116,10 +116,23 @@ const turnedAt = (trail: Trail, place: Place, number: number): Trail => ({
   before: trail,
 });
 
-/** What is searched for: the place to come to, and whether a way may turn at corners of some things. */
+/** What is searched for: the place to come to, and the zones to keep out of, those it begins in excepted. */
 interface Search {
   readonly goal: Place;
-  readonly isCorner: (corners: readonly number[]) => boolean;
+  readonly closed: ReadonlySet<number>;
+}
+
+/** Whether a cell lies in a zone to keep out of. */
+function isClosed({ cells }: Mesh, { closed }: Search, cell: number): boolean {
+  if (closed.size === 0) return false;
+  for (const zone of cells[cell]?.zones ?? []) if (closed.has(zone)) return true;
+  return false;
+}
+
+/** Whether a way may turn at corners of some things: one of them has to be kept out of. */
+function isCorner({ closed }: Search, corners: readonly number[]): boolean {
+  for (const zone of corners) if (zone < 0 || closed.has(zone)) return true;
+  return false;
 }
 
 /** The view of a part of a side, as shares of it, null when there is nothing of it to see. One that is seen edge-on is come to by its nearer end. */
@@ -135,8 +148,8 @@ function viewOf(search: Search, portal: Portal, from: number, to: number, trail:
     if (!between) return viewOf(search, portal, from, to, turnedAt(trail, nearA ? a : b, number), cell);
   }
   const [left, right] = side > 0 ? [b, a] : [a, b];
-  const turnsAtA = from <= HAIR && search.isCorner(portal.cornersFrom);
-  const turnsAtB = to >= 1 - HAIR && search.isCorner(portal.cornersTo);
+  const turnsAtA = from <= HAIR && isCorner(search, portal.cornersFrom);
+  const turnsAtB = to >= 1 - HAIR && isCorner(search, portal.cornersTo);
   return {
     trail,
     left,
@@ -169,7 +182,7 @@ function follow(mesh: Mesh, search: Search, view: View, put: (view: View) => voi
   // Whoever stands on the stretch sees all of the cell.
   const on = same(root, left) || same(root, right) || Math.abs(turn(root, left, right)) <= HAIR;
   for (const portal of mesh.portals[cell] as readonly Portal[]) {
-    if (portal.to === view.from) continue;
+    if (portal.to === view.from || isClosed(mesh, search, portal.to)) continue;
     const add = (from: number, to: number, by: Trail): void => {
       const seen = viewOf(search, portal, from, to, by, cell);
       if (seen !== null) put(seen);
@@ -242,18 +255,18 @@ export function findWay(mesh: Mesh, from: Place, to: Place, avoided: ReadonlySet
   const first = cellAt(mesh, from.x, from.y);
   const last = cellAt(mesh, to.x, to.y);
   if (first < 0) return null;
-  const begun = new Set(mesh.cells[first]?.zones);
-  const isClosed = (cell: number): boolean => (mesh.cells[cell]?.zones ?? []).some((zone) => avoided.has(zone) && !begun.has(zone));
-  if (isClosed(last) || mesh.island[first] !== mesh.island[last]) return null;
+  const begun = mesh.cells[first]?.zones ?? [];
+  const search: Search = { goal: to, closed: new Set([...avoided].filter((zone) => !begun.includes(zone))) };
+  if (isClosed(mesh, search, last) || mesh.island[first] !== mesh.island[last]) return null;
   if (first === last || isStraight(mesh, from, to, avoided)) return { places: [to], length: apart(from, to) };
   const open = new Open();
   const known = createKnown();
   const put = (view: View): void => {
-    if (!isClosed(view.cell) && isNew(known, view)) open.put(view);
+    if (isNew(known, view)) open.put(view);
   };
-  const search: Search = { goal: to, isCorner: (corners) => corners.some((zone) => zone < 0 || (avoided.has(zone) && !begun.has(zone))) };
   const begin: Trail = { place: from, number: -1, gone: 0, before: null };
   for (const portal of mesh.portals[first] as readonly Portal[]) {
+    if (isClosed(mesh, search, portal.to)) continue;
     const view = viewOf(search, portal, 0, 1, begin, first);
     if (view !== null) put(view);
   }

@@ -34,10 +34,9 @@ function travels({ world: { compiled } }: Thinker, placement: number): boolean {
 function chooseHealing(thinker: Thinker): Choice | null {
   const { persona, world } = thinker;
   if (!wantsHealing(thinker, healthOf(thinker))) return null;
-  const here = hereOf(thinker);
   const pace = paceOf(thinker);
   const near = chancesOf(thinker, ({ what }) => what === 'heal')
-    .map((chance) => ({ chance, least: apart(here, placeOf(thinker, chance.placement)) }))
+    .map((chance) => ({ chance, least: distanceOf(thinker, chance.placement) }))
     .sort((a, b) => a.least - b.least);
   let best: { choice: Choice; cost: number } | null = null;
   for (const { chance, least } of near) {
@@ -65,21 +64,26 @@ interface Stop {
 const ITEM_WORTH = 12;
 
 /** What a detour to an offer is worth to a persona while it is about something else. Units. */
-function worthOf({ persona, world, session, player }: Thinker, offer: Offer): { purpose: Purpose; worth: number } {
-  const { compiled } = world;
-  if (offer.what === 'meter' && offer.subject === compiled.meters.score) return { purpose: 'score', worth: persona.greed * offer.amount };
-  if (offer.what === 'item') return { purpose: 'item', worth: itemsOf(session, player, offer.subject) === 0 ? ITEM_WORTH : 0 };
-  const quick = (session.state.changes[player] as number) > 0;
-  if (offer.what === 'boost' && persona.boosts === 'sought' && !quick) {
-    return { purpose: 'boost', worth: offer.amount * compiled.level.body.speed };
-  }
-  return { purpose: 'score', worth: 0 };
+function worthOf({ persona, world, session, player }: Thinker, { what, subject, amount }: Offer): number {
+  const { meters, level } = world.compiled;
+  if (what === 'meter' && subject === meters.score) return persona.greed * amount;
+  if (what === 'item') return itemsOf(session, player, subject) === 0 ? ITEM_WORTH : 0;
+  const wantsToBeQuick = what === 'boost' && persona.boosts === 'sought' && session.state.changes[player] === 0;
+  return wantsToBeQuick ? amount * level.body.speed : 0;
+}
+
+const purposeOf = ({ what }: Offer): Purpose => (what === 'item' || what === 'boost' ? what : 'score');
+
+/** How far off, in a straight line, a thing was last seen. Units. */
+function distanceOf({ session: { state }, mind, player }: Thinker, placement: number): number {
+  const dx = (mind.seenX[placement] as number) - (state.playerX[player] as number);
+  const dy = (mind.seenY[placement] as number) - (state.playerY[player] as number);
+  return Math.sqrt(dx * dx + dy * dy);
 }
 
 /** What is left to do at once of what is needed: the nearest, as many as it takes. */
 function needed(thinker: Thinker, { chances, needed: count }: Wanted, purpose: Purpose): Stop[] {
-  const here = hereOf(thinker);
-  const sorted = [...chances].sort((a, b) => apart(here, placeOf(thinker, a.placement)) - apart(here, placeOf(thinker, b.placement)));
+  const sorted = [...chances].sort((a, b) => distanceOf(thinker, a.placement) - distanceOf(thinker, b.placement));
   let left = count;
   return sorted.flatMap((chance): Stop[] => {
     if (left <= 0) return [];
@@ -91,23 +95,21 @@ function needed(thinker: Thinker, { chances, needed: count }: Wanted, purpose: P
 /** All a persona would stop for, and where it wants to end up. */
 function stopsOf(thinker: Thinker, goal: Wanted | null): Stop[] {
   const { persona, world } = thinker;
-  const here = hereOf(thinker);
   const must = goal === null ? [] : needed(thinker, goal, goal.needed > 1 ? 'needed' : 'goal');
-  const taken = new Set(must.map(({ chance }) => chance.placement));
-  const may = chancesOf(thinker, (offer) => worthOf(thinker, offer).worth > 0).flatMap((chance): Stop[] => {
-    if (taken.has(chance.placement) || chance.wait / world.compiled.rate > persona.patience) return [];
-    const { purpose, worth } = worthOf(thinker, chance.offer);
+  const may: { stop: Stop; distance: number }[] = [];
+  for (const chance of chancesOf(thinker, (offer) => worthOf(thinker, offer) > 0)) {
+    const { placement, offer, wait } = chance;
+    if (wait / world.compiled.rate > persona.patience || must.some((stop) => stop.chance.placement === placement)) continue;
+    const purpose = purposeOf(offer);
+    const worth = worthOf(thinker, offer);
+    const distance = distanceOf(thinker, placement);
     // Where nothing else is to be won, the score is what is played for.
     const wins = goal === null && purpose === 'score';
-    if (!wins && 2 * worth < apart(here, placeOf(thinker, chance.placement)) && travels(thinker, chance.placement)) return [];
-    return [{ purpose, chance, worth: wins ? Infinity : worth }];
-  });
-  const nearest = may
-    .map((stop) => ({ stop, distance: apart(here, placeOf(thinker, stop.chance.placement)) }))
-    .sort((a, b) => a.distance - b.distance)
-    .slice(0, Math.max(0, MOST_STOPS - must.length))
-    .map(({ stop }) => stop);
-  return [...must.slice(0, MOST_STOPS), ...nearest];
+    if (!wins && 2 * worth < distance && travels(thinker, placement)) continue;
+    may.push({ stop: { purpose, chance, worth: wins ? Infinity : worth }, distance });
+  }
+  const nearest = may.sort((a, b) => a.distance - b.distance).slice(0, Math.max(0, MOST_STOPS - must.length));
+  return [...must.slice(0, MOST_STOPS), ...nearest.map(({ stop }) => stop)];
 }
 
 /** The order of stops that is shortest over all; what is not worth its detour, or cannot be come to, is left out. By their things. */
@@ -136,10 +138,9 @@ function tourOf(thinker: Thinker, stops: readonly Stop[], end: Wanted['place']):
 /** Whether the tour that was found is still the one for these stops: none is new, and none that was left out has come near enough by now. */
 function tourHolds(thinker: Thinker, stops: readonly Stop[]): boolean {
   const { tour, considered } = thinker.mind;
-  const here = hereOf(thinker);
   return stops.every(({ chance: { placement }, worth }) => {
     if (tour.includes(placement)) return true;
-    return considered.includes(placement) && 2 * apart(here, placeOf(thinker, placement)) > worth;
+    return considered.includes(placement) && 2 * distanceOf(thinker, placement) > worth;
   });
 }
 

@@ -1,5 +1,5 @@
 import { apart, isClear, Region, turn } from '../../geometry/index.ts';
-import { evenly, evenMotion, PHASE, phaseFor, placeX, placeY, stepOf, TRAVEL, travellersIn } from '../../session/index.ts';
+import { evenly, evenMotion, exists, PHASE, phaseFor, placeX, placeY, stepOf, TRAVEL, travellersIn } from '../../session/index.ts';
 import { harmAt, healthOf, hereOf, isRooted, lossBy, paceOf, type Thinker } from './thinker.ts';
 
 /** Something harmful that comes near: where it is, how it goes on, how near is touching, and what touching it costs. Units, seconds. */
@@ -22,7 +22,7 @@ const BRUSH_SECONDS = 0.4;
 
 const around = new Region();
 
-/** Things that travel within a distance of a player, or not far beyond, in order of their number. Units. */
+/** Things that travel within a distance of a player, or not far beyond, in no order. Units. */
 export function travellersNear(thinker: Thinker, distance: number): number[] {
   const { x, y } = hereOf(thinker);
   around.left = x - distance;
@@ -40,26 +40,36 @@ function velocityOf({ world: { compiled }, session }: Thinker, traveller: number
   return { x: evenly.velocityX, y: evenly.velocityY };
 }
 
+/** Whether something that keeps moving by itself is there, and harms. */
+function isHarmful(thinker: Thinker, traveller: number): boolean {
+  const { placement, how } = thinker.world.compiled.travellers;
+  const thing = placement[traveller] as number;
+  return how[traveller] !== TRAVEL.roving && exists(thinker.session, thing) && harmAt(thinker, thing) !== null;
+}
+
 function threatsOf(thinker: Thinker): Threat[] {
   const { world, session, persona, player } = thinker;
   const { compiled } = world;
   const pace = paceOf(thinker);
   const here = hereOf(thinker);
   const reach = Math.min(persona.sight, (pace + compiled.fastest) * (AHEAD + persona.reaction) + 2);
-  return travellersNear(thinker, reach).flatMap((traveller): Threat[] => {
+  const threats: Threat[] = [];
+  const harmful = travellersNear(thinker, reach).filter((traveller) => isHarmful(thinker, traveller));
+  // In order of their number: what they cost is summed in that order.
+  for (const traveller of harmful.sort((a, b) => a - b)) {
     const placement = compiled.travellers.placement[traveller] as number;
-    const form = session.state.form[placement] as number;
-    const harm = form < 0 ? null : harmAt(thinker, placement);
-    if (harm === null || compiled.travellers.how[traveller] === TRAVEL.roving) return [];
+    const harm = harmAt(thinker, placement);
     const phase = phaseFor(session, placement, player);
-    const loss = lossBy(harm, BRUSH_SECONDS, healthOf(thinker));
-    if (loss <= 0 || phase === PHASE.spent || phase === PHASE.off) return [];
-    const [x, y] = [placeX(session, placement), placeY(session, placement)];
-    if (apart(here, { x, y }) > reach) return [];
+    const loss = harm === null ? 0 : lossBy(harm, BRUSH_SECONDS, healthOf(thinker));
+    if (loss <= 0 || phase === PHASE.spent || phase === PHASE.off) continue;
+    const x = placeX(session, placement);
+    const y = placeY(session, placement);
+    if (apart(here, { x, y }) > reach) continue;
     const velocity = velocityOf(thinker, traveller);
-    const touches = (compiled.forms.reach[form] as number) + compiled.bodyReach + BERTH;
-    return [{ placement, x, y, velocityX: velocity.x, velocityY: velocity.y, touches, cost: persona.caution * loss }];
-  });
+    const touches = (compiled.forms.reach[session.state.form[placement] as number] as number) + compiled.bodyReach + BERTH;
+    threats.push({ placement, x, y, velocityX: velocity.x, velocityY: velocity.y, touches, cost: persona.caution * loss });
+  }
+  return threats;
 }
 
 /** How many moments of what is foreseen are looked at. */

@@ -7,29 +7,34 @@ import type { Errand } from './mind.ts';
 import { vantageFrom } from './seeing.ts';
 import { healthOf, hereOf, knows, wantsHealing } from './thinker.ts';
 
+/** Notes that a thing is seen somewhere. Answers whether it is new, and does anything that matters. */
+function noteSeen(hands: Hands, placement: number, x: number, y: number): boolean {
+  const { world, session, mind, player } = hands;
+  const isNew = !knows(hands, placement);
+  mind.seen[placement] = stepOf(session);
+  mind.seenX[placement] = x;
+  mind.seenY[placement] = y;
+  const deeds = isNew ? world.deeds[player]?.[session.state.form[placement] as number] : undefined;
+  return deeds !== undefined && (deeds.harm !== null || deeds.offers.some((offer) => matters(hands, offer)));
+}
+
 /** Looks round: what is in sight is known, and what is new calls for a choice. */
 export function look(hands: Hands): void {
-  const { world, session, persona, mind, player } = hands;
+  const { world, session, persona, mind } = hands;
   const { placements, travellers } = world.compiled;
-  const now = stepOf(session);
   const here = hereOf(hands);
   const { things, areas } = vantageFrom(world, persona.sight, here.x, here.y);
-  /** Answers whether it is new, and something that does anything. */
-  const note = (placement: number, atX: number, atY: number): boolean => {
-    const deeds = knows(hands, placement) ? undefined : world.deeds[player]?.[session.state.form[placement] as number];
-    mind.seen[placement] = now;
-    mind.seenX[placement] = atX;
-    mind.seenY[placement] = atY;
-    return deeds !== undefined && (deeds.harm !== null || deeds.offers.some((offer) => matters(hands, offer)));
-  };
   let fresh = false;
-  for (const placement of things) fresh = note(placement, placements.x[placement] as number, placements.y[placement] as number) || fresh;
+  for (const placement of things) {
+    if (noteSeen(hands, placement, placements.x[placement] as number, placements.y[placement] as number)) fresh = true;
+  }
   for (const traveller of travellersNear(hands, persona.sight)) {
     const placement = travellers.placement[traveller] as number;
     if (!exists(session, placement)) continue;
-    const [atX, atY] = [placeX(session, placement), placeY(session, placement)];
-    const isFar = apart(here, { x: atX, y: atY }) > persona.sight;
-    if (!isFar && isClear(world.walls, here.x, here.y, atX, atY)) fresh = note(placement, atX, atY) || fresh;
+    const atX = placeX(session, placement);
+    const atY = placeY(session, placement);
+    if (apart(here, { x: atX, y: atY }) > persona.sight || !isClear(world.walls, here.x, here.y, atX, atY)) continue;
+    if (noteSeen(hands, placement, atX, atY)) fresh = true;
   }
   for (let word = 0; word < areas.length; word += 1) mind.areas[word] = (mind.areas[word] as number) | (areas[word] as number);
   if (fresh) stir(hands);

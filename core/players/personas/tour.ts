@@ -8,47 +8,83 @@ export interface Stops {
   readonly worth: readonly number[];
 }
 
-/** The way from one stop to another; −1 before the first is here, after the last the end. */
-function leg({ from, between, toEnd }: Stops, a: number | undefined, b: number | undefined): number {
-  if (b === undefined) return a === undefined ? 0 : (toEnd[a] ?? 0);
-  return a === undefined ? (from[b] ?? 0) : between(a, b);
+/** The lengths of all ways among so many stops, here and the end, as far as anybody has asked. */
+class Legs {
+  readonly count: number;
+  readonly worth: readonly number[];
+  private readonly stops: Stops;
+  private readonly lengths: Float64Array;
+
+  constructor(stops: Stops) {
+    this.count = stops.from.length;
+    this.worth = stops.worth;
+    this.stops = stops;
+    this.lengths = new Float64Array((this.count + 1) * (this.count + 1)).fill(-1);
+  }
+
+  /** The way from one stop to another. The number after the last stop is here where one leaves, the end where one arrives. */
+  of(a: number, b: number): number {
+    const at = a * (this.count + 1) + b;
+    const known = this.lengths[at] as number;
+    if (known >= 0) return known;
+    const length = this.asked(a, b);
+    this.lengths[at] = length;
+    return length;
+  }
+
+  private asked(a: number, b: number): number {
+    const { count, stops } = this;
+    if (b === count) return a === count ? 0 : (stops.toEnd[a] as number);
+    return a === count ? (stops.from[b] as number) : stops.between(a, b);
+  }
 }
 
-function lengthOf(stops: Stops, order: readonly number[]): number {
+/** An order of stops, from here to the end: both have the number after the last stop. */
+type Order = number[];
+
+function lengthOf(legs: Legs, order: Order): number {
   let length = 0;
-  for (let at = 0; at <= order.length; at += 1) length += leg(stops, order[at - 1], order[at]);
+  for (let at = 1; at < order.length; at += 1) length += legs.of(order[at - 1] as number, order[at] as number);
   return length;
 }
 
-/** Where a stop lengthens a tour least, and by how much. */
-function cheapest(stops: Stops, order: readonly number[], stop: number): { at: number; detour: number } {
-  let best = { at: 0, detour: Infinity };
-  for (let at = 0; at <= order.length; at += 1) {
-    const [before, after] = [order[at - 1], order[at]];
-    const detour = leg(stops, before, stop) + leg(stops, stop, after) - leg(stops, before, after);
-    if (detour < best.detour) best = { at, detour };
+const cheapest = { at: 0, detour: 0 };
+
+/** Finds before which place of an order a stop lengthens it least, and by how much: left in `cheapest`. */
+function findCheapest(legs: Legs, order: Order, stop: number): void {
+  cheapest.at = 1;
+  cheapest.detour = Infinity;
+  for (let at = 1; at < order.length; at += 1) {
+    const before = order[at - 1] as number;
+    const after = order[at] as number;
+    const detour = legs.of(before, stop) + legs.of(stop, after) - legs.of(before, after);
+    if (!(detour < cheapest.detour)) continue;
+    cheapest.at = at;
+    cheapest.detour = detour;
   }
-  return best;
 }
 
 /** Shortens what is taken for as long as rounding. Units. */
 const LESS = 1e-9;
 
 /** Puts a stretch of a tour elsewhere, either way round, when that is shorter. Answers whether one was. */
-function move(stops: Stops, order: number[]): boolean {
-  const count = order.length;
-  for (let size = 1; size <= Math.min(3, count - 1); size += 1) {
-    for (let from = 0; from + size <= count; from += 1) {
-      const [first, last] = [order[from], order[from + size - 1]];
-      const [before, after] = [order[from - 1], order[from + size]];
-      const freed = leg(stops, before, first) + leg(stops, last, after) - leg(stops, before, after);
+function move(legs: Legs, order: Order): boolean {
+  const end = order.length - 1;
+  for (let size = 1; size <= Math.min(3, end - 2); size += 1) {
+    for (let from = 1; from + size <= end; from += 1) {
+      const first = order[from] as number;
+      const last = order[from + size - 1] as number;
+      const before = order[from - 1] as number;
+      const after = order[from + size] as number;
+      const freed = legs.of(before, first) + legs.of(last, after) - legs.of(before, after);
       if (freed <= LESS) continue;
-      for (let to = 0; to <= count; to += 1) {
+      for (let to = 1; to <= end; to += 1) {
         if (to >= from && to <= from + size) continue;
-        const [left, right] = [order[to - 1], order[to]];
-        const bare = leg(stops, left, right);
-        const straight = leg(stops, left, first) + leg(stops, last, right) - bare;
-        const turnedRound = size === 1 ? Infinity : leg(stops, left, last) + leg(stops, first, right) - bare;
+        const left = order[to - 1] as number;
+        const right = order[to] as number;
+        const bare = legs.of(left, right);
+        const straight = legs.of(left, first) + legs.of(last, right) - bare;
+        const turnedRound = size === 1 ? Infinity : legs.of(left, last) + legs.of(first, right) - bare;
         if (Math.min(straight, turnedRound) >= freed - LESS) continue;
         const stretch = order.splice(from, size);
         if (turnedRound < straight) stretch.reverse();
@@ -61,12 +97,16 @@ function move(stops: Stops, order: number[]): boolean {
 }
 
 /** Goes a stretch of a tour the other way round, when that is shorter. Answers whether one was. */
-function turnRound(stops: Stops, order: number[]): boolean {
-  for (let from = 0; from < order.length - 1; from += 1) {
-    for (let to = from + 1; to < order.length; to += 1) {
-      const [before, first, last, after] = [order[from - 1], order[from], order[to], order[to + 1]];
-      const now = leg(stops, before, first) + leg(stops, last, after);
-      if (leg(stops, before, last) + leg(stops, first, after) >= now - LESS) continue;
+function turnRound(legs: Legs, order: Order): boolean {
+  const end = order.length - 1;
+  for (let from = 1; from < end - 1; from += 1) {
+    const before = order[from - 1] as number;
+    const first = order[from] as number;
+    for (let to = from + 1; to < end; to += 1) {
+      const last = order[to] as number;
+      const after = order[to + 1] as number;
+      const now = legs.of(before, first) + legs.of(last, after);
+      if (legs.of(before, last) + legs.of(first, after) >= now - LESS) continue;
       const stretch = order.splice(from, to - from + 1).reverse();
       order.splice(from, 0, ...stretch);
       return true;
@@ -78,21 +118,21 @@ function turnRound(stops: Stops, order: number[]): boolean {
 /** Changes to a tour are tried no more often than this. */
 const MOST_CHANGES = 100;
 
-function improved(stops: Stops, order: readonly number[]): number[] {
+function improved(legs: Legs, order: Order): Order {
   const best = [...order];
-  for (let round = 0; round < MOST_CHANGES && (turnRound(stops, best) || move(stops, best)); round += 1);
+  for (let round = 0; round < MOST_CHANGES && (turnRound(legs, best) || move(legs, best)); round += 1);
   return best;
 }
 
-/** Stops in the order of nearest next. */
-function nearestNext(stops: Stops, chosen: readonly number[]): number[] {
-  const left = new Set(chosen);
-  const order: number[] = [];
+/** The stops of an order by nearest next, as far as they can be come to. */
+function nearestNext(legs: Legs, chosen: Order): Order {
+  const left = new Set(chosen.slice(1, -1));
+  const order = [legs.count];
   while (left.size > 0) {
     let next = -1;
     let least = Infinity;
     for (const stop of left) {
-      const length = leg(stops, order.at(-1), stop);
+      const length = legs.of(order[order.length - 1] as number, stop);
       if (length >= least) continue;
       next = stop;
       least = length;
@@ -101,7 +141,24 @@ function nearestNext(stops: Stops, chosen: readonly number[]): number[] {
     order.push(next);
     left.delete(next);
   }
+  order.push(legs.count);
   return order;
+}
+
+/** Adds to an order, one after another, the stop that gains most over its detour, until none does. */
+function addWorthwhile(legs: Legs, order: Order): void {
+  const open = Array.from({ length: legs.count }, (_, stop) => stop).filter((stop) => legs.worth[stop] !== Infinity);
+  for (;;) {
+    let best = { stop: -1, at: 0, gain: 0 };
+    for (const stop of open) {
+      findCheapest(legs, order, stop);
+      const gain = (legs.worth[stop] as number) - cheapest.detour;
+      if (gain > best.gain) best = { stop, at: cheapest.at, gain };
+    }
+    if (best.stop < 0) return;
+    order.splice(best.at, 0, best.stop);
+    open.splice(open.indexOf(best.stop), 1);
+  }
 }
 
 /**
@@ -109,23 +166,15 @@ function nearestNext(stops: Stops, chosen: readonly number[]): number[] {
  * insertion and by nearest next, and made shorter by turning and moving stretches (2-opt and Or-opt) until nothing helps.
  */
 export function orderStops(stops: Stops): number[] {
-  const count = stops.from.length;
-  let order: number[] = [];
-  const all = Array.from({ length: count }, (_, stop) => stop);
-  for (const stop of all.filter((one) => stops.worth[one] === Infinity)) order.splice(cheapest(stops, order, stop).at, 0, stop);
-  const open = new Set(all.filter((one) => stops.worth[one] !== Infinity));
-  for (;;) {
-    let best = { stop: -1, at: 0, gain: 0 };
-    for (const stop of open) {
-      const { at, detour } = cheapest(stops, order, stop);
-      const gain = (stops.worth[stop] ?? 0) - detour;
-      if (gain > best.gain) best = { stop, at, gain };
-    }
-    if (best.stop < 0) break;
-    order.splice(best.at, 0, best.stop);
-    open.delete(best.stop);
+  const legs = new Legs(stops);
+  const begun: Order = [legs.count, legs.count];
+  for (let stop = 0; stop < legs.count; stop += 1) {
+    if (stops.worth[stop] !== Infinity) continue;
+    findCheapest(legs, begun, stop);
+    begun.splice(cheapest.at, 0, stop);
   }
-  order = improved(stops, order);
-  const other = improved(stops, nearestNext(stops, order));
-  return lengthOf(stops, other) < lengthOf(stops, order) - 1e-9 ? other : order;
+  addWorthwhile(legs, begun);
+  const order = improved(legs, begun);
+  const other = improved(legs, nearestNext(legs, order));
+  return (lengthOf(legs, other) < lengthOf(legs, order) - LESS ? other : order).slice(1, -1);
 }

@@ -138,7 +138,6 @@ function gather(thinker: Thinker, wanted: Passes, needed: number, depth = 0): Wa
 export function goalsOf(thinker: Thinker): Wanted | null {
   const { world, session, player } = thinker;
   const { goals } = world.compiled;
-  const wins = world.deeds[player]?.some(({ offers }) => offers.some(({ what }) => what === 'win')) === true;
   let unknown: Wanted | null = null;
   const listed = goals.map((goal): Wanted => {
     switch (goal.type) {
@@ -152,7 +151,7 @@ export function goalsOf(thinker: Thinker): Wanted | null {
         return gather(thinker, giving('notice', goal.subject), 1);
     }
   });
-  if (wins) listed.push(gather(thinker, ({ what }) => what === 'win', 1));
+  if (world.wins[player] === true) listed.push(gather(thinker, ({ what }) => what === 'win', 1));
   for (const wanted of listed) {
     if (wanted.place !== null || wanted.chances.length > 0) return wanted;
     unknown ??= wanted;

@@ -44,6 +44,8 @@ export interface World {
   readonly compiled: Compiled;
   /** For each player, what each form does to it. */
   readonly deeds: readonly (readonly Deeds[])[];
+  /** For each player, whether anything it sets off wins the session. */
+  readonly wins: readonly boolean[];
   /** Where a body may be: cut by walls alone, and by zones too. */
   readonly bare: Mesh;
   readonly mesh: Mesh;
@@ -202,6 +204,7 @@ export function worldOf(compiled: Compiled): World {
   const world: World = {
     compiled,
     deeds,
+    wins: deeds.map((own) => own.some(({ offers }) => offers.some(({ what }) => what === 'win'))),
     bare: free,
     mesh,
     zones,

@@ -154,16 +154,17 @@ export function gatherCourses({ cells, box }: Courses, region: Region): number {
   return count;
 }
 
-/** All things that travel and may be in a region, in order of their number: those that cover any of it, and those that have yet to begin a course. */
+/** All things that travel and may be in a region, in no order: those that cover any of it, and those that have yet to begin a course. */
 export function travellersIn(session: Session, region: Region): number[] {
   const { compiled, state, scratch } = session;
-  const { found, of } = scratch.courses.cells;
+  const { cells, due, dueCount } = scratch.courses;
   const count = gatherCourses(scratch.courses, region);
   const near: number[] = [];
-  for (let k = 0; k < count; k += 1) near.push(found[k] as number);
-  for (let traveller = 0; traveller < of.length; traveller += 1) {
+  for (let k = 0; k < count; k += 1) near.push(cells.found[k] as number);
+  for (let k = 0; k < dueCount; k += 1) {
+    const traveller = due[k] as number;
     const isThere = (state.form[compiled.travellers.placement[traveller] as number] as number) >= 0;
-    if ((of[traveller] as number) < 0 && isThere) near.push(traveller);
+    if ((cells.of[traveller] as number) < 0 && isThere) near.push(traveller);
   }
-  return near.sort((a, b) => a - b);
+  return near;
 }
