@@ -1,3 +1,4 @@
+import { askedFigures } from './asked.ts';
 import { savingFigures } from './saving.ts';
 import { printGrowth } from './growth.ts';
 import { crowdFigures, judgingFigures } from './crowds.ts';
@@ -18,10 +19,16 @@ else if (process.argv.includes('--tuning')) print(await tuningFigures());
 else {
   const crowds = process.argv.includes('--crowds');
   const figures: Figure[] = crowds
-    ? [...(await crowdFigures(true)), ...(await judgingFigures())]
+    ? [...(await crowdFigures(true)), ...(await judgingFigures()), ...(await askedFigures())]
     : saving >= 0
       ? await savingFigures(process.argv[saving + 1])
-      : [...(await steppingFigures()), ...personaFigures(), ...(await crowdFigures(false)), ...(await judgingFigures())];
+      : [
+          ...(await steppingFigures()),
+          ...personaFigures(),
+          ...(await crowdFigures(false)),
+          ...(await judgingFigures()),
+          ...(await askedFigures()),
+        ];
   if (saving < 0 && !crowds && !process.argv.includes('--core')) figures.push(...(await turningFigures()));
   print(figures);
 }

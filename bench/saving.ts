@@ -10,13 +10,13 @@ const BURST_MILLISECONDS = 8000;
 /** Edits of one level whose room is measured; `DIAL_EDITS=100000` for a long run. */
 const EDITS = Number(process.env['DIAL_EDITS'] ?? 10_000);
 
-interface Server {
+export interface Server {
   readonly url: string;
   readonly process: ChildProcess;
   readonly readyAfter: number;
 }
 
-async function start(main: string, folder: string): Promise<Server> {
+export async function startServer(main: string, folder: string): Promise<Server> {
   const began = performance.now();
   const server = spawn(process.execPath, [main], {
     env: { ...process.env, DIAL_DATA: folder, DIAL_PORT: '0', DIAL_CALLS: '100000000' },
@@ -26,13 +26,13 @@ async function start(main: string, folder: string): Promise<Server> {
   return { url: address.toString().trim(), process: server, readyAfter: performance.now() - began };
 }
 
-async function end({ process: server }: Server, signal: NodeJS.Signals): Promise<void> {
+export async function endServer({ process: server }: Server, signal: NodeJS.Signals): Promise<void> {
   const ended = once(server, 'exit');
   server.kill(signal);
   await ended;
 }
 
-async function addLevel(url: string, level: object): Promise<string> {
+export async function addLevel(url: string, level: object): Promise<string> {
   const headers = { 'content-type': 'application/json' };
   const response = await fetch(`${url}/api/levels`, { method: 'POST', headers, body: JSON.stringify(level) });
   return ((await response.json()) as { id: string }).id;
@@ -105,7 +105,7 @@ export async function savingFigures(main = 'server/dist/main.js'): Promise<Figur
     Array.from({ length: 4900 }, (_, at) => [`t${String(at)}`, { kind: 'tile-shard', x: 2 + (at % 70) / 2, y: 2 }]),
   );
   const large = { ...level, solids: { ...level['solids'], ...solids }, placements: { ...level['placements'], ...placements } };
-  let server = await start(main, folder);
+  let server = await startServer(main, folder);
   const figures: Figure[] = [{ name: 'ready, first start', value: server.readyAfter, unit: 'ms' }];
   const small = await Promise.all(Array.from({ length: 16 }, () => addLevel(server.url, level)));
   figures.push(...(await burst(server.url, small, '16 writers')));
@@ -123,12 +123,12 @@ export async function savingFigures(main = 'server/dist/main.js'): Promise<Figur
   figures.push({ name: `folder after ${String(EDITS)} edits more`, value: megabytes(folder), unit: 'MB' });
   const ready: number[] = [];
   for (let time = 0; time < 5; time += 1) {
-    await end(server, 'SIGKILL');
-    server = await start(main, folder);
+    await endServer(server, 'SIGKILL');
+    server = await startServer(main, folder);
     ready.push(server.readyAfter);
   }
   figures.push({ name: 'ready after a kill, median of 5', value: medianOf(ready), unit: 'ms' });
-  await end(server, 'SIGTERM');
+  await endServer(server, 'SIGTERM');
   figures.push({ name: 'folder after stopping', value: megabytes(folder), unit: 'MB' });
   return figures;
 }
