@@ -9,7 +9,7 @@ import { useStudiesQuery } from '../state/server/lists.ts';
 import type { OpenLevel } from '../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { checkInFull } from '../state/sync/checking.ts';
-import { OF_VALUES, useStudy } from '../state/view/useStudy.ts';
+import { ofValues, useStudy } from '../state/view/useStudy.ts';
 
 /** How targets stand by a full check, and of which level. */
 interface Checked {
@@ -42,7 +42,7 @@ function useCheck(open: OpenLevel) {
   const { data: studies = [] } = useStudiesQuery(open.id);
   const newest = studies.find(({ settings }) => 'kind' in settings && settings.kind === 'check');
   const heard = useAppSelector((state) => (newest === undefined ? undefined : state.crowd.studies[newest.id]?.state));
-  const { result } = useStudy(open.id, newest?.id ?? null, checkedOf, OF_VALUES);
+  const { result } = useStudy(open.id, newest?.id ?? null, checkedOf, ofValues);
   const state = heard ?? newest?.state;
   return { checked: result, running: state === 'waiting' || state === 'running' };
 }

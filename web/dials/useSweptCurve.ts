@@ -4,7 +4,7 @@ import type { OutcomeCurve } from '../controls/tape/Tape.tsx';
 import type { StudyReply } from '../state/server/api.ts';
 import { useStudiesQuery } from '../state/server/lists.ts';
 import { useAppSelector } from '../state/store.ts';
-import { OF_VALUES, useStudy } from '../state/view/useStudy.ts';
+import { ofValues, useStudy } from '../state/view/useStudy.ts';
 
 const asItIs = (reply: StudyReply): StudyReply => reply;
 
@@ -18,7 +18,7 @@ export function useSweptCurve(spec: DialSpec | null): OutcomeCurve | null {
     return settings.of.dials.length === 1 && settings.of.dials[0]?.paths.join(' ') === key;
   });
   const study = newest?.id ?? null;
-  const { result: reply } = useStudy(open?.id ?? '', study, asItIs, OF_VALUES);
+  const { result: reply } = useStudy(open?.id ?? '', study, asItIs, ofValues);
   const level = open?.level ?? null;
   const [found, setFound] = useState<{ readonly of: StudyReply; readonly curve: OutcomeCurve | null } | null>(null);
   useEffect(() => {

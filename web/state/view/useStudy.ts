@@ -3,16 +3,17 @@ import { useEffect, useRef, useState } from 'react';
 import { api, type StudyReply } from '../server/api.ts';
 import { useAppSelector } from '../store.ts';
 
-/** While a study is played it is fetched anew at each stage of its sessions; one of more sessions only in the end. */
-interface Fetching {
-  readonly stage: (done: number, sessions: number) => number;
-  readonly large: number;
-}
+/** While a study is played it is fetched anew at each stage of its sessions. */
+type StageOf = (done: number, sessions: number) => number;
 
-/** A crowd has a row a session. */
-const OF_A_CROWD: Fetching = { stage: (done, sessions) => Math.floor((5 * done) / sessions), large: 2000 };
+/** More sessions than this are fetched more and more seldom, and above `MOST_FETCHED` only in the end: a crowd has a row a session. */
+const MANY = 2000;
+const MOST_FETCHED = 16_000;
+
+const ofACrowd: StageOf = (done, sessions) =>
+  sessions <= MANY ? Math.floor((5 * done) / sessions) : Math.floor(Math.log2(1 + Math.min(done, MOST_FETCHED) / 500));
 /** What is known of a study of values is little to fetch: often at first, then more and more seldom. */
-export const OF_VALUES: Fetching = { stage: (done) => Math.floor(Math.sqrt(done / 20)), large: Infinity };
+export const ofValues: StageOf = (done) => Math.floor(Math.sqrt(done / 20));
 
 export interface FetchedStudy<Result> {
   readonly result: Result | null;
@@ -24,7 +25,7 @@ export function useStudy<Result>(
   level: string,
   id: string | null,
   read: (reply: StudyReply) => Result | null,
-  { stage: stageOf, large }: Fetching = OF_A_CROWD,
+  stageOf: StageOf = ofACrowd,
 ): FetchedStudy<Result> {
   const progress = useAppSelector((state) => (id === null ? undefined : state.crowd.studies[id]));
   const [fetched, setFetched] = useState<FetchedStudy<Result> & { readonly id: string | null; readonly sessions: number }>({
@@ -37,8 +38,7 @@ export function useStudy<Result>(
   const sessions = fetched.id === id ? fetched.sessions : Infinity;
   const done = progress?.done ?? 0;
   // Fetched at first, at each part of the way, and when it ends.
-  const stage =
-    progress === undefined ? 'first' : progress.state !== 'running' ? progress.state : sessions > large ? 'first' : stageOf(done, sessions);
+  const stage = progress === undefined ? 'first' : progress.state !== 'running' ? progress.state : stageOf(done, sessions);
   useEffect(() => {
     if (id === null) return;
     let wanted = true;

@@ -12,7 +12,7 @@ import type { OpenLevel } from '../../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../../state/store.ts';
 import { isJudging, type JudgingEntry } from '../kept.ts';
 import { Choices, Troubles, Unfinished, useKept } from '../Kept.tsx';
-import { OF_VALUES, useStudy } from '../../state/view/useStudy.ts';
+import { ofValues, useStudy } from '../../state/view/useStudy.ts';
 import { WhoPlays } from '../WhoPlays.tsx';
 import { MattersView } from './MattersView.tsx';
 import { asked, costText, firstQuestion, QUESTIONS, questionOf, studyName, type Question } from './question.ts';
@@ -161,7 +161,7 @@ export function Sweep({ open, level, strip }: SweepProps) {
   const before = !fresh && shown !== undefined ? questionOf(level, shown.settings) : null;
   const question = wished ?? before ?? firstQuestion(level, kind, pressed);
   const ready = asked(level, question);
-  const now = useStudy(open.id, fresh ? null : chosen, resultOf, OF_VALUES);
+  const now = useStudy(open.id, fresh ? null : chosen, resultOf, ofValues);
   const ask = async (wish: Question): Promise<void> => {
     const made = asked(level, wish);
     if (!made.ok) return;
