@@ -1,5 +1,6 @@
 export {
   AMOUNT,
+  ACTIVE,
   BECOMES,
   BUTTON,
   CHANGE,
@@ -15,6 +16,7 @@ export {
   LINE,
   MOVEMENT,
   PHASE,
+  PHASE_KEYS,
   PHASES,
   REASONS,
   SET_OFF_BY,
@@ -40,7 +42,7 @@ export { putPlayer } from './rules/life.ts';
 export { holds } from './rules/conditions.ts';
 export { itemsOf, itemThatStops } from './rules/items.ts';
 export { meterOf } from './rules/meters.ts';
-export { changeEnds, movementOf } from './rules/modifiers.ts';
+export { changeEnds, movementAlong, movementOf } from './rules/modifiers.ts';
 export { idOf, placementOf } from './state/naming.ts';
 export * from './explain/needs.ts';
 export * from './explain/outcome.ts';

@@ -122,6 +122,12 @@ interface Search {
   readonly closed: ReadonlySet<number>;
 }
 
+/** A search that begins in a cell: out of the zones of that nobody can keep. */
+function searchFor({ cells }: Mesh, first: number, goal: Place, avoided: ReadonlySet<number>): Search {
+  const begun = cells[first]?.zones ?? [];
+  return { goal, closed: new Set([...avoided].filter((zone) => !begun.includes(zone))) };
+}
+
 /** Whether a cell lies in a zone to keep out of. */
 function isClosed({ cells }: Mesh, { closed }: Search, cell: number): boolean {
   if (closed.size === 0) return false;
@@ -255,8 +261,7 @@ export function findWay(mesh: Mesh, from: Place, to: Place, avoided: ReadonlySet
   const first = cellAt(mesh, from.x, from.y);
   const last = cellAt(mesh, to.x, to.y);
   if (first < 0) return null;
-  const begun = mesh.cells[first]?.zones ?? [];
-  const search: Search = { goal: to, closed: new Set([...avoided].filter((zone) => !begun.includes(zone))) };
+  const search = searchFor(mesh, first, to, avoided);
   if (isClosed(mesh, search, last) || mesh.island[first] !== mesh.island[last]) return null;
   if (first === last || isStraight(mesh, from, to, avoided)) return { places: [to], length: apart(from, to) };
   const open = new Open();
@@ -281,4 +286,22 @@ export function findWay(mesh: Mesh, from: Place, to: Place, avoided: ReadonlySet
     follow(mesh, search, view, put);
   }
   return null;
+}
+
+/** Which cells there is a way to from a place, keeping out of some zones, the ones it begins in excepted: 1 for each that there is. */
+export function cellsFrom(mesh: Mesh, from: Place, avoided: ReadonlySet<number>): Uint8Array {
+  const come = new Uint8Array(mesh.cells.length);
+  const first = cellAt(mesh, from.x, from.y);
+  if (first < 0) return come;
+  const search = searchFor(mesh, first, from, avoided);
+  const open = [first];
+  come[first] = 1;
+  for (let cell = open.pop(); cell !== undefined; cell = open.pop()) {
+    for (const { to } of mesh.portals[cell] ?? []) {
+      if (come[to] === 1 || isClosed(mesh, search, to)) continue;
+      come[to] = 1;
+      open.push(to);
+    }
+  }
+  return come;
 }

@@ -19,9 +19,13 @@ export interface Leap {
   /** Thrown up by a thing on the way, or −1: first one steers for that, or waits in it. */
   readonly thrower: number;
   readonly throwerX: number;
+  /** What carries one up, instead of throwing, is left above this; Infinity: it throws. */
+  readonly overY: number;
   /** Where it comes down, and how long it takes. */
   readonly landX: number;
   readonly steps: number;
+  /** Whether it goes past what kills, with no berth. */
+  readonly isClose: boolean;
   /** About how long one waits for the platform it begins or ends on, or would rather wait for another. Steps. */
   readonly waits: number;
   /** Where it went, as x and y in turn. */
@@ -83,14 +87,14 @@ export function steerFor(session: Session, player: number, aimX: number): number
 export function leapKeys(
   session: Session,
   player: number,
-  leap: Pick<Leap, 'way' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX'>,
+  leap: Pick<Leap, 'way' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX' | 'overY'>,
   flight: Flight,
 ): AirKeys {
   const { state } = session;
   const grounded = (state.floor[player] as number) >= 0;
   const rising = state.velocityY[player] as number;
   const jumpSpeed = movementOf(session, player, MOVEMENT.jump);
-  if (flight.airborne && rising > jumpSpeed + 0.5) flight.thrown = true;
+  if (flight.airborne && (rising > jumpSpeed + 0.5 || (state.playerY[player] as number) > leap.overY)) flight.thrown = true;
   if (flight.airborne || !grounded) {
     flight.airborne = true;
     flight.steps += 1;

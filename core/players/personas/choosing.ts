@@ -1,20 +1,12 @@
-import { apart, type Place } from '../../geometry/index.ts';
 import { itemsOf, stepOf, TRAVEL } from '../../session/index.ts';
 import type { Offer } from './deeds.ts';
-import type { Errand, Purpose } from './mind.ts';
-import { knownHarms, SURE_DEATH, type Planned } from './risk.ts';
-import { isSeen, markSeen } from './seeing.ts';
-import { harmAt, healthOf, hereOf, paceOf, placeOf, wantsHealing, type Thinker } from './thinker.ts';
+import { chooseUnseen } from './exploring.ts';
+import { NEVER_STEP, type Errand, type Purpose } from './mind.ts';
+import { SURE_DEATH } from './risk.ts';
+import { harmAt, healthOf, offersAt, paceOf, placeOf, wantsHealing, type Thinker } from './thinker.ts';
 import { orderStops } from './tour.ts';
-import { chancesOf, goalsOf, type Chance, type Wanted } from './wants.ts';
-import { islandOf, lengthBetween, lengthFrom, lengthTo, lengthToArea, wayTo } from './ways.ts';
-import type { World, Zone } from './world.ts';
-
-/** Something to go for, and the way there. */
-export interface Choice {
-  readonly errand: Errand;
-  readonly way: Planned;
-}
+import { chancesOf, goalsOf, openersOf, type Chance, type Wanted } from './wants.ts';
+import { lengthBetween, lengthFrom, lengthTo, wayTo, type Choice } from './ways.ts';
 
 /** Most stops that are put in order at once: the nearest. */
 const MOST_STOPS = 12;
@@ -94,12 +86,14 @@ function needed(thinker: Thinker, { chances, needed: count }: Wanted, purpose: P
 
 /** All a persona would stop for, and where it wants to end up. */
 function stopsOf(thinker: Thinker, goal: Wanted | null): Stop[] {
-  const { persona, world } = thinker;
+  const { persona, world, mind, session } = thinker;
+  const now = stepOf(session);
   const must = goal === null ? [] : needed(thinker, goal, goal.needed > 1 ? 'needed' : 'goal');
   const may: { stop: Stop; distance: number }[] = [];
   for (const chance of chancesOf(thinker, (offer) => worthOf(thinker, offer) > 0)) {
     const { placement, offer, wait } = chance;
-    if (wait / world.compiled.rate > persona.patience || must.some((stop) => stop.chance.placement === placement)) continue;
+    if (wait / world.compiled.rate > persona.patience || (mind.dear[placement] as number) > now) continue;
+    if (must.some((stop) => stop.chance.placement === placement)) continue;
     const purpose = purposeOf(offer);
     const worth = worthOf(thinker, offer);
     const distance = distanceOf(thinker, placement);
@@ -156,9 +150,11 @@ function firstStop(thinker: Thinker, stops: readonly Stop[], end: Wanted['place'
     if (stop === undefined) continue;
     const way = wayTo(thinker, placeOf(thinker, placement), placement, stop.chance.offer.reach);
     // What has to be braved on the way may be more than it is worth.
-    const isDared = way !== null && way.risk <= stop.worth && (way.risk < SURE_DEATH || MUST.has(stop.purpose));
+    const isMust = MUST.has(stop.purpose);
+    const isDared = way !== null && way.risk <= stop.worth && (way.risk < SURE_DEATH || isMust);
     if (isDared) return { errand: errandTo(thinker, stop.purpose, stop.chance, stop.worth), way };
-    mind.barred[placement] = stepOf(session) + BARRED_SECONDS * world.compiled.rate;
+    const put = way === null || isMust ? mind.barred : mind.dear;
+    put[placement] = stepOf(session) + BARRED_SECONDS * world.compiled.rate;
   }
   return null;
 }
@@ -168,71 +164,6 @@ export const MUST: ReadonlySet<Purpose> = new Set(['goal', 'needed', 'route']);
 
 /** What proved too dear, or could not be come to, is not thought of again for so long. */
 const BARRED_SECONDS = 10;
-
-/** The nearest square it has not seen, no further than so far; null when there is none. Units. */
-function chooseUnseen(thinker: Thinker, most: number): Choice | null {
-  const { world, mind } = thinker;
-  const { areas } = world;
-  const here = hereOf(thinker);
-  const deadly = knownHarms(thinker)
-    .map((zone) => world.zones[zone] as Zone)
-    .filter(({ placement }) => (harmAt(thinker, placement)?.kills ?? 0) > 0);
-  // Nobody goes to see what lies where one dies.
-  const unseen = unseenPlaces(world, mind.areas, here).filter(
-    ({ x, y }) => !deadly.some(({ box: { left, right, bottom, top } }) => x > left && x < right && y > bottom && y < top),
-  );
-  for (;;) {
-    const place = nearestOf(thinker, unseen, most);
-    const way = place === null ? null : wayTo(thinker, place, -1, LOOKED_AT);
-    if (place === null || way === null) return null;
-    const { x, y } = place;
-    if (way.risk < SURE_DEATH) {
-      return { errand: { purpose: 'explore', placement: -1, rule: -1, x, y, within: areas.side, stays: false, worth: most }, way };
-    }
-    markSeen(mind.areas, place.area);
-    unseen.splice(unseen.indexOf(place), 1);
-  }
-}
-
-/** Of some squares the one that is nearest to come to, no further than so far; null when none is. Units. */
-function nearestOf(thinker: Thinker, places: readonly Unseen[], most: number): Unseen | null {
-  const left = [...places];
-  let best: { place: Unseen; length: number } | null = null;
-  for (let looked = 0; looked < MOST_LOOKED_AT && left.length > 0; looked += 1) {
-    let nearest = 0;
-    for (let at = 1; at < left.length; at += 1) if ((left[at] as Unseen).least < (left[nearest] as Unseen).least) nearest = at;
-    const [place] = left.splice(nearest, 1) as [Unseen];
-    if (place.least > Math.min(most, best?.length ?? Infinity)) break;
-    const length = lengthToArea(thinker, place.area, LOOKED_AT);
-    if (length <= most && (best === null || length < best.length)) best = { place, length };
-  }
-  return best?.place ?? null;
-}
-
-/** From so near a square is seen in any case. Units. */
-const LOOKED_AT = 1;
-
-/** How many squares are looked at to find the nearest. */
-const MOST_LOOKED_AT = 12;
-
-/** A square not yet seen: where one can be in it, and how far that is at least. Units. */
-interface Unseen extends Place {
-  readonly area: number;
-  readonly least: number;
-}
-
-/** All squares not yet seen that can be come to. */
-function unseenPlaces(world: World, seen: Uint32Array, here: Place): Unseen[] {
-  const { areas } = world;
-  const island = islandOf(world, here);
-  const places: Unseen[] = [];
-  for (let area = 0; area < areas.x.length; area += 1) {
-    if (isSeen(seen, area)) continue;
-    const [x, y] = [areas.x[area] as number, areas.y[area] as number];
-    if (!Number.isNaN(x) && areas.island[area] === island) places.push({ area, x, y, least: apart(here, { x, y }) });
-  }
-  return places;
-}
 
 /** How near a way-point of a route is come to, seen from above and from the side. Units. */
 const REACHED = 0.5;
@@ -259,6 +190,15 @@ export function choose(thinker: Thinker): Choice | null {
   return chooseFor(thinker, goal) ?? (goal === null ? null : chooseFor(thinker, null));
 }
 
+/** What let it jump or go further just now, and still no way leads on, is not tried again. */
+function learnFromHelp(thinker: Thinker): void {
+  const { mind, session } = thinker;
+  const { placement = -1, rule, purpose } = mind.lastErrand ?? {};
+  if (purpose !== 'needed' || placement < 0 || (session.state.uses[placement] as number) <= mind.usedBefore) return;
+  const what = offersAt(thinker, placement).find((offer) => offer.rule === rule)?.what;
+  if (what === 'lift' || what === 'boost') mind.barred[placement] = NEVER_STEP;
+}
+
 /** What it does next to win by a goal, or as if there were none. */
 function chooseFor(thinker: Thinker, goal: Wanted | null): Choice | null {
   const { persona } = thinker;
@@ -273,24 +213,16 @@ function chooseFor(thinker: Thinker, goal: Wanted | null): Choice | null {
     const { x, y, within } = place;
     if (way !== null) return { errand: { purpose: 'goal', placement: -1, rule: -1, x, y, within, stays: false, worth: Infinity }, way };
   }
-  // Something stands in the way: what posts a notice may open it.
-  const openers = chancesOf(thinker, ({ what }) => what === 'notice').filter(({ placement }) => isUnused(thinker, placement));
-  const opener = firstStop(
-    thinker,
-    openers.map((chance) => ({ purpose: 'needed', chance, worth: Infinity })),
-    null,
-  );
-  if (opener !== null) return opener;
-  // Without knowing what wins, one has to look for it, curious or not; and again for what has been forgotten.
-  if (goal?.unknown !== true) return null;
+  learnFromHelp(thinker);
+  const opener = firstStop(thinker, needed(thinker, openersOf(thinker, goal !== null || stops.length > 0), 'needed'), null);
+  if (opener !== null || goal === null) return opener;
+  // Without knowing what wins, or how to come to it, one has to look, curious or not; and again for what has been forgotten.
   const unseen = chooseUnseen(thinker, Infinity);
-  if (unseen !== null || thinker.mind.rounds >= MOST_ROUNDS) return unseen;
+  if (unseen !== null || !goal.unknown || thinker.mind.rounds >= MOST_ROUNDS) return unseen;
   thinker.mind.rounds += 1;
   thinker.mind.areas.fill(0);
   return chooseUnseen(thinker, Infinity);
 }
-
-const isUnused = ({ session }: Thinker, placement: number): boolean => (session.state.uses[placement] as number) === 0;
 
 /** How often one looks everywhere anew for what has been forgotten, or has come since. */
 const MOST_ROUNDS = 3;

@@ -1,10 +1,11 @@
 import { BUTTON, MOVEMENT, movementOf, stepOf } from '../../session/index.ts';
 import { comesToStation, isAtStation } from '../navigation/index.ts';
 import { leapKey, leapKeys, lengthOfRun, RUN_UP, steerFor, type Flight, type Leap, type Leg } from './air.ts';
-import { backIn, beginOf, offStation } from './climbs.ts';
+import { beginOf, offStation } from './climbs.ts';
 import { letGo, said, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand, type Mind } from './mind.ts';
-import { hereOf, isRooted, paceOf } from './thinker.ts';
+import { backIn, goneIn } from './opening.ts';
+import { bodyOf, hereOf, isRooted, paceOf } from './thinker.ts';
 
 /** So near to where it walks is there. Units. */
 const THERE = 0.1;
@@ -16,9 +17,12 @@ export const isGrounded = ({ session, player }: Hands): boolean => (session.stat
 export const isFalling = (hands: Hands): boolean =>
   hands.world.terrain !== null && !isGrounded(hands) && (hands.session.state.velocityY[hands.player] as number) < -0.5;
 
-/** Whether it stands on what gives way. */
-const isInHaste = ({ world, session, player }: Hands): boolean =>
-  world.terrain?.yielding.has(session.state.floor[player] as number) === true;
+/** Whether it stands on what gives way, or comes and goes. */
+function isInHaste({ world, session, player }: Hands): boolean {
+  const floor = session.state.floor[player] as number;
+  if (world.terrain === null || floor < 0) return false;
+  return world.terrain.yielding.has(floor) || goneIn(world.compiled, session, floor) < Infinity;
+}
 
 /** Walks towards a place on its surface. Answers the steps until that has to change. */
 function walkTo(hands: Hands, x: number): number {
@@ -55,10 +59,11 @@ function takeOff(hands: Hands, leap: Leap): void {
 }
 
 /** Whether the platforms that a leap begins and ends on, where they travel, are and will be where it takes them to be. */
-function isTimely({ world, session }: Hands, leap: Leap): boolean {
+function isTimely(hands: Hands, leap: Leap): boolean {
+  const { world, session } = hands;
   const { terrain, compiled } = world;
   const [from = null, to = null] = [terrain?.surfaces[leap.from]?.station, terrain?.surfaces[leap.to]?.station];
-  const { speed, acceleration } = compiled.level.body;
+  const { speed, acceleration } = bodyOf(hands);
   const runs = leap.runs ? (speed / acceleration + RUN_UP / speed) * compiled.rate : 0;
   const now = stepOf(session);
   return (from === null || isAtStation(compiled, from, now)) && (to === null || comesToStation(compiled, to, now, runs + leap.steps));
@@ -80,13 +85,29 @@ function isOnLevel({ world, session, player }: Hands, { from }: Leap): boolean {
   return surface === undefined || surface.station !== null || Math.abs(surface.y - (session.state.playerY[player] as number)) < 0.1;
 }
 
-/** How long it takes at a run over a stretch, from the speed it has; nothing for one that lies behind. Seconds. */
+/** How long it takes at a run over a stretch, from the speed it has; below nought, how long ago it was at the end of one that lies behind. Seconds. */
 function secondsOver({ session, player }: Hands, length: number, speed: number): number {
   const [most, gain] = [movementOf(session, player, MOVEMENT.speed), movementOf(session, player, MOVEMENT.acceleration)];
   const gains = (most * most - speed * speed) / (2 * gain);
-  if (length <= 0) return 0;
-  if (speed >= most || gain <= 0) return length / Math.max(0.1, speed);
+  if (length <= 0 || speed >= most || gain <= 0) return length / Math.max(0.1, speed);
   return length < gains ? (Math.sqrt(speed * speed + 2 * gain * length) - speed) / gain : (most - speed) / gain + (length - gains) / most;
+}
+
+/** What it leaps onto has to be there for so much longer than it flies. Seconds. */
+const LANDS = 0.15;
+/** Where what it stands on is gone so soon, it dares what it would wait for. Seconds. */
+const NOW_OR_NEVER = 0.3;
+
+/** Whether what a leap comes down on will be gone by then, or before it is crossed. */
+function goesTooSoon({ world, session, player }: Hands, leap: Leap, item: number): boolean {
+  const { compiled, terrain } = world;
+  const gone = item < 0 ? Infinity : goneIn(compiled, session, item);
+  if (gone === Infinity) return false;
+  const floor = session.state.floor[player] as number;
+  const stays = floor < 0 ? Infinity : goneIn(compiled, session, floor);
+  const { left = 0, right = 0 } = terrain?.surfaces[leap.to] ?? {};
+  const crosses = stays > NOW_OR_NEVER * compiled.rate ? (right - left) / compiled.level.body.speed : 0;
+  return gone < leap.steps + (LANDS + crosses) * compiled.rate;
 }
 
 /** Comes to where a leap begins, and begins it. Answers the steps until something has to change. */
@@ -95,7 +116,7 @@ function approach(hands: Hands, leap: Leap): number {
   const { x } = hereOf(hands);
   const to = world.terrain?.surfaces[leap.to];
   const item = to?.item ?? -1;
-  const back = item < 0 ? 0 : backIn(world, session, item);
+  const back = item < 0 ? 0 : backIn(world.compiled, session, item);
   if (back === Infinity) {
     // It has gone for good since the way was found.
     letGo(mind);
@@ -103,7 +124,8 @@ function approach(hands: Hands, leap: Leap): number {
     return 1;
   }
   const stands = world.terrain?.surfaces[leap.from]?.station ?? null;
-  const begin = beginOf(world, leap) + offStation(world, session, stands);
+  const body = bodyOf(hands);
+  const begin = beginOf(body, leap) + offStation(world, session, stands);
   const velocity = session.state.velocityX[player] as number;
   if (mind.runsUp) {
     mind.x = leap.way * 127;
@@ -114,11 +136,11 @@ function approach(hands: Hands, leap: Leap): number {
     return fly(hands);
   }
   // On what gives way a run-up is begun wherever there is the room for one.
-  const runsOn = leap.runs && isInHaste(hands) && (leap.takeX - x) * leap.way >= lengthOfRun(world.compiled.level.body);
+  const runsOn = leap.runs && isInHaste(hands) && (leap.takeX - x) * leap.way >= lengthOfRun(body);
   if (!runsOn && (Math.abs(x - begin) > THERE || Math.abs(velocity) > 1)) return Math.min(walkTo(hands, begin), 6);
   letGo(mind);
   // What gives way is waited for, and a platform until it comes.
-  if (back > 0) return 4;
+  if (back > 0 || goesTooSoon(hands, leap, item)) return 4;
   if (!isTimely(hands, leap)) {
     const { placement = -1 } = to?.station ?? stands ?? {};
     if (mind.boards !== placement) said(hands, 'wait', { placement });

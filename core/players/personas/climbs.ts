@@ -1,10 +1,11 @@
 import type { Box, Place } from '../../geometry/index.ts';
-import { countingSlot, isOn, NEVER, passing, stepOf, type Session } from '../../session/index.ts';
+import { isOn, passing, stepOf, type Session } from '../../session/index.ts';
 import { clearOverhead, isAtStation, type Station } from '../navigation/index.ts';
 import { leapKey, lengthOfRun, RUN_UP, within, type Leap, type Leg } from './air.ts';
 import type { Terrain } from './leaping.ts';
+import { backIn, goneIn } from './opening.ts';
 import { costOf, harmfulZones, lengthThrough, lengthWithin, meetsZone, SURE_DEATH, type Planned } from './risk.ts';
-import { harmAt, hereOf, paceOf, type Thinker } from './thinker.ts';
+import { groundOf, harmAt, hereOf, knows, paceOf, type Thinker } from './thinker.ts';
 import type { World, Zone } from './world.ts';
 
 /** Somewhere on a surface from which something is reached. */
@@ -14,19 +15,14 @@ export interface Footing {
   readonly hops: boolean;
 }
 
-/** For how long a solid is not there yet, in steps: 0 when it is, Infinity when it does not come back by itself. */
-export function backIn({ compiled }: World, session: Session, item: number): number {
-  if (isOn(session, item)) return 0;
-  const owner = compiled.solids.owner[item] as number;
-  if (owner < 0) return 0;
-  const due = session.state.phaseDue[countingSlot(session, owner, 0)] as number;
-  return due === NEVER ? Infinity : Math.max(1, due - stepOf(session));
-}
-
-/** Whether a surface can be stood on before long, and nothing bars it. */
-function isThere(world: World, session: Session, surface: number): boolean {
-  const { item, blockers } = (world.terrain as Terrain).surfaces[surface] ?? { item: -1, blockers: [] };
-  return item >= 0 && backIn(world, session, item) < Infinity && !blockers.some((box) => isOn(session, box));
+/** Whether a surface can be stood on before long, and nothing bars it for longer that is known: to all, where nobody is asked. */
+function isThere({ compiled, terrain }: World, session: Session, surface: number, asked: Thinker | null): boolean {
+  const { item, blockers } = terrain?.surfaces[surface] ?? { item: -1, blockers: [] };
+  if (item < 0 || backIn(compiled, session, item) === Infinity) return false;
+  return blockers.every((box) => {
+    const isKnown = asked === null || knows(asked, compiled.solids.owner[box] as number);
+    return !isKnown || goneIn(compiled, session, box) < Infinity;
+  });
 }
 
 /** The surface that stays which a body is on, or would come down on: the nearest below it that nothing bars, at about its place; −1 for none. */
@@ -44,20 +40,26 @@ function surfaceUnder(terrain: Terrain, session: Session, x: number, y: number):
   return best;
 }
 
+/** A box to be touched; against what is solid one goes on for so far, to touch its face. Units. */
+export interface Aim extends Box {
+  readonly against: number;
+}
+
 /** All places on surfaces from which a box is touched, standing or by a hop. */
-export function footingsFor({ compiled, terrain }: World, aim: Box): Footing[] {
-  const { hull, level } = compiled;
+export function footingsFor({ compiled }: World, { surfaces, body }: Terrain, aim: Aim): Footing[] {
+  const { against } = aim;
+  const { hull } = compiled;
   const [halfWidth, halfHeight] = [hull.halfWidth + hull.radius, hull.halfHeight + hull.radius];
-  const { gravity, jumpSpeed } = level.body;
+  const { gravity, jumpSpeed } = body;
   const height = gravity > 0 ? (jumpSpeed * jumpSpeed) / (2 * gravity) : 0;
   const middle = (aim.left + aim.right) / 2;
-  return (terrain?.surfaces ?? []).flatMap((surface, index): Footing[] => {
-    const left = Math.max(surface.left, aim.left - halfWidth + 0.02);
-    const right = Math.min(surface.right, aim.right + halfWidth - 0.02);
+  return surfaces.flatMap((surface, index): Footing[] => {
+    const left = Math.max(surface.left, aim.left - halfWidth + 0.02 - against);
+    const right = Math.min(surface.right, aim.right + halfWidth - 0.02 + against);
     if (left > right || surface.y - halfHeight > aim.top) return [];
     const over = aim.bottom - (surface.y + halfHeight);
     if (over > height * 0.95) return [];
-    const near = within(middle, left, right);
+    const near = within(middle, left - against, right + against);
     if (over <= -0.02) return [{ surface: index, x: near, hops: false }];
     const x = clearOverhead(compiled, { left, right, y: surface.y }, Math.max(0, over), near);
     return x === null ? [] : [{ surface: index, x, hops: true }];
@@ -80,16 +82,23 @@ interface Come {
 type WalkRisk = (surface: number, fromX: number, toX: number) => number;
 type LeapRisk = (leap: Leap) => number;
 
-const NO_RISK = (): number => 0;
+/** Who goes, for whom only what is known of bars the way; null: anybody. And what its way costs besides its length. */
+interface Care {
+  readonly asked: Thinker | null;
+  readonly walkRisk: WalkRisk;
+  readonly leapRisk: LeapRisk;
+}
+
+const NO_CARE: Care = { asked: null, walkRisk: () => 0, leapRisk: () => 0 };
 
 /** Where a leap is walked to before it is begun: its take-off, or far enough before it to be at full speed. */
-export function beginOf({ compiled }: World, { runs, takeX, way }: Leap): number {
-  return runs ? takeX - way * (lengthOfRun(compiled.level.body) + RUN_UP) : takeX;
+export function beginOf(body: Terrain['body'], { runs, takeX, way }: Leap): number {
+  return runs ? takeX - way * (lengthOfRun(body) + RUN_UP) : takeX;
 }
 
 /** The way along the ground to where a leap is taken off. */
-function wayToTakeOff(world: World, x: number, leap: Leap): number {
-  const begin = beginOf(world, leap);
+function wayToTakeOff(body: Terrain['body'], x: number, leap: Leap): number {
+  const begin = beginOf(body, leap);
   const isBehind = leap.runs && (x - begin) * leap.way <= 0;
   return isBehind ? Math.abs(leap.takeX - x) : Math.abs(begin - x) + Math.abs(leap.takeX - begin);
 }
@@ -97,14 +106,13 @@ function wayToTakeOff(world: World, x: number, leap: Leap): number {
 /** How everything is come to from a place: the cheapest first (Dijkstra, 1959). */
 function comeFrom(
   world: World,
+  terrain: Terrain,
   session: Session,
   surface: number,
   x: number,
   pace: number,
-  walkRisk: WalkRisk = NO_RISK,
-  leapRisk: LeapRisk = NO_RISK,
+  { asked, walkRisk, leapRisk }: Care = NO_CARE,
 ): Come[] {
-  const terrain = world.terrain as Terrain;
   const { rate } = world.compiled;
   const come = terrain.surfaces.map((): Come => ({ cost: Infinity, risk: 0, from: -1, leap: null, rides: false, x: 0, done: false }));
   const first = come[surface];
@@ -122,7 +130,7 @@ function comeFrom(
     here.done = true;
     const relax = (to: number, cost: number, risk: number, toX: number, leap: Leap | null, rides = false): void => {
       const there = come[to] as Come;
-      if (here.cost + cost + risk >= there.cost || !isThere(world, session, to)) return;
+      if (here.cost + cost + risk >= there.cost || !isThere(world, session, to, asked)) return;
       come[to] = { cost: here.cost + cost + risk, risk: here.risk + risk, from: at, leap, rides, x: toX, done: false };
     };
     for (const beside of terrain.beside[at] ?? []) {
@@ -133,9 +141,9 @@ function comeFrom(
     }
     for (const leap of terrain.leapsFrom(at)) {
       const item = terrain.surfaces[leap.to]?.item ?? -1;
-      const wait = item < 0 ? 0 : backIn(world, session, item);
+      const wait = item < 0 ? 0 : backIn(world.compiled, session, item);
       if (wait === Infinity) continue;
-      const cost = wayToTakeOff(world, here.x, leap) + ((leap.steps + leap.waits + wait) / rate) * pace;
+      const cost = wayToTakeOff(terrain.body, here.x, leap) + ((leap.steps + leap.waits + wait) / rate) * pace;
       relax(leap.to, cost, walkRisk(at, here.x, leap.takeX) + leapRisk(leap), leap.landX, leap);
     }
     for (const { to, steps, across } of terrain.ridesFrom(at)) relax(to, (steps / rate) * pace, 0, here.x + across, null, true);
@@ -215,9 +223,9 @@ function zonesOnLeap({ zones, onLeaps }: World, leap: Leap): readonly { readonly
 const MOST_MISSES = 3;
 
 /** The way over surfaces that costs a persona least to come to where a box is touched, that of a thing or −1; null when there is none. */
-export function planClimb(thinker: Thinker, aim: Box, own = -1): Planned | null {
+export function planClimb(thinker: Thinker, ground: Terrain, aim: Aim, own = -1): Planned | null {
   const { world, session, mind } = thinker;
-  const terrain = world.terrain as Terrain;
+  const terrain = groundOf(thinker, ground);
   const { surface, x } = footingOf(thinker);
   if (surface < 0) return null;
   const harmful = harmfulZones(thinker);
@@ -236,14 +244,18 @@ export function planClimb(thinker: Thinker, aim: Box, own = -1): Planned | null 
     );
   };
   const leapRisk: LeapRisk = (leap) => {
-    const risk = zonesOnLeap(world, leap).reduce((sum, { zone, length }) => sum + (harmful.includes(zone) ? cost(zone, length) : 0), 0);
+    const risk = zonesOnLeap(world, leap).reduce((sum, { zone, length }) => {
+      const risked = harmful.includes(zone) ? cost(zone, length) : 0;
+      // Past what kills one may go, with care.
+      return sum + (leap.isClose && risked >= SURE_DEATH ? risked - SURE_DEATH : risked);
+    }, 0);
     const key = leapKey(leap);
     return mind.missed.filter((missed) => missed === key).length < MOST_MISSES ? risk : risk + SURE_DEATH;
   };
   const pace = paceOf(thinker);
-  const come = comeFrom(world, session, surface, x, pace, walkRisk, leapRisk);
+  const come = comeFrom(world, terrain, session, surface, x, pace, { asked: thinker, walkRisk, leapRisk });
   let best: { footing: Footing; whole: number; risk: number } | null = null;
-  for (const footing of footingsFor(world, aim)) {
+  for (const footing of footingsFor(world, terrain, aim)) {
     const there = come[footing.surface] as Come;
     const risk = there.cost === Infinity ? 0 : walkRisk(footing.surface, there.x, footing.x);
     const whole = there.cost + Math.abs(footing.x - there.x) + risk + (footing.hops ? 0.3 * pace : 0);
@@ -260,22 +272,22 @@ export function planClimb(thinker: Thinker, aim: Box, own = -1): Planned | null 
 const reaches = new WeakMap<Terrain, Map<string, readonly Come[]>>();
 
 /** How far it is from the middle of a surface, risks aside, as the boxes of things are now: remembered. Units. */
-export function lengthFromSurface(world: World, session: Session, surface: number, aim: Box): number {
-  const terrain = world.terrain as Terrain;
+export function lengthFromSurface(world: World, terrain: Terrain, session: Session, surface: number, aim: Aim): number {
   const known = reaches.get(terrain) ?? new Map<string, readonly Come[]>();
   reaches.set(terrain, known);
   const { owner } = world.compiled.solids;
   let key = `${String(surface)}:`;
   owner.forEach((placement, item) => {
-    if (placement >= 0 && item < world.compiled.solids.firstMoving && backIn(world, session, item) === Infinity) key += ` ${String(item)}`;
+    if (placement >= 0 && item < world.compiled.solids.firstMoving && backIn(world.compiled, session, item) === Infinity)
+      key += ` ${String(item)}`;
   });
   const on = terrain.surfaces[surface];
   const come =
-    known.get(key) ?? comeFrom(world, session, surface, on === undefined ? 0 : (on.left + on.right) / 2, world.compiled.level.body.speed);
+    known.get(key) ?? comeFrom(world, terrain, session, surface, on === undefined ? 0 : (on.left + on.right) / 2, terrain.body.speed);
   known.set(key, come);
   return Math.min(
     Infinity,
-    ...footingsFor(world, aim).map((footing) => {
+    ...footingsFor(world, terrain, aim).map((footing) => {
       const there = come[footing.surface] as Come;
       return there.cost + Math.abs(footing.x - there.x);
     }),

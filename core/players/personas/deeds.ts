@@ -1,6 +1,8 @@
-import { curveValue } from '../../geometry/index.ts';
+import { curveValue, LEFT, RIGHT } from '../../geometry/index.ts';
 import {
+  ACTIVE,
   AMOUNT,
+  BECOMES,
   CHANGE,
   DESTINATION,
   DIRECTION,
@@ -9,6 +11,8 @@ import {
   HOW,
   LASTS,
   MOVEMENT,
+  PHASE,
+  PHASE_KEYS,
   SET_OFF_BY,
   TEST,
   type Compiled,
@@ -17,7 +21,7 @@ import {
 /** Something a rule of a thing gives to a player who sets it off. */
 export interface Offer {
   readonly rule: number;
-  readonly what: 'heal' | 'meter' | 'item' | 'notice' | 'win' | 'boost';
+  readonly what: 'heal' | 'meter' | 'item' | 'notice' | 'win' | 'boost' | 'lift' | 'opens' | 'sends';
   /** Number of the meter, item or notice; −1 for none. */
   readonly subject: number;
   /** How much: of a meter or item so many, while inside so many a second; of a boost the way gained, as a share of walk speed × seconds. */
@@ -58,6 +62,10 @@ export interface Deeds {
 
 const NO_HARM: Harm = { onTouch: 0, perSecond: 0, kills: 0, puts: -1, bars: false, slows: 1, roots: 0, quickens: false, throws: false };
 
+/** A harm that is being summed up, and how something that is offered is noted. */
+type Taken = { -readonly [Key in keyof Harm]: Harm[Key] };
+type OfferOf = (what: Offer['what'], subject: number, amount: number) => void;
+
 /** The chance that the draws of a rule hold. */
 function chanceOf({ conditions, rules }: Compiled, rule: number): number {
   let chance = 1;
@@ -84,6 +92,9 @@ function certaintyOf(compiled: Compiled, rule: number): number {
 const bars = (compiled: Compiled, rule: number, destination: number): boolean =>
   compiled.destinations.type[destination] !== DESTINATION.point && certaintyOf(compiled, rule) >= 1;
 
+/** Where one has been before. */
+const BACK: ReadonlySet<number> = new Set([DESTINATION.start, DESTINATION.checkpoint]);
+
 /** By how much an effect raises a meter, or lowers it when below nought. A curve counts by its beginning. */
 function changeOf({ effects, meters, curves }: Compiled, effect: number): number {
   const meter = effects.subject[effect] as number;
@@ -108,19 +119,56 @@ function changeOf({ effects, meters, curves }: Compiled, effect: number): number
   }
 }
 
+/** Whether a change of movement lets one jump higher wherever one goes. */
+function liftsBy({ effects, level: { body } }: Compiled, effect: number): boolean {
+  const subject = effects.subject[effect] as number;
+  const value = effects.value[effect] as number;
+  if (effects.lasts[effect] === LASTS.while || (subject !== MOVEMENT.jump && subject !== MOVEMENT.gravity)) return false;
+  const base = subject === MOVEMENT.jump ? body.jumpSpeed : body.gravity;
+  const how = effects.mode[effect];
+  const after = how === HOW.multiply ? base * value : how === HOW.add ? base + value : value;
+  return subject === MOVEMENT.jump ? after > base : after < base;
+}
+
+/** Whether a thing that bars the way bars it no more once a rule of it has acted. */
+function opensBy({ forms, rules, side }: Compiled, form: number, rule: number): boolean {
+  const isSolidIn = (phase: number): boolean => forms.solidIn[form * PHASE_KEYS.length + phase] === 1;
+  const bars = !side || ((forms.solidFaces[form] as number) & (LEFT | RIGHT)) !== 0;
+  if (forms.hasSolid[form] === 0 || !bars || !isSolidIn(PHASE.ready)) return false;
+  const after = { [BECOMES.rests]: PHASE.resting, [BECOMES.spent]: PHASE.spent, [BECOMES.off]: PHASE.off }[rules.becomes[rule] as number];
+  if (rules.becomes[rule] === BECOMES.moves || (after !== undefined && !isSolidIn(after))) return true;
+  return rules.active[rule] !== ACTIVE.instant && !isSolidIn(PHASE.active);
+}
+
+/** What a change of movement offers to a player, or does to it. */
+function moveOtherwise(compiled: Compiled, effect: number, harm: Taken, offer: OfferOf): void {
+  const { effects, rate } = compiled;
+  const subject = effects.subject[effect];
+  const value = effects.value[effect] as number;
+  const multiplies = effects.mode[effect] === HOW.multiply;
+  const seconds = effects.lasts[effect] === LASTS.for ? (effects.steps[effect] as number) / rate : 0;
+  if (liftsBy(compiled, effect)) offer('lift', -1, 1);
+  if (subject === MOVEMENT.control && value <= 0 && !multiplies) harm.roots = Math.max(harm.roots, seconds);
+  else if (subject !== MOVEMENT.speed || !multiplies) return;
+  else if (value > 1) {
+    harm.quickens = true;
+    offer('boost', -1, (value - 1) * seconds);
+  } else if (seconds > 0) harm.roots = Math.max(harm.roots, (1 - value) * seconds);
+  else harm.slows = Math.min(harm.slows, Math.max(0.05, value));
+}
+
 const BY_PLAYER: ReadonlySet<number> = new Set([SET_OFF_BY.arriving, SET_OFF_BY.inside, SET_OFF_BY.use]);
 
 /** What one rule does to a player: what it offers goes to the list, what it takes is answered. */
 function deedsOf(compiled: Compiled, rule: number, offers: Offer[]): Harm {
-  const { rules, effects, meters, rate } = compiled;
+  const { rules, effects, meters } = compiled;
   const chance = chanceOf(compiled, rule);
   const inside = rules.setOffBy[rule] === SET_OFF_BY.inside;
   const every = inside ? (rules.pulseEvery[rule] as number) : 0;
   const uses = rules.setOffBy[rule] === SET_OFF_BY.use;
   const reach = uses ? (rules.reach[rule] as number) : 0;
-  const harm: { -readonly [Key in keyof Harm]: Harm[Key] } = { ...NO_HARM };
-  const offer = (what: Offer['what'], subject: number, amount: number): number =>
-    offers.push({ rule, what, subject, amount, reach, inside });
+  const harm: Taken = { ...NO_HARM };
+  const offer: OfferOf = (what, subject, amount) => void offers.push({ rule, what, subject, amount, reach, inside });
   for (let effect = rules.effectStart[rule] as number; effect < (rules.effectStart[rule + 1] as number); effect += 1) {
     const subject = effects.subject[effect] as number;
     const value = effects.value[effect] as number;
@@ -153,19 +201,11 @@ function deedsOf(compiled: Compiled, rule: number, offers: Offer[]): Harm {
       case EFFECT.move:
         harm.puts = effects.destination[effect] as number;
         harm.bars ||= bars(compiled, rule, harm.puts);
+        if (!BACK.has(compiled.destinations.type[harm.puts] as number)) offer('sends', harm.puts, 1);
         break;
-      case EFFECT.movement: {
-        const multiplies = effects.mode[effect] === HOW.multiply;
-        const seconds = effects.lasts[effect] === LASTS.for ? (effects.steps[effect] as number) / rate : 0;
-        if (subject === MOVEMENT.control && value <= 0 && !multiplies) harm.roots = Math.max(harm.roots, seconds);
-        else if (subject !== MOVEMENT.speed || !multiplies) break;
-        else if (value > 1) {
-          harm.quickens = true;
-          offer('boost', -1, (value - 1) * seconds);
-        } else if (seconds > 0) harm.roots = Math.max(harm.roots, (1 - value) * seconds);
-        else harm.slows = Math.min(harm.slows, Math.max(0.05, value));
+      case EFFECT.movement:
+        moveOtherwise(compiled, effect, harm, offer);
         break;
-      }
       default:
     }
   }
@@ -180,7 +220,10 @@ export function deedsOfForms(compiled: Compiled, player: number): Deeds[] {
     const harms: Harm[] = [];
     for (let rule = forms.ruleStart[form] as number; rule < (forms.ruleStart[form + 1] as number); rule += 1) {
       const accepted = forms.accepted[form] === 1 && rules.accepts[rule * compiled.classCount + player] === 1;
-      if (accepted && BY_PLAYER.has(rules.setOffBy[rule] as number)) harms.push(deedsOf(compiled, rule, offers));
+      if (!accepted || !BY_PLAYER.has(rules.setOffBy[rule] as number)) continue;
+      harms.push(deedsOf(compiled, rule, offers));
+      const reach = rules.setOffBy[rule] === SET_OFF_BY.use ? (rules.reach[rule] as number) : 0;
+      if (opensBy(compiled, form, rule)) offers.push({ rule, what: 'opens', subject: -1, amount: 1, reach, inside: false });
     }
     const harm: Harm = {
       onTouch: harms.reduce((sum, one) => sum + one.onTouch, 0),

@@ -1,13 +1,16 @@
-import type { Box } from '../../geometry/index.ts';
+import type { Level } from '../../level/index.ts';
 import { compile, keeping, type Compiled } from '../../session/index.ts';
 import { besideOf, meanWait, rideSteps, stationsOf, surfacesOf, type Station, type Surface } from '../navigation/index.ts';
 import { lengthOfRun, RUN_UP, within, type Leap } from './air.ts';
-import { beginningsIn, beginningsOn } from './throwing.ts';
+import { jumpHeight, lightPlaces, type LightPlace } from './lightness.ts';
+import { comesInto, goesThrough, isApart, type Obstacle } from './obstacles.ts';
+import { beginningsIn, beginningsOn, isUpdraft } from './throwing.ts';
 import { bareLevel, standable, Trials, type Attempt, type Thrower } from './trials.ts';
 import { yieldingOf } from './yielding.ts';
 
 /** What a level is to a body that walks, jumps and falls: where it can stand, and how it comes from one place to another. */
 export interface Terrain {
+  readonly body: Level['body'];
   readonly surfaces: readonly Surface[];
   /** Surfaces that go on at the ends of each. */
   readonly beside: readonly (readonly number[])[];
@@ -17,6 +20,8 @@ export interface Terrain {
   readonly yielding: ReadonlyMap<number, number>;
   /** From a platform at a station, to where it takes who stands on it. */
   readonly ridesFrom: (surface: number) => readonly Ride[];
+  /** The same for a body that moves otherwise for a while. */
+  readonly as: (body: Level['body']) => Terrain;
 }
 
 /** To which surface a platform takes who stands on it, in how many steps, and how far across. Units. */
@@ -50,21 +55,6 @@ const EDGE_OFF = 0.25;
 /** How far from what it steers for a leap comes down. Units. */
 const off = ({ aimX, landX }: Leap): number => Math.abs(aimX - landX);
 
-/** Whether two surfaces of one ground lie on either side of a box. */
-function isApart(a: Surface, b: Surface, boxes: readonly Box[]): boolean {
-  const [from, to] = [Math.min(a.right, b.right), Math.max(a.left, b.left)];
-  return a.item === b.item && boxes.some(({ left, right, bottom, top }) => left >= from && right <= to && bottom < a.y && top > a.y);
-}
-
-/** Whether a leap comes into a box. */
-function goesThrough({ track }: Leap, { left, right, bottom, top }: Box): boolean {
-  for (let at = 0; at < track.length; at += 2) {
-    const [x, y] = [track[at] as number, track[at + 1] as number];
-    if (x > left && x < right && y > bottom && y < top) return true;
-  }
-  return false;
-}
-
 /** The places from which a leap to another surface may be begun: the ends, and where its own ends lie overhead. */
 function takeOffs(a: Surface, b: Surface, width: number): { x: number; way: number }[] {
   const edge = a.station !== null || b.station !== null ? Math.min(EDGE_OFF, (a.right - a.left) / 4) : EDGE;
@@ -84,13 +74,23 @@ function takeOffs(a: Surface, b: Surface, width: number): { x: number; way: numb
   return xs.filter(({ x }) => x >= a.left && x <= a.right);
 }
 
+/** The place in which one jumps higher from which a leap to another surface may be begun: the nearest to that. */
+function takeOffIn({ box }: LightPlace, a: Surface, b: Surface): { x: number; way: number } {
+  const [left, right] = [Math.max(a.left, box.left), Math.min(a.right, box.right)];
+  const x = within((b.left + b.right) / 2, left, right);
+  return { x, way: b.left > x ? 1 : b.right < x ? -1 : 0 };
+}
+
+/** So far above where it is to come down a body leaves what carries it up. Units. */
+const OVER = 0.3;
+
 const keptTerrain = keeping<Terrain>();
 
 /**
  * What surfaces and leaps there are for the body of a level; the same again as long as nothing that a body meets has changed. Surfaces
  * end where a body comes into one of some boxes, so that there are leaps over them.
  */
-export function terrainOf(compiled: Compiled, boxes: readonly Box[]): Terrain {
+export function terrainOf(compiled: Compiled, obstacles: readonly Obstacle[]): Terrain {
   const stations = stationsOf(compiled);
   const { bare, throwers } = bareLevel(compiled, stations);
   const { x, y, halfWidth, halfHeight, faces, owner } = compiled.solids;
@@ -99,7 +99,7 @@ export function terrainOf(compiled: Compiled, boxes: readonly Box[]): Terrain {
   const parts = { kinds: bare.kinds, placements: bare.placements, solids: bare.solids, body: bare.body, size: bare.size, timing };
   const yielding = yieldingOf(compiled);
   const inputs = [
-    JSON.stringify({ ...parts, boxes, yielding: [...yielding] }),
+    JSON.stringify({ ...parts, obstacles, yielding: [...yielding] }),
     rate,
     ids.placements,
     x,
@@ -109,28 +109,30 @@ export function terrainOf(compiled: Compiled, boxes: readonly Box[]): Terrain {
     faces,
     owner,
   ];
-  return keptTerrain(inputs, () => createTerrain(compiled, compile(bare, compiled.rate), throwers, stations, boxes, yielding));
+  return keptTerrain(inputs, () => createTerrain(compiled, bare, throwers, stations, obstacles, yielding));
 }
 
 interface Ground {
   readonly compiled: Compiled;
   readonly surfaces: readonly Surface[];
-  /** What leaps keep out of where they can. */
-  readonly boxes: readonly Box[];
+  readonly obstacles: readonly Obstacle[];
   readonly trials: Trials;
 }
 
-/** The first of some ways to begin a leap that comes down on a surface; if there is one, of those that keep out of all boxes. */
-function firstLeap({ compiled, surfaces, boxes, trials }: Ground, from: number, to: number, attempts: readonly Attempt[]): Leap[] {
+/** The first of some ways to begin a leap that comes down on a surface; of those that keep out of all obstacles if there is one, with their berths or without. */
+function firstLeap({ compiled, surfaces, obstacles, trials }: Ground, from: number, to: number, attempts: readonly Attempt[]): Leap[] {
   const [a, b] = [surfaces[from] as Surface, surfaces[to] as Surface];
-  let crossing: Leap | null = null;
+  const lethal = obstacles.filter(({ kills }) => kills);
+  let [close, crossing]: (Leap | null)[] = [null, null];
   for (const attempt of attempts) {
     const leap = trials.try(from, to, attempt);
     if (leap?.to !== to) continue;
     if (a.station === null && b.station === null) {
-      if (!boxes.some((box) => goesThrough(leap, box))) return [leap];
-      // Through a harm on the same ground one rather walks: that can be timed.
-      if (!isApart(a, b, boxes)) crossing ??= leap;
+      // Past what kills on the same ground one leaps, be it close; through what harms one rather walks: that can be timed.
+      const isClose = isApart(a, b, lethal) && !lethal.some(({ box }) => goesThrough(leap, box));
+      if (!obstacles.some(({ wide }) => comesInto(leap, wide))) return [{ ...leap, isClose }];
+      if (!isApart(a, b, obstacles)) crossing ??= leap;
+      else if (isClose) close ??= { ...leap, isClose };
       continue;
     }
     if (Math.min(leap.landX - b.left, b.right - leap.landX) < Math.min(CERTAIN, (b.right - b.left) / 4)) continue;
@@ -139,24 +141,64 @@ function firstLeap({ compiled, surfaces, boxes, trials }: Ground, from: number, 
     const dares = (WIDE_SECONDS * gap + (leap.runs ? RUN_SECONDS : 0)) * compiled.rate;
     if (waits < Infinity) return [{ ...leap, waits: waits + dares }];
   }
-  return crossing === null ? [] : [crossing];
+  const found = close ?? crossing ?? null;
+  return found === null ? [] : [found];
 }
+
+/** The leaps of so many bodies that move otherwise are kept at once. */
+const MOST_BODIES = 12;
 
 function createTerrain(
   compiled: Compiled,
-  bare: Compiled,
+  bare: Level,
   throwers: readonly Thrower[],
   stations: readonly Station[],
-  boxes: readonly Box[],
+  obstacles: readonly Obstacle[],
   yielding: ReadonlyMap<number, number>,
 ): Terrain {
-  const surfaces = standable(compiled, bare, surfacesOf(compiled, stations, boxes), stations);
-  const beside = besideOf(surfaces);
-  const trials = new Trials(bare, surfaces, stations);
-  const ground: Ground = { compiled, surfaces, boxes, trials };
   const { body } = compiled.level;
+  const usual = compile(bare, compiled.rate);
+  const surfaces = standable(
+    compiled,
+    usual,
+    surfacesOf(
+      compiled,
+      stations,
+      obstacles.map(({ wide }) => wide),
+    ),
+    stations,
+  );
+  const ridesFrom = remembered((from) => ridesOn(compiled, surfaces, from));
+  const made = new Map<string, Terrain>();
+  const parts = { surfaces, beside: besideOf(surfaces), yielding, ridesFrom };
+  const make = (own: Level['body'], level: Compiled): Terrain => {
+    const trials = new Trials(level, surfaces, stations);
+    return { ...parts, body: own, as, leapsFrom: leapsOf({ compiled, surfaces, obstacles, trials }, parts, own, throwers) };
+  };
+  const as = (other: Level['body']): Terrain => {
+    const key = [other.speed, other.acceleration, other.jumpSpeed, other.gravity].join(' ');
+    const terrain = made.get(key) ?? make(other, compile({ ...bare, body: other }, compiled.rate));
+    // The one asked for last is put last, and the one that nobody has asked for longest makes room.
+    made.delete(key);
+    made.set(key, terrain);
+    const [oldest = key] = made.keys();
+    if (made.size > MOST_BODIES) made.delete(oldest);
+    return terrain;
+  };
+  return make(body, usual);
+}
+
+/** The leaps of a body from each surface. */
+function leapsOf(
+  ground: Ground,
+  { beside, yielding }: Pick<Terrain, 'beside' | 'yielding'>,
+  body: Level['body'],
+  throwers: readonly Thrower[],
+): Terrain['leapsFrom'] {
+  const { compiled, surfaces, obstacles, trials } = ground;
   const width = body.width;
-  const height = body.gravity > 0 ? (body.jumpSpeed * body.jumpSpeed) / (2 * body.gravity) : 1000;
+  const height = jumpHeight(body);
+  const lights = lightPlaces(compiled, body);
   const fallSeconds = (drop: number): number => (body.gravity > 0 ? Math.sqrt((2 * Math.max(0, drop)) / body.gravity) : 10);
   const run = lengthOfRun(body);
 
@@ -166,24 +208,25 @@ function createTerrain(
     if (a.station !== null && a.station.placement === b.station?.placement) return [];
     const gap = Math.max(0, b.left - a.right, a.left - b.right);
     const rise = b.y - a.y;
-    if (rise > height + 0.02) return [];
+    const light = lights.filter(({ box }) => box.left < a.right && box.right > a.left && box.bottom < a.y && box.top > a.y);
+    if (rise > Math.max(height, ...light.map((place) => place.height)) + 0.02) return [];
     const seconds = body.jumpSpeed / Math.max(1, body.gravity) + fallSeconds(height - rise);
-    if (gap > body.speed * seconds + 0.2) return [];
+    if (light.length === 0 && gap > body.speed * seconds + 0.2) return [];
     return firstLeap(
       ground,
       from,
       to,
-      takeOffs(a, b, width).flatMap(({ x, way }): Attempt[] => {
+      [...takeOffs(a, b, width), ...light.map((place) => takeOffIn(place, a, b))].flatMap(({ x, way }): Attempt[] => {
         const landing = a.station !== null || b.station !== null ? LANDING_OFF : LANDING;
         const aimX = within(within(x, b.left + landing, b.right - landing), b.left, b.right);
         const room = way === 0 ? 0 : way > 0 ? x - a.left : a.right - x;
-        const plain = { takeX: x, way, aimX, thrower: -1, throwerX: 0 };
+        const plain = { takeX: x, way, aimX, thrower: -1, throwerX: 0, overY: Infinity };
         const falls: Attempt[] = rise < -0.05 && way !== 0 ? [{ ...plain, runs: false, jumps: false, hold: 0 }] : [];
         const stands: Attempt = { ...plain, way, runs: false, jumps: true, hold: 1000 };
         const runs: Attempt[] = room >= run && a.station === null ? [{ ...stands, runs: true }] : [];
         // Well before: over a harm on the same ground, and up to what is higher where nothing steers in the air.
         const early = EARLIER.filter((by) => room >= run + by).map((by): Attempt => ({ ...stands, takeX: x - way * by, runs: true }));
-        if (isApart(a, b, boxes)) return early;
+        if (isApart(a, b, obstacles)) return early;
         const usual = [...falls, stands, ...runs, { ...stands, hold: Math.round(compiled.rate * 0.12) }];
         // What gives way before one is over it is leapt off as late as that allows.
         const longest = (yielding.get(a.item) ?? Infinity) - ARRIVES;
@@ -211,7 +254,8 @@ function createTerrain(
       for (const beginning of beginnings) {
         for (const b of targets) {
           const aimX = within(thrower.x, b.left + LANDING, b.right - LANDING);
-          const leap = trials.try(from, from, { ...beginning, runs: false, hold: 1000, thrower: thrower.placement, aimX });
+          const overY = isUpdraft(thrower.kind) ? b.y + OVER : Infinity;
+          const leap = trials.try(from, from, { ...beginning, runs: false, hold: 1000, thrower: thrower.placement, aimX, overY });
           if (leap === null) continue;
           const known = best.get(leap.to);
           const isBetter =
@@ -223,16 +267,10 @@ function createTerrain(
     });
   };
 
-  return {
-    surfaces,
-    beside,
-    yielding,
-    leapsFrom: remembered((from) => {
-      const others = [...surfaces.keys()].filter((to) => to !== from && beside[from]?.includes(to) !== true);
-      return [...others.flatMap((to) => between(from, to)), ...thrown(from)];
-    }),
-    ridesFrom: remembered((from) => ridesOn(compiled, surfaces, from)),
-  };
+  return remembered((from) => {
+    const others = [...surfaces.keys()].filter((to) => to !== from && beside[from]?.includes(to) !== true);
+    return [...others.flatMap((to) => between(from, to)), ...thrown(from)];
+  });
 }
 
 /** What is worked out for each surface when it is first asked for. */

@@ -43,6 +43,8 @@ export function look(hands: Hands): void {
 /** Whether an offer that is new may change what a persona does. */
 function matters(hands: Hands, { what }: Offer): boolean {
   if (what === 'boost') return hands.persona.boosts === 'sought';
+  // What helps where the way is barred is thought of once it is.
+  if (what === 'opens' || what === 'lift' || what === 'sends') return false;
   return what !== 'heal' || wantsHealing(hands, healthOf(hands));
 }
 

@@ -1,5 +1,5 @@
 import { keyedDraw, type Session } from '../../session/index.ts';
-import type { Persona } from '../../level/index.ts';
+import type { Level, Persona } from '../../level/index.ts';
 import type { Flight, Leap, Leg } from './air.ts';
 import type { World } from './world.ts';
 
@@ -48,6 +48,8 @@ export interface Mind {
   seenY: Float64Array;
   /** Not wanted again before this step. */
   barred: Int32Array;
+  /** Not worth its way before this step, to who may do without it. */
+  dear: Int32Array;
   /** How often each was come to in vain. */
   vain: Uint8Array;
   /** Squares of the level that have been seen, as bits. */
@@ -104,6 +106,8 @@ export interface Mind {
   stepX: number;
   stepY: number;
   put: 'no' | 'on' | 'back';
+  /** Its body, as it moved when it last looked; null: it has not looked yet. */
+  body: Level['body'] | null;
   health: number;
   hurtAt: number;
   score: number;
@@ -131,6 +135,7 @@ export function createMind({ compiled, areas }: World): Mind {
     seenX: new Float64Array(things),
     seenY: new Float64Array(things),
     barred: new Int32Array(things),
+    dear: new Int32Array(things),
     vain: new Uint8Array(things),
     areas: new Uint32Array(Math.ceil((areas.columns * areas.rows) / 32)),
     rounds: 0,
@@ -168,6 +173,7 @@ export function createMind({ compiled, areas }: World): Mind {
     stepX: NaN,
     stepY: NaN,
     put: 'no',
+    body: null,
     health: NaN,
     hurtAt: -1,
     score: NaN,
@@ -190,6 +196,7 @@ export function copyMind(mind: Mind): Mind {
     seenX: mind.seenX.slice(),
     seenY: mind.seenY.slice(),
     barred: mind.barred.slice(),
+    dear: mind.dear.slice(),
     vain: mind.vain.slice(),
     areas: mind.areas.slice(),
     tour: [...mind.tour],

@@ -2,17 +2,17 @@ import { apart } from '../../geometry/index.ts';
 import { deathsOf, exists, INPUT_WIDTH, LIFE, meterOf, placementOf, placeX, placeY, stepOf } from '../../session/index.ts';
 import { hasCome, MOST_WAIT_SECONDS } from '../waited.ts';
 import { leapKey } from './air.ts';
-import { choose, MUST, type Choice } from './choosing.ts';
+import { choose, MUST } from './choosing.ts';
 import { climb, isFalling, isGrounded } from './climbing.ts';
 import { letGo, said, stir, type Hands } from './hands.ts';
 import { look, miss } from './looking.ts';
 import { NEVER_STEP, type Ending, type Errand } from './mind.ts';
 import { areaAt, isSeen, markSeen } from './seeing.ts';
-import { healthOf, hereOf, isRooted, offersAt, paceOf, placeOf } from './thinker.ts';
+import { bodyOf, healthOf, hereOf, isRooted, movesAlike, offersAt, paceOf, placeOf } from './thinker.ts';
 import { dodgeAhead, waitAhead } from './timing.ts';
 import { head, restOfWay, walk } from './walking.ts';
 import { givesAgain, waitFor } from './wants.ts';
-import { wayTo } from './ways.ts';
+import { wayTo, type Choice } from './ways.ts';
 
 /** Takes up what was chosen. */
 function take(hands: Hands, { errand, way }: Choice): void {
@@ -53,6 +53,7 @@ function chooseAnew(hands: Hands): void {
     const last = had >= 0 && (hands.session.state.uses[had] as number) > mind.usedBefore ? had : -1;
     for (let thing = 0; thing < mind.barred.length; thing += 1)
       if (mind.barred[thing] !== NEVER_STEP && thing !== last) mind.barred[thing] = 0;
+    for (let thing = 0; thing < mind.dear.length; thing += 1) if (thing !== last) mind.dear[thing] = 0;
     choice = choose(hands);
   }
   if (choice === null) end(hands, 'nothing left to do');
@@ -262,11 +263,24 @@ function leaveWayPoint({ mind, session, player, route, world }: Hands): boolean 
   return true;
 }
 
+/** Notices that it moves otherwise than it did: its ways are others then, and what it missed it may reach now. */
+function feelBody(hands: Hands): void {
+  const { mind, session, world } = hands;
+  if (world.terrain === null) return;
+  const body = bodyOf(hands);
+  const before = mind.body ?? world.compiled.level.body;
+  mind.body = body;
+  if (movesAlike(body, before)) return;
+  mind.missed = [];
+  mind.chooseAt = stepOf(session);
+}
+
 /** Looks round and judges how it gets on. */
 function lookRound(hands: Hands): void {
   const { mind, session, persona, world } = hands;
   mind.nextLook = stepOf(session) + Math.max(1, Math.round(world.compiled.rate / persona.decisions));
   look(hands);
+  feelBody(hands);
   if (mind.errand !== null || mind.leap !== null) judge(hands);
   if (mind.errand !== null) follow(hands, mind.errand);
 }

@@ -1,8 +1,9 @@
 import { apart, clipWay, Span, type Box, type Place } from '../../geometry/index.ts';
-import { DESTINATION, exists, isOn, MOVEMENT, movementOf, phaseFor, PHASE, stepOf } from '../../session/index.ts';
+import { DESTINATION, exists, MOVEMENT, movementOf, phaseFor, PHASE, stepOf } from '../../session/index.ts';
 import { cellHolding, findWay } from '../navigation/index.ts';
 import type { Leg } from './air.ts';
 import type { Harm } from './deeds.ts';
+import { goneIn } from './opening.ts';
 import { harmAt, healthOf, hereOf, knows, paceOf, type Thinker } from './thinker.ts';
 import type { Zone } from './world.ts';
 
@@ -114,13 +115,14 @@ export function harmfulZones(thinker: Thinker): number[] {
   });
 }
 
-/** The boxes of things it knows of that are solid now. */
-function closedZones(thinker: Thinker): Set<number> {
+/** The boxes of things it knows of that are solid now, and stay so by themselves. */
+export function closedZones(thinker: Thinker): Set<number> {
   const { world, session } = thinker;
   const closed = new Set<number>();
   for (const zone of world.solidZones) {
     const { placement } = world.zones[zone] as Zone;
-    if (knows(thinker, placement) && isOn(session, world.compiled.placements.solid[placement] as number)) closed.add(zone);
+    const item = world.compiled.placements.solid[placement] as number;
+    if (knows(thinker, placement) && goneIn(world.compiled, session, item) === Infinity) closed.add(zone);
   }
   return closed;
 }

@@ -1,7 +1,8 @@
 import type { Place } from '../../geometry/index.ts';
-import type { Persona, Route } from '../../level/index.ts';
-import { meterOf, MOVEMENT, movementOf, stepOf, type Compiled, type Session } from '../../session/index.ts';
+import type { Level, Persona, Route } from '../../level/index.ts';
+import { meterOf, MOVEMENT, movementAlong, movementOf, stepOf, type Compiled, type Session } from '../../session/index.ts';
 import type { Harm, Offer } from './deeds.ts';
+import type { Terrain } from './leaping.ts';
 import type { Mind } from './mind.ts';
 import type { World } from './world.ts';
 
@@ -29,6 +30,28 @@ export function placeOf({ mind }: Thinker, placement: number): Place {
 /** How fast a persona goes by itself now. Units a second. */
 export function paceOf({ session, persona, player }: Thinker): number {
   return Math.max(0.01, movementOf(session, player, MOVEMENT.speed) * persona.haste);
+}
+
+/** Its body, as it moves wherever it goes: with all changes that it takes along. */
+export function bodyOf({ world: { compiled }, session, player }: Thinker): Level['body'] {
+  const { body } = compiled.level;
+  if (session.state.changes[player] === 0) return body;
+  return {
+    ...body,
+    speed: movementAlong(session, player, MOVEMENT.speed),
+    acceleration: movementAlong(session, player, MOVEMENT.acceleration),
+    jumpSpeed: movementAlong(session, player, MOVEMENT.jump),
+    gravity: movementAlong(session, player, MOVEMENT.gravity),
+  };
+}
+
+export const movesAlike = (a: Level['body'], b: Level['body']): boolean =>
+  a.speed === b.speed && a.acceleration === b.acceleration && a.jumpSpeed === b.jumpSpeed && a.gravity === b.gravity;
+
+/** Seen from the side, where its body, as it moves now, can stand and how it leaps. */
+export function groundOf(thinker: Thinker, terrain: Terrain): Terrain {
+  const body = bodyOf(thinker);
+  return movesAlike(body, terrain.body) ? terrain : terrain.as(body);
 }
 
 /** Whether its keys do nothing to where it goes. */

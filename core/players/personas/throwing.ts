@@ -3,7 +3,7 @@ import type { Compiled } from '../../session/index.ts';
 import type { Surface } from '../navigation/index.ts';
 import { within } from './air.ts';
 import { extentOf } from './extent.ts';
-import type { Attempt, Thrower } from './trials.ts';
+import { carriesUp, type Attempt, type Thrower } from './trials.ts';
 
 /** From so far outside one comes to what throws at once. Units. */
 const COMES_FROM = 0.1;
@@ -13,7 +13,20 @@ const AT_ONCE = 0.25;
 
 const throwsAtOnce = ({ rules }: Kind): boolean =>
   Object.values(rules).some(
-    ({ windUp, effects }) => (windUp?.seconds ?? 0) < AT_ONCE && Object.values(effects).some(({ type }) => type === 'launch'),
+    ({ windUp, effects }) =>
+      (windUp?.seconds ?? 0) < AT_ONCE && Object.values(effects).some((effect) => effect.type === 'launch' || carriesUp(effect)),
+  );
+
+/** Whether a thing carries one up, and does not throw. */
+export const isUpdraft = ({ rules }: Kind): boolean =>
+  Object.values(rules).every(({ effects }) => Object.values(effects).every(({ type }) => type !== 'launch'));
+
+/** Whether all that throws at a thing does so only for who comes from above, or below. */
+const throwsFromAbove = ({ rules }: Kind): boolean =>
+  Object.values(rules).every(
+    ({ side, effects }) =>
+      (side.length > 0 && !side.includes('left') && !side.includes('right')) ||
+      Object.values(effects).every((effect) => effect.type !== 'launch' && !carriesUp(effect)),
   );
 
 /** How one comes to be thrown up. */
@@ -24,11 +37,15 @@ export function beginningsOn({ level: { body } }: Compiled, a: Surface, { x, y, 
   if (solid === null) return [];
   const top = y + solid.y + solid.height / 2 + body.height / 2;
   const [left, right] = [x + solid.x - solid.width / 2, x + solid.x + solid.width / 2];
-  const way = a.right <= x ? 1 : a.left >= x ? -1 : 0;
-  const near = way > 0 ? left - body.width / 2 - 0.05 : right + body.width / 2 + 0.05;
-  const takeX = within(near, a.left + 0.02, a.right - 0.02);
-  const tooFar = Math.abs(takeX - x) > body.speed * 0.8 + solid.width || top - a.y > height || top < a.y - 0.01;
-  return way === 0 || tooFar ? [] : [{ takeX, way, jumps: true, throwerX: x + solid.x }];
+  // What is open at its sides stands on a ground that goes on behind it.
+  const isOpen = !solid.sides.includes('left') && !solid.sides.includes('right');
+  const ways = a.right <= x ? [1] : a.left >= x ? [-1] : isOpen ? [1, -1] : [];
+  return ways.flatMap((way): Beginning[] => {
+    const near = way > 0 ? left - body.width / 2 - 0.05 : right + body.width / 2 + 0.05;
+    const takeX = within(near, a.left + 0.02, a.right - 0.02);
+    const tooFar = Math.abs(takeX - x) > body.speed * 0.8 + solid.width || top - a.y > height || top < a.y - 0.01;
+    return tooFar ? [] : [{ takeX, way, jumps: true, throwerX: x + solid.x }];
+  });
 }
 
 /** In what throws one stands and waits; what throws at once does so as one comes to it, from where that is. */
@@ -39,7 +56,10 @@ export function beginningsIn(compiled: Compiled, a: Surface, { placement, x, y, 
   const { left, right } = extentOf(compiled, form) ?? { left: 0, right: 0 };
   const around = compiled.level.body.width / 2 + COMES_FROM;
   const comes = [x + left - around, x + right + around].filter((takeX) => takeX >= a.left && takeX <= a.right);
-  if (throwsAtOnce(kind) && comes.length > 0) return comes.map((takeX) => ({ takeX, way: 0, jumps: false, throwerX: x }));
+  if (throwsAtOnce(kind) && comes.length > 0) {
+    const jumps = throwsFromAbove(kind);
+    return comes.map((takeX) => ({ takeX, way: !jumps ? 0 : takeX < x ? 1 : -1, jumps, throwerX: x }));
+  }
   return [-0.9, -0.5, 0, 0.5, 0.9].map((share) => {
     const takeX = within(x + share * reach, a.left, a.right);
     return { takeX, way: 0, jumps: false, throwerX: takeX };

@@ -3,6 +3,7 @@ import { stepOf } from '../../session/index.ts';
 import { dodgeOf } from './dodging.ts';
 import { said, type Hands } from './hands.ts';
 import { lateSteps, reactionSteps } from './mind.ts';
+import { goneIn } from './opening.ts';
 import { lengthWithin } from './risk.ts';
 import { harmAt, healthOf, hereOf, knows, lossBy, paceOf } from './thinker.ts';
 import { restOfWay } from './walking.ts';
@@ -45,14 +46,33 @@ function hazardAhead(hands: Hands, foreseen: number): { zone: number; entering: 
   return null;
 }
 
-/** Stops at the edge of a hazard on a clock that is on, or will be before it is crossed, and waits until it is seen to go off. */
+/** What bars the way just ahead, and opens by itself: its zone, and how long it takes to come to it. Null: go on. */
+function gateAhead(hands: Hands, foreseen: number): ReturnType<typeof hazardAhead> {
+  const { world, session, persona, mind, player } = hands;
+  const { compiled } = world;
+  const here = hereOf(hands);
+  const to = { x: mind.wayX[mind.next] as number, y: mind.wayY[mind.next] as number };
+  const length = apart(here, to);
+  for (const number of world.gates) {
+    const { placement, box } = world.zones[number] as Zone;
+    const opens = goneIn(compiled, session, compiled.placements.solid[placement] as number);
+    if (opens === 0 || opens === Infinity || !knows(hands, placement) || !clipWay(box, here.x, here.y, to.x, to.y, span)) continue;
+    if (span.enter * length > foreseen) continue;
+    const entering = (span.enter * length * compiled.rate) / paceOf(hands);
+    return { zone: number, entering, until: opens + reactionSteps(session, mind, persona, player) };
+  }
+  return null;
+}
+
+/** Stops at the edge of a hazard on a clock that is on, or will be before it is crossed, and waits until it is seen to go off; so before what is closed for a time. */
 export function waitAhead(hands: Hands): void {
   const { world, session, persona, mind, player } = hands;
   const { compiled } = world;
   const now = stepOf(session);
   const pace = paceOf(hands);
   const stopping = (pace * pace) / (2 * compiled.braking) + EDGE + persona.timingError * pace;
-  const ahead = hazardAhead(hands, pace * Math.max(1 / persona.decisions, 0.1) + stopping);
+  const foreseen = pace * Math.max(1 / persona.decisions, 0.1) + stopping;
+  const ahead = hazardAhead(hands, foreseen) ?? gateAhead(hands, foreseen);
   if (ahead === null) {
     mind.waitsAt = -1;
     return;

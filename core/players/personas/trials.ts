@@ -1,3 +1,4 @@
+import { turn } from '../../geometry/index.ts';
 import { kindOfPlacement, type Effect, type Kind, type Level, type Rule } from '../../level/index.ts';
 import {
   BUTTON,
@@ -13,13 +14,20 @@ import {
 import type { Station, Surface } from '../navigation/index.ts';
 import { leapKeys, type Flight, type Leap } from './air.ts';
 
-const MOVES: ReadonlySet<Effect['type']> = new Set<Effect['type']>(['launch', 'push']);
+/** Whether an effect tells on a body that is at its thing: it throws or pushes it, or changes how it moves while inside. */
+const moves = (effect: Effect): boolean =>
+  effect.type === 'launch' || effect.type === 'push' || (effect.type === 'movement' && effect.lasts.type === 'while');
 
-/** A kind of which is left what moves a body: its solid box, and rules that throw or push. Null when nothing is. */
+/** Whether an effect carries a body up for as long as it is inside. */
+export const carriesUp = (effect: Effect): boolean => effect.type === 'push' && turn(effect.degrees).sin > 0.5;
+
+const lifts = (effect: Effect): boolean => effect.type === 'launch' || carriesUp(effect);
+
+/** A kind of which is left what moves a body: its solid box, and rules that throw or push, or change how one moves there. Null when nothing is. */
 function movingPart(kind: Kind): Kind | null {
   const rules: Record<string, Rule> = {};
   for (const [id, rule] of Object.entries(kind.rules)) {
-    const effects = Object.fromEntries(Object.entries(rule.effects).filter(([, effect]) => MOVES.has(effect.type)));
+    const effects = Object.fromEntries(Object.entries(rule.effects).filter(([, effect]) => moves(effect)));
     if (Object.keys(effects).length > 0) rules[id] = { ...rule, provided: {}, effects, becomes: { type: 'stays' }, uses: null };
   }
   if (kind.solid === null && Object.keys(rules).length === 0) return null;
@@ -51,7 +59,7 @@ export function bareLevel({ level, ids }: Compiled, stations: readonly Station[]
     known.set(kind, own);
     kinds[own] = part;
     placements[id] = { ...placed, kind: own, own: {}, starts: { type: 'ready' } };
-    const throws = Object.values(part.rules).some((rule) => Object.values(rule.effects).some(({ type }) => type === 'launch'));
+    const throws = Object.values(part.rules).some((rule) => Object.values(rule.effects).some(lifts));
     if (throws) throwers.push({ placement: ids.placements.indexOf(id), x: placed.x, y: placed.y, kind });
   }
   stations.forEach(({ placement, x, y }, station) => {
@@ -81,7 +89,7 @@ const HELD = 0.5;
 const DROPPED = 0.2;
 
 /** How a leap is begun, before it is known where it leads. */
-export type Attempt = Pick<Leap, 'takeX' | 'way' | 'runs' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX'>;
+export type Attempt = Pick<Leap, 'takeX' | 'way' | 'runs' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX' | 'overY'>;
 
 /** Tries leaps out on the bodies and solids of a level. */
 export class Trials {
@@ -154,7 +162,7 @@ export class Trials {
       track.push(x, y);
       const to = this.surfaceAt(x, y, from, meant);
       if (to < 0 || to === from) return null;
-      return { ...attempt, from, to, landX: x, steps, waits: 0, track: Float64Array.from(track) };
+      return { ...attempt, from, to, landX: x, steps, isClose: false, waits: 0, track: Float64Array.from(track) };
     }
     return null;
   }

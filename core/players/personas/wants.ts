@@ -62,7 +62,7 @@ export function chancesOf(thinker: Thinker, wanted: Passes): Chance[] {
   for (const placement of world.offering[player] ?? []) {
     if (!isThoughtOf(thinker, placement)) continue;
     for (const offer of offersAt(thinker, placement)) {
-      if (!wanted(offer)) continue;
+      if (!wanted(offer, placement)) continue;
       const wait = waitFor(session, player, placement, offer);
       if (wait < Infinity) found.push({ placement, offer, wait });
       break;
@@ -71,7 +71,7 @@ export function chancesOf(thinker: Thinker, wanted: Passes): Chance[] {
   return found;
 }
 
-type Passes = (offer: Offer) => boolean;
+type Passes = (offer: Offer, placement: number) => boolean;
 
 /** Offers of an item or a notice; of what raises a meter. */
 const giving =
@@ -127,7 +127,7 @@ function gather(thinker: Thinker, wanted: Passes, needed: number, depth = 0): Wa
   for (const placement of world.offering[player] ?? []) {
     if (!isThoughtOf(thinker, placement) || phaseFor(session, placement, player) === PHASE.spent) continue;
     for (const offer of offersAt(thinker, placement)) {
-      const first = wanted(offer) ? before(thinker, placement, offer, depth + 1) : null;
+      const first = wanted(offer, placement) ? before(thinker, placement, offer, depth + 1) : null;
       if (first !== null) return first;
     }
   }
@@ -157,6 +157,25 @@ export function goalsOf(thinker: Thinker): Wanted | null {
     unknown ??= wanted;
   }
   return unknown;
+}
+
+const OPENING: ReadonlySet<Offer['what']> = new Set<Offer['what']>(['notice', 'opens', 'sends']);
+const HELPING: ReadonlySet<Offer['what']> = new Set<Offer['what']>(['lift', 'item']);
+
+/** What may help is tried so often. */
+const MOST_TRIED = 3;
+
+/** What may help where no way leads: what posts a notice, bars a way until it is touched, or sends one elsewhere; where anything is wanted that cannot be come to, also what lets one jump or go further, and any item; or what those ask for. */
+export function openersOf(thinker: Thinker, wants: boolean): Wanted {
+  const { session, world } = thinker;
+  return gather(
+    thinker,
+    ({ what }, placement) => {
+      const helps = OPENING.has(what) || (wants && (what === 'boost' ? world.terrain !== null : HELPING.has(what)));
+      return helps && (session.state.uses[placement] as number) < MOST_TRIED;
+    },
+    Infinity,
+  );
 }
 
 /** Whether a thing stays as it is after a rule of it has acted: it gives again to whoever comes anew. */

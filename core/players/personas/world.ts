@@ -5,6 +5,7 @@ import { deedsOfForms, type Deeds } from './deeds.ts';
 import type { Leap } from './air.ts';
 import { extentOf } from './extent.ts';
 import { terrainOf, type Terrain } from './leaping.ts';
+import { comesAndGoes } from './opening.ts';
 
 /** A stretch of the level that a way may keep out of: what a thing there does, or its box while it is solid. */
 export interface Zone {
@@ -66,8 +67,9 @@ export interface World {
   readonly stills: readonly number[];
   /** For each player, things that have something to offer to it: those of the document, and all room for spawned ones. */
   readonly offering: readonly Int32Array[];
-  /** Zones of hazards that go on and off by a clock. */
+  /** Zones of hazards that go on and off by a clock; and of what is solid and comes and goes by itself. */
   readonly clocked: readonly number[];
+  readonly gates: readonly number[];
   readonly known: Known;
   /** The zones that leaps go through, as far as anybody has asked; and how far. Units. */
   readonly onLeaps: Map<Leap, readonly { readonly zone: number; readonly length: number }[]>;
@@ -185,7 +187,12 @@ export function worldOf(compiled: Compiled): World {
   const half = bodyHalves(compiled);
   const deeds = Array.from({ length: playerCount }, (_, player) => deedsOfForms(compiled, player));
   const zones = zonesOf(compiled, deeds);
-  const harmful = zones.filter(({ solid }) => !solid).map(({ wide }) => wide);
+  // What goes off by a clock can be walked through.
+  const kills = (placement: number): boolean => {
+    const form = placements.form[placement] as number;
+    return compiled.forms.cycleOff[form] === 0 && deeds.some((own) => (own[form]?.harm?.kills ?? 0) > 0);
+  };
+  const harmful = zones.filter(({ solid }) => !solid).map(({ box, wide, placement }) => ({ box, wide, kills: kills(placement) }));
   const terrain = compiled.side ? terrainOf(compiled, harmful) : null;
   // What is open from below hides nothing, and lets one through.
   const walls = Array.from({ length: solids.inGrid }, (_, item) => item).filter(
@@ -226,6 +233,10 @@ export function worldOf(compiled: Compiled): World {
     clocked: [...zones.keys()].filter((zone) => {
       const { placement, solid } = zones[zone] as Zone;
       return !solid && (compiled.forms.cycleOff[placements.form[placement] as number] as number) > 0;
+    }),
+    gates: [...zones.keys()].filter((zone) => {
+      const { placement, solid } = zones[zone] as Zone;
+      return solid && comesAndGoes(compiled, placements.form[placement] as number);
     }),
     onLeaps: new Map(),
     known: keptKnown([free, terrain, placements.x, placements.y, placements.form, compiled.forms.reach], () => ({

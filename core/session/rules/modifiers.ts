@@ -15,29 +15,36 @@ function baseOf(session: Session, of: number): number {
   return of === MOVEMENT.acceleration ? body.acceleration : 1;
 }
 
-/**
- * Works a player's movement out anew: (latest *set*, else base) + adds, × multiplies, never under 0. With no change in
- * force it is the base value itself, so nothing is ever restored from a saved one.
- */
-export function refreshMovement(session: Session, player: number): void {
+/** Whether a change lasts only while inside of a thing. */
+function isOfPlace({ compiled, state }: Session, at: number): boolean {
+  return compiled.effects.lasts[state.changeEffect[at] as number] === LASTS.while && (state.changePlacement[at] as number) >= 0;
+}
+
+/** A movement by the changes in force, or by those alone that one takes along: (latest *set*, else base) + adds, × multiplies, never under 0. */
+function worked(session: Session, player: number, of: number, alongOnly: boolean): number {
   const { compiled, state } = session;
   const from = player * MOST_CHANGES;
   const count = state.changes[player] as number;
-  disturb(session);
-  for (let of = 0; of < MOVEMENT_COUNT; of += 1) {
-    let value = baseOf(session, of);
-    for (let pass: number = HOW.set; pass >= 0; pass -= 1) {
-      // Sets, then adds, then multiplies; changes lie in the order they began.
-      const how = pass === 2 ? HOW.set : pass === 1 ? HOW.add : HOW.multiply;
-      for (let at = from; at < from + count; at += 1) {
-        const effect = state.changeEffect[at] as number;
-        if (compiled.effects.subject[effect] !== of || compiled.effects.mode[effect] !== how || waits(session, from, at)) continue;
-        const amount = compiled.effects.value[effect] as number;
-        value = how === HOW.set ? amount : how === HOW.add ? value + amount : value * amount;
-      }
+  let value = baseOf(session, of);
+  for (let pass: number = HOW.set; pass >= 0; pass -= 1) {
+    // Sets, then adds, then multiplies; changes lie in the order they began.
+    const how = pass === 2 ? HOW.set : pass === 1 ? HOW.add : HOW.multiply;
+    for (let at = from; at < from + count; at += 1) {
+      const effect = state.changeEffect[at] as number;
+      if (compiled.effects.subject[effect] !== of || compiled.effects.mode[effect] !== how || waits(session, from, at)) continue;
+      if (alongOnly && isOfPlace(session, at)) continue;
+      const amount = compiled.effects.value[effect] as number;
+      value = how === HOW.set ? amount : how === HOW.add ? value + amount : value * amount;
     }
-    state.movement[player * MOVEMENT_COUNT + of] = Math.max(0, value);
   }
+  return Math.max(0, value);
+}
+
+/** Works a player's movement out anew. With no change in force it is the base value itself, so nothing is ever restored from a saved one. */
+export function refreshMovement(session: Session, player: number): void {
+  const { movement } = session.state;
+  disturb(session);
+  for (let of = 0; of < MOVEMENT_COUNT; of += 1) movement[player * MOVEMENT_COUNT + of] = worked(session, player, of, false);
 }
 
 /** Whether a change only waits for an earlier one of the same cause to end: inside two things of one kind, one counts. */
@@ -49,6 +56,11 @@ function waits({ compiled, state }: Session, from: number, at: number): boolean 
 
 export function movementOf(session: Session, player: number, of: number): number {
   return session.state.movement[player * MOVEMENT_COUNT + of] as number;
+}
+
+/** The same, without what lasts only while inside of a thing: it goes along wherever the player does. */
+export function movementAlong(session: Session, player: number, of: number): number {
+  return session.state.changes[player] === 0 ? baseOf(session, of) : worked(session, player, of, true);
 }
 
 /** Whether a change in force, counted over all players, ends after a time. */

@@ -1,0 +1,160 @@
+import { SHIPPED_PERSONAS, type Level } from '../../level/index.ts';
+import { compile } from '../../session/index.ts';
+import { box, circle, kind, level } from '../../testing/levels.ts';
+import { outcomeOfRun, playPersonas } from '../index.ts';
+
+type Parts = Record<string, unknown>;
+
+const arriving = (effect: Parts, more: Parts = {}): Parts => ({ setOffBy: { type: 'arriving' }, effects: { effect }, ...more });
+const movement = (of: string, value: number, lasts: Parts): Parts => ({ type: 'movement', of, change: 'multiply', value, lasts });
+const FIVE_SECONDS = { type: 'for', seconds: 5 };
+const SPENT = { becomes: { type: 'spent' } };
+
+/** What bars the way: solid while ready, but for what is said; it lets through when it has rested off, or is spent. */
+function bar(height: number, rule: Parts | null, more: Parts = {}): Parts {
+  const open = { shown: 'faint', solid: false, sensing: false, flourish: null };
+  const made = kind(box(0.6, height), rule ?? {}, { solid: { width: 0.6, height, x: 0, y: 0 }, phases: { resting: open }, ...more });
+  return rule === null ? { ...made, rules: {} } : made;
+}
+
+const key = kind(circle(0.4), arriving({ type: 'item', item: 'key', count: 1, atLimit: 'refuse' }, SPENT));
+const withKey = { provided: { key: { type: 'item', item: 'key', is: 'at least', value: 1 } }, ...SPENT };
+const door = (height: number): Parts => bar(height, arriving({ type: 'item', item: 'key', count: -1 }, withKey));
+const gate = (height: number, becomes: Parts): Parts =>
+  bar(height, { setOffBy: { type: 'notice', notice: 'open' }, effects: { effect: { type: 'notice', notice: 'opened' } }, ...becomes });
+const plate = kind(circle(0.6), arriving({ type: 'notice', notice: 'open' }));
+const sender = kind(circle(0.6), arriving({ type: 'move', to: { type: 'point', point: 'far' } }));
+const pad = (effect: Parts, more: Parts = {}): Parts => kind(box(1.5, 0.4), arriving(effect, more));
+const up = (strength: number): Parts => ({ type: 'launch', direction: { type: 'fixed', degrees: 90 }, strength });
+const inside = (effect: Parts): Parts => ({ setOffBy: { type: 'inside' }, effects: { effect } });
+
+const common = { personas: SHIPPED_PERSONAS, items: { key: { name: 'key', most: 9 } } };
+const reach = (x: number, y: number): Parts => ({
+  points: { goal: { name: 'goal', x, y }, far: { name: 'far', x: 18, y: 3 } },
+  ends: { goals: { goal: { type: 'reach', point: 'goal', within: 1 } } },
+});
+
+/** Seen from above, a wall with a gap; the goal lies behind it. */
+function above(kinds: Parts, placements: Parts, more: Parts = {}): Level {
+  const wall = { x: 14, width: 0.6, height: 4 };
+  return level({
+    ...common,
+    ...reach(22, 6),
+    size: { width: 24, height: 12 },
+    body: { radius: 0.35, speed: 4.5, acceleration: 40, braking: 60 },
+    start: { x: 2, y: 6 },
+    solids: { low: { ...wall, y: 0 }, high: { ...wall, y: 8 } },
+    kinds,
+    placements,
+    ...more,
+  });
+}
+
+/** Seen from the side, a floor, and the goal at its end, or on a ledge that is too high to be jumped on. */
+function beside(to: 'floor' | 'ledge', kinds: Parts, placements: Parts, more: Parts = {}): Level {
+  const solids = {
+    floor: { x: 0, y: 0, width: 24, height: 1 },
+    ...(to === 'ledge' ? { ledge: { x: 14, y: 4.2, width: 6, height: 0.5 } } : {}),
+  };
+  return level({
+    ...common,
+    ...(to === 'ledge' ? reach(17, 5.35) : reach(21, 1.65)),
+    view: 'side',
+    size: { width: 24, height: 24 },
+    body: { radius: 0.35, width: 0.7, height: 1.3, speed: 5, acceleration: 45, braking: 60, jumpSpeed: 13, gravity: 36, airControl: 0.75 },
+    start: { x: 2, y: 1.65 },
+    solids,
+    kinds,
+    placements,
+    ...more,
+  });
+}
+
+const at = (of: string, x: number, y: number): Parts => ({ kind: of, x, y });
+const RESTS = { becomes: { type: 'rests', seconds: 4 } };
+
+test.each([
+  ['a door whose key lies aside', above({ door: door(4), key }, { door: at('door', 14.3, 6), key: at('key', 6, 9) })],
+  [
+    'a door whose key has first to be found',
+    above({ door: door(4), key }, { door: at('door', 14.3, 6), key: at('key', 1, 0.6) }, { start: { x: 12, y: 10 } }),
+  ],
+  [
+    'a gate that a plate opens for a while',
+    above({ gate: gate(4, RESTS), plate }, { gate: at('gate', 14.3, 6), plate: at('plate', 8, 10) }),
+  ],
+  [
+    'a gate that comes and goes by a clock',
+    above({ gate: bar(4, null, { cycle: { on: 3, off: 2, offset: 0 } }) }, { gate: at('gate', 14.3, 6) }),
+  ],
+  [
+    'a wall, and what sends one behind it',
+    above({ sender }, { sender: at('sender', 6, 9) }, { solids: { wall: { x: 14, y: 0, width: 0.6, height: 12 } } }),
+  ],
+  ['a door across the floor', beside('floor', { door: door(6), key }, { door: at('door', 14, 4), key: at('key', 8, 1.6) })],
+  [
+    'a door across the floor that is used',
+    beside(
+      'floor',
+      { door: bar(6, { setOffBy: { type: 'use', reach: 2.6 }, effects: { effect: { type: 'notice', notice: 'opened' } }, ...SPENT }) },
+      { door: at('door', 12, 4) },
+    ),
+  ],
+  [
+    'a gate across the floor, by a clock',
+    beside('floor', { gate: bar(6, null, { cycle: { on: 3, off: 2, offset: 0 } }) }, { gate: at('gate', 12, 4) }),
+  ],
+  ['a ledge, and what throws who comes from above', beside('ledge', { pad: pad(up(20), { side: ['top'] }) }, { pad: at('pad', 12, 1.2) })],
+  [
+    'a ledge, and a draught that carries up',
+    beside(
+      'ledge',
+      { draught: kind(box(2, 6), inside({ type: 'push', as: 'acceleration', degrees: 90, strength: 60 })) },
+      { draught: at('draught', 12, 4) },
+    ),
+  ],
+  [
+    'a ledge, and a place where one is light',
+    beside('ledge', { light: kind(box(6, 7), arriving(movement('gravity', 0.4, { type: 'while' }))) }, { light: at('light', 11, 4) }),
+  ],
+  [
+    'a ledge, and what lets one jump higher for a while',
+    beside('ledge', { pad: pad(movement('jump', 1.6, FIVE_SECONDS)) }, { pad: at('pad', 5, 1.2) }, { start: { x: 10, y: 1.65 } }),
+  ],
+  [
+    'a ledge, and something to carry that does',
+    beside(
+      'ledge',
+      { key },
+      { key: at('key', 21, 1.6) },
+      {
+        items: {
+          key: {
+            name: 'boots',
+            most: 1,
+            rules: { go: { setOffBy: 'carried', effects: { effect: movement('jump', 1.6, { type: 'while' }) } } },
+          },
+        },
+      },
+    ),
+  ],
+])('personas find their way past %s', (_name, document) => {
+  const compiled = compile(document);
+  const ends = ['steady', 'newcomer'].flatMap((id) =>
+    [1, 2, 3, 4].map(
+      (seed) => outcomeOfRun(compiled, playPersonas(compiled, [document.personas[id]!], { seed, seconds: 60 }).run).ended.how,
+    ),
+  );
+  expect(ends.filter((how) => how !== 'won')).toEqual([]);
+});
+
+test('a run-up that is timed late takes off all the same, and what kills is leapt over', () => {
+  const spikes = kind(box(2, 0.5), arriving({ type: 'kill' }));
+  const document = beside('floor', { spikes }, { spikes: at('spikes', 12, 1.2) }, { death: { returns: 'always' } });
+  const compiled = compile(document);
+  const late = { ...document.personas['steady']!, timingError: 0.03 };
+  const outcomes = [1, 2, 3, 4, 5, 6].map((seed) => outcomeOfRun(compiled, playPersonas(compiled, [late], { seed, seconds: 60 }).run));
+  expect(outcomes.map(({ ended }) => ended.how)).toEqual(Array.from({ length: 6 }, () => 'won'));
+  // Who has once died of it leaps all the same.
+  expect(Math.max(...outcomes.map(({ players }) => players[0]!.deaths))).toBeLessThanOrEqual(2);
+});
