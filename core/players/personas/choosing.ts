@@ -5,7 +5,7 @@ import { NEVER_STEP, type Errand, type Purpose } from './mind.ts';
 import { SURE_DEATH } from './risk.ts';
 import { harmAt, healthOf, offersAt, paceOf, placeOf, wantsHealing, type Thinker } from './thinker.ts';
 import { orderStops } from './tour.ts';
-import { chancesOf, goalsOf, openersOf, type Chance, type Wanted } from './wants.ts';
+import { chancesOf, goalsOf, openersOf, shieldsOf, type Chance, type Wanted } from './wants.ts';
 import { lengthBetween, lengthFrom, lengthTo, wayTo, type Choice } from './ways.ts';
 
 /** Most stops that are put in order at once: the nearest. */
@@ -187,7 +187,14 @@ export function choose(thinker: Thinker): Choice | null {
   if (healing !== null) return healing;
   const goal = goalsOf(thinker);
   // Where what wins cannot be come to, the rest is played for.
-  return chooseFor(thinker, goal) ?? (goal === null ? null : chooseFor(thinker, null));
+  const choice = chooseFor(thinker, goal) ?? (goal === null ? null : chooseFor(thinker, null));
+  return choice === null || choice.way.risk < SURE_DEATH ? choice : (chooseShield(thinker) ?? choice);
+}
+
+/** Before it goes where it dies for certain: what may shield it, if that can be come to alive. */
+function chooseShield(thinker: Thinker): Choice | null {
+  const shield = firstStop(thinker, needed(thinker, shieldsOf(thinker), 'needed'), null);
+  return shield === null || shield.way.risk >= SURE_DEATH ? null : shield;
 }
 
 /** What let it jump or go further just now, and still no way leads on, is not tried again. */

@@ -21,7 +21,7 @@ import {
 /** Something a rule of a thing gives to a player who sets it off. */
 export interface Offer {
   readonly rule: number;
-  readonly what: 'heal' | 'meter' | 'item' | 'notice' | 'win' | 'boost' | 'lift' | 'opens' | 'sends';
+  readonly what: 'heal' | 'meter' | 'item' | 'notice' | 'win' | 'boost' | 'lift' | 'opens' | 'sends' | 'shield';
   /** Number of the meter, item or notice; −1 for none. */
   readonly subject: number;
   /** How much: of a meter or item so many, while inside so many a second; of a boost the way gained, as a share of walk speed × seconds. */
@@ -193,6 +193,9 @@ function deedsOf(compiled: Compiled, rule: number, offers: Offer[]): Harm {
         break;
       case EFFECT.notice:
         offer('notice', subject, 1);
+        break;
+      case EFFECT.shield:
+        offer('shield', -1, 1);
         break;
       case EFFECT.end:
         if (effects.mode[effect] === ENDING.won) offer('win', -1, 1);

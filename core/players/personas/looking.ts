@@ -44,7 +44,7 @@ export function look(hands: Hands): void {
 function matters(hands: Hands, { what }: Offer): boolean {
   if (what === 'boost') return hands.persona.boosts === 'sought';
   // What helps where the way is barred is thought of once it is.
-  if (what === 'opens' || what === 'lift' || what === 'sends') return false;
+  if (what === 'opens' || what === 'lift' || what === 'sends' || what === 'shield') return false;
   return what !== 'heal' || wantsHealing(hands, healthOf(hands));
 }
 

@@ -88,6 +88,8 @@ export interface Mind {
   /** Nothing is done before this step. */
   wake: number;
   nextLook: number;
+  /** Since when nothing has been left to do but to wait for what may come, or −1. */
+  idleSince: number;
   /** The step in which it chooses anew; never while nothing calls for it. */
   chooseAt: number;
   /** How often each sort of thing was drawn by chance. */
@@ -161,6 +163,7 @@ export function createMind({ compiled, areas }: World): Mind {
     buttons: 0,
     wake: 0,
     nextLook: 0,
+    idleSince: -1,
     chooseAt: 0,
     draws: [0, 0, 0],
     nearest: Infinity,

@@ -23,6 +23,7 @@ function take(hands: Hands, { errand, way }: Choice): void {
   const same = lastErrand?.placement === placement && lastErrand.rule === errand.rule && lastErrand.purpose === errand.purpose && there;
   mind.errand = errand;
   mind.lastErrand = errand;
+  mind.idleSince = -1;
   mind.usedBefore = errand.placement < 0 ? 0 : (session.state.uses[errand.placement] as number);
   mind.wayX = way.places.map(({ x }) => x);
   mind.wayY = way.places.map(({ y }) => y);
@@ -56,8 +57,19 @@ function chooseAnew(hands: Hands): void {
     for (let thing = 0; thing < mind.dear.length; thing += 1) if (thing !== last) mind.dear[thing] = 0;
     choice = choose(hands);
   }
-  if (choice === null) end(hands, 'nothing left to do');
-  else take(hands, choice);
+  if (choice !== null) take(hands, choice);
+  else if (!idles(hands)) end(hands, 'nothing left to do');
+}
+
+/** Waits, where there is anything to win, for what may yet be brought forth. Answers whether it does. */
+function idles({ mind, session, world }: Hands): boolean {
+  const now = stepOf(session);
+  const { compiled, bringsIn, wins } = world;
+  if (bringsIn === 0 || (compiled.goals.length === 0 && !wins.includes(true))) return false;
+  if (mind.idleSince < 0) mind.idleSince = now;
+  letGo(mind);
+  mind.wake = mind.nextLook;
+  return now - mind.idleSince <= bringsIn + 2 * compiled.rate;
 }
 
 /** Whether the errand is done, or has come to nothing. */

@@ -28,6 +28,11 @@ const pad = (effect: Parts, more: Parts = {}): Parts => kind(box(1.5, 0.4), arri
 const up = (strength: number): Parts => ({ type: 'launch', direction: { type: 'fixed', degrees: 90 }, strength });
 const inside = (effect: Parts): Parts => ({ setOffBy: { type: 'inside' }, effects: { effect } });
 
+const fire = kind(box(1, 4), arriving({ type: 'kill', blockable: true }));
+const shield = kind(circle(0.5), arriving({ type: 'shield', seconds: 6 }, { becomes: { type: 'rests', seconds: 8 } }));
+const spawn = { type: 'spawn', pool: { key: 1 }, at: { type: 'here' }, most: 1 };
+const bringer = kind(circle(0.6), { setOffBy: { type: 'every', seconds: 4 }, effects: { spawn } });
+
 const common = { personas: SHIPPED_PERSONAS, items: { key: { name: 'key', most: 9 } } };
 const reach = (x: number, y: number): Parts => ({
   points: { goal: { name: 'goal', x, y }, far: { name: 'far', x: 18, y: 3 } },
@@ -90,6 +95,11 @@ test.each([
   [
     'a wall, and what sends one behind it',
     above({ sender }, { sender: at('sender', 6, 9) }, { solids: { wall: { x: 14, y: 0, width: 0.6, height: 12 } } }),
+  ],
+  ['a fire, with what shields from it', above({ fire, shield }, { fire: at('fire', 14.3, 6), shield: at('shield', 8, 9) })],
+  [
+    'a door whose key is brought forth after a while',
+    above({ door: door(4), key, bringer }, { door: at('door', 14.3, 6), bringer: at('bringer', 6, 9) }),
   ],
   ['a door across the floor', beside('floor', { door: door(6), key }, { door: at('door', 14, 4), key: at('key', 8, 1.6) })],
   [

@@ -178,6 +178,12 @@ export function openersOf(thinker: Thinker, wants: boolean): Wanted {
   );
 }
 
+/** What shields one from what kills. */
+export function shieldsOf(thinker: Thinker): Wanted {
+  const { session } = thinker;
+  return gather(thinker, ({ what }, placement) => what === 'shield' && (session.state.uses[placement] as number) < MOST_TRIED, 1);
+}
+
 /** Whether a thing stays as it is after a rule of it has acted: it gives again to whoever comes anew. */
 export function givesAgain({ world: { compiled } }: Thinker, { rule }: Offer): boolean {
   return compiled.rules.becomes[rule] === BECOMES.stays && compiled.rules.uses[rule] === 0;

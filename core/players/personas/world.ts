@@ -1,5 +1,5 @@
 import { ALL_FACES, boxesOf, type Box, type Boxes } from '../../geometry/index.ts';
-import { keeping, type Compiled } from '../../session/index.ts';
+import { EFFECT, keeping, type Compiled } from '../../session/index.ts';
 import { cellHolding, createMesh, type Mesh } from '../navigation/index.ts';
 import { deedsOfForms, type Deeds } from './deeds.ts';
 import type { Leap } from './air.ts';
@@ -70,6 +70,8 @@ export interface World {
   /** Zones of hazards that go on and off by a clock; and of what is solid and comes and goes by itself. */
   readonly clocked: readonly number[];
   readonly gates: readonly number[];
+  /** The longest that things bring forth others after, from time to time; 0: none does. Steps. */
+  readonly bringsIn: number;
   readonly known: Known;
   /** The zones that leaps go through, as far as anybody has asked; and how far. Units. */
   readonly onLeaps: Map<Leap, readonly { readonly zone: number; readonly length: number }[]>;
@@ -176,6 +178,15 @@ const keptMeshes = keeping<Mesh>();
 const keptAreas = keeping<Areas>();
 const keptKnown = keeping<Known>();
 
+function bringsInOf({ rules, effects }: Compiled): number {
+  let most = 0;
+  for (let rule = 0; rule < rules.everySteps.length; rule += 1) {
+    const ops = effects.op.subarray(rules.effectStart[rule], rules.effectStart[rule + 1]);
+    if (ops.includes(EFFECT.spawn)) most = Math.max(most, rules.everySteps[rule] as number);
+  }
+  return most;
+}
+
 const worlds = new WeakMap<Compiled, World>();
 
 /** What personas share of a compiled level. */
@@ -238,6 +249,7 @@ export function worldOf(compiled: Compiled): World {
       const { placement, solid } = zones[zone] as Zone;
       return solid && comesAndGoes(compiled, placements.form[placement] as number);
     }),
+    bringsIn: bringsInOf(compiled),
     onLeaps: new Map(),
     known: keptKnown([free, terrain, placements.x, placements.y, placements.form, compiled.forms.reach], () => ({
       vantages: new Map(),
