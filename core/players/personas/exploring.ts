@@ -50,7 +50,7 @@ function openPlaces(thinker: Thinker, places: readonly Unseen[]): Unseen[] {
 function nearestOf(thinker: Thinker, places: readonly Unseen[], most: number): Unseen | null {
   const left = [...places];
   let best: { place: Unseen; length: number } | null = null;
-  for (let looked = 0; looked < MOST_LOOKED_AT && left.length > 0;) {
+  for (let [looked, tried] = [0, 0]; looked < MOST_LOOKED_AT && tried < MOST_TRIED && left.length > 0; tried += 1) {
     let nearest = 0;
     for (let at = 1; at < left.length; at += 1) if ((left[at] as Unseen).least < (left[nearest] as Unseen).least) nearest = at;
     const [place] = left.splice(nearest, 1) as [Unseen];
@@ -66,8 +66,9 @@ function nearestOf(thinker: Thinker, places: readonly Unseen[], most: number): U
 /** From so near a square is seen in any case. Units. */
 const LOOKED_AT = 1;
 
-/** How many squares are looked at to find the nearest. */
+/** How many squares are looked at to find the nearest; and how many at most where some cannot be come to. */
 const MOST_LOOKED_AT = 12;
+const MOST_TRIED = 120;
 
 /** A square not yet seen: where one can be in it, and how far that is at least. Units. */
 interface Unseen extends Place {

@@ -62,14 +62,14 @@ function chooseAnew(hands: Hands): void {
 }
 
 /** Waits, where there is anything to win, for what may yet be brought forth. Answers whether it does. */
-function idles({ mind, session, world }: Hands): boolean {
+function idles({ mind, session, world, persona }: Hands): boolean {
   const now = stepOf(session);
   const { compiled, bringsIn, wins } = world;
   if (bringsIn === 0 || (compiled.goals.length === 0 && !wins.includes(true))) return false;
   if (mind.idleSince < 0) mind.idleSince = now;
   letGo(mind);
   mind.wake = mind.nextLook;
-  return now - mind.idleSince <= bringsIn + 2 * compiled.rate;
+  return now - mind.idleSince <= Math.min(bringsIn + 2 * compiled.rate, persona.givesUpSeconds * compiled.rate);
 }
 
 /** Whether the errand is done, or has come to nothing. */
