@@ -14,6 +14,8 @@ export function decisionWords(level: Level, persona: Pick<Persona, 'healsBelow'>
       return `goes to ${to}, for the goal`;
     case 'needed':
       return `goes to ${to}, needed for the goal`;
+    case 'help':
+      return `goes to ${to}: no way leads on, and it may help`;
     case 'item':
       return `goes to ${to}: it has none yet`;
     case 'score':

@@ -160,7 +160,7 @@ function firstStop(thinker: Thinker, stops: readonly Stop[], end: Wanted['place'
 }
 
 /** What the level asks for: gone for as often as one has the patience to die. */
-export const MUST: ReadonlySet<Purpose> = new Set(['goal', 'needed', 'route']);
+export const MUST: ReadonlySet<Purpose> = new Set(['goal', 'needed', 'help', 'route']);
 
 /** What proved too dear, or could not be come to, is not thought of again for so long. */
 const BARRED_SECONDS = 10;
@@ -193,7 +193,7 @@ export function choose(thinker: Thinker): Choice | null {
 
 /** Before it goes where it dies for certain: what may shield it, if that can be come to alive. */
 function chooseShield(thinker: Thinker): Choice | null {
-  const shield = firstStop(thinker, needed(thinker, shieldsOf(thinker), 'needed'), null);
+  const shield = firstStop(thinker, needed(thinker, shieldsOf(thinker), 'help'), null);
   return shield === null || shield.way.risk >= SURE_DEATH ? null : shield;
 }
 
@@ -201,7 +201,7 @@ function chooseShield(thinker: Thinker): Choice | null {
 function learnFromHelp(thinker: Thinker): void {
   const { mind, session } = thinker;
   const { placement = -1, rule, purpose } = mind.lastErrand ?? {};
-  if (purpose !== 'needed' || placement < 0 || (session.state.uses[placement] as number) <= mind.usedBefore) return;
+  if (purpose !== 'help' || placement < 0 || (session.state.uses[placement] as number) <= mind.usedBefore) return;
   const what = offersAt(thinker, placement).find((offer) => offer.rule === rule)?.what;
   if (what === 'lift' || what === 'boost') mind.barred[placement] = NEVER_STEP;
 }
@@ -221,7 +221,7 @@ function chooseFor(thinker: Thinker, goal: Wanted | null): Choice | null {
     if (way !== null) return { errand: { purpose: 'goal', placement: -1, rule: -1, x, y, within, stays: false, worth: Infinity }, way };
   }
   learnFromHelp(thinker);
-  const opener = firstStop(thinker, needed(thinker, openersOf(thinker, goal !== null || stops.length > 0), 'needed'), null);
+  const opener = firstStop(thinker, needed(thinker, openersOf(thinker, goal !== null || stops.length > 0), 'help'), null);
   if (opener !== null || goal === null) return opener;
   // Without knowing what wins, or how to come to it, one has to look, curious or not; and again for what has been forgotten.
   const unseen = chooseUnseen(thinker, Infinity);

@@ -4,7 +4,7 @@ import type { Flight, Leap, Leg } from './air.ts';
 import type { World } from './world.ts';
 
 /** Why a persona goes somewhere. */
-export type Purpose = 'goal' | 'needed' | 'item' | 'score' | 'heal' | 'boost' | 'explore' | 'route' | 'wait' | 'dodge';
+export type Purpose = 'goal' | 'needed' | 'help' | 'item' | 'score' | 'heal' | 'boost' | 'explore' | 'route' | 'wait' | 'dodge';
 
 /** What a persona is about. Lengths in units. */
 export interface Errand {

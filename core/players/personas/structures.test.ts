@@ -168,3 +168,14 @@ test('a run-up that is timed late takes off all the same, and what kills is leap
   // Who has once died of it leaps all the same.
   expect(Math.max(...outcomes.map(({ players }) => players[0]!.deaths))).toBeLessThanOrEqual(2);
 });
+
+test('a persona says that it goes for what may help where no way leads on', () => {
+  const document = above({ door: door(4), key }, { door: at('door', 14.3, 6), key: at('key', 6, 9) });
+  const { decisions } = playPersonas(compile(document), [document.personas['steady']!], { seed: 1, seconds: 60 });
+  const said = decisions.map(({ what, placement }) => [what, placement]).filter(([what]) => what !== 'explore');
+  expect(said).toEqual([
+    ['help', 'key'],
+    ['help', 'door'],
+    ['goal', null],
+  ]);
+});
