@@ -4,7 +4,8 @@ import type { LevelEntry, StudyEntry, StudyReply } from '@dial/core/api';
 import { caller, demoLevel, LEVEL } from './testing/calls.ts';
 import { newFolder, serve, type Served } from './testing/serve.ts';
 
-jest.setTimeout(90_000);
+// Threads that play are nice to all else on the machine: beside other tests they take their time.
+jest.setTimeout(240_000);
 
 let served: Served;
 const call = caller(() => served.url);
