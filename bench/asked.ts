@@ -1,10 +1,10 @@
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { PERSONAS } from './crowds.ts';
 import { addLevel, endServer, startServer } from './saving.ts';
 import type { Figure } from './figures.ts';
 
-const PERSONAS = ['steady', 'wary', 'hasty', 'greedy', 'newcomer'];
 /** Each is asked so often: the first time as whoever has just come to the page does, then again. */
 const TIMES = 3;
 /** Whoever has come to the page reads it for so long before asking. */
@@ -37,7 +37,7 @@ interface Entry {
   readonly state: string;
 }
 
-/** Seconds from asking for a study until the server has all of it; on the way, until so many sessions had been played. */
+/** Seconds from asking for a study until the server has all of it. */
 async function secondsOf(url: string, level: string, settings: object): Promise<number> {
   const studies = `${url}/api/levels/${level}/studies`;
   const id = crypto.randomUUID();

@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import type { Figure } from './figures.ts';
 
-const PERSONAS = ['steady', 'wary', 'hasty', 'greedy', 'newcomer'];
+export const PERSONAS = ['steady', 'wary', 'hasty', 'greedy', 'newcomer'];
 
 const shared = (sessions: number): string => PERSONAS.map((name) => `${name}=${String(sessions / PERSONAS.length)}`).join(',');
 

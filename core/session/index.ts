@@ -1,6 +1,6 @@
 export {
-  AMOUNT,
   ACTIVE,
+  AMOUNT,
   BECOMES,
   BUTTON,
   CHANGE,
@@ -16,7 +16,6 @@ export {
   LINE,
   MOVEMENT,
   PHASE,
-  PHASE_KEYS,
   PHASES,
   REASONS,
   SET_OFF_BY,

@@ -12,11 +12,11 @@ import {
   LASTS,
   MOVEMENT,
   PHASE,
-  PHASE_KEYS,
   SET_OFF_BY,
   TEST,
   type Compiled,
 } from '../../session/index.ts';
+import { isSolidIn } from './opening.ts';
 
 /** Something a rule of a thing gives to a player who sets it off. */
 export interface Offer {
@@ -130,14 +130,22 @@ function liftsBy({ effects, level: { body } }: Compiled, effect: number): boolea
   return subject === MOVEMENT.jump ? after > base : after < base;
 }
 
+/** The phase a thing is in after what becomes of it. */
+const PHASE_AFTER: ReadonlyMap<number, number> = new Map([
+  [BECOMES.rests, PHASE.resting],
+  [BECOMES.spent, PHASE.spent],
+  [BECOMES.off, PHASE.off],
+]);
+
 /** Whether a thing that bars the way bars it no more once a rule of it has acted. */
-function opensBy({ forms, rules, side }: Compiled, form: number, rule: number): boolean {
-  const isSolidIn = (phase: number): boolean => forms.solidIn[form * PHASE_KEYS.length + phase] === 1;
+function opensBy(compiled: Compiled, form: number, rule: number): boolean {
+  const { forms, rules, side } = compiled;
   const bars = !side || ((forms.solidFaces[form] as number) & (LEFT | RIGHT)) !== 0;
-  if (forms.hasSolid[form] === 0 || !bars || !isSolidIn(PHASE.ready)) return false;
-  const after = { [BECOMES.rests]: PHASE.resting, [BECOMES.spent]: PHASE.spent, [BECOMES.off]: PHASE.off }[rules.becomes[rule] as number];
-  if (rules.becomes[rule] === BECOMES.moves || (after !== undefined && !isSolidIn(after))) return true;
-  return rules.active[rule] !== ACTIVE.instant && !isSolidIn(PHASE.active);
+  if (forms.hasSolid[form] === 0 || !bars || !isSolidIn(compiled, form, PHASE.ready)) return false;
+  const becomes = rules.becomes[rule] as number;
+  const after = PHASE_AFTER.get(becomes);
+  if (becomes === BECOMES.moves || (after !== undefined && !isSolidIn(compiled, form, after))) return true;
+  return rules.active[rule] !== ACTIVE.instant && !isSolidIn(compiled, form, PHASE.active);
 }
 
 /** What a change of movement offers to a player, or does to it. */

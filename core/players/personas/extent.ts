@@ -21,3 +21,18 @@ export function extentOf({ forms, shapes }: Compiled, form: number): Box | null 
   }
   return left > right ? null : { left, bottom, right, top };
 }
+
+/** Where the middle of a body touches the shapes of a thing that stays; null when it has none. Units. */
+export function touchBoxOf(compiled: Compiled, placement: number): Box | null {
+  const { placements, hull } = compiled;
+  const extent = extentOf(compiled, placements.form[placement] as number);
+  if (extent === null) return null;
+  const [x, y] = [placements.x[placement] as number, placements.y[placement] as number];
+  const [aside, above] = [hull.halfWidth + hull.radius, hull.halfHeight + hull.radius];
+  return {
+    left: x + extent.left - aside,
+    bottom: y + extent.bottom - above,
+    right: x + extent.right + aside,
+    top: y + extent.top + above,
+  };
+}

@@ -1,7 +1,7 @@
 import type { Box } from '../../geometry/index.ts';
 import { kindOfPlacement, type Effect, type Kind, type Level } from '../../level/index.ts';
 import type { Compiled } from '../../session/index.ts';
-import { extentOf } from './extent.ts';
+import { touchBoxOf } from './extent.ts';
 
 type Body = Level['body'];
 
@@ -34,20 +34,15 @@ function heightIn({ rules }: Kind, body: Body): number {
 
 /** The places in which a body jumps higher, by what stays there. */
 export function lightPlaces(compiled: Compiled, body: Body): LightPlace[] {
-  const { level, ids, placements, hull } = compiled;
+  const { level, ids, placements, placedCount } = compiled;
   const usual = jumpHeight(body);
-  return Object.entries(level.placements).flatMap(([id, { x, y, travel }]): LightPlace[] => {
-    const kind = kindOfPlacement(level, id);
-    const extent = extentOf(compiled, placements.form[ids.placements.indexOf(id)] as number);
-    const height = kind === undefined || travel !== null ? 0 : heightIn(kind, body);
-    if (extent === null || height <= usual) return [];
-    const [aside, above] = [hull.halfWidth + hull.radius, hull.halfHeight + hull.radius];
-    const box = {
-      left: x + extent.left - aside,
-      right: x + extent.right + aside,
-      bottom: y + extent.bottom - above,
-      top: y + extent.top + above,
-    };
-    return [{ box, height }];
-  });
+  const places: LightPlace[] = [];
+  for (let placement = 0; placement < placedCount; placement += 1) {
+    if ((placements.traveller[placement] as number) >= 0) continue;
+    const kind = kindOfPlacement(level, ids.placements[placement] ?? '');
+    const height = kind === undefined ? 0 : heightIn(kind, body);
+    const box = height > usual ? touchBoxOf(compiled, placement) : null;
+    if (box !== null) places.push({ box, height });
+  }
+  return places;
 }

@@ -1,6 +1,7 @@
-import { countingSlot, isOn, NEVER, PHASE, PHASE_KEYS, stepOf, type Compiled, type Session } from '../../session/index.ts';
+import { countingSlot, isOn, NEVER, PHASE, PHASES, stepOf, type Compiled, type Session } from '../../session/index.ts';
 
-const isSolidIn = ({ forms }: Compiled, form: number, phase: number): boolean => forms.solidIn[form * PHASE_KEYS.length + phase] === 1;
+/** Whether what is solid of a form is so in a phase. */
+export const isSolidIn = ({ forms }: Compiled, form: number, phase: number): boolean => forms.solidIn[form * PHASES.length + phase] === 1;
 
 /** Whether what is solid of a form comes and goes by itself: by a clock, or for a time after something was done to it. */
 export function comesAndGoes(compiled: Compiled, form: number): boolean {

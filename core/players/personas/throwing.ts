@@ -3,7 +3,7 @@ import type { Compiled } from '../../session/index.ts';
 import type { Surface } from '../navigation/index.ts';
 import { within } from './air.ts';
 import { extentOf } from './extent.ts';
-import { carriesUp, type Attempt, type Thrower } from './trials.ts';
+import { lifts, type Attempt, type Thrower } from './trials.ts';
 
 /** From so far outside one comes to what throws at once. Units. */
 const COMES_FROM = 0.1;
@@ -12,10 +12,7 @@ const COMES_FROM = 0.1;
 const AT_ONCE = 0.25;
 
 const throwsAtOnce = ({ rules }: Kind): boolean =>
-  Object.values(rules).some(
-    ({ windUp, effects }) =>
-      (windUp?.seconds ?? 0) < AT_ONCE && Object.values(effects).some((effect) => effect.type === 'launch' || carriesUp(effect)),
-  );
+  Object.values(rules).some(({ windUp, effects }) => (windUp?.seconds ?? 0) < AT_ONCE && Object.values(effects).some(lifts));
 
 /** Whether a thing carries one up, and does not throw. */
 export const isUpdraft = ({ rules }: Kind): boolean =>
@@ -24,9 +21,7 @@ export const isUpdraft = ({ rules }: Kind): boolean =>
 /** Whether all that throws at a thing does so only for who comes from above, or below. */
 const throwsFromAbove = ({ rules }: Kind): boolean =>
   Object.values(rules).every(
-    ({ side, effects }) =>
-      (side.length > 0 && !side.includes('left') && !side.includes('right')) ||
-      Object.values(effects).every((effect) => effect.type !== 'launch' && !carriesUp(effect)),
+    ({ side, effects }) => (side.length > 0 && !side.includes('left') && !side.includes('right')) || !Object.values(effects).some(lifts),
   );
 
 /** How one comes to be thrown up. */

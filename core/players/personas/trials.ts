@@ -18,10 +18,8 @@ import { leapKeys, type Flight, type Leap } from './air.ts';
 const moves = (effect: Effect): boolean =>
   effect.type === 'launch' || effect.type === 'push' || (effect.type === 'movement' && effect.lasts.type === 'while');
 
-/** Whether an effect carries a body up for as long as it is inside. */
-export const carriesUp = (effect: Effect): boolean => effect.type === 'push' && turn(effect.degrees).sin > 0.5;
-
-const lifts = (effect: Effect): boolean => effect.type === 'launch' || carriesUp(effect);
+/** Whether an effect throws a body, or carries it up for as long as it is inside. */
+export const lifts = (effect: Effect): boolean => effect.type === 'launch' || (effect.type === 'push' && turn(effect.degrees).sin > 0.5);
 
 /** A kind of which is left what moves a body: its solid box, and rules that throw or push, or change how one moves there. Null when nothing is. */
 function movingPart(kind: Kind): Kind | null {

@@ -3,7 +3,7 @@ import { EFFECT, keeping, type Compiled } from '../../session/index.ts';
 import { cellHolding, createMesh, type Mesh } from '../navigation/index.ts';
 import { deedsOfForms, type Deeds } from './deeds.ts';
 import type { Leap } from './air.ts';
-import { extentOf } from './extent.ts';
+import { extentOf, touchBoxOf } from './extent.ts';
 import { terrainOf, type Terrain } from './leaping.ts';
 import { comesAndGoes } from './opening.ts';
 
@@ -119,16 +119,8 @@ function zonesOf(compiled: Compiled, deeds: readonly (readonly Deeds[])[]): Zone
       const box = solidBox(compiled, item, half.x, half.y);
       zones.push({ placement, solid: true, box, wide: box });
     }
-    const extent = deeds.some((own) => (own[form]?.harm ?? null) !== null) ? extentOf(compiled, form) : null;
-    if (extent === null) continue;
-    const [x, y] = [placements.x[placement] as number, placements.y[placement] as number];
-    const box = {
-      left: x + extent.left - half.x,
-      bottom: y + extent.bottom - half.y,
-      right: x + extent.right + half.x,
-      top: y + extent.top + half.y,
-    };
-    zones.push({ placement, solid: false, box, wide: widened(box, BERTH) });
+    const box = deeds.some((own) => (own[form]?.harm ?? null) !== null) ? touchBoxOf(compiled, placement) : null;
+    if (box !== null) zones.push({ placement, solid: false, box, wide: widened(box, BERTH) });
   }
   return zones;
 }
@@ -178,6 +170,7 @@ const keptMeshes = keeping<Mesh>();
 const keptAreas = keeping<Areas>();
 const keptKnown = keeping<Known>();
 
+/** The longest that things bring forth others after, from time to time; 0: none does. Steps. */
 function bringsInOf({ rules, effects }: Compiled): number {
   let most = 0;
   for (let rule = 0; rule < rules.everySteps.length; rule += 1) {
