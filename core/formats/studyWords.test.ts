@@ -6,6 +6,8 @@ import {
   checkJunit,
   checkSarif,
   dialName,
+  movesPlaces,
+  movesText,
   seekSentence,
   sensitivitySentence,
   shortTarget,
@@ -193,4 +195,19 @@ test('what matters names the first two; tuning says what it found, and which tar
   expect(tuneSentence(document, { ...found, candidates: [{ ...candidate, verdicts: [verdict('undecided')] }] })).toContain(
     '1 of these misses none',
   );
+});
+
+test('small moves are told in two figures of the longest, large ones in tenths', () => {
+  const moved = (value: number, low: number, high: number) => ({
+    dial: 0,
+    down: 1,
+    up: 2,
+    atDown: null,
+    atUp: null,
+    problem: null,
+    moves: { value, low, high, sessions: 200 },
+  });
+  const told = (...effects: ReturnType<typeof moved>[]) => effects.map(({ moves }) => movesText(moves, movesPlaces(effects)));
+  expect(told(moved(0.118, 0.064, 0.172), moved(-0.031, -0.06, -0.002))).toEqual(['+0.12 (0.06–0.17)', '−0.03 (−0.06 to 0)']);
+  expect(told(moved(12.34, 10.26, 14.4))).toEqual(['+12.3 (10.3–14.4)']);
 });

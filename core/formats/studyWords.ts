@@ -8,6 +8,7 @@ import {
   type Candidate,
   type CrowdSettings,
   type DialAt,
+  type Effect,
   type SeekResult,
   type SeekSettings,
   type SensitivityResult,
@@ -134,19 +135,32 @@ export function sensitivitySentence(level: Level, { dials, figure }: Sensitivity
   return capital(`${called(first)} moves ${name} most${isPart ? ' so far' : ''}${then}.`);
 }
 
-const movesText = (low: number, high: number, value: number): string => `${signed(value, 1)} (${rangeText(low, high, 1)})`;
+/** Decimals by which the longest of some moves is told in two figures, and any in tenths: of a few deaths in a hundred sessions all would be nought. */
+export function movesPlaces(effects: readonly Effect[]): number {
+  const most = Math.max(...effects.map(({ moves }) => Math.abs(moves?.value ?? 0)));
+  let places = 1;
+  for (let unit = 1; most < unit && places < MOST_PLACES; unit /= 10) places += 1;
+  return places;
+}
+
+const MOST_PLACES = 6;
+
+/** How far something moves a figure, with its interval. */
+export const movesText = ({ low, high, value }: NonNullable<Effect['moves']>, places: number): string =>
+  `${signed(value, places)} (${rangeText(low, high, places)})`;
 
 /** What matters, for a terminal. */
 export function sensitivityText(level: Level, settings: SensitivitySettings, result: SensitivityResult): string {
   const called = (dial: number): string => dialName(level, settings.dials[dial] ?? { paths: [''] });
+  const places = movesPlaces(result.effects);
   const rows = result.effects.map((effect) => {
     const { dial, down, up, moves, problem } = effect;
-    const what = problem ?? (moves === null ? '–' : movesText(moves.low, moves.high, moves.value));
+    const what = problem ?? (moves === null ? '–' : movesText(moves, places));
     const unseen = problem !== null || isSeen(effect) ? '' : '  no effect seen';
     return `  ${called(dial)}, ${plainNumber(down)} to ${plainNumber(up)}: ${what}${unseen}`;
   });
   const pairs = result.interactions.map(
-    ({ dials: [one, other], beyond }) => `  ${called(one)} with ${called(other)}: ${movesText(beyond.low, beyond.high, beyond.value)}`,
+    ({ dials: [one, other], beyond }) => `  ${called(one)} with ${called(other)}: ${movesText(beyond, places)}`,
   );
   return [
     `${sensitivitySentence(level, settings, result)} ${behindText(settings.crowd, 'a value')}.`,

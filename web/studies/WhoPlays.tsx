@@ -82,7 +82,9 @@ export function WhoPlays({ level, settings, problem, onSettings, onPlay, begin }
           label="One more persona"
           value=""
           options={[['', '+ persona'], ...left.map(([id, { name }]) => [id, name] as const)]}
-          onChoose={(id) => id !== '' && onSettings({ ...settings, personas: [...personas, { persona: id, sessions: 100 }] })}
+          onChoose={(id) =>
+            id !== '' && onSettings({ ...settings, personas: [...personas, { persona: id, sessions: personas.at(-1)?.sessions ?? 100 }] })
+          }
         />
       )}
       <span className="ml-2 flex items-center gap-1">

@@ -1,5 +1,5 @@
 import { unfeltFindings } from '@dial/core/findings';
-import { dialName, plainNumber, rangeText, sensitivitySentence, signed } from '@dial/core/formats';
+import { dialName, movesPlaces, movesText, plainNumber, sensitivitySentence } from '@dial/core/formats';
 import { figureName, isSeen, type Effect } from '@dial/core/studies';
 import { Folded } from '../../controls/Folded.tsx';
 import { FoundList } from '../../controls/FoundList.tsx';
@@ -43,6 +43,7 @@ export function MattersView({ found, onDial }: MattersViewProps) {
   const toCome = result.effects.filter(isToCome).length;
   const [seen, unseen] = [result.effects.filter(isSeen), result.effects.filter((effect) => !isSeen(effect) && !isToCome(effect))];
   const most = Math.max(1e-9, ...result.effects.map(({ moves }) => Math.abs(moves?.value ?? 0)));
+  const places = movesPlaces(result.effects);
   const { findings: unfelt, onMeant } = useNotAside(unfeltFindings(level, settings.of, result));
   const called = (dial: number): string => dialName(level, dials[dial] ?? { paths: [''] });
   const row = (effect: Effect) => {
@@ -65,15 +66,7 @@ export function MattersView({ found, onDial }: MattersViewProps) {
           <Bar effect={effect} most={most} />
         </td>
         <td className="font-mono">
-          {problem === null ? (
-            moves === null ? (
-              '–'
-            ) : (
-              `${signed(moves.value, 1)} (${rangeText(moves.low, moves.high, 1)})`
-            )
-          ) : (
-            <span className="text-harm">{problem}</span>
-          )}
+          {problem === null ? moves === null ? '–' : movesText(moves, places) : <span className="text-harm">{problem}</span>}
         </td>
       </tr>
     );
@@ -102,9 +95,7 @@ export function MattersView({ found, onDial }: MattersViewProps) {
                 <td className="pr-3">
                   <b>{called(one)}</b> with <b>{called(other)}</b>, together beyond each alone
                 </td>
-                <td className="font-mono">
-                  {signed(beyond.value, 1)} ({rangeText(beyond.low, beyond.high, 1)})
-                </td>
+                <td className="font-mono">{movesText(beyond, places)}</td>
               </tr>
             ))}
           </tbody>
