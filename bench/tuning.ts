@@ -153,7 +153,7 @@ const isRight = ({ dials }: Task, values: readonly number[]): boolean =>
 
 /** Sessions that tuning takes until it answers, and whether its first answer is right. */
 async function tuned({ level, dials, ...task }: Task, seed: number): Promise<{ readonly sessions: number; readonly right: boolean }> {
-  const moving = dials.map(({ paths, from, to }) => ({ paths: [...paths], from, to, weight: 1 }));
+  const moving = dials.map(({ paths, from, to }) => ({ paths: [...paths], from, to, step: null, weight: 1 }));
   const settings: TuneSettings = { dials: moving, targets: [], sessions: AT_MOST, seed };
   const levels = { level, versions: {} };
   const found = await conduct(tune(level, settings), { play: (ask) => Promise.resolve(answer(levels, ask)) });

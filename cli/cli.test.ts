@@ -325,6 +325,20 @@ test('tune offers settings that meet the targets, and says why it cannot be begu
   expect(csv).toContain('candidate,player: walk speed,brisk,brisk stands');
   expect(dial(...asked, '--csv', '--threads', '2').out).toBe(csv);
   expect(dial('tune', held, '--dial', '/body/speed=2:9', '--targets', 'none').err).toContain('the level has no target “none”');
+  // In steps from where it stands, 4.5, and held to what is typed instead of what the level states.
+  const typed = ['--target', 'median time of steady 19 to 25; steady: at least 90 % finish'];
+  const stepped = dial('tune', held, '--dial', '/body/speed=2:9:0.75:5', ...typed, '--sessions', '600', '--json').out;
+  const { settings, result } = JSON.parse(stepped) as {
+    settings: { dials: object[] };
+    result: { candidates: { values: number[]; verdicts: { target: string }[] }[] };
+  };
+  expect(settings.dials[0]).toMatchObject({ step: 0.75, weight: 5 });
+  expect(result.candidates.every(({ values: [speed = 0] }) => (speed - 4.5) % 0.75 === 0)).toBe(true);
+  expect(result.candidates[0]!.verdicts.map(({ target }) => target)).toEqual(['target-1', 'target-2']);
+  expect(dial('check', held, '--target', 'at least 90 % enjoy it')).toMatchObject({
+    code: 2,
+    err: expect.stringContaining('say what is asked') as string,
+  });
   expect(dial('tune', held, '--dial', '/body/speed=9:2').err).toContain('the range is empty');
   expect(dial('tune', withTargets('free.json', {}), '--dial', '/body/speed=2:9').err).toContain('there is no target to tune for');
 });

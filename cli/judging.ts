@@ -24,7 +24,7 @@ import {
   valuesFrom,
 } from '@dial/core/studies';
 import { settingsOf, type WhoPlays } from './crowd.ts';
-import { accepted, BadInput, problemWords, readLevel } from './reading.ts';
+import { accepted, BadInput, problemWords, heldTo, readLevel } from './reading.ts';
 import { studied, threadsOf, type ThreadOptions } from './threads.ts';
 
 interface StudyOptions extends WhoPlays, ThreadOptions {
@@ -84,14 +84,15 @@ function dialIn(given: string): { readonly path: string; readonly range: readonl
   };
 }
 
-/** A dial and the two ends of its range. */
-function stretchIn(given: string): { readonly dial: { paths: string[] }; readonly from: number; readonly to: number } {
-  const {
-    path,
-    range: [from, to],
-  } = dialIn(given);
-  if (from === undefined || to === undefined) throw new BadInput(`--dial ${given}: a range is FROM:TO`);
-  return { dial: { paths: [path] }, from, to };
+/** A dial and the two ends of its range, with steps and a weight where there are any. */
+function stretchIn(given: string, most: number) {
+  const { path, range } = dialIn(given);
+  const [from, to, step = null, weight = 1] = range;
+  if (from === undefined || to === undefined || range.length > most)
+    throw new BadInput(
+      `--dial ${given}: a range is FROM:TO${most > 2 ? ', with steps FROM:TO:STEP, with a weight FROM:TO:STEP:WEIGHT' : ''}`,
+    );
+  return { dial: { paths: [path] }, from, to, step, weight };
 }
 
 function refuse(problems: readonly Problem[]): void {
@@ -172,10 +173,13 @@ export async function seek(file: string, options: StudyOptions & { readonly wish
   const [given, another] = options.dial ?? [];
   if (given === undefined || another !== undefined) throw new BadInput('seek takes one --dial /…=FROM:TO');
   if (options.wish === undefined) throw new BadInput('seek wants --wish NUMBER: what the outcome shall be');
+  const { dial, from, to } = stretchIn(given, 2);
   const settings = accepted(
     'seek',
     parseWith(SeekSettings, {
-      ...stretchIn(given),
+      dial,
+      from,
+      to,
       wish: numberIn('--wish', options.wish),
       figure: figureIn(level, options),
       crowd: settingsOf(level, options, usual),
@@ -191,12 +195,18 @@ export async function seek(file: string, options: StudyOptions & { readonly wish
   );
 }
 
-/** Moves several dials so that the targets of the level are met. */
-export async function tune(file: string, options: StudyOptions & { readonly targets?: string; readonly sessions?: string }): Promise<void> {
-  const level = await readLevel(file);
+interface TuneOptions extends StudyOptions {
+  readonly target?: readonly string[];
+  readonly targets?: string;
+  readonly sessions?: string;
+}
+
+/** Moves several dials so that the targets of the level, or those that are given, are met. */
+export async function tune(file: string, options: TuneOptions): Promise<void> {
+  const level = heldTo(await readLevel(file), options.target);
   const dials = (options.dial ?? []).map((given) => {
-    const { dial, from, to } = stretchIn(given);
-    return { ...dial, from, to };
+    const { dial, ...stretch } = stretchIn(given, 4);
+    return { ...dial, ...stretch };
   });
   const settings = accepted(
     'tune',

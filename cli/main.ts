@@ -114,6 +114,7 @@ program
   .command('check')
   .argument('<level>', 'level file')
   .option('--against <name=file>', 'a version of the level that targets are held against; again for each', many)
+  .option('--target <words>', 'a target in words, instead of those of the level; again for each', many)
   .option('--crowd', 'let the crowd that the level states play it, too, and tell what its sessions show')
   .option('--runs <file>', 'a recorded run, again for each: tell what three and more of them show', many)
   .option('--threads <number>', 'threads to play in; else as many as there are cores')
@@ -139,8 +140,13 @@ studyOptions(program.command('seek').argument('<level>', 'level file'))
 program
   .command('tune')
   .argument('<level>', 'level file')
-  .requiredOption('--dial <pointer=from:to>', 'a dial that may move, and its range; again for each', many)
+  .requiredOption(
+    '--dial <pointer=from:to[:step[:weight]]>',
+    'a dial that may move: its range, steps, and how much it shall stay; again for each',
+    many,
+  )
   .option('--targets <ids>', 'targets of the level to be met; else all')
+  .option('--target <words>', 'a target in words, instead of those of the level; again for each', many)
   .option('--sessions <number>', 'sessions that the search may cost; else 20000')
   .option('--seed <number>', 'what the search is drawn by')
   .option('--threads <number>', 'threads to play in; else as many as there are cores')

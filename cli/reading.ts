@@ -1,5 +1,5 @@
 import { readFile, writeFile } from 'node:fs/promises';
-import { endingWords, parseRunText, stuckWords } from '@dial/core/formats';
+import { endingWords, parseRunText, readTarget, stuckWords, targetsIn } from '@dial/core/formats';
 import {
   inOrder,
   parseJson,
@@ -38,6 +38,17 @@ export function accepted<Value>(file: string, parsed: Parsed<Value>): Value {
 
 export async function readLevel(file: string): Promise<Level> {
   return accepted(file, parseLevelText(await text(file)));
+}
+
+/** A level held to targets in words instead of those that it states; to its own, where there are none. */
+export function heldTo(level: Level, words: readonly string[] = []): Level {
+  if (words.length === 0) return level;
+  const read = words.flatMap(targetsIn).map((one, order) => {
+    const reading = readTarget(level, one);
+    if (!reading.ok) throw new BadInput(`--target ${one}: ${reading.why}`);
+    return [`target-${String(order + 1)}`, { ...reading.target, order }] as const;
+  });
+  return { ...level, targets: Object.fromEntries(read) };
 }
 
 /** Writes a file; says what is wrong where it cannot. */

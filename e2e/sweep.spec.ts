@@ -124,8 +124,23 @@ test('several dials are tuned to the targets, stopped and gone on with, and a se
   await page.getByLabel('to of dial 1').fill('5');
   await expect(page.getByRole('alert').filter({ hasText: 'the range is empty' })).toBeVisible();
   await page.getByLabel('to of dial 1').fill('60');
-  await page.getByRole('button', { name: '+ dial' }).click();
-  await choose(page.getByRole('combobox', { name: 'Dial 2' }), 'player: walk speed');
+  await choose(page.getByRole('combobox', { name: 'One more dial' }), 'player: walk speed');
+  // Targets in words: what is not understood is said and stays; what is becomes one of the level, and the others can be left aside.
+  const words = page.getByLabel('A target in words');
+  await words.fill('30 to 50 % of jumpy players lose a life');
+  await words.press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: '“jumpy” is not understood' })).toBeVisible();
+  await words.fill('hasty: median final health 20 to 80; steady: median time at most 60 s');
+  await words.press('Enter');
+  await expect(words).toHaveValue('');
+  const held = page.getByRole('group', { name: 'Tuned to' });
+  for (const other of [/^steady, wary/, /^newcomer/]) await held.getByRole('button', { name: other }).click();
+  await expect(held.getByRole('button', { pressed: true })).toHaveText([
+    /60–95/,
+    'hasty: median final health 20–80',
+    'steady: median time ≤ 60',
+  ]);
+  await held.getByRole('button', { name: /60–95/ }).click();
   await page.getByLabel('Sessions that it may cost').fill('600');
   await page.getByRole('button', { name: /^Ask: up to/ }).click();
   await page.getByRole('button', { name: 'Stop' }).click();

@@ -16,6 +16,7 @@ export * from './sheet.ts';
 export * from './sheetFile.ts';
 export type { RefusedCell, SheetChange, SheetReading } from './sheetReading.ts';
 export * from './studyWords.ts';
+export * from './targetReading.ts';
 export * from './targetWords.ts';
 export * from './typed.ts';
 export * from './personaWords.ts';

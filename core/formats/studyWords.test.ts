@@ -180,7 +180,7 @@ test('what matters names the first two; tuning says what it found, and which tar
   expect(part(effect(0, estimate(-3, -5, -1)))).toBe('Slip pit: rests for moves median final health most so far.');
 
   const { document } = held({});
-  const tuned = { dials: [{ ...REST, from: 2, to: 9, weight: 1 }], targets: [], sessions: 1000, seed: 1 };
+  const tuned = { dials: [{ ...REST, from: 2, to: 9, step: null, weight: 1 }], targets: [], sessions: 1000, seed: 1 };
   const candidate = { name: 'smallest change' as const, values: [5.5], verdicts: [verdict('met')], fresh: true };
   expect(changesText(document, tuned, candidate)).toBe('slip pit: rests for 4 → 5.5 s');
   expect(changesText(document, tuned, { ...candidate, values: [4] })).toBe('nothing changed');

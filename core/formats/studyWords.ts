@@ -32,12 +32,15 @@ export interface NamedDial {
 
 const known = new WeakMap<Level, readonly NamedDial[]>();
 
-/** What a dial is of: a kind, the player, a persona. */
+/** What a dial is of: a kind, which may be what follows a path, the player, a persona. */
 function ownerName(level: Level, { path }: DialSpec): string {
   const [map = '', id = ''] = segmentsOf(path);
   if (map === 'kinds') return kindOf(level, id)?.name ?? id;
   if (map === 'personas') return entry(level.personas, id)?.name ?? id;
-  if (map === 'paths') return entry(level.paths, id)?.name ?? id;
+  if (map === 'paths') {
+    const onIt = inOrder(level.placements).find(([, { travel }]) => travel?.path === id)?.[1];
+    return (onIt === undefined ? undefined : kindOf(level, onIt.kind)?.name) ?? entry(level.paths, id)?.name ?? id;
+  }
   return map === 'tagRules' ? (entry(level.tagRules, id)?.tag ?? id) : 'player';
 }
 

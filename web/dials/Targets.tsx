@@ -21,8 +21,10 @@ import { Button } from '../controls/controls.tsx';
 import { Folded } from '../controls/Folded.tsx';
 import { spaced } from '../fields/fieldInputs.tsx';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
+import { TargetWords } from '../fields/TargetWords.tsx';
 import { writeTo } from '../state/document/changes.ts';
 import { makeEdit, sayRefused, setValue } from '../state/document/edits.ts';
+import { addTargets } from '../state/document/targets.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
 import { DialGroup, focusDial } from './DialGroup.tsx';
 
@@ -158,6 +160,15 @@ export function Targets({ level }: { readonly level: Level }) {
       {targets.map(([id, target]) => (
         <TargetEntry key={id} level={level} id={id} target={target} verdict={verdicts?.find((one) => one.target === id)} />
       ))}
+      <div className="mt-1.5 text-xs">
+        <TargetWords
+          level={level}
+          onTargets={(read) => {
+            const added = addTargets(store, read);
+            return added.ok ? null : added.why;
+          }}
+        />
+      </div>
       <Button kind="quiet" className="mt-1.5 text-xs" onClick={add}>
         New target
       </Button>

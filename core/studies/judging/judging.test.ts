@@ -27,6 +27,7 @@ import {
   type CrowdSettings,
   type Figure,
   type SensitivityResult,
+  type TuneSettings,
   type Study,
 } from '../index.ts';
 import { createSearch } from './matrixAdaptation.ts';
@@ -428,7 +429,7 @@ function tunable(truth: readonly number[]) {
       }),
     );
   };
-  const moving = dials.map((path, at) => ({ paths: [path], from: ranges[at]![0], to: ranges[at]![1], weight: 1 }));
+  const moving = dials.map((path, at) => ({ paths: [path], from: ranges[at]![0], to: ranges[at]![1], step: null, weight: 1 }));
   return { level: made.value, play, settings: { dials: moving, targets: [], sessions: 30_000, seed: 1 }, ranges };
 }
 
@@ -445,6 +446,26 @@ test.each([[[6.2]], [[3.1, 70]], [[3.1, 70, 30]]])(
     expect(sessions).toBeLessThan([300, 600, 800][truth.length - 1]!);
   },
 );
+
+test('tune tries values in steps from where a dial stands, and ends where nothing is left to try', async () => {
+  const { level: held, play, settings } = tunable([6.2, 70]);
+  const [speed, acceleration] = settings.dials as [TuneSettings['dials'][0], TuneSettings['dials'][0]];
+  // The speed stands at 4, the acceleration at 20; of the speeds 6.1 and 6.25, which would do, the first changes less.
+  const { candidates } = (await conduct(
+    tune(held, {
+      ...settings,
+      dials: [
+        { ...speed, step: 0.15 },
+        { ...acceleration, step: 2.5 },
+      ],
+    }),
+    { play },
+  ))!;
+  expect(candidates[0]!.values).toEqual([6.1, 70]);
+  const few = { ...settings, dials: [{ ...speed, step: 3 }], targets: ['t0'], sessions: 1_000_000 };
+  const { candidates: nearest } = (await conduct(tune(held, few), { play }))!;
+  expect(nearest[0]!.values).toEqual([7]);
+});
 
 test('targets that contradict each other are said to; what comes nearest to all, and to each, is offered', async () => {
   const { level: held, play, settings } = tunable([6.2]);

@@ -94,6 +94,12 @@ export const TuneSettings = z
         DialAt.extend({
           from: z.number(),
           to: z.number(),
+          step: z
+            .number()
+            .positive('the step must be more than nought')
+            .nullable()
+            .default(null)
+            .meta({ description: 'Its values lie so far apart, counted from where it stands; null: wherever.' }),
           weight: z
             .number()
             .min(0)

@@ -31,8 +31,9 @@ const FEW = 20;
 const FRESH = 500_000;
 /** The search ends when it steps no further than this part of the ranges. */
 const LEAST_REACH = 0.004;
-/** Generations that all bring nothing better, once the targets are met. */
+/** Generations that all bring nothing better, once the targets are met; and those in which nothing new is tried. */
 const PATIENCE = 2;
+const MOST_STALE = 3;
 
 /** The targets that are tuned for: those named, else all; without those held against a version. */
 export function heldTo(level: Level, { targets }: Pick<TuneSettings, 'targets'>): (readonly [string, Target])[] {
@@ -89,7 +90,11 @@ const aimsOf = ({ held }: Tuning): Aim[] =>
  */
 function* goStraight(tuning: Tuning, from: Tried): Generator<Round<TuneResult>, Tried, readonly Answer[]> {
   const { dials } = tuning.settings;
-  const looks = from.place.map((value, at) => tried(tuning, from.place.with(at, value > 0.5 ? value - LOOK : value + LOOK)));
+  const looks = from.place.map((value, at) => {
+    const { from: low, to, step } = dials[at] as (typeof dials)[number];
+    const by = Math.max(LOOK, (step ?? 0) / (to - low));
+    return tried(tuning, from.place.with(at, value > 0.5 ? value - by : value + by));
+  });
   yield* play(tuning, [from, ...looks], FEW);
   const valuesOf = (one: Tried): readonly number[] => figuresOf(tuning, one).values;
   const slopes = tuning.held.map((_, figure) =>
@@ -136,8 +141,10 @@ function* lookAround(tuning: Tuning, from: Tried): Generator<Round<TuneResult>, 
   const cost = (one: Tried): number => costOf(tuning, one);
   const byCost = (a: Ranked, b: Ranked): number => cost(a.one) + a.beyond - cost(b.one) - b.beyond;
   const search = createSearch(from.place, tuning.settings.seed);
-  let [best, since, meets] = [cost(from), 0, false];
-  while (tuning.spent < tuning.settings.sessions && search.reach() > LEAST_REACH && (since < PATIENCE || !meets)) {
+  let [best, since, meets, stale] = [cost(from), 0, false, 0];
+  const goesOn = (): boolean => tuning.spent < tuning.settings.sessions && search.reach() > LEAST_REACH && stale < MOST_STALE;
+  while (goesOn() && (since < PATIENCE || !meets)) {
+    const before = tuning.spent;
     const trials = search.trials().map((trial) => ({ ...trial, one: tried(tuning, trial.place) }));
     yield* play(
       tuning,
@@ -157,6 +164,8 @@ function* lookAround(tuning: Tuning, from: Tried): Generator<Round<TuneResult>, 
     since = now < best - 1e-3 ? 0 : since + 1;
     best = Math.min(best, now);
     meets ||= half.some(({ one }) => missed(tuning, one) === 0);
+    // Of few values, far apart, all that lie near have been tried.
+    stale = tuning.spent === before ? stale + 1 : 0;
   }
 }
 

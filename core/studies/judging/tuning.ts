@@ -85,6 +85,25 @@ export interface Tried {
   };
 }
 
+/** The values of a dial that may be tried: counted in steps from one of them; null: any. Whole ones only, where it has no others. */
+interface Grid {
+  readonly from: number;
+  readonly to: number;
+  readonly origin: number;
+  readonly step: number | null;
+  readonly whole: boolean;
+}
+
+/** The value nearest to a part of a range. */
+function valueAt({ from, to, origin, step, whole }: Grid, part: number): number {
+  const value = from + (to - from) * part;
+  if (step === null) return whole ? Math.round(value) : Number(value.toPrecision(6));
+  const [first, last] = [Math.ceil((from - origin) / step - 1e-9), Math.floor((to - origin) / step + 1e-9)];
+  const nth = Math.max(first, Math.min(last, Math.round((value - origin) / step)));
+  const stepped = Number((origin + nth * step).toFixed(9));
+  return whole ? Math.round(stepped) : stepped;
+}
+
 /** A search under way. */
 export interface Tuning {
   readonly level: Level;
@@ -94,7 +113,8 @@ export interface Tuning {
   readonly groups: readonly (readonly number[])[];
   /** Where the dials stand now, as parts of their ranges. */
   readonly start: readonly number[];
-  readonly whole: readonly boolean[];
+  /** The values that each may have. */
+  readonly grids: readonly Grid[];
   readonly all: Map<string, Tried>;
   spent: number;
 }
@@ -120,8 +140,11 @@ export function beginTuning(level: Level, settings: TuneSettings, targets: reado
   });
   const found = settings.dials.map((dial) => dialIn(level, dial));
   const start = settings.dials.map(({ from, to }, at) => Math.max(0, Math.min(1, ((found[at]?.value ?? from) - from) / (to - from))));
-  const whole = found.map((dial) => dial?.quantity.integer === true);
-  return { level, settings, held, groups: [...groups.values()], start, whole, all: new Map(), spent: 0 };
+  const grids = settings.dials.map(({ from, to, step }, at): Grid => {
+    const { value = from, quantity } = found[at] ?? {};
+    return { from, to, step, origin: value >= from && value <= to ? value : from, whole: quantity?.integer === true };
+  });
+  return { level, settings, held, groups: [...groups.values()], start, grids, all: new Map(), spent: 0 };
 }
 
 /** The dials turned to some values. */
@@ -129,11 +152,8 @@ export const turnedTo = ({ dials }: TuneSettings, values: readonly number[]): Tu
   dials.map(({ paths }, at) => ({ paths, value: values[at] ?? 0 }));
 
 /** The setting at a place; the same one again where it has been tried. */
-export function tried({ level, settings, held, whole, all }: Tuning, place: readonly number[]): Tried {
-  const values = settings.dials.map(({ from, to }, at) => {
-    const value = from + (to - from) * (place[at] ?? 0);
-    return whole[at] === true ? Math.round(value) : Number(value.toPrecision(6));
-  });
+export function tried({ level, settings, held, grids, all }: Tuning, place: readonly number[]): Tried {
+  const values = grids.map((grid, at) => valueAt(grid, place[at] ?? 0));
   const key = values.join(' ');
   const made = all.get(key) ?? {
     // Where it lies in truth: values are rounded.

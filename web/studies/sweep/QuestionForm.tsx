@@ -4,99 +4,9 @@ import { usualFigure, type Figure } from '@dial/core/studies';
 import { Button } from '../../controls/controls.tsx';
 import { Radios } from '../../controls/Radios.tsx';
 import { Select } from '../../controls/Select.tsx';
-import { dialKey, nudgeGroups, outcomeChoices, QUESTIONS, stretchAt, type Question, type Stretch } from './question.ts';
-
-interface NumberInputProps {
-  readonly label: string;
-  readonly name: string;
-  readonly value: number | null;
-  readonly onValue: (value: number | null) => void;
-}
-
-/** A number that is typed; an empty field is none. */
-function NumberInput({ label, name, value, onValue }: NumberInputProps) {
-  return (
-    <label className="flex items-center gap-1">
-      {name}
-      <input
-        type="number"
-        step="any"
-        aria-label={label}
-        className="w-16 rounded-sm border border-line bg-card px-1 py-0.5 font-mono"
-        defaultValue={value ?? ''}
-        onChange={({ target: { valueAsNumber } }) => onValue(Number.isNaN(valueAsNumber) ? null : valueAsNumber)}
-      />
-    </label>
-  );
-}
-
-interface DialChoiceProps {
-  readonly level: Level;
-  readonly label: string;
-  readonly value: string;
-  readonly onChoose: (paths: string) => void;
-}
-
-/** One dial of the level; one that it has no more is named by its path. */
-function DialChoice({ level, label, value, onChoose }: DialChoiceProps) {
-  const options = studyDials(level).map(({ spec, name }) => [dialKey(spec), name] as const);
-  return (
-    <Select
-      label={label}
-      className="max-w-60 font-semibold"
-      value={value}
-      options={options.some(([one]) => one === value) ? options : [[value, value], ...options]}
-      onChoose={onChoose}
-    />
-  );
-}
-
-function Without({ what, onRemove }: { readonly what: string; readonly onRemove: () => void }) {
-  return (
-    <button type="button" className="cursor-pointer px-0.5 hover:text-harm" aria-label={`Without ${what}`} onClick={onRemove}>
-      ×
-    </button>
-  );
-}
-
-interface DialRowProps {
-  readonly level: Level;
-  readonly nth: number;
-  readonly dial: Stretch;
-  /** Whether its values go in steps. */
-  readonly stepped: boolean;
-  readonly onDial: (dial: Stretch) => void;
-  readonly onRemove: (() => void) | null;
-}
-
-function DialRow({ level, nth, dial, stepped, onDial, onRemove }: DialRowProps) {
-  const key = dialKey(dial);
-  const number = (name: 'from' | 'to' | 'step') => (
-    <NumberInput
-      label={`${name} of dial ${String(nth + 1)}`}
-      name={name === 'step' ? 'by' : name}
-      value={dial[name]}
-      onValue={(value) => onDial({ ...dial, [name]: value ?? NaN })}
-    />
-  );
-  return (
-    <span className="flex items-center gap-1.5 rounded-sm border border-line bg-card px-1.5 py-0.5" key={key}>
-      <DialChoice
-        level={level}
-        label={`Dial ${String(nth + 1)}`}
-        value={key}
-        onChoose={(paths) => {
-          const chosen = stretchAt(level, paths.split(' '), stepped ? 'around' : 'all');
-          if (chosen !== null) onDial(chosen);
-        }}
-      />
-      {number('from')}
-      {number('to')}
-      {stepped && number('step')}
-      {onRemove !== null && <Without what={`dial ${String(nth + 1)}`} onRemove={onRemove} />}
-    </span>
-  );
-}
+import { DialChoice, DialRow, NumberInput, Without } from './DialRow.tsx';
+import { dialKey, nudgeGroups, outcomeChoices, QUESTIONS, type Question, type Stretch } from './question.ts';
+import { TuneForm } from './TuneForm.tsx';
 
 const STATISTICS = [
   ['median', 'median'],
@@ -185,16 +95,6 @@ interface QuestionFormProps {
   readonly onQuestion: (question: Question) => void;
 }
 
-/** So many dials move together at most. */
-const MOST_MOVING = 12;
-
-/** The first dial that is not among some. */
-function nextDial(level: Level, dials: readonly Stretch[]): Stretch {
-  const used = new Set(dials.map(dialKey));
-  const free = studyDials(level).find(({ spec }) => !used.has(dialKey(spec)));
-  return stretchAt(level, free?.spec.paths ?? [], 'all') ?? (dials[0] as Stretch);
-}
-
 /** What the choice of dials to nudge says beside the names of groups. */
 const [ALL, THESE] = ['all dials', 'chosen dials'];
 
@@ -253,7 +153,7 @@ const MOST_FIGURES = 3;
 
 /** What is asked: of which dials, over which values, about which outcome. */
 export function QuestionForm({ level, question, onQuestion }: QuestionFormProps) {
-  const { kind, figures, wish, share, nudged, moving, budget } = question;
+  const { kind, figures, wish, share, nudged, moving } = question;
   const dials = kind === 'tune' ? moving : question.dials;
   const change = (changed: Partial<Question>): void => onQuestion({ ...question, ...changed });
   const shown = kind === 'tune' ? dials : kind === 'two' ? dials.slice(0, 2) : kind === 'matters' ? [] : dials.slice(0, 1);
@@ -272,7 +172,7 @@ export function QuestionForm({ level, question, onQuestion }: QuestionFormProps)
           level={level}
           nth={nth}
           dial={dial}
-          stepped={kind !== 'seek' && kind !== 'tune'}
+          kind={kind}
           onDial={(next) => changeDials(dials.map((one, at) => (at === nth ? next : one)))}
           onRemove={kind === 'tune' && dials.length > 1 ? () => changeDials(dials.filter((_, at) => at !== nth)) : null}
         />
@@ -284,27 +184,7 @@ export function QuestionForm({ level, question, onQuestion }: QuestionFormProps)
           % down and up
         </span>
       )}
-      {kind === 'tune' && (
-        <>
-          <Button
-            kind="quiet"
-            className="px-1.5! py-0!"
-            disabled={dials.length >= MOST_MOVING}
-            hint="one more dial that may move"
-            onClick={() => changeDials([...dials, nextDial(level, dials)])}
-          >
-            + dial
-          </Button>
-          <span className="text-soft">so that the targets of the level are met, with at most</span>
-          <NumberInput
-            label="Sessions that it may cost"
-            name=""
-            value={budget}
-            onValue={(value) => change({ budget: Math.round(value ?? 100) })}
-          />
-          <span className="text-soft">sessions</span>
-        </>
-      )}
+      {kind === 'tune' && <TuneForm level={level} question={question} onQuestion={onQuestion} />}
       {kind !== 'tune' && <span className="text-soft">for</span>}
       {several.map((figure, nth) => (
         <FigureRow

@@ -1,5 +1,5 @@
 import { studyDials } from '@dial/core/formats';
-import { allKinds, parseWith, type DialSpec, type Level, type AskedOutcome } from '@dial/core/level';
+import { allKinds, entry, parseWith, type DialSpec, type Level, type AskedOutcome } from '@dial/core/level';
 import {
   dialIn,
   Judging,
@@ -33,6 +33,8 @@ export interface Stretch {
   readonly from: number;
   readonly to: number;
   readonly step: number;
+  /** In a search: how much it is wished to stay where it is, beside the others. */
+  readonly weight: number;
 }
 
 /** What is asked, as it stands in the form. */
@@ -46,8 +48,9 @@ export interface Question {
   readonly share: number;
   /** Which dials are nudged, by the paths of each; none: all but those of personas. */
   readonly nudged: readonly string[];
-  /** Dials that may move together, and sessions that may cost. */
+  /** Dials that may move together, the targets they are tuned to, by id, and sessions that may cost. No ids: all targets. */
   readonly moving: readonly Stretch[];
+  readonly held: readonly string[] | null;
   readonly budget: number;
 }
 
@@ -85,7 +88,10 @@ function stretchOf(level: Level, { paths, value, range: { low, high, min, max, s
   const [from, to] = isAround ? [value - below * each, value + above * each] : [begins, ends];
   const isValid = turnedLevel(level, [{ paths: [...paths], value: Number(from.toFixed(6)) }]).ok;
   const first = isValid ? from : Math.min(to, from + (isAround ? each : step));
-  return { paths, from: Number(first.toFixed(6)), to: Number(to.toFixed(6)), step: Number(each.toFixed(6)) };
+  const [least, most] = [Number(first.toFixed(6)), Number(to.toFixed(6))];
+  // What is searched for is looked for in the steps that the dial has itself.
+  const apart = looked === 'all' ? Math.max(step, integer === true ? 1 : 0) : each;
+  return { paths, from: least, to: most, step: Number(apart.toFixed(6)), weight: 1 };
 }
 
 const specAt = (level: Level, paths: readonly string[]): DialSpec | undefined =>
@@ -102,7 +108,7 @@ export function stretchAt(level: Level, paths: readonly string[], looked: Looked
 }
 
 /** A search is for all of the range, a sweep shows what lies around. */
-const lookedAt = (kind: QuestionKind): Looked => (kind === 'seek' || kind === 'tune' ? 'all' : 'around');
+export const lookedAt = (kind: QuestionKind): Looked => (kind === 'seek' || kind === 'tune' ? 'all' : 'around');
 
 /** The crowd that studies of values ask first: what the level states, else a hundred of all personas together. */
 const firstCrowd = (level: Level): CrowdSettings => (level.crowd === null ? smallCrowd(level, SESSIONS, SECONDS) : usualCrowd(level));
@@ -123,6 +129,7 @@ export function firstQuestion(level: Level, kind: QuestionKind, pressed: readonl
     share: 0.2,
     nudged: [],
     moving: dials.slice(0, Math.max(1, given.length)),
+    held: null,
     budget: BUDGET,
   };
 }
@@ -154,7 +161,7 @@ export function asked(
   question: Question,
 ): { readonly ok: true; readonly judging: Judging; readonly sessions: number } | { readonly ok: false; readonly why: string } {
   const refused = (why: string) => ({ ok: false, why }) as const;
-  const { kind, dials, figures, crowd, wish, share, nudged, moving, budget } = question;
+  const { kind, dials, figures, crowd, wish, share, nudged, moving, held, budget } = question;
   const [first, second] = dials;
   const [figure] = figures;
   if (kind !== 'tune' && crowd.personas.length === 0) return refused('nobody plays: choose a persona');
@@ -164,10 +171,13 @@ export function asked(
   for (const { from, to, step } of used) {
     if (![from, to, step].every(Number.isFinite)) return refused('a range wants numbers: from, to and a step');
     if (!(from < to)) return refused('the range is empty: from must be less than to');
-    if (kind !== 'seek' && kind !== 'tune' && !(step > 0)) return refused('the step must be more than nought');
+    if (kind !== 'seek' && !(step > 0)) return refused('the step must be more than nought');
   }
   if (kind === 'two' && (second === undefined || second.paths.join(' ') === first.paths.join(' ')))
     return refused('choose two different dials');
+  // One that is gone by now is not held to.
+  const tunedTo = held?.filter((id) => entry(level.targets, id) !== undefined) ?? [];
+  if (kind === 'tune' && held !== null && tunedTo.length === 0) return refused('choose a target that the dials are tuned to');
   const made = (): unknown => {
     switch (kind) {
       case 'one':
@@ -194,7 +204,12 @@ export function asked(
       case 'tune':
         return {
           kind: 'tune',
-          of: { dials: moving.map((one) => ({ ...dialOf(one), from: one.from, to: one.to })), sessions: budget, seed: crowd.seed },
+          of: {
+            dials: moving.map((one) => ({ ...dialOf(one), from: one.from, to: one.to, step: one.step, weight: one.weight })),
+            targets: tunedTo,
+            sessions: budget,
+            seed: crowd.seed,
+          },
         };
       case 'seek':
         return { kind: 'seek', of: { dial: dialOf(first), from: first.from, to: first.to, figure, wish, crowd } };
@@ -225,17 +240,19 @@ export function questionOf(level: Level, judging: Judging): Question | null {
     return { ...base, ...firstQuestion(level, 'matters', []), figures: [figure], crowd, share, nudged };
   }
   if (judging.kind === 'tune') {
-    const { dials, sessions, seed } = judging.of;
+    const { dials, targets, sessions, seed } = judging.of;
     const first = firstQuestion(level, 'tune', []);
-    const moving = dials.map(({ paths, from, to }) => ({ paths, from, to, step: 1 }));
-    return { ...first, moving, budget: sessions, crowd: { ...first.crowd, seed } };
+    const moving = dials.map(({ paths, from, to, step, weight }): Stretch => {
+      return { paths, from, to, step: step ?? stretchAt(level, paths, 'all')?.step ?? 1, weight };
+    });
+    return { ...first, moving, held: targets.length === 0 ? null : targets, budget: sessions, crowd: { ...first.crowd, seed } };
   }
   if (judging.kind === 'seek') {
     const { dial, from, to, figure, crowd, wish } = judging.of;
     const step = stretchAt(level, dial.paths, 'all')?.step ?? 1;
     return {
       ...firstQuestion(level, 'seek', [dial.paths]),
-      dials: [{ paths: dial.paths, from, to, step }],
+      dials: [{ paths: dial.paths, from, to, step, weight: 1 }],
       figures: [figure],
       crowd,
       wish,
@@ -244,7 +261,7 @@ export function questionOf(level: Level, judging: Judging): Question | null {
   const { dials, figures, crowd } = judging.of;
   const stretches = dials.map(({ paths, values }): Stretch => {
     const [from = 0, next = from + 1] = values;
-    return { paths, from, to: values.at(-1) ?? from, step: Number((next - from).toFixed(9)) };
+    return { paths, from, to: values.at(-1) ?? from, step: Number((next - from).toFixed(9)), weight: 1 };
   });
   return {
     ...firstQuestion(

@@ -12,13 +12,14 @@ import {
 } from '../../../core/studies/index.ts';
 import { contourAt, roundLevels } from '../../charts/contours.ts';
 import { tableOf } from '../../charts/spec.ts';
-import { asked, costText, firstQuestion, nudgeGroups, questionOf, studyName, type Question } from './question.ts';
+import { asked, costText, firstQuestion, nudgeGroups, questionOf, studyName, type Question, type Stretch } from './question.ts';
 import { balancesAlong, curveSpec, mapSpec, seekSpec, tradeOffSpec } from './specs.ts';
 
 const parsed = parseLevelText(readFileSync('demo/night-firing/level.json', 'utf8'));
 if (!parsed.ok) throw new Error('the demo is not valid');
 const level = parsed.value;
 const SPEED = ['/body/speed'];
+const over = (paths: readonly string[], from: number, to: number, step: number): Stretch => ({ paths, from, to, step, weight: 1 });
 
 /** A question that is asked of few short sessions. */
 const quick = (kind: Question['kind'], pressed: readonly (readonly string[])[], given: Partial<Question> = {}): Question => {
@@ -40,7 +41,7 @@ function ready(question: Question): Judging {
 }
 
 test('what is asked goes to the server and comes back as the same form; its cost is said first', () => {
-  const one = quick('one', [SPEED], { dials: [{ paths: SPEED, from: 2, to: 6, step: 2 }] });
+  const one = quick('one', [SPEED], { dials: [over(SPEED, 2, 6, 2)] });
   const made = asked(level, one);
   expect(made).toMatchObject({ ok: true, sessions: 12 });
   expect(costText(one, 12)).toBe('3 values × 4 sessions');
@@ -48,14 +49,25 @@ test('what is asked goes to the server and comes back as the same form; its cost
   expect(questionOf(level, ready(one))).toMatchObject({ kind: 'one', dials: one.dials, figures: one.figures, crowd: one.crowd });
   // Round steps about where a dial stands, 4.5 and 12, so that it is one of the values; what is searched is all of its range, but for a nought that is not valid.
   const BURN = ['/kinds/ember-vent/rules/burn/effects/health/amount'];
-  expect(firstQuestion(level, 'two', [SPEED, BURN]).dials.slice(0, 2)).toEqual([
-    { paths: SPEED, from: 0.5, to: 9.5, step: 1 },
-    { paths: BURN, from: 2, to: 22, step: 2 },
-  ]);
+  expect(firstQuestion(level, 'two', [SPEED, BURN]).dials.slice(0, 2)).toEqual([over(SPEED, 0.5, 9.5, 1), over(BURN, 2, 22, 2)]);
   const [searched] = firstQuestion(level, 'seek', [BURN]).dials;
   expect(searched).toMatchObject({ from: 0.5, to: 100 });
   const sought = quick('seek', [SPEED], { wish: 77 });
   expect(questionOf(level, ready(sought))).toMatchObject({ kind: 'seek', wish: 77, crowd: sought.crowd });
+});
+
+test('tuning is asked of dials in steps of their own, some more gladly moved, and of chosen targets', () => {
+  const BURN = ['/kinds/ember-vent/rules/burn/effects/health/amount'];
+  const first = firstQuestion(level, 'tune', [SPEED, BURN]);
+  expect(first).toMatchObject({ held: null, moving: [{ paths: SPEED, step: 0.1 }, { paths: BURN }] });
+  expect(ready(first)).toMatchObject({ of: { targets: [] } });
+  const moving = first.moving.map((one, at) => ({ ...one, weight: at === 0 ? 5 : 1 }));
+  const chosen = { ...first, moving, held: ['tested', 'gone by now'] };
+  expect(questionOf(level, ready(chosen))).toMatchObject({ kind: 'tune', moving, held: ['tested'], budget: first.budget });
+  expect(asked(level, { ...first, held: ['gone by now'] })).toMatchObject({
+    ok: false,
+    why: expect.stringContaining('choose a target') as string,
+  });
 });
 
 test('what matters is asked of all dials, of those of one kind, or of chosen ones', () => {
@@ -70,11 +82,11 @@ test('what matters is asked of all dials, of those of one kind, or of chosen one
 });
 
 test.each([
-  ['an empty range', { dials: [{ paths: SPEED, from: 6, to: 2, step: 1 }] }, 'the range is empty'],
-  ['a step of nought', { dials: [{ paths: SPEED, from: 2, to: 6, step: 0 }] }, 'the step must be more than nought'],
-  ['a field left empty', { dials: [{ paths: SPEED, from: NaN, to: 6, step: 1 }] }, 'a range wants numbers'],
-  ['too many values', { dials: [{ paths: SPEED, from: 0, to: 6, step: 0.001 }] }, 'must have at most 200 entries'],
-  ['a dial that vanished', { dials: [{ paths: ['/kinds/gone/cycle/on'], from: 2, to: 6, step: 1 }] }, 'no number at /kinds/gone/cycle/on'],
+  ['an empty range', { dials: [over(SPEED, 6, 2, 1)] }, 'the range is empty'],
+  ['a step of nought', { dials: [over(SPEED, 2, 6, 0)] }, 'the step must be more than nought'],
+  ['a field left empty', { dials: [over(SPEED, NaN, 6, 1)] }, 'a range wants numbers'],
+  ['too many values', { dials: [over(SPEED, 0, 6, 0.001)] }, 'must have at most 200 entries'],
+  ['a dial that vanished', { dials: [over(['/kinds/gone/cycle/on'], 2, 6, 1)] }, 'no number at /kinds/gone/cycle/on'],
   ['nobody', { crowd: { personas: [], seconds: 5, seed: 1, start: null } }, 'nobody plays'],
 ])('%s is refused in words', (_, given, words) => {
   const made = asked(level, quick('one', [SPEED], given));
@@ -82,7 +94,7 @@ test.each([
 });
 
 test('two dials that are one, and a million sessions, are refused', () => {
-  const stretch = { paths: SPEED, from: 1, to: 100, step: 1 };
+  const stretch = over(SPEED, 1, 100, 1);
   const twice = asked(level, quick('two', [], { dials: [stretch, stretch] }));
   expect(twice).toEqual({ ok: false, why: 'choose two different dials' });
   const crowd = { personas: [{ persona: 'hasty', sessions: 1000 }], seconds: 60, seed: 1, start: null };
@@ -91,7 +103,7 @@ test('two dials that are one, and a million sessions, are refused', () => {
 });
 
 test('a sweep is drawn over its dial, where it stands now and stood marked; the same as a table', async () => {
-  const wished = ready(quick('one', [SPEED], { dials: [{ paths: SPEED, from: 2, to: 6, step: 2 }] }));
+  const wished = ready(quick('one', [SPEED], { dials: [over(SPEED, 2, 6, 2)] }));
   if (wished.kind !== 'sweep') throw new Error('this is no sweep');
   const swept = (await result(wished)) as SweepResult;
   const compared = { ...level, body: { ...level.body, speed: 3 } };
@@ -106,10 +118,7 @@ test('a sweep is drawn over its dial, where it stands now and stood marked; the 
 });
 
 test('two dials are a map with a cell for each pair; what a seek played is a curve with the wish across it', async () => {
-  const dials = [
-    { paths: SPEED, from: 2, to: 6, step: 2 },
-    { paths: ['/body/acceleration'], from: 20, to: 40, step: 20 },
-  ];
+  const dials = [over(SPEED, 2, 6, 2), over(['/body/acceleration'], 20, 40, 20)];
   const wished = ready(quick('two', [], { dials }));
   if (wished.kind !== 'sweep') throw new Error('this is no sweep');
   const spec = mapSpec(level, wished.of, (await result(wished)) as SweepResult, { now: level, compared: null })!;
