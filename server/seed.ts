@@ -1,7 +1,7 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import { CrowdSettings, Summary } from '@dial/core/studies';
+import { askingOf, CrowdSettings, Summary } from '@dial/core/studies';
 import { z } from 'zod';
 import type { Checker } from './checking/checker.ts';
 import type { Queries } from './db/queries.ts';
@@ -39,7 +39,8 @@ export async function seedDemo(queries: Queries, checker: Checker, demo: string)
       const study = `${id}-${basename(file, '.json')}`;
       const sessions = summary.rows.length;
       const name = basename(file, '.json').replaceAll('-', ' ');
-      await queries.insertStudy(id, { id: study, name, revision: 1, document, settings: JSON.stringify(settings), sessions });
+      const asking = askingOf(settings);
+      await queries.insertStudy(id, { id: study, name, revision: 1, document, settings: JSON.stringify(settings), sessions, asking });
       await queries.insertShard(study, 0, sessions, new Uint8Array(gzipSync(JSON.stringify(summary))));
       await queries.setStudyState(study, 'done');
     }

@@ -1,3 +1,5 @@
+import { execFileSync } from 'node:child_process';
+import { join } from 'node:path';
 import { parseLevel } from '@dial/core/level';
 import { answer, conduct, CrowdSettings, judging, mergeSummaries, playShard, replayed, usualFigure } from '@dial/core/studies';
 import type { LevelEntry, StudyEntry, StudyReply } from '@dial/core/api';
@@ -37,6 +39,16 @@ async function when(id: string, come: (study: StudyEntry) => boolean): Promise<S
   }
 }
 
+/** Runs statements on the database of a server that has ended. */
+function inDatabase(folder: string, ...statements: readonly string[]): void {
+  const script = `
+    import { PGlite } from '@electric-sql/pglite';
+    const database = await PGlite.create(${JSON.stringify(join(folder, 'database'))});
+    for (const statement of ${JSON.stringify(statements)}) await database.query(statement);
+    await database.close();`;
+  execFileSync(process.execPath, ['--input-type=module', '--eval', script]);
+}
+
 /** What is sent to those who follow a level, until it is told of the end of a study. */
 async function told(id: string): Promise<number[]> {
   const response = await fetch(`${served.url}${LEVEL}/changes`);
@@ -60,19 +72,30 @@ test('a crowd is played, told of as it comes, and killed and begun again comes t
   await call('PUT', `${LEVEL}/studies/second`, body);
   const before = await when('second', (study) => study.done > 0);
   expect(before.done).toBeLessThan(80);
+  await call('PUT', `${LEVEL}/studies/third`, body);
+  await when('third', (study) => study.done > 0);
   await served.end('SIGKILL');
+  // What an earlier Dial played of one is not gone on with: its sessions came out otherwise.
+  inDatabase(
+    served.folder,
+    `update studies set simulation = simulation - 1 where id = 'third'`,
+    `update shards set summary = 'of other players' where study_id = 'third'`,
+  );
   served = await serve(served.folder);
-  const [first, second] = [await when('first', () => true), await when('second', ({ state }) => state === 'done')];
+  const first = await when('first', () => true);
+  const isDone = ({ state }: StudyEntry): boolean => state === 'done';
+  const [second, third] = [await when('second', isDone), await when('third', isDone)];
   const parsed = parseLevel(first.document);
   if (!parsed.ok) throw new Error('the level is not valid');
   const level = parsed.value;
   const whole = playShard(level, body.settings, { from: 0, to: 80 });
-  for (const { parts, done: sessions } of [first, second]) {
+  for (const { parts, done: sessions } of [first, second, third]) {
     expect(sessions).toBe(80);
     expect(mergeSummaries(level, parts)).toEqual(whole);
   }
   const { body: list } = await call('GET', `${LEVEL}/studies`);
   expect((list as unknown as StudyEntry[]).map(({ id, state }) => [id, state])).toEqual([
+    ['third', 'done'],
     ['second', 'done'],
     ['first', 'done'],
     // It came with the demo.

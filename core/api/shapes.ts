@@ -110,6 +110,8 @@ export const StudyEntry = z.object({
   state: StudyState,
   why: z.string().nullable().meta({ description: 'Why it failed.' }),
   outcome: CheckOutcome.nullable().meta({ description: 'Of a check that is done: how many targets stand how.' }),
+  simulation: z.int().meta({ description: 'The version of the simulation that played it; 0: not known.' }),
+  asking: z.int().meta({ description: 'By which version of its sort of study its parts were asked for.' }),
   createdAt: Time,
   endedAt: Time.nullable(),
 });

@@ -7,7 +7,7 @@ import { gunzipSync, gzipSync } from 'node:zlib';
 import { JsonPatch, LEVEL_BYTES, RUN_ENTRIES } from '@dial/core/api';
 import { canonicalText, documentHash, levelJsonSchema, parseLevel, parseWith, type Level, type Parsed } from '@dial/core/level';
 import { Run, withEvents, type Outside } from '@dial/core/players';
-import { crowdProblems, judgingCost, judgingProblems, sessionCount, type CrowdSettings, type Judging } from '@dial/core/studies';
+import { askingOf, crowdProblems, judgingCost, judgingProblems, sessionCount, type CrowdSettings, type Judging } from '@dial/core/studies';
 import { z } from 'zod';
 import { applyWithin } from './patching.ts';
 import { readJson, type Checked } from './reading.ts';
@@ -104,6 +104,8 @@ export function runText({ bytes, name }: KeptRun): Checked<string> {
 export function readStudy({ document, settings }: { readonly document: string; readonly settings: CrowdSettings | Judging }): Checked<{
   readonly settings: string;
   readonly sessions: number;
+  /** By which version of its sort its parts are asked for. */
+  readonly asking: number;
   /** Names of versions that it speaks of. */
   readonly versions: readonly string[];
 }> {
@@ -116,7 +118,7 @@ export function readStudy({ document, settings }: { readonly document: string; r
   const sessions = judged ? judgingCost(level.value, settings) : sessionCount(settings);
   const targets = judged && settings.kind === 'check' ? Object.values(level.value.targets) : [];
   const versions = [...new Set(targets.flatMap(({ than }) => (than === null ? [] : [than])))];
-  return { ok: true, value: { settings: JSON.stringify(settings), sessions, versions } };
+  return { ok: true, value: { settings: JSON.stringify(settings), sessions, asking: askingOf(settings), versions } };
 }
 
 /** A study as it is answered: its entry, the levels and all parts, put together of their texts. */

@@ -1,4 +1,6 @@
 import { StudyEntry, type CheckOutcome, type StudyState } from '@dial/core/api';
+import { SIMULATION_VERSION } from '@dial/core/session';
+import { askingOf } from '@dial/core/studies';
 import { z } from 'zod';
 import type { Database } from './database.ts';
 
@@ -6,7 +8,7 @@ const time = z.date().transform((date) => date.toISOString());
 const StudyEntryRow = StudyEntry.extend({ createdAt: time, endedAt: time.nullable() });
 const Nothing = z.unknown();
 const IdRow = z.object({ id: z.string() });
-const columns = `id, name, revision, settings, sessions, state, why, outcome, created_at as "createdAt", ended_at as "endedAt",
+const columns = `id, name, revision, settings, sessions, state, why, outcome, simulation, asking, created_at as "createdAt", ended_at as "endedAt",
   coalesce((select sum(shards.sessions) from shards where study_id = studies.id), 0)::integer as done`;
 
 /** A study that is begun: of which level, as a text, and what is asked of it. */
@@ -17,6 +19,7 @@ export interface NewStudy {
   readonly document: string;
   readonly settings: string;
   readonly sessions: number;
+  readonly asking: number;
   /** Versions of the level that it speaks of, by name, as a text. */
   readonly versions?: string;
 }
@@ -37,16 +40,17 @@ export function studyQueries(database: Database) {
       one(StudyEntryRow.extend({ levelId: z.string() }), `select level_id as "levelId", ${columns} from studies where id = $1`, [id]),
 
     /** Adds a study under an id its maker chose; again is harmless. */
-    async insertStudy(levelId: string, { id, name, revision, document, settings, sessions, versions = '{}' }: NewStudy): Promise<void> {
+    async insertStudy(levelId: string, study: NewStudy): Promise<void> {
+      const { id, name, revision, document, settings, sessions, asking, versions = '{}' } = study;
       await database.query(
         Nothing,
-        `insert into studies (id, level_id, name, revision, document, settings, sessions, versions)
-         values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing`,
-        [id, levelId, name, revision, document, settings, sessions, versions],
+        `insert into studies (id, level_id, name, revision, document, settings, sessions, versions, simulation, asking)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (id) do nothing`,
+        [id, levelId, name, revision, document, settings, sessions, versions, SIMULATION_VERSION, asking],
       );
     },
 
-    /** What has to be played of a study that is not ended, and which parts of it are there. */
+    /** What has to be played of a study that is not ended, and which parts of it are there: those that an earlier Dial played are dropped. */
     async openStudy(id: string) {
       const found = await one(
         z.object({
@@ -61,6 +65,14 @@ export function studyQueries(database: Database) {
         [id],
       );
       if (found === undefined) return undefined;
+      const asking = askingOf(found.settings);
+      await database.query(
+        Nothing,
+        `with earlier as (
+           update studies set simulation = $2, asking = $3 where id = $1 and (simulation <> $2 or asking <> $3) returning id)
+         delete from shards where study_id in (select id from earlier)`,
+        [id, SIMULATION_VERSION, asking],
+      );
       const done = await database.query(z.object({ first: z.int() }), 'select first from shards where study_id = $1', [id]);
       return { ...found, done: new Set(done.map(({ first }) => first)) };
     },

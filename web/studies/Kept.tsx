@@ -1,5 +1,6 @@
 import { reasonOf } from '@dial/core/level';
 import type { StudyAsked } from '@dial/core/api';
+import { SIMULATION_VERSION } from '@dial/core/session';
 import { useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { newId } from '../browser/ids.ts';
@@ -9,6 +10,7 @@ import { Select } from '../controls/Select.tsx';
 import { api, type StudyChange, type StudyEntry } from '../state/server/api.ts';
 import { lists, useStudiesQuery, useVersionsQuery } from '../state/server/lists.ts';
 import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { isTold } from './kept.ts';
 
 const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
 
@@ -48,7 +50,6 @@ interface ChoicesProps {
 /** Which level is played next, and which of the studies that are kept are shown. */
 export function Choices({ level, what, studies, chosen, beside, version, onVersion, onChoose, onChange }: ChoicesProps) {
   const { data: versions = [] } = useVersionsQuery(level);
-  const revision = useAppSelector((state) => state.saving.revision);
   const shown = studies.find(({ id }) => id === chosen);
   const names = studies.map(({ id, name }) => [id, name] as const);
   const [gone, setGone] = useState<StudyEntry | null>(null);
@@ -100,11 +101,6 @@ export function Choices({ level, what, studies, chosen, beside, version, onVersi
           <Button kind="quiet" onClick={() => void remove(shown)}>
             Delete
           </Button>
-          {shown.revision !== revision && (
-            <span className="ml-auto text-soft">
-              of revision {shown.revision}; the level is at {revision} by now
-            </span>
-          )}
         </>
       )}
       {gone !== null && (
@@ -128,6 +124,32 @@ export function Troubles({ all }: { readonly all: readonly (string | null)[] }) 
           <span className="flex-1">{one}</span>
         </Notice>
       ),
+  );
+}
+
+interface OutdatedProps {
+  readonly study: StudyEntry;
+  /** What the button says that asks for the same again. */
+  readonly again: string;
+  readonly onAgain: () => void;
+}
+
+/** That a study is of an older revision of the level, or was played by an earlier Dial, and the way to the same of today. */
+export function Outdated({ study, again, onAgain }: OutdatedProps) {
+  const revision = useAppSelector((state) => state.saving.revision);
+  const reasons = [
+    ...(study.revision === revision ? [] : [`It is of revision ${String(study.revision)}; the level is at ${String(revision)} by now.`]),
+    ...(study.simulation === SIMULATION_VERSION ? [] : ['An earlier Dial played it: the same sessions may come out otherwise now.']),
+    ...(isTold(study) ? [] : ['What was answered then cannot be told any more.']),
+  ];
+  if (reasons.length === 0) return null;
+  return (
+    <p className="flex items-center gap-2 text-xs">
+      {reasons.join(' ')}
+      <Button kind="quiet" onClick={onAgain}>
+        {again}
+      </Button>
+    </p>
   );
 }
 

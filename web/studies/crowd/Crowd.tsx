@@ -5,7 +5,7 @@ import { useVersionsQuery } from '../../state/server/lists.ts';
 import type { OpenLevel } from '../../state/slices/document.ts';
 import { useAppSelector } from '../../state/store.ts';
 import { isCrowd } from '../kept.ts';
-import { Choices, Troubles, Unfinished, useKept } from '../Kept.tsx';
+import { Choices, Outdated, Troubles, Unfinished, useKept } from '../Kept.tsx';
 import { useStudy } from '../../state/view/useStudy.ts';
 import { WhoPlays } from '../WhoPlays.tsx';
 import { resultOf } from './result.ts';
@@ -24,14 +24,14 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
   const was = useStudy(open.id, beside === '' ? null : beside, resultOf);
   const problem =
     settings.personas.length === 0 ? 'a crowd needs at least one session' : (crowdProblems(level, settings)[0]?.message ?? null);
-  const play = (): void => {
+  const play = (settings: CrowdSettings): void => {
     const of = versions.find((one) => String(one.id) === version);
     const name = `${of === undefined ? `revision ${String(revision)}` : `“${of.name}”`}, ${String(sessionCount(settings))} sessions`;
     void begin({ name, settings, version: of?.id ?? null });
   };
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <WhoPlays level={level} settings={settings} problem={problem} onSettings={setWished} onPlay={play} />
+      <WhoPlays level={level} settings={settings} problem={problem} onSettings={setWished} onPlay={() => play(settings)} />
       <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-3 [&>*]:shrink-0">
         <Troubles all={[trouble, now.trouble, was.trouble]} />
         <Choices
@@ -46,6 +46,7 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
           onChange={change}
         />
         {shown !== undefined && <Unfinished key={shown.id} study={shown} onStop={() => stop(shown.id)} onGoOn={() => goOn(shown.id)} />}
+        {shown !== undefined && <Outdated study={shown} again="Play it again" onAgain={() => play(shown.settings)} />}
         {studies?.length === 0 && (
           <p className="text-soft">
             No crowd has played this level yet. Choose who plays above, and press “Play {sessionCount(settings)} sessions”: you will see who

@@ -1,4 +1,5 @@
 import { parseLevel, parseLevelText } from '../../../core/level/index.ts';
+import { SIMULATION_VERSION } from '../../../core/session/index.ts';
 import { CrowdSettings, playShard } from '../../../core/studies/index.ts';
 import { readFileSync } from 'node:fs';
 import { tableOf } from '../../charts/spec.ts';
@@ -28,6 +29,8 @@ const study = {
   state: 'done',
   why: null,
   outcome: null,
+  simulation: SIMULATION_VERSION,
+  asking: 1,
   createdAt: '',
   endedAt: null,
 } as const;

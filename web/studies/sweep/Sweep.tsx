@@ -11,7 +11,7 @@ import { useVersionsQuery } from '../../state/server/lists.ts';
 import type { OpenLevel } from '../../state/slices/document.ts';
 import { useAppSelector, useAppStore } from '../../state/store.ts';
 import { isJudging, type JudgingEntry } from '../kept.ts';
-import { Choices, Troubles, Unfinished, useKept } from '../Kept.tsx';
+import { Choices, Outdated, Troubles, Unfinished, useKept } from '../Kept.tsx';
 import { ofValues, useStudy } from '../../state/view/useStudy.ts';
 import { WhoPlays } from '../WhoPlays.tsx';
 import { MattersView } from './MattersView.tsx';
@@ -149,7 +149,6 @@ interface SweepProps {
 
 /** Studies of values: what is asked, what those that are kept came to, and their values taken. */
 export function Sweep({ open, level, strip }: SweepProps) {
-  const revision = useAppSelector((state) => state.saving.revision);
   const { search, studies, chosen, shown, trouble, choose, begin, change, stop, goOn } = useKept(open.id, 'study', isShown, ASKED);
   const { data: versions = [] } = useVersionsQuery(open.id);
   const [version, setVersion] = useState('');
@@ -170,7 +169,6 @@ export function Sweep({ open, level, strip }: SweepProps) {
     // What has been changed meanwhile, or could not be begun, is still there to be asked.
     if (begun) setWished((latest) => (latest === wished ? null : latest));
   };
-  const outdated = shown !== undefined && shown.revision !== revision && !fresh;
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <QuestionForm key={`${fresh ? '' : (shown?.id ?? '')} ${question.kind}`} level={level} question={question} onQuestion={setWished} />
@@ -190,14 +188,7 @@ export function Sweep({ open, level, strip }: SweepProps) {
         {shown !== undefined && !fresh && (
           <Unfinished key={shown.id} study={shown} onStop={() => stop(shown.id)} onGoOn={() => goOn(shown.id)} />
         )}
-        {outdated && (
-          <p className="flex items-center gap-2 text-xs">
-            It is of an older revision of the level.
-            <Button kind="quiet" onClick={() => void ask(question)}>
-              Ask again
-            </Button>
-          </p>
-        )}
+        {shown !== undefined && !fresh && <Outdated study={shown} again="Ask again" onAgain={() => void ask(question)} />}
         {(studies?.length === 0 || fresh) && (
           <p className="text-soft">
             Choose a dial, a range and an outcome above, and press “Ask”: the same simulated players play at each value, and you see where

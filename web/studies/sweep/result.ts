@@ -10,7 +10,7 @@ import {
   type TuneResult,
 } from '@dial/core/studies';
 import type { StudyReply } from '../../state/server/api.ts';
-import type { JudgingEntry, Told } from '../kept.ts';
+import { isTold, type JudgingEntry, type Told } from '../kept.ts';
 
 interface Of<Kind extends Judging['kind'], Result> {
   readonly kind: Kind;
@@ -28,9 +28,9 @@ export type StudyResult = (
   readonly done: boolean;
 };
 
-/** Tells a study again what has been played of it; null: it is a crowd, a check, or nothing is known yet. */
+/** Tells a study again what has been played of it; null: it is a crowd, a check, of an earlier Dial, or nothing is known yet. */
 export function resultOf({ document: level, versions, answers, ...study }: StudyReply): StudyResult | null {
-  if (!('kind' in study.settings) || study.settings.kind === 'check') return null;
+  if (!('kind' in study.settings) || study.settings.kind === 'check' || !isTold(study)) return null;
   const settings: Judging = study.settings;
   const known = new Map(answers.map(({ part, answer }) => [part, answer]));
   const { result, soFar } = replayed<JudgingResult['result']>(judging({ level, versions }, settings), known);
