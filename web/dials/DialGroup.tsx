@@ -16,6 +16,9 @@ export function focusDial(path: string): boolean {
   return dial !== null;
 }
 
+/** A column may have hundreds of dials: those out of sight are not painted. Room at the sides for the ring around the one in hand. */
+const UNSEEN = '-mx-1.5 px-1.5 pb-1 [contain-intrinsic-height:auto_60px] [content-visibility:auto]';
+
 /** Dials under the names of their groups. */
 export function DialGroup({ specs, level }: { readonly specs: readonly DialSpec[]; readonly level: Level }) {
   const store = useAppStore();
@@ -38,7 +41,7 @@ export function DialGroup({ specs, level }: { readonly specs: readonly DialSpec[
             .map((spec) => {
               const was = compared === null ? undefined : readAt(compared, spec.paths[0] ?? spec.path);
               return (
-                <div key={spec.path} data-path={spec.path} data-paths={spec.paths.join(' ')}>
+                <div key={spec.path} data-path={spec.path} data-paths={spec.paths.join(' ')} className={UNSEEN}>
                   <TapeDial
                     label={spec.label}
                     value={spec.value}

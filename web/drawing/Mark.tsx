@@ -9,7 +9,7 @@ function RolePatternDef({ id, role }: { readonly id: string; readonly role: Kind
   const colour = roleColour(role);
   return (
     <pattern id={id} width="8" height="8" patternUnits="userSpaceOnUse" patternTransform={`rotate(${String(turned)})`}>
-      <rect width="8" height="8" fill={colour} opacity={wash} />
+      <rect width="8" height="8" fill={colour} fillOpacity={wash} />
       {paths.map(({ d, fill, width }) => (
         <path
           key={d}

@@ -54,7 +54,8 @@ function Ticks({ value, range, x }: { readonly value: number; readonly range: Di
               y1={HEIGHT - 12 - (long ? 9 : index % 5 === 0 ? 6.5 : 3.5)}
               y2={HEIGHT - 12}
               strokeWidth={long ? 1.1 : 0.7}
-              opacity={long ? 0.9 : 0.55}
+              // Not the opacity of the element: that would be a layer for each tick.
+              strokeOpacity={long ? 0.9 : 0.55}
             />
             {long && Math.abs(x(at) - MIDDLE) < MIDDLE - EDGE && (
               <text
@@ -93,7 +94,7 @@ function CurveLine({ curve, x }: { readonly curve: OutcomeCurve; readonly x: (at
     });
   return (
     <>
-      {curve.band !== null && <polygon points={[...edge(0), ...edge(1).reverse()].join(' ')} fill="var(--mend)" opacity="0.18" />}
+      {curve.band !== null && <polygon points={[...edge(0), ...edge(1).reverse()].join(' ')} fill="var(--mend)" fillOpacity="0.18" />}
       <polyline points={points.join(' ')} fill="none" stroke="var(--mend)" strokeWidth="1.4" />
     </>
   );
@@ -116,7 +117,15 @@ export const Tape = memo(function Tape({ value, was, range, curve }: TapeProps) 
         <rect x="0" y="1" width={TAPE_WIDTH} height={HEIGHT - 13} fill="var(--panel)" />
         <rect x={left} y="1" width={Math.max(0, right - left)} height={HEIGHT - 13} fill="var(--card)" />
         {curve?.met?.map(([from, to]) => (
-          <rect key={from} x={x(from)} y="1" width={Math.max(0, x(to) - x(from))} height={HEIGHT - 13} fill="var(--mend)" opacity="0.16" />
+          <rect
+            key={from}
+            x={x(from)}
+            y="1"
+            width={Math.max(0, x(to) - x(from))}
+            height={HEIGHT - 13}
+            fill="var(--mend)"
+            fillOpacity="0.16"
+          />
         ))}
         {curve !== null && curve.outcomes.some((outcome) => outcome !== null) && <CurveLine curve={curve} x={x} />}
         <Ticks value={value} range={range} x={x} />
