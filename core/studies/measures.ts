@@ -46,8 +46,12 @@ const thingWords = (level: Level, of: Of): string =>
 
 /** Something at all the things asked about, in a session. */
 function atThings(level: Level, of: Of, counted: (touch: TouchRow) => number): Measure['of'] {
-  const asked = thingsAsked(level, of);
-  return ({ touched }) => sumIn(touched.filter(({ thing }) => asked.has(thing)).map(counted));
+  // Found once it is asked: of most outcomes only the names are.
+  let asked: ReadonlySet<number> | null = null;
+  return ({ touched }) => {
+    const things = (asked ??= thingsAsked(level, of));
+    return sumIn(touched.filter(({ thing }) => things.has(thing)).map(counted));
+  };
 }
 
 const number = (name: string, unit: string, of: Measure['of'], least: number | null = 0, most: number | null = null): Measure => {
