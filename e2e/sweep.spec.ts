@@ -125,6 +125,11 @@ test('several dials are tuned to the targets, stopped and gone on with, and a se
   await expect(page.getByRole('alert').filter({ hasText: 'the range is empty' })).toBeVisible();
   await page.getByLabel('to of dial 1').fill('60');
   await choose(page.getByRole('combobox', { name: 'One more dial' }), 'player: walk speed');
+  // What is asked at once is asked of the level as it is here, however slowly it is saved.
+  await page.route('**/api/levels/*', async (route) => {
+    if (route.request().method() === 'PATCH') await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.continue();
+  });
   // Targets in words: what is not understood is said and stays; what is becomes one of the level, and the others can be left aside.
   const words = page.getByLabel('A target in words');
   await words.fill('30 to 50 % of jumpy players lose a life');

@@ -9,7 +9,8 @@ import { Progress } from '../controls/Progress.tsx';
 import { Select } from '../controls/Select.tsx';
 import { api, type StudyChange, type StudyEntry } from '../state/server/api.ts';
 import { lists, useStudiesQuery, useVersionsQuery } from '../state/server/lists.ts';
-import { useAppDispatch, useAppSelector } from '../state/store.ts';
+import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
+import { whenAllSent } from '../state/sync/saving.ts';
 import { isTold } from './kept.ts';
 
 const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
@@ -189,6 +190,7 @@ export function useKept<Entry extends StudyEntry>(
   isOne: (study: StudyEntry) => study is Entry,
   drops: readonly string[] = [],
 ) {
+  const store = useAppStore();
   const dispatch = useAppDispatch();
   const [search, setSearch] = useSearchParams();
   const { data } = useStudiesQuery(level);
@@ -221,12 +223,15 @@ export function useKept<Entry extends StudyEntry>(
     shown: studies?.find(({ id }) => id === chosen),
     trouble,
     choose,
-    /** Begins a study and shows it; while one is being begun, nothing. Answers whether that could be done. */
-    begin: async (study: StudyAsked): Promise<boolean> => {
+    /** Begins a study of the level as it is, once the server has all edits, and shows it; while one is being begun, nothing. Answers whether that could be done. */
+    begin: async (study: (revision: number) => StudyAsked): Promise<boolean> => {
       if (isBeginning.current) return false;
       isBeginning.current = true;
       const id = newId();
-      const begun = await does('begun', () => api.putStudy(level, id, study));
+      const begun = await does('begun', async () => {
+        await whenAllSent(store);
+        await api.putStudy(level, id, study(store.getState().saving.revision));
+      });
       isBeginning.current = false;
       if (begun) choose({ study: id });
       return begun;

@@ -4,14 +4,16 @@ import { api } from '../server/api.ts';
 import { lists } from '../server/lists.ts';
 import { viewActions } from '../slices/view.ts';
 import type { AppStore } from '../store.ts';
+import { whenAllSent } from './saving.ts';
 
-/** Lets the server judge all targets of the level as it was saved last, with as many sessions as each states. */
+/** Lets the server judge all targets of the level as it is, once it has all edits, with as many sessions as each states. */
 export async function checkInFull(store: AppStore): Promise<void> {
-  const { document, saving } = store.getState();
-  if (document.open === null) return;
-  const name = `check of revision ${String(saving.revision)}`;
+  const { open } = store.getState().document;
+  if (open === null) return;
   try {
-    await api.putStudy(document.open.id, newId(), { name, settings: { kind: 'check' }, version: null });
+    await whenAllSent(store);
+    const name = `check of revision ${String(store.getState().saving.revision)}`;
+    await api.putStudy(open.id, newId(), { name, settings: { kind: 'check' }, version: null });
   } catch (error) {
     store.dispatch(viewActions.troubled(`The targets could not be checked: ${reasonOf(error)}`));
   } finally {

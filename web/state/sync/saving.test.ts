@@ -2,6 +2,7 @@ import { setAt, valueAt } from '@dial/core/level';
 import { basin, level } from '../../../core/testing/levels.ts';
 import { documentActions } from '../slices/document.ts';
 import { redo, setValue, undo } from '../document/edits.ts';
+import { checkInFull } from './checking.ts';
 import { hearChange, hearRevision } from './following.ts';
 import { withEdits } from './keeping.ts';
 import { settleClash, startSaving, takeBackRejected, whenAllSent } from './saving.ts';
@@ -24,11 +25,17 @@ function pretendServer(mishap: (call: number) => 'lost reply' | 'unreachable' | 
     revision: 1,
     keys: new Map<string, number>(),
     sent: [] as Sent[],
+    /** Names of studies that were begun, and the revision the level was at. */
+    studies: [] as (readonly [name: string, revision: number])[],
     busy: 0,
     mostBusy: 0,
   };
   const reply = (status: number, body: unknown): Response => new Response(JSON.stringify(body), { status });
   globalThis.fetch = async (_, init): Promise<Response> => {
+    if (init?.method === 'PUT') {
+      state.studies.push([(JSON.parse(init.body as string) as { name: string }).name, state.revision]);
+      return reply(503, { type: 'about:blank', status: 503, title: 'Busy', detail: 'not now' });
+    }
     if (init?.method !== 'PATCH') return reply(200, { id: 'one', revision: state.revision, document: state.document, updatedAt: '' });
     state.busy += 1;
     state.mostBusy = Math.max(state.mostBusy, state.busy);
@@ -166,6 +173,18 @@ test('another level is opened only when the edits of this one are safe', async (
   expect(valueAt(server.document, REST)).toBe(4);
   setValue(store, [REST], 'rests for', 3);
   await expect(whenAllSent(store)).rejects.toThrow('not saved yet');
+  await until(store, allSaved(store));
+});
+
+test('targets are checked once all edits are on the server, and not while they cannot be sent', async () => {
+  const server = pretendServer((call) => (call === 3 ? 'unreachable' : null));
+  const store = openStore();
+  for (const value of [5, 4]) setValue(store, [REST], 'rests for', value);
+  await checkInFull(store);
+  expect(server.studies).toEqual([['check of revision 3', 3]]);
+  setValue(store, [REST], 'rests for', 3);
+  await checkInFull(store);
+  expect([server.studies.length, store.getState().view.trouble]).toEqual([1, expect.stringContaining('not saved yet') as string]);
   await until(store, allSaved(store));
 });
 

@@ -3,7 +3,6 @@ import { crowdProblems, sessionCount, usualCrowd, type CrowdSettings } from '@di
 import { useState } from 'react';
 import { useVersionsQuery } from '../../state/server/lists.ts';
 import type { OpenLevel } from '../../state/slices/document.ts';
-import { useAppSelector } from '../../state/store.ts';
 import { isCrowd } from '../kept.ts';
 import { Choices, Outdated, Troubles, Unfinished, useKept } from '../Kept.tsx';
 import { useStudy } from '../../state/view/useStudy.ts';
@@ -13,7 +12,6 @@ import { Result } from './Result.tsx';
 
 /** Crowds of a level: who plays, what those that are kept came to, and two of them beside each other. */
 export function Crowd({ open, level }: { readonly open: OpenLevel; readonly level: Level }) {
-  const revision = useAppSelector((state) => state.saving.revision);
   const { search, studies, chosen, shown, trouble, choose, begin, change, stop, goOn } = useKept(open.id, 'crowd', isCrowd);
   const { data: versions = [] } = useVersionsQuery(open.id);
   const [version, setVersion] = useState('');
@@ -26,8 +24,10 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
     settings.personas.length === 0 ? 'a crowd needs at least one session' : (crowdProblems(level, settings)[0]?.message ?? null);
   const play = (settings: CrowdSettings): void => {
     const of = versions.find((one) => String(one.id) === version);
-    const name = `${of === undefined ? `revision ${String(revision)}` : `“${of.name}”`}, ${String(sessionCount(settings))} sessions`;
-    void begin({ name, settings, version: of?.id ?? null });
+    void begin((revision) => {
+      const name = `${of === undefined ? `revision ${String(revision)}` : `“${of.name}”`}, ${String(sessionCount(settings))} sessions`;
+      return { name, settings, version: of?.id ?? null };
+    });
   };
   return (
     <main className="flex min-h-0 flex-1 flex-col">

@@ -165,7 +165,7 @@ export function Sweep({ open, level, strip }: SweepProps) {
     const made = asked(level, wish);
     if (!made.ok) return;
     const of = versions.find((one) => String(one.id) === version);
-    const begun = await begin({ name: studyName(level, wish), settings: made.judging, version: of?.id ?? null });
+    const begun = await begin(() => ({ name: studyName(level, wish), settings: made.judging, version: of?.id ?? null }));
     // What has been changed meanwhile, or could not be begun, is still there to be asked.
     if (begun) setWished((latest) => (latest === wished ? null : latest));
   };
