@@ -80,6 +80,13 @@ export async function ownLevel(request: APIRequestContext, name: string): Promis
   return ((await made.json()) as { id: string }).id;
 }
 
+/** From now on edits reach the server late. */
+export const saveSlowly = (page: Page): Promise<unknown> =>
+  page.route('**/api/levels/*', async (route) => {
+    if (route.request().method() === 'PATCH') await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.continue();
+  });
+
 export async function openBench(page: Page): Promise<void> {
   await page.goto('/levels/night-firing?run=night-firing-careful-walk');
   await expect(page.getByText(/simulated in/)).toBeVisible();

@@ -1,4 +1,4 @@
-import { choose, expect, expectNoSeriousProblem, ownLevel, test, type } from './fixture.ts';
+import { choose, expect, expectNoSeriousProblem, ownLevel, saveSlowly, test, type } from './fixture.ts';
 
 test('a dial is swept from the Bench, its value taken as one edit, and a session opened', async ({ page, request }) => {
   const id = await ownLevel(request, 'Swept');
@@ -126,10 +126,7 @@ test('several dials are tuned to the targets, stopped and gone on with, and a se
   await page.getByLabel('to of dial 1').fill('60');
   await choose(page.getByRole('combobox', { name: 'One more dial' }), 'player: walk speed');
   // What is asked at once is asked of the level as it is here, however slowly it is saved.
-  await page.route('**/api/levels/*', async (route) => {
-    if (route.request().method() === 'PATCH') await new Promise((resolve) => setTimeout(resolve, 1500));
-    await route.continue();
-  });
+  await saveSlowly(page);
   // Targets in words: what is not understood is said and stays; what is becomes one of the level, and the others can be left aside.
   const words = page.getByLabel('A target in words');
   await words.fill('30 to 50 % of jumpy players lose a life');

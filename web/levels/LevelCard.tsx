@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api, type LevelEntry } from '../state/server/api.ts';
 import { findingsWords } from './findingsWords.ts';
+import { useAppSelector } from '../state/store.ts';
 import { findingsIn, outcomeOnce } from '../state/simulation/simulation.ts';
 import { Button } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
@@ -16,10 +17,13 @@ function outcomeWords(outcome: Outcome): string {
   return `${ending}, score ${plainNumber(score, 0)} after ${clockTime(outcome.ended.seconds, 0)}`;
 }
 
-/** The level itself, fetched for its card; a text says why it could not be. */
+/** The level itself, fetched for its card; a text says why it could not be. While edits of it are on their way to the server, as it is here. */
 function useDocument(id: string): Level | string | null {
   const [document, setDocument] = useState<Level | string | null>(null);
+  const mine = useAppSelector(({ document: { open }, saving }) => (open?.id === id && saving.unsent.length > 0 ? open.level : null));
+  const isSent = mine === null;
   useEffect(() => {
+    if (!isSent) return;
     let wanted = true;
     const show = (value: Level | string): void => {
       if (wanted) setDocument(value);
@@ -31,8 +35,8 @@ function useDocument(id: string): Level | string | null {
     return () => {
       wanted = false;
     };
-  }, [id]);
-  return document;
+  }, [id, isSent]);
+  return mine ?? document;
 }
 
 /** The last run of a level, simulated on the level as it is now. */

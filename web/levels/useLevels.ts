@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { newId } from '../browser/ids.ts';
 import { useOnce, useOnceEach } from '../controls/hooks/useOnce.ts';
+import { whenAllSent } from '../state/sync/saving.ts';
 import { useAppStore } from '../state/store.ts';
 import { api, ApiError, type LevelEntry } from '../state/server/api.ts';
 import { lists, useLevelsQuery } from '../state/server/lists.ts';
@@ -71,7 +72,12 @@ export function useLevels() {
         { op: 'test' as const, path: '/name', value: was },
         { op: 'replace' as const, path: '/name', value: name },
       ];
-      onceEach(`rename ${id}`, () => act('The level was not renamed.', api.patchLevel(id, revision, newId(), operations)));
+      const send = async (): Promise<unknown> => {
+        const isOpen = store.getState().document.open?.id === id;
+        if (isOpen) await whenAllSent(store);
+        return api.patchLevel(id, isOpen ? Math.max(revision, store.getState().saving.revision) : revision, newId(), operations);
+      };
+      onceEach(`rename ${id}`, () => act('The level was not renamed.', send()));
     },
   };
 }
