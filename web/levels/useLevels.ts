@@ -30,6 +30,12 @@ export function useLevels() {
   /** Does something on the server and shows how the levels are then, or why it was not done. */
   const act = (what: string, done: Promise<unknown>): Promise<void> =>
     done.catch((why: unknown) => setFailed(`${what} ${reasonOf(why)}`)).then(() => listChanged(store, 'levels'));
+  /** Waits until all edits that were made of a level here are on the server. Answers its revision then; 0: it is not open here. */
+  const whenSent = async (id: string): Promise<number> => {
+    if (store.getState().document.open?.id !== id) return 0;
+    await whenAllSent(store);
+    return store.getState().saving.revision;
+  };
   return {
     levels,
     /** What went wrong, by the last act or in fetching the list. */
@@ -61,7 +67,11 @@ export function useLevels() {
       // It is gone from the page at once; the list that is fetched then has it again if it could not be deleted.
       store.dispatch(lists.util.updateQueryData('levels', null, (now) => now.filter(({ id }) => id !== listed.id)));
       setDeleted(listed);
-      onceEach(`delete ${listed.id}`, () => act('The level was not deleted.', api.deleteLevel(listed.id)));
+      const send = async (): Promise<unknown> => {
+        await whenSent(listed.id);
+        return api.deleteLevel(listed.id);
+      };
+      onceEach(`delete ${listed.id}`, () => act('The level was not deleted.', send()));
     },
     bringBack: ({ id }: LevelEntry): void => {
       onceEach(`restore ${id}`, () => act('The level was not brought back.', api.restoreLevel(id)));
@@ -73,9 +83,8 @@ export function useLevels() {
         { op: 'replace' as const, path: '/name', value: name },
       ];
       const send = async (): Promise<unknown> => {
-        const isOpen = store.getState().document.open?.id === id;
-        if (isOpen) await whenAllSent(store);
-        return api.patchLevel(id, isOpen ? Math.max(revision, store.getState().saving.revision) : revision, newId(), operations);
+        const saved = await whenSent(id);
+        return api.patchLevel(id, Math.max(revision, saved), newId(), operations);
       };
       onceEach(`rename ${id}`, () => act('The level was not renamed.', send()));
     },
