@@ -136,13 +136,12 @@ test('several dials are tuned to the targets, stopped and gone on with, and a se
   await words.press('Enter');
   await expect(words).toHaveValue('');
   const held = page.getByRole('group', { name: 'Tuned to' });
-  for (const other of [/^steady, wary/, /^newcomer/]) await held.getByRole('button', { name: other }).click();
-  await expect(held.getByRole('button', { pressed: true })).toHaveText([
-    /60–95/,
-    'hasty: median final health 20–80',
-    'steady: median time ≤ 60',
-  ]);
-  await held.getByRole('button', { name: /60–95/ }).click();
+  const isHeld = held.getByRole('button', { pressed: true });
+  await expect(isHeld).toHaveCount(5);
+  await held.getByRole('button', { name: 'none', exact: true }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'choose a target' })).toBeVisible();
+  for (const one of [/20–80/, /≤ 60/]) await held.getByRole('button', { name: one }).click();
+  await expect(isHeld).toHaveText(['hasty: median final health 20–80', 'steady: median time ≤ 60']);
   await page.getByLabel('Sessions that it may cost').fill('600');
   await page.getByRole('button', { name: /^Ask: up to/ }).click();
   await page.getByRole('button', { name: 'Stop' }).click();

@@ -1,5 +1,6 @@
 import { shortTarget, studyDials, targetText } from '@dial/core/formats';
 import { inOrder, type Level } from '@dial/core/level';
+import { Button } from '../../controls/controls.tsx';
 import { Hint } from '../../controls/Hint.tsx';
 import { Select } from '../../controls/Select.tsx';
 import { TargetWords } from '../../fields/TargetWords.tsx';
@@ -62,6 +63,16 @@ function Held({ level, question, onQuestion }: TuneFormProps) {
           </Hint>
         );
       })}
+      {targets.length > 1 && (
+        <Button
+          kind="quiet"
+          className="px-1.5! py-0!"
+          hint={held.length > 0 ? 'all of them are left aside' : 'tuned to all of them'}
+          onClick={() => hold(held.length > 0 ? [] : ids)}
+        >
+          {held.length > 0 ? 'none' : 'all'}
+        </Button>
+      )}
       <TargetWords
         level={level}
         onTargets={(read) => {
