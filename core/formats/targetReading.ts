@@ -53,7 +53,7 @@ function takeNamed<Of>(rest: Rest, named: readonly (readonly [name: string, of: 
 
 /** What is asked of each session: in the words of a sentence, else by its name; a meter alone is meant at the end. */
 function takeOutcome(level: Level, rest: Rest): AskedOutcome | null {
-  const finishes = rest.take(new RegExp(`\\b(?:finish|finishes|win|wins)\\b(?: within (${NUMBER}) ?(?:s|seconds)?\\b)?`));
+  const finishes = rest.take(new RegExp(`\\b(?:finish|finishes|win|wins)\\b(?: (?:within|in) (${NUMBER}) ?(?:s|seconds)?\\b)?`));
   if (finishes !== null) return { type: 'finishes', within: finishes[1] === undefined ? null : numberOf(finishes[1]) };
   if (rest.take(/\b(?:lose|loses) (?:a|one) life\b/) !== null) return { type: 'loses a life' };
   const outcomes = allOutcomes(level);
@@ -148,6 +148,8 @@ function judgedBy(
  * 60–95”. Nothing is guessed: what is not understood is said.
  */
 export function readTarget(level: Level, words: string): Reading {
+  const thousands = /\d+,\d{3}(?!\d)/.exec(words)?.[0];
+  if (thousands !== undefined) return refused(`“${thousands}” could be read two ways; write it without the comma`);
   const than = /\bmore than in ["“”„](.+?)["“”„]/i.exec(words);
   const rest = new Rest(plain(than === null ? words : words.replace(than[0], ' ')));
   const long = rest.take(new RegExp(`\\bup to (${NUMBER}) s(?:econds)? each\\b`));

@@ -1,3 +1,4 @@
+import { readTarget } from '@dial/core/formats';
 import { addKind, addPlacement, addVariant, allKinds, newLevel, type Level } from '@dial/core/level';
 import { lineUp, makeVariant, removeKind, reorderKind } from './authoring.ts';
 import { documentActions } from '../slices/document.ts';
@@ -5,6 +6,7 @@ import { viewActions } from '../slices/view.ts';
 import { sharedDials } from './dialList.ts';
 import { undo, writeMany } from './edits.ts';
 import { areaSpots, evenArea, evenRow, rowSpots, usualGap } from './stamping.ts';
+import { addTargets } from './targets.ts';
 import { createStore, type AppStore } from '../store.ts';
 
 /** Two pads, a hazard, and a kind based on the first pad; one of each placed. */
@@ -80,4 +82,19 @@ test('what others are based on is not deleted, and the reason is said', () => {
   makeVariant(store, 'hazard');
   removeKind(store, 'hazard-variant');
   expect(order(store)).toHaveLength(4);
+});
+
+test('targets are added as one edit; one that the level states already is that one', () => {
+  const store = openStore();
+  const read = (words: string) => {
+    const reading = readTarget(now(store), words);
+    if (!reading.ok) throw new Error(reading.why);
+    return reading.target;
+  };
+  const [few, some] = [read('at most 5 % lose a life'), read('mean time 20 to 40')];
+  expect(addTargets(store, [few])).toEqual({ ok: true, ids: ['target'] });
+  expect(addTargets(store, [some, few, some])).toEqual({ ok: true, ids: ['target-2', 'target', 'target-2'] });
+  expect(Object.values(now(store).targets).map(({ order: place }) => place)).toEqual([1, 2]);
+  undo(store);
+  expect(Object.keys(now(store).targets)).toEqual(['target']);
 });

@@ -8,8 +8,9 @@ export function addTargets(
   store: AppStore,
   targets: readonly Target[],
 ): { readonly ok: true; readonly ids: readonly string[] } | { readonly ok: false; readonly why: string } {
-  const ids: string[] = [];
+  let ids: string[] = [];
   const why = makeEdit(store, targets.length === 1 ? 'new target' : 'new targets', (draft) => {
+    ids = [];
     for (const target of targets) {
       const same = inOrder(draft.targets).find(([, stated]) => isEqual({ ...stated, order: target.order }, target))?.[0];
       const id = same ?? freeId(draft.targets, 'target');
