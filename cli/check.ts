@@ -5,7 +5,7 @@ import type { Run } from '@dial/core/players';
 import { SIMULATION_VERSION } from '@dial/core/session';
 import { allMet, checkTargets } from '@dial/core/studies';
 import { playAll, settingsOf } from './crowd.ts';
-import { BadInput, heldTo, readLevel, readRun, write } from './reading.ts';
+import { BadInput, readLevel, readRun, withTargets, write } from './reading.ts';
 import { studied, threadsOf, type ThreadOptions } from './threads.ts';
 
 /** Exit code of a check that was missed or could not be decided. */
@@ -40,7 +40,7 @@ async function shownBy(level: Level, options: CheckOptions): Promise<readonly Fi
 
 /** Judges the targets of a level, and finds mistakes: exit 0 when all are met and nothing is wrong, else 1. */
 export async function check(file: string, options: CheckOptions): Promise<void> {
-  const level = heldTo(await readLevel(file), options.target);
+  const level = withTargets(await readLevel(file), options.target);
   const versions = await versionsIn(options.against ?? []);
   const targets = inOrder(level.targets);
   const runs: Run[] = [];

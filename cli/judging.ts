@@ -24,7 +24,7 @@ import {
   valuesFrom,
 } from '@dial/core/studies';
 import { settingsOf, type WhoPlays } from './crowd.ts';
-import { accepted, BadInput, problemWords, heldTo, readLevel } from './reading.ts';
+import { accepted, BadInput, problemWords, readLevel, withTargets } from './reading.ts';
 import { studied, threadsOf, type ThreadOptions } from './threads.ts';
 
 interface StudyOptions extends WhoPlays, ThreadOptions {
@@ -203,7 +203,7 @@ interface TuneOptions extends StudyOptions {
 
 /** Moves several dials so that the targets of the level, or those that are given, are met. */
 export async function tune(file: string, options: TuneOptions): Promise<void> {
-  const level = heldTo(await readLevel(file), options.target);
+  const level = withTargets(await readLevel(file), options.target);
   const dials = (options.dial ?? []).map((given) => {
     const { dial, ...stretch } = stretchIn(given, 4);
     return { ...dial, ...stretch };

@@ -41,7 +41,7 @@ export async function readLevel(file: string): Promise<Level> {
 }
 
 /** A level held to targets in words instead of those that it states; to its own, where there are none. */
-export function heldTo(level: Level, words: readonly string[] = []): Level {
+export function withTargets(level: Level, words: readonly string[] = []): Level {
   if (words.length === 0) return level;
   const read = words.flatMap(targetsIn).map((one, order) => {
     const reading = readTarget(level, one);

@@ -38,7 +38,7 @@ function ownerName(level: Level, { path }: DialSpec): string {
   if (map === 'kinds') return kindOf(level, id)?.name ?? id;
   if (map === 'personas') return entry(level.personas, id)?.name ?? id;
   if (map === 'paths') {
-    const onIt = inOrder(level.placements).find(([, { travel }]) => travel?.path === id)?.[1];
+    const onIt = Object.values(level.placements).find(({ travel }) => travel?.path === id);
     return (onIt === undefined ? undefined : kindOf(level, onIt.kind)?.name) ?? entry(level.paths, id)?.name ?? id;
   }
   return map === 'tagRules' ? (entry(level.tagRules, id)?.tag ?? id) : 'player';

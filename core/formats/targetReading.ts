@@ -194,6 +194,6 @@ export function readTarget(level: Level, words: string): Reading {
 /** Targets in words, one after the other: a sentence each, or parted by a semicolon. */
 export const targetsIn = (words: string): string[] =>
   words
-    .split(/;|\n|(?<=[\p{L})%]|\d\))\.(?=\s|$)/u)
+    .split(/;|\n|\.(?=\s|$)/)
     .map((one) => one.trim())
     .filter((one) => one !== '');

@@ -59,20 +59,19 @@ export function studyQueries(database: Database) {
           settings: StudyEntry.shape.settings,
           sessions: z.int(),
           levelId: z.string(),
+          simulation: z.int(),
+          asking: z.int(),
         }),
-        `select document::text as document, versions::text as versions, settings, sessions, level_id as "levelId" from studies
+        `select document::text as document, versions::text as versions, settings, sessions, level_id as "levelId", simulation, asking from studies
           where id = $1 and deleted_at is null and state in ('waiting', 'running')`,
         [id],
       );
       if (found === undefined) return undefined;
       const asking = askingOf(found.settings);
-      await database.query(
-        Nothing,
-        `with earlier as (
-           update studies set simulation = $2, asking = $3 where id = $1 and (simulation <> $2 or asking <> $3) returning id)
-         delete from shards where study_id in (select id from earlier)`,
-        [id, SIMULATION_VERSION, asking],
-      );
+      if (found.simulation !== SIMULATION_VERSION || found.asking !== asking) {
+        await database.query(Nothing, 'delete from shards where study_id = $1', [id]);
+        await database.query(Nothing, 'update studies set simulation = $2, asking = $3 where id = $1', [id, SIMULATION_VERSION, asking]);
+      }
       const done = await database.query(z.object({ first: z.int() }), 'select first from shards where study_id = $1', [id]);
       return { ...found, done: new Set(done.map(({ first }) => first)) };
     },

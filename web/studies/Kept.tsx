@@ -3,14 +3,13 @@ import type { StudyAsked } from '@dial/core/api';
 import { SIMULATION_VERSION } from '@dial/core/session';
 import { useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { newId } from '../browser/ids.ts';
 import { Button, Notice } from '../controls/controls.tsx';
 import { Progress } from '../controls/Progress.tsx';
 import { Select } from '../controls/Select.tsx';
 import { api, type StudyChange, type StudyEntry } from '../state/server/api.ts';
 import { lists, useStudiesQuery, useVersionsQuery } from '../state/server/lists.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store.ts';
-import { whenAllSent } from '../state/sync/saving.ts';
+import { beginStudy } from '../state/sync/studying.ts';
 import { isTold } from './kept.ts';
 
 const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
@@ -223,17 +222,12 @@ export function useKept<Entry extends StudyEntry>(
     shown: studies?.find(({ id }) => id === chosen),
     trouble,
     choose,
-    /** Begins a study of the level as it is, once the server has all edits, and shows it; while one is being begun, nothing. Answers whether that could be done. */
+    /** Begins a study and shows it; while one is being begun, nothing. Answers whether that could be done. */
     begin: async (study: (revision: number) => StudyAsked): Promise<boolean> => {
       if (isBeginning.current) return false;
       isBeginning.current = true;
-      const id = newId();
-      const begun = await does('begun', async () => {
-        await whenAllSent(store);
-        await api.putStudy(level, id, study(store.getState().saving.revision));
-      });
+      const begun = await does('begun', async () => choose({ study: await beginStudy(store, level, study) }));
       isBeginning.current = false;
-      if (begun) choose({ study: id });
       return begun;
     },
     change: (id: string, change: StudyChange): Promise<boolean> => does('changed', () => api.changeStudy(level, id, change)),

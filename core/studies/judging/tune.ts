@@ -92,6 +92,7 @@ function* goStraight(tuning: Tuning, from: Tried): Generator<Round<TuneResult>, 
   const { dials } = tuning.settings;
   const looks = from.place.map((value, at) => {
     const { from: low, to, step } = dials[at] as (typeof dials)[number];
+    // Where its steps are longer, as far as the next value.
     const by = Math.max(LOOK, (step ?? 0) / (to - low));
     return tried(tuning, from.place.with(at, value > 0.5 ? value - by : value + by));
   });

@@ -48,9 +48,11 @@ export interface Question {
   readonly share: number;
   /** Which dials are nudged, by the paths of each; none: all but those of personas. */
   readonly nudged: readonly string[];
-  /** Dials that may move together, the targets they are tuned to, by id, and sessions that may cost. No ids: all targets. */
+  /** Dials that may move together. */
   readonly moving: readonly Stretch[];
+  /** Ids of the targets that they are tuned to; null: all of the level. */
   readonly held: readonly string[] | null;
+  /** Sessions that tuning may cost. */
   readonly budget: number;
 }
 
