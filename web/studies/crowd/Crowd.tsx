@@ -45,7 +45,9 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
           onChoose={choose}
           onChange={change}
         />
-        {shown !== undefined && <Unfinished key={shown.id} study={shown} onStop={() => stop(shown.id)} onGoOn={() => goOn(shown.id)} />}
+        {shown !== undefined && (
+          <Unfinished key={`how far ${shown.id}`} study={shown} onStop={() => stop(shown.id)} onGoOn={() => goOn(shown.id)} />
+        )}
         {shown !== undefined && <Outdated study={shown} again="Play it again" onAgain={() => play(shown.settings)} />}
         {studies?.length === 0 && (
           <p className="text-soft">
@@ -54,7 +56,12 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
           </p>
         )}
         {now.result !== null && (
-          <Result key={now.result.study.id} result={now.result} was={was.result} path={`/levels/${encodeURIComponent(open.id)}`} />
+          <Result
+            key={`result ${now.result.study.id}`}
+            result={now.result}
+            was={was.result}
+            path={`/levels/${encodeURIComponent(open.id)}`}
+          />
         )}
       </div>
     </main>

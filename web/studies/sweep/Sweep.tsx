@@ -186,7 +186,7 @@ export function Sweep({ open, level, strip }: SweepProps) {
           onChange={change}
         />
         {shown !== undefined && !fresh && (
-          <Unfinished key={shown.id} study={shown} onStop={() => stop(shown.id)} onGoOn={() => goOn(shown.id)} />
+          <Unfinished key={`how far ${shown.id}`} study={shown} onStop={() => stop(shown.id)} onGoOn={() => goOn(shown.id)} />
         )}
         {shown !== undefined && !fresh && <Outdated study={shown} again="Ask again" onAgain={() => void ask(question)} />}
         {(studies?.length === 0 || fresh) && (
@@ -198,7 +198,7 @@ export function Sweep({ open, level, strip }: SweepProps) {
         )}
         {now.result !== null && (
           <Found
-            key={now.result.study.id}
+            key={`result ${now.result.study.id}`}
             strip={strip}
             open={open}
             level={level}

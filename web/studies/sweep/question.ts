@@ -130,7 +130,8 @@ export function firstQuestion(level: Level, kind: QuestionKind, pressed: readonl
     wish: 60,
     share: 0.2,
     nudged: [],
-    moving: dials.slice(0, Math.max(1, given.length)),
+    // Tuning searches all of a range, whatever is asked first.
+    moving: dials.slice(0, Math.max(1, given.length)).flatMap(({ paths }) => stretchAt(level, paths, 'all') ?? []),
     held: null,
     budget: BUDGET,
   };

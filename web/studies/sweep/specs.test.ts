@@ -61,6 +61,8 @@ test('tuning is asked of dials in steps of their own, some more gladly moved, an
   const first = firstQuestion(level, 'tune', [SPEED, BURN]);
   expect(first).toMatchObject({ held: null, moving: [{ paths: SPEED, step: 0.1 }, { paths: BURN }] });
   expect(ready(first)).toMatchObject({ of: { targets: [] } });
+  // So it is, too, where a sweep was asked before, in steps around where the dials stand.
+  expect(questionOf(level, ready(firstQuestion(level, 'two', [SPEED, BURN])))!.moving).toEqual(first.moving);
   const moving = first.moving.map((one, at) => ({ ...one, weight: at === 0 ? 5 : 1 }));
   const chosen = { ...first, moving, held: ['tested', 'gone by now'] };
   expect(questionOf(level, ready(chosen))).toMatchObject({ kind: 'tune', moving, held: ['tested'], budget: first.budget });
