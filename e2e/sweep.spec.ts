@@ -148,8 +148,9 @@ test('several dials are tuned to the targets, stopped and gone on with, and a se
   await expect(page.getByText(/Stopped after \d+ of/)).toBeVisible();
   await page.getByRole('button', { name: 'Go on' }).click();
   await expect(page.getByRole('status', { name: 'What tuning comes to' })).toContainText('judged by fresh sessions', { timeout: 90_000 });
-  // One that is stopped, and another that is not: what is said of the one goes with it.
+  // One that is stopped once something is known, and another that is not: what is said of the one goes with it.
   await page.getByRole('button', { name: 'Ask with another seed' }).click();
+  await expect(page.getByText('found so far').first()).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.getByText(/Stopped after \d+ of/)).toBeVisible();
   await page.getByRole('button', { name: /^Ask: up to/ }).click();
