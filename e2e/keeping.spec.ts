@@ -1,7 +1,7 @@
 /** Saving where it is not easy: a token wanted, nothing kept by the browser, an edit that is never taken. */
 import { chromium } from '@playwright/test';
 import { newFolder, serve } from '../server/testing/serve.ts';
-import { dial, expect, expectNoSeriousProblem, openBench, ownLevel, saved, saveSlowly, test, tray, type } from './fixture.ts';
+import { dial, expect, expectNoSeriousProblem, openBench, ownLevel, saved, test, tray, type } from './fixture.ts';
 
 const TOKEN = 'a-token-for-the-kiln-door';
 
@@ -111,13 +111,24 @@ test.describe('with a server that is away for a moment', () => {
 test('a level whose edits are on their way still is copied and renamed as it is', async ({ page, request }) => {
   const id = await ownLevel(request, 'Slowly kept');
   await page.goto(`/levels/${id}`);
-  await saveSlowly(page);
+  // The edit is let through once the copy is asked for, and the copy once the edit is saved.
+  const asked = page.waitForRequest((sent) => sent.method() === 'POST');
+  const saved = page.waitForResponse((reply) => reply.request().method() === 'PATCH');
+  await page.route(/api\/levels/, async (route) => {
+    const method = route.request().method();
+    if (method === 'PATCH') await asked;
+    if (method === 'POST') await saved;
+    await route.continue();
+  });
   await type(page, 'walk speed', '6.5');
   await page.getByRole('link', { name: 'Dial, all levels' }).click();
   const card = page.getByRole('listitem', { name: 'Slowly kept', exact: true });
   await card.getByRole('button', { name: 'Duplicate' }).click();
   await card.getByRole('button', { name: 'Rename' }).click();
   await page.getByLabel('Name of the level').fill('Kept at last');
+  // The name that is being typed stays, also when the copy and the next revision arrive meanwhile.
+  await expect(page.getByRole('listitem', { name: 'Slowly kept copy' })).toBeVisible();
+  await expect(page.getByLabel('Name of the level')).toHaveValue('Kept at last');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('listitem', { name: 'Kept at last' })).toBeVisible();
   await page.getByRole('link', { name: 'Open Slowly kept copy' }).click();

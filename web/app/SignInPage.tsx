@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api } from '../state/server/api.ts';
 import { AppHeader } from '../controls/AppHeader.tsx';
+import { hasFocusAtFirst } from '../controls/firstFocus.ts';
 import { Button } from '../controls/controls.tsx';
 import { useOnce } from '../controls/hooks/useOnce.ts';
 
@@ -51,7 +52,7 @@ export function SignInPage() {
             aria-label="Token"
             maxLength={500}
             className="min-w-0 flex-1 rounded-sm border border-ink bg-paper px-1.5 py-1"
-            ref={(field) => field?.focus()}
+            ref={hasFocusAtFirst}
           />
           <Button type="submit" kind="strong" disabled={busy}>
             Sign in

@@ -9,6 +9,7 @@ import { useAppSelector } from '../state/store.ts';
 import { findingsIn, outcomeOnce } from '../state/simulation/simulation.ts';
 import { Button } from '../controls/controls.tsx';
 import { download } from '../controls/download.ts';
+import { isChosenAtFirst } from '../controls/firstFocus.ts';
 import { PlanPicture } from '../drawing/plan/PlanPicture.tsx';
 
 function outcomeWords(outcome: Outcome): string {
@@ -17,8 +18,8 @@ function outcomeWords(outcome: Outcome): string {
   return `${ending}, score ${plainNumber(score, 0)} after ${clockTime(outcome.ended.seconds, 0)}`;
 }
 
-/** The level itself, fetched for its card; a text says why it could not be. While edits of it are on their way to the server, as it is here. */
-function useDocument(id: string): Level | string | null {
+/** The level itself, fetched for its card, anew at each revision; a text says why it could not be. While edits of it are on their way to the server, as it is here. */
+function useDocument({ id, revision }: LevelEntry): Level | string | null {
   const [document, setDocument] = useState<Level | string | null>(null);
   const mine = useAppSelector(({ document: { open }, saving }) => (open?.id === id && saving.unsent.length > 0 ? open.level : null));
   const isSent = mine === null;
@@ -35,7 +36,7 @@ function useDocument(id: string): Level | string | null {
     return () => {
       wanted = false;
     };
-  }, [id, isSent]);
+  }, [id, revision, isSent]);
   return mine ?? document;
 }
 
@@ -114,7 +115,7 @@ interface LevelCardProps {
 /** A level on the first page: its plan, what is in it, its last outcome, and what can be done with it. */
 export function LevelCard({ listed, onRename, onDuplicate, onDelete }: LevelCardProps) {
   const { name: known } = listed;
-  const fetched = useDocument(listed.id);
+  const fetched = useDocument(listed);
   const document = typeof fetched === 'string' ? null : fetched;
   const lastOutcome = useLastOutcome(listed, document);
   const found = useFindingsOf(document);
@@ -135,7 +136,7 @@ export function LevelCard({ listed, onRename, onDuplicate, onDelete }: LevelCard
             aria-label="Name of the level"
             maxLength={80}
             defaultValue={known}
-            ref={(field) => field?.select()}
+            ref={isChosenAtFirst}
             onBlur={(event) => finish(event.target.value)}
             onKeyDown={(event) => {
               if (event.key === 'Enter') finish(event.currentTarget.value);

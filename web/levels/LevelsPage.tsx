@@ -145,7 +145,7 @@ export function LevelsPage() {
         <ul className="flex flex-wrap gap-5">
           {found?.map((listed) => (
             <LevelCard
-              key={`${listed.id} ${String(listed.revision)}`}
+              key={listed.id}
               listed={listed}
               onRename={(name) => does.rename(listed, name)}
               onDuplicate={does.duplicate}

@@ -1,5 +1,6 @@
 import { newLevel, type Beginning, type Level } from '@dial/core/level';
 import { useState, type ReactNode, type SubmitEvent } from 'react';
+import { hasFocusAtFirst } from '../controls/firstFocus.ts';
 import { Select } from '../controls/Select.tsx';
 import { Button } from '../controls/controls.tsx';
 
@@ -63,7 +64,7 @@ export function NewLevel({ busy, onBegin, onCancel }: NewLevelProps) {
       noValidate
     >
       <Field label="Name">
-        <input name="name" className={`${fieldClass} w-52`} defaultValue="New level" maxLength={80} ref={(field) => field?.focus()} />
+        <input name="name" className={`${fieldClass} w-52`} defaultValue="New level" maxLength={80} ref={hasFocusAtFirst} />
       </Field>
       <Field label="Seen">
         <input type="hidden" name="view" value={view} />

@@ -6,6 +6,7 @@ import type { Compared } from '../state/slices/opening.ts';
 import { documentActions, type OpenLevel } from '../state/slices/document.ts';
 import { viewActions } from '../state/slices/view.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
+import { hasFocusAtFirst } from '../controls/firstFocus.ts';
 import { Button, Refused } from '../controls/controls.tsx';
 import { Popover } from '../controls/Popover.tsx';
 import { useOnce, useOnceEach } from '../controls/hooks/useOnce.ts';
@@ -58,7 +59,7 @@ function KeepForm({ busy, onKeep }: KeepFormProps) {
         placeholder="Name of this state"
         maxLength={80}
         className="min-w-0 flex-1 rounded-sm border border-ink bg-paper px-1.5 py-1"
-        ref={(field) => field?.focus()}
+        ref={hasFocusAtFirst}
       />
       <Button type="submit" disabled={busy}>
         Keep
