@@ -8,9 +8,10 @@ export default defineConfig({
   // One at a time: games are played in real time here, and two browsers on two cores take it from each other.
   workers: 1,
   retries: 0,
-  // A shared machine may stand still for seconds: what is awaited is awaited longer, and asked no less.
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
+  // A shared machine may stand still for seconds, and what a server plays beside the rest (studies) gets what is left over: what is awaited is
+  // awaited longer, and asked no less.
+  timeout: 300_000,
+  expect: { timeout: 60_000 },
   reporter: 'list',
   use: {
     viewport: { width: 1280, height: 800 },
