@@ -9,6 +9,8 @@ export interface Piece {
   readonly as: 'words' | 'figure' | 'interval' | 'thing';
   /** Of a thing, its placement. */
   readonly placement?: string;
+  /** Of a thing at which lives are lost, who loses them; null: everybody. */
+  readonly dies?: string | null;
 }
 
 const words = (text: string): Piece => ({ text, as: 'words' });
@@ -39,17 +41,17 @@ function listed(pieces: readonly Piece[]): Piece[] {
 }
 
 /** Whoever loses lives most often, and what at. */
-function losses(level: Level, { personas, all, deaths, things }: CrowdReport): Piece[] {
+function losses(level: Level, { personas, all, things }: CrowdReport): Piece[] {
   const worst = [...personas].filter(({ sessions }) => sessions > 0).sort((a, b) => b.losesALife.value - a.losesALife.value)[0] ?? all;
   if (worst.losesALife.value === 0) return [words(' Nobody loses a life.')];
   const name = worst.persona === null ? 'everybody' : (entry(level.personas, worst.persona)?.name ?? worst.persona);
-  const cause = [...things].sort((a, b) => b.deaths - a.deaths)[0];
-  const most = cause !== undefined && cause.deaths * 2 > deaths ? cause : null;
+  const cause = things.find(({ thing }) => thing === worst.diesAt);
   return [
     words(` Of all, ${name} loses a life most often: in `),
     figure(`${hundredth(worst.losesALife.value)} of 100`),
     shareInterval(worst.losesALife),
-    ...(most === null ? [words('.')] : [words(', mostly at the '), thingPiece(level, most), words('.')]),
+    ...(cause === undefined ? [] : [words(', mostly at '), { ...thingPiece(level, cause), dies: worst.persona }]),
+    words('.'),
   ];
 }
 

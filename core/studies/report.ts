@@ -24,6 +24,8 @@ export interface GroupReport {
   readonly sessions: number;
   readonly finishes: Estimate;
   readonly losesALife: Estimate;
+  /** The thing at which more than half of all deaths were; null: there is none. */
+  readonly diesAt: number | null;
   /** How sessions ended, and how many so. */
   readonly ended: Readonly<Record<string, number>>;
   /** The share that has not lost a life yet, over time. */
@@ -68,6 +70,7 @@ function groupOf(level: Level, persona: string | null, rows: readonly SessionRow
     sessions: rows.length,
     finishes: shareOf(rows.filter(finished).length, rows.length),
     losesALife: shareOf(rows.filter(({ deathCount }) => deathCount > 0).length, rows.length),
+    diesAt: deadliestIn(rows),
     ended: Object.fromEntries(Object.entries(ended).sort(([a, x], [b, y]) => y - x || (a < b ? -1 : 1))),
     alive: aliveIn(rows, finished),
     spreads:
@@ -77,6 +80,13 @@ function groupOf(level: Level, persona: string | null, rows: readonly SessionRow
             .filter(({ asked }) => asked === 'number')
             .map((one) => spreadOf(one, rows, seed)),
   };
+}
+
+function deadliestIn(rows: readonly SessionRow[]): number | null {
+  const times = new Map<number, number>();
+  for (const { deaths } of rows) for (const { thing } of deaths) if (thing !== null) times.set(thing, (times.get(thing) ?? 0) + 1);
+  const most = rows.reduce((sum, { deathCount }) => sum + deathCount, 0) / 2;
+  return [...times].find(([, count]) => count > most)?.[0] ?? null;
 }
 
 /** Who finished is never going to die; any other session that ends without a death is lost from sight then. */

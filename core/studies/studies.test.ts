@@ -110,7 +110,7 @@ test('who dies, where, and when it was that all had lost a life', () => {
   expect(bandsOf(document, rows)).toMatchObject({ sessions: 5, finish: 0, loseALife: 1 });
   const { all, things, deaths } = crowdReport(document, wanted, rows);
   expect([all.losesALife.value, all.finishes.value, all.ended, deaths]).toEqual([1, 0, { lost: 5 }, 5]);
-  expect(things.find(({ placement }) => placement === 'vent')?.deaths).toBe(5);
+  expect(things.find(({ placement }) => placement === 'vent')).toMatchObject({ deaths: 5, thing: all.diesAt });
   expect(all.alive).toEqual([expect.objectContaining({ share: 0, left: 5, seconds: rows[0]?.seconds })]);
   // The edge of the vent, less the body, is at 3.5.
   const { cell, columns } = heatGrid(document);

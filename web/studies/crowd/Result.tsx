@@ -31,19 +31,21 @@ interface AnswerProps {
   readonly report: CrowdReport;
   /** Is told the number of a thing that is pressed. */
   readonly onThing: (thing: number) => void;
+  /** Is told at which thing a life is lost, and whose; null: anybody's. */
+  readonly onDeathAt: (thing: number, persona: string | null) => void;
 }
 
-function Answer({ level, report, onThing }: AnswerProps) {
+function Answer({ level, report, onThing, onDeathAt }: AnswerProps) {
   return (
     <p className="text-[17px] leading-snug" role="status" aria-label="What the crowd came to">
-      {crowdSentence(level, report).map(({ text, as, placement }, at) => {
+      {crowdSentence(level, report).map(({ text, as, placement, dies }, at) => {
         const thing = placement === undefined ? undefined : report.things.find((one) => one.placement === placement)?.thing;
         return thing === undefined ? (
           <span key={at} className={LOOKS[as]}>
             {text}
           </span>
         ) : (
-          <button key={at} type="button" className={LOOKS[as]} onClick={() => onThing(thing)}>
+          <button key={at} type="button" className={LOOKS[as]} onClick={() => (dies === undefined ? onThing(thing) : onDeathAt(thing, dies))}>
             {text}
           </button>
         );
@@ -58,7 +60,7 @@ const BEFORE = 1;
 const shownWords = (count: number): string => `${String(count)} ${count === 1 ? 'finding' : 'findings'} from these sessions`;
 
 /** What the sessions show to be wrong, or worth a look; a press leads to a session at the thing. */
-function Shown({ report, found, onThing }: Omit<AnswerProps, 'level'> & { readonly found: readonly Finding[] }) {
+function Shown({ report, found, onThing }: Pick<AnswerProps, 'report' | 'onThing'> & { readonly found: readonly Finding[] }) {
   const { findings, onMeant } = useNotAside(found);
   if (findings.length === 0) return null;
   return (
@@ -120,9 +122,14 @@ export function Result({ result, was, path }: ResultProps) {
     const row = summary.rows.find(({ touched }) => touched.some(({ thing }) => thing === wanted));
     open(row ?? summary.rows[0], row?.touched.find(({ thing }) => thing === wanted)?.firstUseSeconds ?? 0);
   };
+  const onDeathAt = (wanted: number, persona: string | null): void => {
+    const mine = ({ persona: at }: SessionRow): boolean => persona === null || study.settings.personas[at]?.persona === persona;
+    const row = summary.rows.find((one) => mine(one) && one.deaths.some(({ thing }) => thing === wanted));
+    open(row, Math.max(0, (row?.deaths.find(({ thing }) => thing === wanted)?.seconds ?? 0) - BEFORE));
+  };
   return (
     <>
-      <Answer level={level} report={report} onThing={onThing} />
+      <Answer level={level} report={report} onThing={onThing} onDeathAt={onDeathAt} />
       <Shown report={report} found={found} onThing={onThing} />
       {isOther && (
         <p role="note" className="text-xs text-soft">
