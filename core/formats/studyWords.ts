@@ -21,7 +21,7 @@ import {
 import { csvText } from './csvTable.ts';
 import { rangeText } from './crowdWords.ts';
 import { pointerWords } from './differenceWords.ts';
-import { forFile, plainNumber, signed } from './numerals.ts';
+import { dialText, forFile, plainNumber, signed } from './numerals.ts';
 import { estimateText, shortTarget, verdictText } from './targetWords.ts';
 
 /** A dial that a study can turn, and what it is called beside others. */
@@ -195,11 +195,11 @@ export function seekSentence(level: Level, { dial, from, to, figure, wish }: See
     const [low, high] = [ordered[0], ordered.at(-1)] as [(typeof points)[number], (typeof points)[number]];
     const over = low.estimate.value > wish;
     const end = over ? low : high;
-    return `None: from ${plainNumber(from)} to ${plainNumber(to)}${unit}, ${name} goes no ${over ? 'lower' : 'higher'} than ${estimateText(end.estimate)}, at ${plainNumber(end.value)}${unit}; ${wished} is not reached.`;
+    return `None: from ${plainNumber(from)} to ${plainNumber(to)}${unit}, ${name} goes no ${over ? 'lower' : 'higher'} than ${estimateText(end.estimate)}, at ${dialText(end.value)}${unit}; ${wished} is not reached.`;
   }
   const at = found.map(({ value, low, high, jump }) => {
     const near = jump ? ', where it jumps over it' : ` (${rangeText(low, high, 2)})`;
-    return `at ${plainNumber(value, 3)}${unit}${near}`;
+    return `at ${dialText(value)}${unit}${near}`;
   });
   const several = found.length > 1 ? `${String(found.length)} values: ` : '';
   return capital(`${several}${dialName(level, dial)} ${at.join(' and ')} gives ${name} ${wished}.`);

@@ -58,7 +58,13 @@ export function curveOption(spec: CurveSpec, look: Look): EChartsCoreOption {
       ? []
       : [
           [
-            { yAxis: Math.max(y.low, wished.from), name: wished.name, itemStyle: { color: palette.role.mend, opacity: 0.07 } },
+            {
+              yAxis: Math.max(y.low, wished.from),
+              name: wished.name,
+              itemStyle: { color: palette.role.mend, opacity: 0.07 },
+              // At the bottom there is no room below its edge.
+              ...(wished.to - y.low < (y.high - y.low) / 10 ? { label: { position: 'insideBottomLeft' } } : {}),
+            },
             { yAxis: Math.min(y.high, wished.to) },
           ],
         ]),

@@ -243,6 +243,21 @@ test.each([
   });
 });
 
+test('values that the noise cannot tell apart are one answer, and a value is one that the dial can be turned to', async () => {
+  const document = corridor();
+  const settings = { dial: { paths: ['/body/speed'] }, from: 0, to: 10, figure: mean, wish: 60, crowd: crowd(40) };
+  const noisy = bySeed(([x = 0], draw) => 60 + 2 * Math.cos(3 * x) + 60 * (draw(Math.round(100 * x)) - 0.5));
+  const { found } = await noisy.run(seek(document, settings));
+  expect(found).toHaveLength(1);
+  expect(found[0]!.low).toBeLessThan(2);
+  expect(found[0]!.high).toBeGreaterThan(8);
+  // Two that it can tell apart are two.
+  const { run } = bySeed(([x = 0], draw) => 60 + 12 * Math.cos(0.6 * x) + 6 * (draw(0) - 0.5));
+  const two = (await run(seek(document, settings))).found;
+  expect(two).toEqual([2.618, 7.854].map((root) => expect.objectContaining({ value: expect.closeTo(root, 0) as number })));
+  for (const { value } of two) expect(value).toBe(Number(value.toFixed(2)));
+});
+
 test('what seek says holds the truth in 95 of 100', async () => {
   const document = corridor();
   let holds = 0;

@@ -37,6 +37,8 @@ const FIRST = 9;
 const HALVED = 12;
 /** Values between which the ends of the interval are read off. */
 const AROUND = 6;
+/** The finest turn of a dial, in its steps. */
+const FINE_TURN = 0.1;
 /** Sessions of the first look: so many, or all. */
 const EARLY = 40;
 
@@ -54,25 +56,55 @@ export const seekProblems = (level: Level, { dial, figure, crowd }: SeekSettings
 const crossing = (x0: number, y0: number, x1: number, y1: number): number =>
   y0 === y1 ? (x0 + x1) / 2 : x0 + ((x1 - x0) * y0) / (y0 - y1);
 
+/** Whether a figure is off the wish for sure, so many values being asked about: by an interval that is twice as wide. */
+const isOff = ({ estimate: { value, low, high } }: SoughtPoint, wish: number): boolean =>
+  wish < 2 * low - value || wish > 2 * high - value;
+
+/**
+ * Values between which the figure never leaves the wish for sure are one, as far as the noise tells: from the first to the last of them
+ * the one at which it was nearest to the wish, with all that is held by any of them. By value.
+ */
+function merged(found: readonly Sought[], points: readonly SoughtPoint[], wish: number): Sought[] {
+  const off = ({ estimate }: SoughtPoint): number => Math.abs(estimate.value - wish);
+  const kept: Sought[] = [];
+  for (const one of [...found].sort((a, b) => a.value - b.value)) {
+    const last = kept.at(-1);
+    const within = last === undefined ? [] : points.filter(({ value }) => last.value <= value && value <= one.value);
+    const [nearest] = [...within].sort((a, b) => off(a) - off(b));
+    if (last === undefined || nearest === undefined || within.some((point) => isOff(point, wish))) kept.push(one);
+    else kept[kept.length - 1] = { value: nearest.value, low: Math.min(last.low, one.low), high: Math.max(last.high, one.high), jump: false };
+  }
+  return kept;
+}
+
 /** Looks for the values of a dial at which a figure is as wished: over the whole range first, then within each stretch in which it crosses the wish. */
 export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: SeekSettings): Study<SeekResult> {
   const sessions = sessionCount(crowd);
-  const whole = dialIn(level, dial)?.quantity.integer === true;
+  const quantity = dialIn(level, dial)?.quantity;
+  /** Values are whole turns of the dial, the fine ones; within a narrow range, hundredths of it. */
+  const turn = quantity?.integer === true ? 1 : Math.min(FINE_TURN * (quantity?.step ?? Infinity), (to - from) / 100);
+  const clean = (value: number): number => Number((Math.round(value / turn) * turn).toFixed(9));
   /** Values nearer to each other than this are one. */
-  const grain = whole ? 1 : (to - from) / 2000;
-  const clean = (value: number): number => (whole ? Math.round(value) : Number(value.toFixed(6)));
+  const grain = Math.max(turn, (to - from) / 2000);
   const played = new Map<number, number[]>();
-  const found: Sought[] = [];
+  const found: Pick<Sought, 'value' | 'jump'>[] = [];
   const known = (): SoughtPoint[] =>
     [...played]
       .filter(([, values]) => values.length > 0)
       .map(([value, values]) => ({ value, estimate: figureOf(figure, values, crowd.seed) }))
       .sort((a, b) => a.value - b.value);
-  const result = (): SeekResult => ({
-    points: known(),
-    found: [...found].sort((a, b) => a.value - b.value),
-    sessions: [...played.values()].reduce((sum, values) => sum + values.length, 0),
-  });
+  const result = (): SeekResult => {
+    const points = known();
+    return {
+      points,
+      found: merged(
+        found.map((one) => ({ ...one, ...holding(points, one.value) })),
+        points,
+        wish,
+      ),
+      sessions: [...played.values()].reduce((sum, values) => sum + values.length, 0),
+    };
+  };
   function* play(values: readonly number[], upTo: number, more: number): Generator<Round<SeekResult>, void, readonly Answer[]> {
     const open = [...new Set(values)].filter(
       (value) => (played.get(value)?.length ?? 0) < upTo && turnedProblem(level, [{ paths: dial.paths, value }]) === null,
@@ -115,7 +147,7 @@ export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: See
   });
   for (const { end, next } of atEnds) {
     yield* around([Math.min(end, next), Math.max(end, next)], end);
-    found.push({ value: end, ...holding(end), jump: false });
+    found.push({ value: end, jump: false });
   }
   for (const bracket of brackets) {
     let [low, high] = bracket;
@@ -134,7 +166,7 @@ export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: See
     const [below, above] = [ends(low), ends(high)];
     const jump =
       high - low <= grain * 1.001 && (below.high < wish || below.low > wish) && (above.high < wish || above.low > wish) && high !== low;
-    found.push({ value: jump && Math.abs(beyond(low)) < Math.abs(beyond(high)) ? low : value, ...holding(value), jump });
+    found.push({ value: jump && Math.abs(beyond(low)) < Math.abs(beyond(high)) ? low : value, jump });
   }
   /** Plays a few values on either side, as far as the noise reaches there. */
   function* around([low, high]: readonly [number, number], value: number): Generator<Round<SeekResult>, void, readonly Answer[]> {
@@ -150,8 +182,7 @@ export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: See
     );
   }
   /** From where to where intervals hold the wish, about a value; straight between what was played. */
-  function holding(value: number): { readonly low: number; readonly high: number } {
-    const points = known();
+  function holding(points: readonly SoughtPoint[], value: number): Pick<Sought, 'low' | 'high'> {
     const out = ({ estimate }: SoughtPoint): number => Math.max(estimate.low - wish, wish - estimate.high);
     const walk = (ordered: readonly SoughtPoint[], limit: number): number => {
       let inside: SoughtPoint | null = null;

@@ -1,14 +1,11 @@
-import { plainNumber, seekSentence } from '@dial/core/formats';
-import { dialIn, figureName, type Turned } from '@dial/core/studies';
+import { dialText, seekSentence } from '@dial/core/formats';
+import { figureName, type Turned } from '@dial/core/studies';
 import { useMemo } from 'react';
 import { Chart } from '../../charts/Chart.tsx';
 import { Button } from '../../controls/controls.tsx';
 import { Answer } from './Answer.tsx';
 import type { StudyResult } from './result.ts';
 import { seekSpec, type Present } from './specs.ts';
-
-/** A fine turn is so much of a step. */
-const FINE = 0.1;
 
 interface SeekViewProps {
   readonly found: StudyResult & { readonly kind: 'seek' };
@@ -20,17 +17,14 @@ interface SeekViewProps {
 export function SeekView({ found, present, onTake }: SeekViewProps) {
   const { level, settings, result } = found;
   const { dial, figure } = settings.of;
-  const step = dialIn(level, dial)?.quantity.step ?? 0.01;
-  /** No finer than a fine turn of the dial. */
-  const plain = (value: number): number => Number((Math.round(value / (FINE * step)) * FINE * step).toFixed(9));
   const spec = useMemo(() => seekSpec(level, settings.of, result, present), [level, settings.of, result, present]);
   return (
     <>
       <Answer text={seekSentence(level, settings.of, result)} name={figureName(level, figure)} />
       <div className="flex gap-2">
         {result.found.map(({ value }) => (
-          <Button key={value} kind="strong" onClick={() => onTake([{ paths: dial.paths, value: plain(value) }], null)}>
-            Take {plainNumber(plain(value))}
+          <Button key={value} kind="strong" onClick={() => onTake([{ paths: dial.paths, value }], null)}>
+            Take {dialText(value)}
           </Button>
         ))}
       </div>
