@@ -98,7 +98,16 @@ test('a target is stated as a sentence with dials, judged by the crowd, and chec
   // However long the dials are, the page itself does not scroll.
   expect(await page.evaluate(() => document.documentElement.scrollHeight - innerHeight)).toBe(0);
   await page.goto('/');
-  await expect(page.getByRole('listitem', { name: 'Held to something' })).toContainText('targets: 2 of 3 met, 1 missed (of revision 1)');
+  const card = page.getByRole('listitem', { name: 'Held to something' });
+  await expect(card).toContainText('targets: 2 of 3 met, 1 missed (of revision 1)');
+  // The full check that is asked for next is of all that is stated by then, also of what was stated in words.
+  await card.getByRole('link', { name: 'Open Held to something' }).click();
+  await settings.getByLabel('A target in words').fill('at least 50 % of steady players finish');
+  await page.keyboard.press('Enter');
+  await expect(line).toContainText('5 targets');
+  await line.getByRole('button', { name: 'Check' }).click();
+  await expect(line).toContainText('full check');
+  await expect(line).toContainText('targets 4 of 5 met');
 });
 
 test('what matters ranks the dials, and a bar leads to its dial', async ({ page, request }) => {

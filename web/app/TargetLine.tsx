@@ -1,6 +1,7 @@
 import { shortTarget, verdictText } from '@dial/core/formats';
 import { entry, inOrder, levelHash, type Level } from '@dial/core/level';
 import { judging, replayed, type Verdict } from '@dial/core/studies';
+import isEqual from 'fast-deep-equal';
 import { useMemo } from 'react';
 import { Button } from '../controls/controls.tsx';
 import { Hint } from '../controls/Hint.tsx';
@@ -35,7 +36,7 @@ const LOOKS: Readonly<Record<Verdict['state'], string>> = {
 
 /** Whether two levels come to the same, and are held to the same. */
 const alike = (a: Level, b: Level): boolean =>
-  a === b || (levelHash(a) === levelHash(b) && JSON.stringify(a.targets) === JSON.stringify(b.targets));
+  a === b || (levelHash(a) === levelHash(b) && isEqual(a.targets, b.targets));
 
 /** The newest full check of a level. */
 function useCheck(open: OpenLevel) {

@@ -163,6 +163,13 @@ test('edits that turn out to be on the server already are no clash', async () =>
   setValue(store, [REST], 'rests for', 5);
   await until(store, allSaved(store));
   expect([valueAt(store.getState().document.open?.level, REST), store.getState().saving.revision]).toEqual([5, 2]);
+  // Nor is what the server writes in another order.
+  const there = Object.fromEntries(Object.entries(store.getState().document.open!.level.start).reverse());
+  setAt(server.document, '/start', { ...there, x: 7 });
+  server.revision += 1;
+  setValue(store, ['/start'], 'start', { ...store.getState().document.open!.level.start, x: 7 });
+  await until(store, allSaved(store));
+  expect(store.getState().saving.revision).toBe(3);
 });
 
 test('another level is opened only when the edits of this one are safe', async () => {

@@ -1,5 +1,5 @@
 import type { Unsent } from '../slices/opening.ts';
-import { parseLevel, valueAt, type Level, reasonOf } from '@dial/core/level';
+import { canonicalText, parseLevel, valueAt, type Level, reasonOf } from '@dial/core/level';
 import { applyPatch, type Operation } from 'rfc6902';
 import { newId } from '../../browser/ids.ts';
 import { ApiError, api } from '../server/api.ts';
@@ -15,7 +15,7 @@ function clashes(unsent: readonly Unsent[], mine: Level, theirs: Level): Clashed
   const paths = new Set(unsent.flatMap(({ operations }) => operations.filter(({ op }) => op !== 'test').map(({ path }) => path)));
   return [...paths]
     .map((path) => ({ path, mine: valueAt(mine, path), theirs: valueAt(theirs, path) }))
-    .filter((value) => JSON.stringify(value.mine) !== JSON.stringify(value.theirs));
+    .filter((value) => canonicalText(value.mine) !== canonicalText(value.theirs));
 }
 
 const withoutGuards = (operations: readonly Operation[]): Operation[] => operations.filter(({ op }) => op !== 'test');
