@@ -108,6 +108,8 @@ test('a target is stated as a sentence with dials, judged by the crowd, and chec
   await line.getByRole('button', { name: 'Check' }).click();
   await expect(line).toContainText('full check');
   await expect(line).toContainText('targets 4 of 5 met');
+  await expect(settings).toContainText('Of 200 steady players, at least 50 of 100 finish');
+  await expect(settings).not.toContainText('not judged');
 });
 
 test('what matters ranks the dials, and a bar leads to its dial', async ({ page, request }) => {

@@ -67,7 +67,11 @@ test('a crowd is answered in a sentence: who finishes, with what, who loses live
   expect(said(report({}))).toBe(
     '86 of 100 finish (81–91); half end with 58 health or more (56–60). Of all, hasty loses a life most often: in 44 of 100 (39–49), mostly at slip pit 1. Nobody ever touched =salve.',
   );
-  expect(crowdSentence(document, report({})).find(({ as }) => as === 'thing')).toMatchObject({ text: 'slip pit 1', placement: 'a', dies: 'hasty' });
+  expect(crowdSentence(document, report({})).find(({ as }) => as === 'thing')).toMatchObject({
+    text: 'slip pit 1',
+    placement: 'a',
+    dies: 'hasty',
+  });
   // Where no one thing has more than half of the deaths of those, none is named.
   expect(said(report({ personas: [group('steady', 0.97, 0.05, 0), group('hasty', 0.75, 0.44)] }))).not.toContain('mostly');
   expect(said(report({ personas: [], all: group(null, 1, 0), things: [] }))).toBe(

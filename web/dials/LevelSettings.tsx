@@ -28,11 +28,13 @@ import { BackgroundPicture } from './BackgroundPicture.tsx';
 import { ItemRules, TagRules } from './OtherRules.tsx';
 import { PlayersFields } from './PlayersFields.tsx';
 import { FoundHere } from './FoundHere.tsx';
-import { Targets } from './Targets.tsx';
 import { FieldEditor } from '../fields/FieldEditor.tsx';
 import { Folded, SECTION_HEADING } from '../controls/Folded.tsx';
+import { later } from '../controls/later.tsx';
 import { spaced } from '../fields/fieldInputs.tsx';
 import { Sortable, SortedEntry, sortHint } from '../controls/Sortable.tsx';
+
+const Targets = later(() => import('./Targets.tsx').then((module) => module.Targets), { soon: true });
 
 function Section({ name, children }: { readonly name: string; readonly children: ReactNode }) {
   return (

@@ -26,6 +26,7 @@ import { writeTo } from '../state/document/changes.ts';
 import { makeEdit, sayRefused, setValue } from '../state/document/edits.ts';
 import { addTargets } from '../state/document/targets.ts';
 import { useAppSelector, useAppStore } from '../state/store.ts';
+import { useVerdicts } from '../state/view/useVerdicts.ts';
 import { DialGroup, focusDial } from './DialGroup.tsx';
 
 /** The numbers of a target, as dials. */
@@ -129,10 +130,11 @@ function TargetEntry({ level, id, target, verdict }: TargetProps) {
   );
 }
 
-/** The targets of a level, each a sentence with dials; how it stands by the crowd beside the run, where there is one. */
+/** The targets of the open level, each a sentence with dials, and how it stands. */
 export function Targets({ level }: { readonly level: Level }) {
   const store = useAppStore();
-  const verdicts = useAppSelector((state) => state.crowd.shown.now?.verdicts);
+  const id = useAppSelector((state) => state.document.open?.id ?? '');
+  const { verdicts } = useVerdicts(id, level);
   const targets = inOrder(level.targets);
   const add = (): void => {
     const field = fieldAt(levelFields(), level, '/targets/any');
@@ -155,10 +157,10 @@ export function Targets({ level }: { readonly level: Level }) {
       <p className="mt-1 text-xs text-soft">
         {targets.length === 0
           ? 'None stated. A target says what simulated players shall come to, such as “of 200 players, at least 80 of 100 finish”; it is judged as dials turn, and by “dial check” on a build server.'
-          : 'What simulated players shall come to; judged as dials turn, by the crowd beside the run.'}
+          : 'What simulated players shall come to; judged as dials turn, by the crowd beside the run, or by a full check.'}
       </p>
       {targets.map(([id, target]) => (
-        <TargetEntry key={id} level={level} id={id} target={target} verdict={verdicts?.find((one) => one.target === id)} />
+        <TargetEntry key={id} level={level} id={id} target={target} verdict={verdicts.find((one) => one.target === id)} />
       ))}
       <div className="mt-1.5 text-xs">
         <TargetWords

@@ -57,32 +57,36 @@ const crossing = (x0: number, y0: number, x1: number, y1: number): number =>
   y0 === y1 ? (x0 + x1) / 2 : x0 + ((x1 - x0) * y0) / (y0 - y1);
 
 /** Whether a figure is off the wish for sure, so many values being asked about: by an interval that is twice as wide. */
-const isOff = ({ estimate: { value, low, high } }: SoughtPoint, wish: number): boolean =>
-  wish < 2 * low - value || wish > 2 * high - value;
+const isOff = ({ estimate: { value, low, high } }: SoughtPoint, wish: number): boolean => wish < 2 * low - value || wish > 2 * high - value;
 
 /**
  * Values between which the figure never leaves the wish for sure are one, as far as the noise tells: from the first to the last of them
  * the one at which it was nearest to the wish, with all that is held by any of them. By value.
  */
-function merged(found: readonly Sought[], points: readonly SoughtPoint[], wish: number): Sought[] {
+function merged(points: readonly SoughtPoint[], wish: number, ...found: Sought[]): Sought[] {
   const off = ({ estimate }: SoughtPoint): number => Math.abs(estimate.value - wish);
   const kept: Sought[] = [];
-  for (const one of [...found].sort((a, b) => a.value - b.value)) {
+  for (const one of found.sort((a, b) => a.value - b.value)) {
     const last = kept.at(-1);
     const within = last === undefined ? [] : points.filter(({ value }) => last.value <= value && value <= one.value);
     const [nearest] = [...within].sort((a, b) => off(a) - off(b));
     if (last === undefined || nearest === undefined || within.some((point) => isOff(point, wish))) kept.push(one);
-    else kept[kept.length - 1] = { value: nearest.value, low: Math.min(last.low, one.low), high: Math.max(last.high, one.high), jump: false };
+    else
+      kept[kept.length - 1] = { value: nearest.value, low: Math.min(last.low, one.low), high: Math.max(last.high, one.high), jump: false };
   }
   return kept;
+}
+
+/** Values are whole turns of the dial, the fine ones; within a narrow range, hundredths of it. */
+function turnOf(level: Level, { dial, from, to }: Pick<SeekSettings, 'dial' | 'from' | 'to'>): number {
+  const quantity = dialIn(level, dial)?.quantity;
+  return quantity?.integer === true ? 1 : Math.min(FINE_TURN * (quantity?.step ?? Infinity), (to - from) / 100);
 }
 
 /** Looks for the values of a dial at which a figure is as wished: over the whole range first, then within each stretch in which it crosses the wish. */
 export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: SeekSettings): Study<SeekResult> {
   const sessions = sessionCount(crowd);
-  const quantity = dialIn(level, dial)?.quantity;
-  /** Values are whole turns of the dial, the fine ones; within a narrow range, hundredths of it. */
-  const turn = quantity?.integer === true ? 1 : Math.min(FINE_TURN * (quantity?.step ?? Infinity), (to - from) / 100);
+  const turn = turnOf(level, { dial, from, to });
   const clean = (value: number): number => Number((Math.round(value / turn) * turn).toFixed(9));
   /** Values nearer to each other than this are one. */
   const grain = Math.max(turn, (to - from) / 2000);
@@ -97,11 +101,7 @@ export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: See
     const points = known();
     return {
       points,
-      found: merged(
-        found.map((one) => ({ ...one, ...holding(points, one.value) })),
-        points,
-        wish,
-      ),
+      found: merged(points, wish, ...found.map((one) => ({ ...one, ...holding(points, one.value) }))),
       sessions: [...played.values()].reduce((sum, values) => sum + values.length, 0),
     };
   };

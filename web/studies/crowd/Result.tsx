@@ -45,7 +45,12 @@ function Answer({ level, report, onThing, onDeathAt }: AnswerProps) {
             {text}
           </span>
         ) : (
-          <button key={at} type="button" className={LOOKS[as]} onClick={() => (dies === undefined ? onThing(thing) : onDeathAt(thing, dies))}>
+          <button
+            key={at}
+            type="button"
+            className={LOOKS[as]}
+            onClick={() => (dies === undefined ? onThing(thing) : onDeathAt(thing, dies))}
+          >
             {text}
           </button>
         );
@@ -84,6 +89,18 @@ interface ResultProps {
   readonly path: string;
 }
 
+/** The first session in which a thing is touched, or the first of all, and when it is used there. */
+function firstAt(rows: readonly SessionRow[], wanted: number): [SessionRow | undefined, number] {
+  const row = rows.find(({ touched }) => touched.some(({ thing }) => thing === wanted));
+  return [row ?? rows[0], row?.touched.find(({ thing }) => thing === wanted)?.firstUseSeconds ?? 0];
+}
+
+/** The first session in which a life is lost at a thing, and a moment before that. */
+function deathAt(rows: readonly SessionRow[], wanted: number): [SessionRow | undefined, number] {
+  const row = rows.find(({ deaths }) => deaths.some(({ thing }) => thing === wanted));
+  return [row, Math.max(0, (row?.deaths.find(({ thing }) => thing === wanted)?.seconds ?? 0) - BEFORE)];
+}
+
 /** What a crowd came to: its answer, who lived how long, how it is spread, where, and at which thing. */
 export function Result({ result, was, path }: ResultProps) {
   const navigate = useNavigate();
@@ -118,14 +135,10 @@ export function Result({ result, was, path }: ResultProps) {
       },
     [open, report, result],
   );
-  const onThing = (wanted: number): void => {
-    const row = summary.rows.find(({ touched }) => touched.some(({ thing }) => thing === wanted));
-    open(row ?? summary.rows[0], row?.touched.find(({ thing }) => thing === wanted)?.firstUseSeconds ?? 0);
-  };
-  const onDeathAt = (wanted: number, persona: string | null): void => {
+  const onThing = (thing: number): void => open(...firstAt(summary.rows, thing));
+  const onDeathAt = (thing: number, persona: string | null): void => {
     const mine = ({ persona: at }: SessionRow): boolean => persona === null || study.settings.personas[at]?.persona === persona;
-    const row = summary.rows.find((one) => mine(one) && one.deaths.some(({ thing }) => thing === wanted));
-    open(row, Math.max(0, (row?.deaths.find(({ thing }) => thing === wanted)?.seconds ?? 0) - BEFORE));
+    open(...deathAt(summary.rows.filter(mine), thing));
   };
   return (
     <>
