@@ -63,10 +63,10 @@ const isOff = ({ estimate: { value, low, high } }: SoughtPoint, wish: number): b
  * Values between which the figure never leaves the wish for sure are one, as far as the noise tells: from the first to the last of them
  * the one at which it was nearest to the wish, with all that is held by any of them. By value.
  */
-function merged(points: readonly SoughtPoint[], wish: number, ...found: Sought[]): Sought[] {
+function merged(points: readonly SoughtPoint[], wish: number, found: readonly Sought[]): Sought[] {
   const off = ({ estimate }: SoughtPoint): number => Math.abs(estimate.value - wish);
   const kept: Sought[] = [];
-  for (const one of found.sort((a, b) => a.value - b.value)) {
+  for (const one of [...found].sort((a, b) => a.value - b.value)) {
     const last = kept.at(-1);
     const within = last === undefined ? [] : points.filter(({ value }) => last.value <= value && value <= one.value);
     const [nearest] = [...within].sort((a, b) => off(a) - off(b));
@@ -99,11 +99,9 @@ export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: See
       .sort((a, b) => a.value - b.value);
   const result = (): SeekResult => {
     const points = known();
-    return {
-      points,
-      found: merged(points, wish, ...found.map((one) => ({ ...one, ...holding(points, one.value) }))),
-      sessions: [...played.values()].reduce((sum, values) => sum + values.length, 0),
-    };
+    const held = found.map((one) => ({ ...one, ...holding(points, one.value) }));
+    const sum = [...played.values()].reduce((all, values) => all + values.length, 0);
+    return { points, found: merged(points, wish, held), sessions: sum };
   };
   function* play(values: readonly number[], upTo: number, more: number): Generator<Round<SeekResult>, void, readonly Answer[]> {
     const open = [...new Set(values)].filter(
