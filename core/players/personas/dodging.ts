@@ -1,14 +1,13 @@
 import { apart, isClear, Region, turn } from '../../geometry/index.ts';
-import { evenly, evenMotion, exists, PHASE, phaseFor, placeX, placeY, stepOf, TRAVEL, travellersIn } from '../../session/index.ts';
+import { exists, moverPlace, passing, PHASE, phaseFor, placeX, placeY, stepOf, TRAVEL, travellersIn } from '../../session/index.ts';
 import { harmAt, healthOf, hereOf, isRooted, lossBy, paceOf, type Thinker } from './thinker.ts';
 
-/** Something harmful that comes near: where it is, how it goes on, how near is touching, and what touching it costs. Units, seconds. */
+/** Something harmful that comes near: where it is, where it will be at each moment that is foreseen, how near is touching, and what touching it costs. Units. */
 interface Threat {
   readonly placement: number;
   readonly x: number;
   readonly y: number;
-  readonly velocityX: number;
-  readonly velocityY: number;
+  readonly ahead: readonly { readonly x: number; readonly y: number }[];
   readonly touches: number;
   readonly cost: number;
 }
@@ -32,12 +31,26 @@ export function travellersNear(thinker: Thinker, distance: number): number[] {
   return travellersIn(thinker.session, around);
 }
 
-/** The velocity of what travels, as it is now. Units a second. */
-function velocityOf({ world: { compiled }, session }: Thinker, traveller: number): { x: number; y: number } {
+/** How many moments of what is foreseen are looked at. */
+const MOMENTS = 8;
+
+/** Where something that is at a place now will be at each moment, some seconds on: along its path, or straight on. */
+function placesAhead({ world: { compiled }, session }: Thinker, traveller: number, x: number, y: number, after: number): Threat['ahead'] {
   const path = compiled.travellers.path[traveller] as number;
-  if (path < 0) return { x: session.state.travelVelocityX[traveller] as number, y: session.state.travelVelocityY[traveller] as number };
-  evenMotion(compiled.movers, path, stepOf(session) * compiled.stepSeconds);
-  return { x: evenly.velocityX, y: evenly.velocityY };
+  const now = stepOf(session) * compiled.stepSeconds;
+  const at = (seconds: number): { x: number; y: number } => {
+    if (path < 0) {
+      const { travelVelocityX, travelVelocityY } = session.state;
+      return { x: (travelVelocityX[traveller] as number) * seconds, y: (travelVelocityY[traveller] as number) * seconds };
+    }
+    moverPlace(compiled.movers, path, now + seconds);
+    return { x: passing.x, y: passing.y };
+  };
+  const from = at(0);
+  return Array.from({ length: MOMENTS + 1 }, (_, moment) => {
+    const to = at(after + (AHEAD * moment) / MOMENTS);
+    return { x: x + to.x - from.x, y: y + to.y - from.y };
+  });
 }
 
 /** Whether something that keeps moving by itself is there, and harms. */
@@ -47,7 +60,7 @@ function isHarmful(thinker: Thinker, traveller: number): boolean {
   return how[traveller] !== TRAVEL.roving && exists(thinker.session, thing) && harmAt(thinker, thing) !== null;
 }
 
-function threatsOf(thinker: Thinker): Threat[] {
+function threatsOf(thinker: Thinker, after: number): Threat[] {
   const { world, session, persona, player } = thinker;
   const { compiled } = world;
   const pace = paceOf(thinker);
@@ -65,29 +78,26 @@ function threatsOf(thinker: Thinker): Threat[] {
     const x = placeX(session, placement);
     const y = placeY(session, placement);
     if (apart(here, { x, y }) > reach) continue;
-    const velocity = velocityOf(thinker, traveller);
     const touches = (compiled.forms.reach[session.state.form[placement] as number] as number) + compiled.bodyReach + BERTH;
-    threats.push({ placement, x, y, velocityX: velocity.x, velocityY: velocity.y, touches, cost: persona.caution * loss });
+    threats.push({ placement, x, y, ahead: placesAhead(thinker, traveller, x, y, after), touches, cost: persona.caution * loss });
   }
   return threats;
 }
-
-/** How many moments of what is foreseen are looked at. */
-const MOMENTS = 8;
 
 /**
  * What it costs to go on in a direction, from where one will be when one acts: for each harm that is met, for the meeting, and again for how
  * long it lasts, since who stays in harm's way is met again.
  */
-function meeting(threats: readonly Threat[], x: number, y: number, velocityX: number, velocityY: number, after: number): number {
+function meeting(threats: readonly Threat[], x: number, y: number, velocityX: number, velocityY: number): number {
   let cost = 0;
   for (const threat of threats) {
     let met = -1;
     let moments = 0;
     for (let moment = 0; moment <= MOMENTS; moment += 1) {
       const time = (AHEAD * moment) / MOMENTS;
-      const dx = threat.x + threat.velocityX * (after + time) - (x + velocityX * time);
-      const dy = threat.y + threat.velocityY * (after + time) - (y + velocityY * time);
+      const { x: toX, y: toY } = threat.ahead[moment] as Threat['ahead'][number];
+      const dx = toX - (x + velocityX * time);
+      const dy = toY - (y + velocityY * time);
       if (dx * dx + dy * dy >= threat.touches * threat.touches) continue;
       if (met < 0) met = moment;
       moments += 1;
@@ -117,18 +127,18 @@ export interface Dodge {
 export function dodgeOf(thinker: Thinker, headingX: number, headingY: number, after: number): Dodge | null {
   const { world, persona } = thinker;
   if (persona.caution === 0 || isRooted(thinker)) return null;
-  const threats = threatsOf(thinker);
+  const threats = threatsOf(thinker, after);
   if (threats.length === 0) return null;
   const pace = paceOf(thinker);
   const here = hereOf(thinker);
   const x = here.x + headingX * pace * after;
   const y = here.y + headingY * pace * after;
-  const onward = meeting(threats, x, y, headingX * pace, headingY * pace, after);
+  const onward = meeting(threats, x, y, headingX * pace, headingY * pace);
   if (onward <= 0) return null;
   const lost = 0.5 * pace;
   let best = { cost: onward, x: headingX, y: headingY, turned: false };
   const consider = (toX: number, toY: number, extra: number): void => {
-    const cost = meeting(threats, x, y, toX * pace, toY * pace, after) + extra;
+    const cost = meeting(threats, x, y, toX * pace, toY * pace) + extra;
     if (cost < best.cost - 1e-9) best = { cost, x: toX, y: toY, turned: true };
   };
   consider(0, 0, lost);

@@ -61,6 +61,9 @@ function chooseAnew(hands: Hands): void {
   else if (!idles(hands)) end(hands, 'nothing left to do');
 }
 
+/** So many times more may be brought forth before one thinks that nothing is. */
+const MOST_BROUGHT = 3;
+
 /** Waits, where there is anything to win, for what may yet be brought forth. Answers whether it does. */
 function idles({ mind, session, world, persona }: Hands): boolean {
   const now = stepOf(session);
@@ -69,7 +72,7 @@ function idles({ mind, session, world, persona }: Hands): boolean {
   if (mind.idleSince < 0) mind.idleSince = now;
   letGo(mind);
   mind.wake = mind.nextLook;
-  return now - mind.idleSince <= Math.min(bringsIn + 2 * compiled.rate, persona.givesUpSeconds * compiled.rate);
+  return now - mind.idleSince <= Math.min(MOST_BROUGHT * bringsIn + 2 * compiled.rate, persona.givesUpSeconds * compiled.rate);
 }
 
 /** Whether the errand is done, or has come to nothing. */

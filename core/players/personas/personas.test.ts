@@ -179,6 +179,23 @@ function shortest(from: readonly [number, number], places: readonly (readonly [n
   );
 }
 
+test('a patrol is read: who reacts soon crosses its lane unharmed, also just before it turns back', () => {
+  const cart = kind(circle(0.8), { setOffBy: { type: 'arriving' }, effects: meterEffect('health', 'take', 10) });
+  const hits = (startOffset: number, reaction: number): number =>
+    play(
+      towards({
+        kinds: { cart },
+        paths: { lane: { name: 'lane', speed: 4, round: 'back and forth', wayPoints: [{ x: 20, y: 4 }, { x: 20, y: 11.2 }] } },
+        placements: { cart: { kind: 'cart', x: 20, y: 4, travel: { path: 'lane', startOffset } } },
+      }),
+      { caution: 1, reaction },
+    ).outcome.players[0]!.damageByKind['cart'] ?? 0;
+  const offsets = Array.from({ length: 18 }, (_, nth) => nth / 5);
+  const met = (reaction: number): number => offsets.filter((offset) => hits(offset, reaction) > 0).length;
+  expect([met(0.1), met(0.6)]).toEqual([0, 0]);
+  expect(met(1.5)).toBeGreaterThan(2);
+});
+
 test('in an empty room all is taken by a way within 5 % of the shortest', () => {
   for (let seed = 1; seed <= 12; seed += 1) {
     const places = Array.from({ length: 7 }, (_, index): [number, number] => [
