@@ -185,7 +185,17 @@ test('a patrol is read: who reacts soon crosses its lane unharmed, also just bef
     play(
       towards({
         kinds: { cart },
-        paths: { lane: { name: 'lane', speed: 4, round: 'back and forth', wayPoints: [{ x: 20, y: 4 }, { x: 20, y: 11.2 }] } },
+        paths: {
+          lane: {
+            name: 'lane',
+            speed: 4,
+            round: 'back and forth',
+            wayPoints: [
+              { x: 20, y: 4 },
+              { x: 20, y: 11.2 },
+            ],
+          },
+        },
         placements: { cart: { kind: 'cart', x: 20, y: 4, travel: { path: 'lane', startOffset } } },
       }),
       { caution: 1, reaction },
