@@ -1,5 +1,5 @@
 /** A key handled by what has focus goes no further; nothing keeps the keys once it has been used. */
-import { dial, expect, openBench, ownLevel, test, tray } from './fixture.ts';
+import { choose, dial, expect, openBench, ownLevel, test, tray } from './fixture.ts';
 import { begin, makeKind, pressAt, spot, value } from './planning.ts';
 
 test('Delete on a dial goes back to the compared value, and never deletes the thing that is chosen', async ({ page }) => {
@@ -157,4 +157,16 @@ test('keys that mean a place on the keyboard work on every layout; keys of one p
   const needle = page.getByRole('slider', { name: 'Needle' });
   await press('Period', 'ł');
   await expect(needle).not.toHaveAttribute('aria-valuenow', '0');
+});
+
+test('the sides of a new level that were typed stay, and the focus too, when how it is seen is chosen', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New level' }).click();
+  const form = page.getByRole('form', { name: 'New level' });
+  const width = await form.getByLabel('Width, u').inputValue();
+  await form.getByLabel('Height, u').fill('50');
+  await choose(form.getByRole('combobox', { name: 'Seen' }), 'from the side');
+  await expect(form.getByLabel('Height, u')).toHaveValue('50');
+  await expect(form.getByLabel('Width, u')).not.toHaveValue(width);
+  await expect(form.getByLabel('Name')).not.toBeFocused();
 });

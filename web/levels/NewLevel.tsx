@@ -1,5 +1,5 @@
 import { newLevel, type Beginning, type Level } from '@dial/core/level';
-import { useState, type ReactNode, type SubmitEvent } from 'react';
+import { useState, type ChangeEvent, type ReactNode, type SubmitEvent } from 'react';
 import { hasFocusAtFirst } from '../controls/firstFocus.ts';
 import { Select } from '../controls/Select.tsx';
 import { Button } from '../controls/controls.tsx';
@@ -43,6 +43,8 @@ interface NewLevelProps {
 /** Asks what is needed to begin a level. */
 export function NewLevel({ busy, onBegin, onCancel }: NewLevelProps) {
   const [view, setView] = useState<'top' | 'side'>('top');
+  /** Sides that were typed: they stay, however the level is seen. */
+  const [sides, setSides] = useState<Partial<Record<'width' | 'height', string>>>({});
   const [refusal, setRefusal] = useState<string | null>(null);
   const begin = (event: SubmitEvent<HTMLFormElement>): void => {
     event.preventDefault();
@@ -56,6 +58,13 @@ export function NewLevel({ busy, onBegin, onCancel }: NewLevelProps) {
     }
     onBegin(level);
   };
+  const side = (name: 'width' | 'height') => ({
+    name,
+    inputMode: 'decimal' as const,
+    className: `${fieldClass} w-18`,
+    value: sides[name] ?? String(SIZES[view][name]),
+    onChange: ({ target }: ChangeEvent<HTMLInputElement>) => setSides({ ...sides, [name]: target.value }),
+  });
   return (
     <form
       aria-label="New level"
@@ -80,10 +89,10 @@ export function NewLevel({ busy, onBegin, onCancel }: NewLevelProps) {
         />
       </Field>
       <Field label="Width, u">
-        <input key={view} name="width" inputMode="decimal" className={`${fieldClass} w-18`} defaultValue={SIZES[view].width} />
+        <input {...side('width')} />
       </Field>
       <Field label="Height, u">
-        <input key={view} name="height" inputMode="decimal" className={`${fieldClass} w-18`} defaultValue={SIZES[view].height} />
+        <input {...side('height')} />
       </Field>
       <Field label="Pixels in a unit">
         <input name="pixels" inputMode="decimal" className={`${fieldClass} w-18`} defaultValue={32} />
