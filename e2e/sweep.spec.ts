@@ -35,7 +35,9 @@ test('a dial is swept from the Bench, its value taken as one edit, and a session
   await page.getByRole('group', { name: 'Values, a row each' }).getByRole('button', { name: 'player: walk speed 6 u/s' }).press('Enter');
   await page.getByRole('button', { name: 'Take 6', exact: true }).click();
   await expect(page.getByRole('status').filter({ hasText: 'Taken: player: walk speed 6.' })).toBeVisible();
+  await expect(page.getByText('the level is at 2 by now.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('the level is at 3 by now, and plays as it did.')).toBeVisible();
   // Asked again it is another study, and both are kept.
   await page.getByRole('button', { name: 'Take and open a session' }).click();
   await expect(page).toHaveURL(/run=persona%3Ahasty%3A\d+%3A30/);
@@ -107,7 +109,7 @@ test('a target is stated as a sentence with dials, judged by the crowd, and chec
   await expect(line).toContainText('5 targets');
   await line.getByRole('button', { name: 'Check' }).click();
   await expect(line).toContainText('full check');
-  await expect(line).toContainText('targets 4 of 5 met');
+  await expect(line).toContainText('met steady: ≥ 50 of 100 finish');
   await expect(settings).toContainText('Of 200 steady players, at least 50 of 100 finish');
   await expect(settings).not.toContainText('not judged');
 });

@@ -1,7 +1,7 @@
-import { reasonOf } from '@dial/core/level';
+import { levelHash, reasonOf, type Level } from '@dial/core/level';
 import type { StudyAsked } from '@dial/core/api';
 import { SIMULATION_VERSION } from '@dial/core/session';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Button, Notice } from '../controls/controls.tsx';
 import { Progress } from '../controls/Progress.tsx';
@@ -129,16 +129,21 @@ export function Troubles({ all }: { readonly all: readonly (string | null)[] }) 
 
 interface OutdatedProps {
   readonly study: StudyEntry;
+  /** The level that was played, once it is here. */
+  readonly played: Level | undefined;
   /** What the button says that asks for the same again. */
   readonly again: string;
   readonly onAgain: () => void;
 }
 
 /** That a study is of an older revision of the level, or was played by an earlier Dial, and the way to the same of today. */
-export function Outdated({ study, again, onAgain }: OutdatedProps) {
+export function Outdated({ study, played, again, onAgain }: OutdatedProps) {
   const revision = useAppSelector((state) => state.saving.revision);
+  const level = useAppSelector((state) => state.document.open?.level);
+  const same = useMemo(() => level !== undefined && played !== undefined && levelHash(level) === levelHash(played), [level, played]);
+  const since = `It is of revision ${String(study.revision)}; the level is at ${String(revision)} by now${same ? ', and plays as it did' : ''}.`;
   const reasons = [
-    ...(study.revision === revision ? [] : [`It is of revision ${String(study.revision)}; the level is at ${String(revision)} by now.`]),
+    ...(study.revision === revision ? [] : [since]),
     ...(study.simulation === SIMULATION_VERSION ? [] : ['An earlier Dial played it: the same sessions may come out otherwise now.']),
     ...(isTold(study) ? [] : ['What was answered then cannot be told any more.']),
   ];

@@ -48,7 +48,9 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
         {shown !== undefined && (
           <Unfinished key={`how far ${shown.id}`} study={shown} onStop={() => stop(shown.id)} onGoOn={() => goOn(shown.id)} />
         )}
-        {shown !== undefined && <Outdated study={shown} again="Play it again" onAgain={() => play(shown.settings)} />}
+        {shown !== undefined && (
+          <Outdated study={shown} played={now.result?.level} again="Play it again" onAgain={() => play(shown.settings)} />
+        )}
         {studies?.length === 0 && (
           <p className="text-soft">
             No crowd has played this level yet. Choose who plays above, and press “Play {sessionCount(settings)} sessions”: you will see who

@@ -188,7 +188,9 @@ export function Sweep({ open, level, strip }: SweepProps) {
         {shown !== undefined && !fresh && (
           <Unfinished key={`how far ${shown.id}`} study={shown} onStop={() => stop(shown.id)} onGoOn={() => goOn(shown.id)} />
         )}
-        {shown !== undefined && !fresh && <Outdated study={shown} again="Ask again" onAgain={() => void ask(question)} />}
+        {shown !== undefined && !fresh && (
+          <Outdated study={shown} played={now.result?.level} again="Ask again" onAgain={() => void ask(question)} />
+        )}
         {(studies?.length === 0 || fresh) && (
           <p className="text-soft">
             Choose a dial, a range and an outcome above, and press “Ask”: the same simulated players play at each value, and you see where
