@@ -157,8 +157,9 @@ test('seek says one value, several, a jump, or that there is none and how near i
     { value: 2, estimate: estimate(41, 38, 44) },
     { value: 12, estimate: estimate(48, 45, 52) },
   ];
-  const said = (found: SeekResult['found']): string => seekSentence(base, settings, { points, found, sessions: 80 });
+  const said = (found: SeekResult['found'], done = true): string => seekSentence(base, settings, { points, found, sessions: 80, done });
   expect(said([])).toBe('None: from 2 to 12 s, median final health goes no higher than 48 (45–52), at 12 s; 60 is not reached.');
+  expect(said([], false)).toBe('Not found so far: from 2 to 12 s, median final health is 41–48 where it was looked at.');
   const one = { value: 3.1, low: 2.8, high: 3.4, jump: false };
   expect(said([one])).toBe('Slip pit: rests for at 3.1 s (2.8–3.4) gives median final health 60.');
   expect(said([one, { value: 8.4, low: 8, high: 9, jump: true }])).toBe(

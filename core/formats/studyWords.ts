@@ -185,7 +185,7 @@ export function sensitivityCsv(level: Level, { dials }: SensitivitySettings, { e
 }
 
 /** What was found for a wish, as a sentence; that there is none or that there are several is said. */
-export function seekSentence(level: Level, { dial, from, to, figure, wish }: SeekSettings, { points, found }: SeekResult): string {
+export function seekSentence(level: Level, { dial, from, to, figure, wish }: SeekSettings, { points, found, done }: SeekResult): string {
   const name = figureName(level, figure);
   const unit = unitOf(level, dial);
   const wished = `${plainNumber(wish)}${figureUnit(level, figure) === '' ? '' : ` ${figureUnit(level, figure)}`}`;
@@ -193,9 +193,12 @@ export function seekSentence(level: Level, { dial, from, to, figure, wish }: See
   if (found.length === 0) {
     const ordered = [...points].sort((a, b) => a.estimate.value - b.estimate.value);
     const [low, high] = [ordered[0], ordered.at(-1)] as [(typeof points)[number], (typeof points)[number]];
+    const range = `from ${plainNumber(from)} to ${plainNumber(to)}${unit}`;
+    if (!done)
+      return `Not found so far: ${range}, ${name} is ${rangeText(low.estimate.value, high.estimate.value, 1)} where it was looked at.`;
     const over = low.estimate.value > wish;
     const end = over ? low : high;
-    return `None: from ${plainNumber(from)} to ${plainNumber(to)}${unit}, ${name} goes no ${over ? 'lower' : 'higher'} than ${estimateText(end.estimate)}, at ${dialText(end.value)}${unit}; ${wished} is not reached.`;
+    return `None: ${range}, ${name} goes no ${over ? 'lower' : 'higher'} than ${estimateText(end.estimate)}, at ${dialText(end.value)}${unit}; ${wished} is not reached.`;
   }
   const at = found.map(({ value, low, high, jump }) => {
     const near = jump ? ', where it jumps over it' : ` (${rangeText(low, high, 2)})`;

@@ -29,6 +29,8 @@ export interface SeekResult {
   readonly found: readonly Sought[];
   /** Sessions that were played. */
   readonly sessions: number;
+  /** Whether the search is over. */
+  readonly done: boolean;
 }
 
 /** Values that are looked at first, from one end to the other. */
@@ -97,11 +99,11 @@ export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: See
       .filter(([, values]) => values.length > 0)
       .map(([value, values]) => ({ value, estimate: figureOf(figure, values, crowd.seed) }))
       .sort((a, b) => a.value - b.value);
-  const result = (): SeekResult => {
+  const result = (done: boolean): SeekResult => {
     const points = known();
     const held = found.map((one) => ({ ...one, ...holding(points, one.value) }));
     const sum = [...played.values()].reduce((all, values) => all + values.length, 0);
-    return { points, found: merged(points, wish, held), sessions: sum };
+    return { points, found: merged(points, wish, held), sessions: sum, done };
   };
   function* play(values: readonly number[], upTo: number, more: number): Generator<Round<SeekResult>, void, readonly Answer[]> {
     const open = [...new Set(values)].filter(
@@ -112,7 +114,7 @@ export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: See
       const turned = [{ paths: dial.paths, value }];
       return { version: null, turned, crowd, from: played.get(value)?.length ?? 0, to: upTo, outcomes: [figure.outcome] };
     });
-    const answers = yield { asks, soFar: () => (played.size === 0 ? null : result()), more };
+    const answers = yield { asks, soFar: () => (played.size === 0 ? null : result(false)), more };
     open.forEach((value, at) => played.set(value, [...(played.get(value) ?? []), ...(answers[at]?.[0] ?? [])]));
   }
   /** By how much the figure is more than wished at a value that was played. */
@@ -200,5 +202,5 @@ export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: See
     );
     return { low: Math.min(value, down), high: Math.max(value, up) };
   }
-  return result();
+  return result(true);
 }
