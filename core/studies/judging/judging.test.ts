@@ -256,6 +256,9 @@ test('values that the noise cannot tell apart are one answer, and a value is one
   const two = (await run(seek(document, settings))).found;
   expect(two.map(({ value }) => value)).toEqual([2.618, 7.854].map((root) => expect.closeTo(root, 0) as number));
   for (const { value } of two) expect(value).toBe(Number(value.toFixed(2)));
+  // The ends of a range are its own, also between two turns.
+  const { points } = await run(seek(document, { ...settings, from: 1.2345, to: 9.8765 }));
+  expect([points[0]!.value, points.at(-1)!.value]).toEqual([1.2345, 9.8765]);
 });
 
 test('what seek says holds the truth in 95 of 100', async () => {

@@ -79,17 +79,19 @@ function merged(points: readonly SoughtPoint[], wish: number, found: readonly So
   return kept;
 }
 
-/** Values are whole turns of the dial, the fine ones; within a narrow range, hundredths of it. */
-function turnOf(level: Level, { dial, from, to }: Pick<SeekSettings, 'dial' | 'from' | 'to'>): number {
+/** What values are counted in: the finest turn of the dial or, within a narrow range, hundredths of that; and the value of those that is next to another, within the range. */
+function turnsOf(level: Level, { dial, from, to }: Pick<SeekSettings, 'dial' | 'from' | 'to'>) {
   const quantity = dialIn(level, dial)?.quantity;
-  return quantity?.integer === true ? 1 : Math.min(FINE_TURN * (quantity?.step ?? Infinity), (to - from) / 100);
+  const whole = quantity?.integer === true;
+  const turn = whole ? 1 : Math.min(FINE_TURN * (quantity?.step ?? Infinity), (to - from) / 100);
+  const next = (value: number): number => Number((Math.round(value / turn) * turn).toFixed(9));
+  return { turn, clean: (value: number): number => (whole ? Math.round(value) : Math.max(from, Math.min(to, next(value)))) };
 }
 
 /** Looks for the values of a dial at which a figure is as wished: over the whole range first, then within each stretch in which it crosses the wish. */
 export function* seek(level: Level, { dial, from, to, figure, wish, crowd }: SeekSettings): Study<SeekResult> {
   const sessions = sessionCount(crowd);
-  const turn = turnOf(level, { dial, from, to });
-  const clean = (value: number): number => Number((Math.round(value / turn) * turn).toFixed(9));
+  const { turn, clean } = turnsOf(level, { dial, from, to });
   /** Values nearer to each other than this are one. */
   const grain = Math.max(turn, (to - from) / 2000);
   const played = new Map<number, number[]>();
