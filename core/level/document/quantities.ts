@@ -16,6 +16,9 @@ export interface Quantity {
   readonly integer?: boolean;
 }
 
+/** The finest turn of a dial, in its steps. */
+export const FINE_TURN = 0.1;
+
 type Row = readonly [
   label: string,
   unit: string,

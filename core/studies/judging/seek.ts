@@ -1,4 +1,4 @@
-import type { Level, Problem } from '../../level/index.ts';
+import { FINE_TURN, type Level, type Problem } from '../../level/index.ts';
 import type { Estimate } from '../intervals.ts';
 import { crowdProblems, sessionCount } from '../settings.ts';
 import { turnedProblem, type Round, type Study } from './asks.ts';
@@ -39,8 +39,6 @@ const FIRST = 9;
 const HALVED = 12;
 /** Values between which the ends of the interval are read off. */
 const AROUND = 6;
-/** The finest turn of a dial, in its steps. */
-const FINE_TURN = 0.1;
 /** Sessions of the first look: so many, or all. */
 const EARLY = 40;
 

@@ -1,6 +1,6 @@
 import { Refused } from '../controls.tsx';
 import { dialText, readTyped, refusedWords } from '@dial/core/formats';
-import type { Level } from '@dial/core/level';
+import { FINE_TURN, type Level } from '@dial/core/level';
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { questionAbout } from '../../browser/asking.ts';
 import { hold } from '../keyboard.ts';
@@ -25,13 +25,12 @@ export interface TapeDialProps {
   readonly onFocus?: () => void;
 }
 
-const FINE = 0.1;
 const COARSE = 10;
 const PAGE = 10;
 
 /** The step in force: Shift turns finely, Alt coarsely. */
 const stepFor = (range: DialRange, event: { shiftKey: boolean; altKey: boolean }): number =>
-  Number((range.step * (event.shiftKey ? FINE : event.altKey ? COARSE : 1)).toFixed(decimals(range.step) + 1));
+  Number((range.step * (event.shiftKey ? FINE_TURN : event.altKey ? COARSE : 1)).toFixed(decimals(range.step) + 1));
 
 /** The value a key asks for, or null when it is not a key of the dial. */
 function keyed(event: KeyboardEvent, value: number, range: DialRange): number | null {
