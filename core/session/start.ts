@@ -57,6 +57,8 @@ function createMotion(): PlayerMotion {
     nearSolid: NONE,
     besideSlack: 0,
     magnetSlack: 0,
+    magnetsNear: [],
+    magnetsLookedAt: NONE,
     gone: 0,
     wishFor: { x: 0, y: 0, control: NaN },
     wishX: 0,

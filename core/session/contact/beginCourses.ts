@@ -92,6 +92,14 @@ function boundCourse(session: Session, traveller: number, placement: number, for
   if (solid >= 0) boundSolid(session, traveller, solid);
 }
 
+/** Notes whether a traveller is there and may touch others. */
+function noteToucher({ compiled, scratch: { courses } }: Session, traveller: number, form: number): void {
+  const follows = compiled.travellers.how[traveller] === TRAVEL.path;
+  const may = form >= 0 && (follows || (compiled.forms.driftSpeed[form] as number) >= 0) ? 1 : 0;
+  courses.toucherCount += may - (courses.touchers[traveller] as number);
+  courses.touchers[traveller] = may;
+}
+
 /** Gives all that are due their courses, and puts down when these end. */
 export function beginCourses(session: Session): void {
   const { compiled, state, scratch } = session;
@@ -104,6 +112,7 @@ export function beginCourses(session: Session): void {
     const serial = (courses.serial[traveller] as number) + 1;
     courses.serial[traveller] = serial;
     courses.lookedAt[traveller] = now;
+    noteToucher(session, traveller, form);
     if (form < 0) {
       leaveCell(courses.cells, traveller);
       continue;

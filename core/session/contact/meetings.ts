@@ -162,7 +162,8 @@ function lookAround(session: Session, traveller: number, now: number): void {
     senseStills(session, toucher);
     foreseeStills(session, traveller, now);
   }
-  const found = courses.cells.of[traveller] === -1 ? 0 : gatherOthers(session, traveller);
+  const alone = courses.cells.of[traveller] === -1 || (!acts && courses.toucherCount === 0);
+  const found = alone ? 0 : gatherOthers(session, traveller);
   for (let k = 0; k < found; k += 1) {
     const other = courses.cells.found[k] as number;
     const looksToo = courses.lookedAt[other] === now;

@@ -235,38 +235,37 @@ function isMagnet({ compiled, state }: Session, traveller: number): boolean {
   return form >= 0 && compiled.magnets.has[form] === 1 && compiled.travellers.how[traveller] !== TRAVEL.path;
 }
 
-/** Gathers all magnets in whose reach a player is, or may come if it goes so far. Answers how many; they are in the cells' `found`. */
-function gatherMagnets(session: Session, player: number, further: number): number {
+/** Gathers all magnets in whose reach a player is, or may come before they are looked for again. */
+function gatherMagnets(session: Session, player: number): void {
   const { compiled, state, scratch } = session;
   const { courses } = scratch;
-  const { found } = courses.cells;
-  const around = compiled.furthestMagnet + further;
+  const motion = scratch.motions[player] as PlayerMotion;
+  const { magnetsNear } = motion;
+  motion.magnetsLookedAt = state.clock[CLOCK.step] as number;
+  const around = compiled.furthestMagnet + LOOK_FOR_MAGNETS;
   regionAround(state.playerX[player] as number, state.playerY[player] as number, around, around);
-  const all = gatherCourses(courses, region);
-  let count = 0;
-  for (let k = 0; k < all; k += 1) {
-    const traveller = found[k] as number;
-    if (!isMagnet(session, traveller)) continue;
-    found[count] = traveller;
-    count += 1;
+  const found = gatherCourses(courses, region);
+  magnetsNear.length = 0;
+  for (let k = 0; k < found; k += 1) {
+    const traveller = courses.cells.found[k] as number;
+    if (isMagnet(session, traveller)) magnetsNear.push(traveller);
   }
-  return count;
 }
 
-/** Works out how far each player can go before it may come into reach of a magnet that draws nobody. */
+/** Works out how far those players whose slack is used up can go before they may come into reach of a magnet that draws nobody. */
 function lookAtMagnets(session: Session): void {
   const { compiled, state, scratch } = session;
   const { magnets, travellers } = compiled;
-  const { found } = scratch.courses.cells;
+  const now = state.clock[CLOCK.step] as number;
   let most = compiled.furthestMagnet > 0 ? LOOK_FOR_MAGNETS : Infinity;
   // Magnets that begin a course in this step may not yet be found: the next step looks again.
   for (let k = 0; k < scratch.courses.dueCount; k += 1) if (isMagnet(session, scratch.courses.due[k] as number)) most = 0;
   for (let player = 0; player < compiled.playerCount; player += 1) {
     const motion = scratch.motions[player] as PlayerMotion;
+    if (motion.magnetsLookedAt !== now) continue;
     motion.magnetSlack = most;
-    const count = gatherMagnets(session, player, LOOK_FOR_MAGNETS);
-    for (let k = 0; k < count; k += 1) {
-      const traveller = found[k] as number;
+    for (const traveller of motion.magnetsNear) {
+      if (motion.magnetSlack <= 0) break;
       const placement = travellers.placement[traveller] as number;
       const form = state.form[placement] as number;
       if (state.drawnBy[traveller] !== NONE) continue;
@@ -329,12 +328,10 @@ function listToMove(session: Session, far: boolean): void {
   for (let at = 0; at < scratch.movingCount; at += 1) toMove[at] = moving[at] as number;
   for (let k = 0; k < courses.dueCount; k += 1) addToMove(session, courses.due[k] as number);
   for (let player = 0; player < compiled.playerCount && !far; player += 1) {
-    if ((scratch.motions[player] as PlayerMotion).magnetSlack > 0) continue;
-    const found = gatherMagnets(session, player, HAIR);
-    for (let k = 0; k < found; k += 1) {
-      const traveller = courses.cells.found[k] as number;
-      if (isInReach(session, player, traveller)) addToMove(session, traveller);
-    }
+    const motion = scratch.motions[player] as PlayerMotion;
+    if (motion.magnetSlack > 0) continue;
+    gatherMagnets(session, player);
+    for (const traveller of motion.magnetsNear) if (isInReach(session, player, traveller)) addToMove(session, traveller);
   }
   if (!session.exhaustive) return;
   scratch.toMoveCount = compiled.travellers.count;

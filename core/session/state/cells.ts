@@ -14,8 +14,9 @@ export interface Cells {
   readonly next: Int32Array;
   readonly before: Int32Array;
   readonly of: Int32Array;
-  /** Furthest that anything reaches from the middle of what it covers. Units. */
-  spread: number;
+  /** Furthest that anything reaches from the middle of what it covers, sideways and up. Units. */
+  spreadX: number;
+  spreadY: number;
   /** What `gatherNear` found, up to the count it answered. */
   readonly found: Int32Array;
 }
@@ -30,7 +31,8 @@ export function createCells(width: number, height: number, things: number): Cell
     next: new Int32Array(things).fill(-1),
     before: new Int32Array(things).fill(-1),
     of: new Int32Array(things).fill(-1),
-    spread: 0,
+    spreadX: 0,
+    spreadY: 0,
     found: new Int32Array(things),
   };
 }
@@ -51,7 +53,8 @@ export function leaveCell(cells: Cells, thing: number): void {
 
 /** Puts a thing into the cell of the middle of what it covers, a region and so far around it; what lies outside of the level is in the nearest. */
 export function putInCell(cells: Cells, thing: number, { left, bottom, right, top }: Region, around: number): void {
-  cells.spread = Math.max(cells.spread, Math.max(right - left, top - bottom) / 2 + around);
+  cells.spreadX = Math.max(cells.spreadX, (right - left) / 2 + around);
+  cells.spreadY = Math.max(cells.spreadY, (top - bottom) / 2 + around);
   const cell = indexOf((bottom + top) / 2, cells.rows) * cells.columns + indexOf((left + right) / 2, cells.columns);
   if (cells.of[thing] === cell) return;
   leaveCell(cells, thing);
@@ -65,12 +68,12 @@ export function putInCell(cells: Cells, thing: number, { left, bottom, right, to
 
 /** All things that may cover anything of a region. Answers how many; they are in `found`. */
 export function gatherNear(cells: Cells, { left, bottom, right, top }: Region): number {
-  const { columns, rows, head, next, found, spread } = cells;
-  const firstColumn = indexOf(left - spread, columns);
-  const lastColumn = indexOf(right + spread, columns);
-  const lastRow = indexOf(top + spread, rows);
+  const { columns, rows, head, next, found, spreadX, spreadY } = cells;
+  const firstColumn = indexOf(left - spreadX, columns);
+  const lastColumn = indexOf(right + spreadX, columns);
+  const lastRow = indexOf(top + spreadY, rows);
   let count = 0;
-  for (let row = indexOf(bottom - spread, rows); row <= lastRow; row += 1) {
+  for (let row = indexOf(bottom - spreadY, rows); row <= lastRow; row += 1) {
     for (let column = firstColumn; column <= lastColumn; column += 1) {
       for (let thing = head[row * columns + column] as number; thing >= 0; thing = next[thing] as number) {
         found[count] = thing;

@@ -35,6 +35,9 @@ export interface Courses {
   readonly turns: Agenda;
   readonly meetings: Agenda;
   readonly cells: Cells;
+  /** Which are there and may touch others, and how many. */
+  readonly touchers: Uint8Array;
+  toucherCount: number;
   /** Travellers that begin a course in this step, or the next, up to the count; and which of them are listed. */
   readonly due: Int32Array;
   dueCount: number;
@@ -60,6 +63,8 @@ export function createCourses({ level, travellers: { count }, rate }: Compiled):
     turns: createAgenda(LONGEST_COURSE * rate + 2),
     meetings: createAgenda(LONGEST_COURSE * rate + 2),
     cells: createCells(level.size.width, level.size.height, count),
+    touchers: new Uint8Array(count),
+    toucherCount: 0,
     due: new Int32Array(count),
     dueCount: 0,
     listed: new Uint8Array(count),
