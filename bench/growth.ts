@@ -170,7 +170,7 @@ function physicsCost(moving: number, drifts: boolean): number {
     if (!drifts) {
       for (const { body, x, y, speed } of bodies) {
         const phase = ((at / 60) * speed) % 40;
-        body.setNextKinematicTranslation({ x: x + (Math.sign(legOf(x)) * (phase < 20 ? phase : 40 - phase)), y });
+        body.setNextKinematicTranslation({ x: x + Math.sign(legOf(x)) * (phase < 20 ? phase : 40 - phase), y });
       }
     }
     world.step(events);
