@@ -1,6 +1,7 @@
 import { BUTTON, idOf, stepOf } from '../../session/index.ts';
 import { reactionSteps, type Ending, type Errand, type Mind } from './mind.ts';
-import { healthOf, hereOf, type Thinker } from './thinker.ts';
+import { healthOf, hereOf, offersAt, type Thinker } from './thinker.ts';
+import { waitFor } from './wants.ts';
 import { apart } from '../../geometry/index.ts';
 
 /** What a persona decided: taken down for whoever asks why it went there. */
@@ -53,12 +54,19 @@ export function letGo(mind: Mind): void {
   mind.buttons = 0;
 }
 
-/** Presses the use key where that reaches what it came for. Answers whether it does. */
-export function usesInReach(hands: Hands, { placement, within, x, y }: Errand): boolean {
+/**
+ * Where the use key reaches what it came for, it stands there, and presses it as soon as that may act; once more after it was let go.
+ * Answers whether it does.
+ */
+export function usesInReach(hands: Hands, { placement, rule, within, x, y }: Errand): boolean {
   if (placement < 0 || within === 0) return false;
+  const { mind, session, player } = hands;
   const distance = apart(hereOf(hands), { x, y });
   if (distance * distance >= within * within * 0.9) return false;
-  letGo(hands.mind);
-  hands.mind.buttons = BUTTON.use;
+  const held = (mind.buttons & BUTTON.use) !== 0;
+  const offer = offersAt(hands, placement).find((one) => one.rule === rule);
+  const rests = offer !== undefined && waitFor(session, player, placement, offer) > 0;
+  letGo(mind);
+  mind.buttons = held || rests ? 0 : BUTTON.use;
   return true;
 }
