@@ -42,15 +42,20 @@ export function meetsZone({ placement, box: { left, bottom, right, top } }: Zone
 /** What a stretch of way within the harm of a thing costs, beyond its length. Units of detour. */
 export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: number, meets: Meets): number {
   const { world, session, persona, player } = thinker;
-  const { destinations } = world.compiled;
+  const { destinations, meters } = world.compiled;
   const pace = paceOf(thinker);
   const on = shareOn(thinker, placement);
   const seconds = inside / (pace * harm.slows);
-  const loss = Math.min(healthOf(thinker), harm.onTouch + harm.perSecond * seconds);
+  const health = healthOf(thinker);
+  const harmed = harm.onTouch + harm.perSecond * seconds;
+  const loss = Math.min(health, harmed);
   let cost = on * persona.caution * Math.max(0, loss);
-  if (harm.kills > 0) cost += on * harm.kills * (persona.caution * healthOf(thinker) + backWay(thinker, placement, -1));
+  if (harm.kills > 0) cost += on * harm.kills * (persona.caution * health + backWay(thinker, placement, -1));
   const isShielded = (session.state.shieldUntil[player] as number) > stepOf(session);
-  const dies = on * harm.kills >= 1 && !isShielded && meets !== 'out';
+  // Who has no caution reckons up no losses.
+  const harmsToDeath = persona.caution > 0 && harmed > 0 && harmed >= health - (meters.lower[meters.health] as number);
+  const kills = on * harm.kills >= 1 || (on >= 1 && harmsToDeath);
+  const dies = kills && !isShielded && meets !== 'out';
   if (dies || (on >= 1 && harm.bars && meets === 'through')) cost += SURE_DEATH;
   if (harm.puts >= 0 && destinations.type[harm.puts] !== DESTINATION.point) cost += on * backWay(thinker, placement, harm.puts);
   if (harm.slows < 1) cost += inside * (1 / harm.slows - 1);
@@ -61,7 +66,7 @@ export function costOf(thinker: Thinker, placement: number, harm: Harm, inside: 
 }
 
 /** How much further off one is after being put back. Units. */
-function backWay({ world: { compiled }, session: { state }, player }: Thinker, placement: number, destination: number): number {
+export function backWay({ world: { compiled }, session: { state }, player }: Thinker, placement: number, destination: number): number {
   const start = compiled.starts[player] ?? compiled.level.start;
   const kept = !Number.isNaN(state.checkpointX[player]) && compiled.destinations.type[destination] !== DESTINATION.start;
   const toX = kept ? (state.checkpointX[player] as number) : start.x;

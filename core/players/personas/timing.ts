@@ -4,7 +4,7 @@ import { dodgeOf } from './dodging.ts';
 import { said, type Hands } from './hands.ts';
 import { lateSteps, reactionSteps } from './mind.ts';
 import { goneIn } from './opening.ts';
-import { lengthWithin } from './risk.ts';
+import { backWay, lengthWithin } from './risk.ts';
 import { harmAt, healthOf, hereOf, knows, lossBy, paceOf } from './thinker.ts';
 import { restOfWay } from './walking.ts';
 import type { Zone } from './world.ts';
@@ -36,10 +36,15 @@ function hazardAhead(hands: Hands, foreseen: number): { zone: number; entering: 
     const loss = lossBy(harm, Math.min(inside, on) / rate, healthOf(hands));
     // One who sees it go off too late to get through has nothing to wait for; nor is every harm worth a wait.
     const reaction = persona.reaction * rate;
-    if (off - reaction < inside || persona.caution * loss <= (pace * on) / (2 * rate)) continue;
+    const costs = persona.caution * loss + harm.kills * backWay(hands, zone.placement, -1);
+    if (off - reaction < inside || costs <= (pace * on) / (2 * rate)) continue;
     const due = (session.state.cycleDue[zone.placement] as number) - stepOf(session);
     const isOff = session.state.cycledOff[zone.placement] === 1;
-    if (isOff && due >= entering + inside && off - due >= reaction - 1) continue;
+    // What it would still lose may be less than waiting once more is worth; but nobody dies for it.
+    const short = Math.max(0, entering + inside - due);
+    const lost = short === 0 ? 0 : persona.caution * lossBy(harm, short / rate, healthOf(hands));
+    const dares = lost === 0 || (harm.kills === 0 && lost <= (pace * (on + off)) / rate);
+    if (isOff && dares && off - due >= reaction - 1) continue;
     const goesOff = isOff && due >= entering + inside ? due - off : isOff ? due + on : due;
     return { zone: number, entering, until: goesOff + Math.max(reaction, reactionSteps(session, mind, persona, player)) };
   }
