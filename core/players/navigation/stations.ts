@@ -55,9 +55,17 @@ export function isAtStation({ movers, stepSeconds }: Compiled, { mover, x, y }: 
   return Math.abs(passing.x) <= NEAR && Math.abs(passing.y) <= NEAR_UP;
 }
 
-/** Whether a platform that is at a station after some more steps does not come down on it from above. */
-export function comesToStation(compiled: Compiled, station: Station, step: number, later: number): boolean {
-  if (!isAtStation(compiled, station, step + later)) return false;
+/** So much lower than its apex a body comes down on what has risen meanwhile. Units. */
+const BELOW_APEX = 0.2;
+
+/**
+ * Whether a platform that is at a station after some more steps, or has risen from it by less than the body does that leaps onto it, does
+ * not come down on that from above. `over` is how far above the station the body rises. Units.
+ */
+export function comesToStation(compiled: Compiled, station: Station, step: number, later: number, over: number): boolean {
+  isAtStation(compiled, station, step + later);
+  const { x, y } = passing;
+  if (Math.abs(x) > NEAR || y < -NEAR_UP || y > Math.max(NEAR_UP, over - BELOW_APEX)) return false;
   isAtStation(compiled, station, step);
   return passing.y <= NEAR_UP;
 }
@@ -72,7 +80,7 @@ const stepsOfLook = ({ rate }: Compiled): number => Math.max(1, Math.round(rate 
  * About how long one waits until a platform is at a station, and another so many steps later at one of its own; either may be none.
  * Steps; Infinity when they do not come together.
  */
-export function meanWait(compiled: Compiled, from: Station | null, to: Station | null, later: number): number {
+export function meanWait(compiled: Compiled, from: Station | null, to: Station | null, later: number, over: number): number {
   const rounds = [from, to].map((one) => (one === null ? 0 : (compiled.movers.round[one.mover] as number)));
   // What comes again and again is looked at for one round.
   const same = from === null || to === null || from.mover === to.mover;
@@ -80,7 +88,7 @@ export function meanWait(compiled: Compiled, from: Station | null, to: Station |
   let times = 0;
   let before = false;
   for (let step = 0; step <= steps; step += stepsOfLook(compiled)) {
-    const now = (from === null || isAtStation(compiled, from, step)) && (to === null || comesToStation(compiled, to, step, later));
+    const now = (from === null || isAtStation(compiled, from, step)) && (to === null || comesToStation(compiled, to, step, later, over));
     if (now && !before) times += 1;
     before = now;
   }

@@ -19,11 +19,15 @@ export interface Leap {
   /** Thrown up by a thing on the way, or −1: first one steers for that, or waits in it. */
   readonly thrower: number;
   readonly throwerX: number;
+  /** Whether what throws does so at the use key. */
+  readonly uses: boolean;
   /** What carries one up, instead of throwing, is left above this; Infinity: it throws. */
   readonly overY: number;
   /** Where it comes down, and how long it takes. */
   readonly landX: number;
   readonly steps: number;
+  /** How far above that it rises. Units. */
+  readonly over: number;
   /** Whether it goes past what kills, with no berth. */
   readonly isClose: boolean;
   /** About how long one waits for the platform it begins or ends on, or would rather wait for another. Steps. */
@@ -64,10 +68,23 @@ export interface Flight {
   waited: number;
 }
 
-/** What is pressed: −127 … 127, and the jump key. */
+/** What is pressed: −127 … 127, and the jump and use keys. */
 export interface AirKeys {
   x: number;
   jump: boolean;
+  use: boolean;
+}
+
+/** How long one waits before pressing the use key again. Seconds. */
+const USED_AGAIN = 0.5;
+
+/** Whether a body in the air goes as nobody goes by itself: something has thrown it. */
+function isThrown(session: Session, player: number, { thrower, uses, overY }: Pick<Leap, 'thrower' | 'uses' | 'overY'>): boolean {
+  const { state } = session;
+  const aside = Math.abs(state.velocityX[player] as number);
+  const up = state.velocityY[player] as number;
+  if (up > movementOf(session, player, MOVEMENT.jump) + 0.5 || (state.playerY[player] as number) > overY) return true;
+  return thrower >= 0 && (uses || aside > movementOf(session, player, MOVEMENT.speed) + 0.5);
 }
 
 /** What steers for a place in the air: towards it, and nothing once one comes to rest there by itself. */
@@ -87,30 +104,30 @@ export function steerFor(session: Session, player: number, aimX: number): number
 export function leapKeys(
   session: Session,
   player: number,
-  leap: Pick<Leap, 'way' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX' | 'overY'>,
+  leap: Pick<Leap, 'way' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX' | 'uses' | 'overY'>,
   flight: Flight,
 ): AirKeys {
   const { state } = session;
   const grounded = (state.floor[player] as number) >= 0;
   const rising = state.velocityY[player] as number;
-  const jumpSpeed = movementOf(session, player, MOVEMENT.jump);
-  if (flight.airborne && (rising > jumpSpeed + 0.5 || (state.playerY[player] as number) > leap.overY)) flight.thrown = true;
+  if (flight.airborne && isThrown(session, player, leap)) flight.thrown = true;
   if (flight.airborne || !grounded) {
     flight.airborne = true;
     flight.steps += 1;
     const aim = leap.thrower >= 0 && !flight.thrown ? leap.throwerX : leap.aimX;
-    return { x: steerFor(session, player, aim), jump: leap.jumps && !flight.thrown && flight.steps < leap.hold };
+    return { x: steerFor(session, player, aim), jump: leap.jumps && !flight.thrown && flight.steps < leap.hold, use: false };
   }
   if (leap.thrower >= 0 && !leap.jumps) {
     // It stands where it will be thrown from, and waits.
     if (rising > 0.5) flight.airborne = true;
     flight.waited += 1;
-    return { x: steerFor(session, player, leap.throwerX), jump: false };
+    const again = Math.round(USED_AGAIN * session.compiled.rate);
+    return { x: steerFor(session, player, leap.throwerX), jump: false, use: leap.uses && flight.waited % again === 1 };
   }
   if (!leap.jumps) {
     flight.waited += 1;
-    return { x: leap.way * 127, jump: false };
+    return { x: leap.way * 127, jump: false, use: false };
   }
   flight.airborne = true;
-  return { x: leap.way * 127, jump: true };
+  return { x: leap.way * 127, jump: true, use: false };
 }

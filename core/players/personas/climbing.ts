@@ -5,6 +5,7 @@ import { beginOf, offStation } from './climbs.ts';
 import { letGo, said, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand, type Mind } from './mind.ts';
 import { backIn, goneIn } from './opening.ts';
+import { rowIn } from './rows.ts';
 import { bodyOf, hereOf, isRooted, paceOf } from './thinker.ts';
 
 /** So near to where it walks is there. Units. */
@@ -56,6 +57,7 @@ function takeOff(hands: Hands, leap: Leap): void {
   mind.leap = { ...leap, aimX };
   mind.flight = { airborne: false, thrown: false, steps: 0, waited: 0 };
   mind.runsUp = false;
+  mind.beginsAt = -1;
 }
 
 /** Whether the platforms that a leap begins and ends on, where they travel, are and will be where it takes them to be. */
@@ -66,7 +68,9 @@ function isTimely(hands: Hands, leap: Leap): boolean {
   const { speed, acceleration } = bodyOf(hands);
   const runs = leap.runs ? (speed / acceleration + RUN_UP / speed) * compiled.rate : 0;
   const now = stepOf(session);
-  return (from === null || isAtStation(compiled, from, now)) && (to === null || comesToStation(compiled, to, now, runs + leap.steps));
+  return (
+    (from === null || isAtStation(compiled, from, now)) && (to === null || comesToStation(compiled, to, now, runs + leap.steps, leap.over))
+  );
 }
 
 /** How far from the ends of what it stands on one comes down. Units. */
@@ -105,9 +109,42 @@ function goesTooSoon({ world, session, player }: Hands, leap: Leap, item: number
   if (gone === Infinity) return false;
   const floor = session.state.floor[player] as number;
   const stays = floor < 0 ? Infinity : goneIn(compiled, session, floor);
+  // Where what it stands on goes no later, waiting is of no use.
+  if (stays <= gone) return false;
   const { left = 0, right = 0 } = terrain?.surfaces[leap.to] ?? {};
   const crosses = stays > NOW_OR_NEVER * compiled.rate ? (right - left) / compiled.level.body.speed : 0;
   return gone < leap.steps + (LANDS + crosses) * compiled.rate;
+}
+
+/** It waits no longer at once. Steps. */
+const LONGEST_LOOK = 12;
+
+/** Says once what it waits for, to leap onto it or off it. */
+function saysItWaits(hands: Hands, placement: number): void {
+  if (hands.mind.boards !== placement) said(hands, 'wait', { placement });
+  hands.mind.boards = placement;
+}
+
+/**
+ * For how many steps it waits where a leap begins, before it thinks again: for what has gone for so many, until a row of what comes and
+ * goes is there in turn, or a platform comes; 0: it leaps.
+ */
+function waitsBefore(hands: Hands, leap: Leap, back: number): number {
+  const { mind, session, world } = hands;
+  const [from, to] = [world.terrain?.surfaces[leap.from], world.terrain?.surfaces[leap.to]];
+  const item = to?.item ?? -1;
+  const now = stepOf(session);
+  if (now < mind.beginsAt) return Math.min(mind.beginsAt - now, LONGEST_LOOK);
+  const row = rowIn(hands, leap);
+  if (row === null && (back > 0 || goesTooSoon(hands, leap, item))) return 4;
+  if (row !== null && row > 0) {
+    saysItWaits(hands, world.compiled.solids.owner[item] as number);
+    mind.beginsAt = now + row;
+    return Math.min(row, LONGEST_LOOK);
+  }
+  if (isTimely(hands, leap)) return 0;
+  saysItWaits(hands, (to?.station ?? from?.station)?.placement ?? -1);
+  return 2;
 }
 
 /** Comes to where a leap begins, and begins it. Answers the steps until something has to change. */
@@ -139,14 +176,8 @@ function approach(hands: Hands, leap: Leap): number {
   const runsOn = leap.runs && isInHaste(hands) && (leap.takeX - x) * leap.way >= lengthOfRun(body);
   if (!runsOn && (Math.abs(x - begin) > THERE || Math.abs(velocity) > 1)) return Math.min(walkTo(hands, begin), 6);
   letGo(mind);
-  // What gives way is waited for, and a platform until it comes.
-  if (back > 0 || goesTooSoon(hands, leap, item)) return 4;
-  if (!isTimely(hands, leap)) {
-    const { placement = -1 } = to?.station ?? stands ?? {};
-    if (mind.boards !== placement) said(hands, 'wait', { placement });
-    mind.boards = placement;
-    return 2;
-  }
+  const waits = waitsBefore(hands, leap, back);
+  if (waits > 0) return waits;
   if (!leap.runs) {
     takeOff(hands, leap);
     return fly(hands);
@@ -218,7 +249,7 @@ function fly(hands: Hands): number {
   }
   const keys = leapKeys(session, player, leap, flight);
   mind.x = keys.x;
-  mind.buttons = keys.jump ? BUTTON.jump : 0;
+  mind.buttons = (keys.jump ? BUTTON.jump : 0) | (keys.use ? BUTTON.use : 0);
   return 1;
 }
 
@@ -234,6 +265,9 @@ function hop(hands: Hands, x: number): number {
   return 1;
 }
 
+/** No faster than this, up or down, one may stand again in the next step. Units a second. */
+const BARELY = 1;
+
 /** Goes on along the legs of its way. Answers the steps until what is pressed has to change. */
 export function climb(hands: Hands, errand: Errand): number {
   const { mind, session, player, world } = hands;
@@ -242,11 +276,12 @@ export function climb(hands: Hands, errand: Errand): number {
   const leg: Leg | undefined = mind.legs[mind.next];
   const { x } = hereOf(hands);
   if (usesInReach(hands, errand)) return 2;
-  if (!isGrounded(hands) && leg?.hops !== true) {
+  if (!isGrounded(hands) && leg?.hops !== true && !mind.runsUp) {
     // It fell, or was thrown: it comes down first.
     mind.x = leg === undefined ? 0 : steerFor(session, player, leg.leap === null ? leg.x : comesDownAt(hands, leg.leap));
     mind.buttons = 0;
-    return 2;
+    // What all but carries it lifts it off every other step.
+    return Math.abs(session.state.velocityY[player] as number) < BARELY ? 1 : 2;
   }
   if (leg === undefined) {
     letGo(mind);

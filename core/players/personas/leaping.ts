@@ -4,7 +4,8 @@ import { besideOf, meanWait, rideSteps, stationsOf, surfacesOf, type Station, ty
 import { lengthOfRun, RUN_UP, within, type Leap } from './air.ts';
 import { jumpHeight, lightPlaces, type LightPlace } from './lightness.ts';
 import { comesInto, goesThrough, isApart, type Obstacle } from './obstacles.ts';
-import { beginningsIn, beginningsOn, isUpdraft } from './throwing.ts';
+import { touchBoxOf } from './extent.ts';
+import { beginningsAt, beginningsIn, beginningsOn, isUpdraft, throwsAside } from './throwing.ts';
 import { bareLevel, standable, Trials, type Attempt, type Thrower } from './trials.ts';
 import { yieldingOf } from './yielding.ts';
 
@@ -32,8 +33,12 @@ interface Ride {
 }
 
 /** How far from the ends of a surface one comes down, where there is room; and where a platform may be a little off its station. Units. */
-const LANDING = 0.25;
+const LANDING = 0.4;
+/** And at least, where further in lies what throws one. Units. */
+const LEAST_LANDING = 0.25;
 const LANDING_OFF = 0.6;
+/** So far from the ends one would come down who is thrown to the side: from where it can do so best, it gets there surest. Units. */
+const THROWN_LANDING = 1;
 /** So far from the ends of a surface one comes down for certain, all the same. Units. */
 const CERTAIN = 0.35;
 
@@ -43,6 +48,11 @@ const RUN_SECONDS = 3;
 
 /** So far before a harm, or a wall, a leap over it is begun, the first that clears it. Units. */
 const EARLIER = [1, 0.7, 0.4];
+
+/** So far before an edge a leap with a run-up is begun where it reaches from there. Units. */
+const SAFELY = 0.4;
+/** So much longer one would rather be on one's way than begin one at the very edge. Seconds. */
+const TIGHT_SECONDS = 1.5;
 
 /** So much sooner than what gives way allows one leaps off it, the latest that reaches. Units; and so long it takes to come to a run there. Seconds. */
 const SOONER = [0, 0.4, 0.8];
@@ -79,6 +89,16 @@ function takeOffIn({ box }: LightPlace, a: Surface, b: Surface): { x: number; wa
   const [left, right] = [Math.max(a.left, box.left), Math.min(a.right, box.right)];
   const x = within((b.left + b.right) / 2, left, right);
   return { x, way: b.left > x ? 1 : b.right < x ? -1 : 0 };
+}
+
+/** Where a body that is thrown comes down on a surface: near to what throws, but out of what would go on carrying it up. */
+function aimIn(compiled: Compiled, { placement, x, kind }: Thrower, { left, right }: Surface): number {
+  const landing = throwsAside(kind) ? THROWN_LANDING : LANDING;
+  const aimX = within(x, left + landing, right - landing);
+  const box = isUpdraft(kind) ? touchBoxOf(compiled, placement) : null;
+  if (box === null || aimX < box.left || aimX > box.right) return aimX;
+  const beside = [box.left - LANDING, box.right + LANDING].filter((place) => place >= left && place <= right);
+  return beside.reduce((best, place) => (Math.abs(place - x) < Math.abs(best - x) ? place : best), beside[0] ?? aimX);
 }
 
 /** So far above where it is to come down a body leaves what carries it up. Units. */
@@ -119,6 +139,10 @@ interface Ground {
   readonly trials: Trials;
 }
 
+/** Whether a leap is begun with a run-up at the very edge: a moment later one falls. */
+const isTight = ({ left, right }: Surface, { runs, way, takeX }: Leap): boolean =>
+  runs && (way > 0 ? right - takeX : takeX - left) < SAFELY / 2;
+
 /** The first of some ways to begin a leap that comes down on a surface; of those that keep out of all obstacles if there is one, with their berths or without. */
 function firstLeap({ compiled, surfaces, obstacles, trials }: Ground, from: number, to: number, attempts: readonly Attempt[]): Leap[] {
   const [a, b] = [surfaces[from] as Surface, surfaces[to] as Surface];
@@ -130,13 +154,14 @@ function firstLeap({ compiled, surfaces, obstacles, trials }: Ground, from: numb
     if (a.station === null && b.station === null) {
       // Past what kills on the same ground one leaps, be it close; through what harms one rather walks: that can be timed.
       const isClose = isApart(a, b, lethal) && !lethal.some(({ box }) => goesThrough(leap, box));
-      if (!obstacles.some(({ wide }) => comesInto(leap, wide))) return [{ ...leap, isClose }];
+      const waits = isTight(a, leap) ? TIGHT_SECONDS * compiled.rate : 0;
+      if (!obstacles.some(({ wide }) => comesInto(leap, wide))) return [{ ...leap, isClose, waits }];
       if (!isApart(a, b, obstacles)) crossing ??= leap;
       else if (isClose) close ??= { ...leap, isClose };
       continue;
     }
     if (Math.min(leap.landX - b.left, b.right - leap.landX) < Math.min(CERTAIN, (b.right - b.left) / 4)) continue;
-    const waits = meanWait(compiled, a.station, b.station, leap.steps);
+    const waits = meanWait(compiled, a.station, b.station, leap.steps, leap.over);
     const gap = Math.max(0, b.left - a.right, a.left - b.right);
     const dares = (WIDE_SECONDS * gap + (leap.runs ? RUN_SECONDS : 0)) * compiled.rate;
     if (waits < Infinity) return [{ ...leap, waits: waits + dares }];
@@ -199,6 +224,9 @@ function leapsOf(
   const width = body.width;
   const height = jumpHeight(body);
   const lights = lightPlaces(compiled, body);
+  const throwing = throwers.flatMap(({ placement }) => touchBoxOf(compiled, placement) ?? []);
+  const isFree = (x: number, y: number): boolean =>
+    !throwing.some(({ left, right, bottom, top }) => x > left && x < right && y > bottom && y < top);
   const fallSeconds = (drop: number): number => (body.gravity > 0 ? Math.sqrt((2 * Math.max(0, drop)) / body.gravity) : 10);
   const run = lengthOfRun(body);
 
@@ -218,12 +246,16 @@ function leapsOf(
       to,
       [...takeOffs(a, b, width), ...light.map((place) => takeOffIn(place, a, b))].flatMap(({ x, way }): Attempt[] => {
         const landing = a.station !== null || b.station !== null ? LANDING_OFF : LANDING;
-        const aimX = within(within(x, b.left + landing, b.right - landing), b.left, b.right);
+        const surest = within(x, b.left + landing, b.right - landing);
+        const aimX = within(isFree(surest, b.y) ? surest : within(x, b.left + LEAST_LANDING, b.right - LEAST_LANDING), b.left, b.right);
         const room = way === 0 ? 0 : way > 0 ? x - a.left : a.right - x;
-        const plain = { takeX: x, way, aimX, thrower: -1, throwerX: 0, overY: Infinity };
+        const plain = { takeX: x, way, aimX, thrower: -1, throwerX: 0, uses: false, overY: Infinity };
         const falls: Attempt[] = rise < -0.05 && way !== 0 ? [{ ...plain, runs: false, jumps: false, hold: 0 }] : [];
         const stands: Attempt = { ...plain, way, runs: false, jumps: true, hold: 1000 };
-        const runs: Attempt[] = room >= run && a.station === null ? [{ ...stands, runs: true }] : [];
+        // A little before the edge, where that will do: nobody times it to a step.
+        const runs = [SAFELY, 0]
+          .filter((by) => room >= run + by && a.station === null)
+          .map((by): Attempt => ({ ...stands, takeX: x - way * by, runs: true }));
         // Well before: over a harm on the same ground, and up to what is higher where nothing steers in the air.
         const early = EARLIER.filter((by) => room >= run + by).map((by): Attempt => ({ ...stands, takeX: x - way * by, runs: true }));
         if (isApart(a, b, obstacles)) return early;
@@ -248,12 +280,18 @@ function leapsOf(
     const a = surfaces[from] as Surface;
     if (a.station !== null) return [];
     return throwers.flatMap((thrower): Leap[] => {
-      const beginnings = thrower.kind.solid === null ? beginningsIn(compiled, a, thrower) : beginningsOn(compiled, a, thrower, height);
-      const targets = surfaces.filter((b) => b.station === null && b.y > a.y + height * 0.5 && Math.abs(b.y - thrower.y) < 40);
+      const { kind, touched, reach } = thrower;
+      const touching = kind.solid === null ? beginningsIn(compiled, a, thrower) : beginningsOn(compiled, a, thrower, height);
+      const beginnings = [...(touched ? touching : []), ...(reach > 0 ? beginningsAt(a, thrower) : [])];
+      const aside = throwsAside(kind);
+      const targets = surfaces.filter((b, to) => {
+        const isFurther = aside && to !== from && beside[from]?.includes(to) !== true;
+        return b.station === null && (isFurther || b.y > a.y + height * 0.5) && Math.abs(b.y - thrower.y) < 40;
+      });
       const best = new Map<number, Leap>();
       for (const beginning of beginnings) {
         for (const b of targets) {
-          const aimX = within(thrower.x, b.left + LANDING, b.right - LANDING);
+          const aimX = aimIn(compiled, thrower, b);
           const overY = isUpdraft(thrower.kind) ? b.y + OVER : Infinity;
           const leap = trials.try(from, from, { ...beginning, runs: false, hold: 1000, thrower: thrower.placement, aimX, overY });
           if (leap === null) continue;

@@ -78,6 +78,8 @@ export interface Mind {
   /** The leaps that came down elsewhere than meant since they last did not, each as often as that was; twice where one died of it. */
   missed: number[];
   runsUp: boolean;
+  /** The step at which it is good to begin the next leap, or −1: not known. */
+  beginsAt: number;
   late: number;
   /** How often it has jumped for its errand from where it stands. */
   hops: number;
@@ -156,6 +158,7 @@ export function createMind({ compiled, areas }: World): Mind {
     landed: 0,
     missed: [],
     runsUp: false,
+    beginsAt: -1,
     late: 0,
     hops: 0,
     x: 0,

@@ -30,6 +30,7 @@ function take(hands: Hands, { errand, way }: Choice): void {
   mind.next = 0;
   mind.legs = way.legs;
   mind.runsUp = false;
+  mind.beginsAt = -1;
   if (same) return;
   mind.hops = 0;
   mind.nearest = Infinity;

@@ -76,6 +76,23 @@ function beside(to: 'floor' | 'ledge', kinds: Parts, placements: Parts, more: Pa
 }
 
 const at = (of: string, x: number, y: number): Parts => ({ kind: of, x, y });
+const USED = { setOffBy: { type: 'use' }, windUp: { seconds: 0.7, ifLeft: 'kept' } };
+
+/** Seen from the side, a pit that kills, so wide, and the goal beyond it. */
+function pitted(kinds: Parts, placements: Parts, width: number): Level {
+  const pit = kind(box(width, 0.6), arriving({ type: 'kill' }));
+  return beside(
+    'floor',
+    { pit, ...kinds },
+    { pit: at('pit', 6 + width / 2, 0.3), ...placements },
+    {
+      ...reach(21, 4.25),
+      start: { x: 2, y: 4.25 },
+      death: { returns: 'always' },
+      solids: { near: { x: 0, y: 0, width: 6, height: 3.6 }, far: { x: 6 + width, y: 0, width: 18 - width, height: 3.6 } },
+    },
+  );
+}
 const RESTS = { becomes: { type: 'rests', seconds: 4 } };
 
 test.each([
@@ -124,6 +141,23 @@ test.each([
     ),
   ],
   [
+    'a ledge, and a draught that carries up whoever jumps in it',
+    beside(
+      'ledge',
+      { draught: kind(box(2, 6), inside({ type: 'push', as: 'acceleration', degrees: 90, strength: 25 })) },
+      { draught: at('draught', 12.6, 4) },
+    ),
+  ],
+  ['a ledge, and what throws at the use key, a moment later', beside('ledge', { pad: pad(up(20), USED) }, { pad: at('pad', 12, 1.2) })],
+  [
+    'a pit too wide to leap, and what throws one over it at the use key',
+    pitted(
+      { pad: pad({ ...up(22), direction: { type: 'fixed', degrees: 50 } }, { setOffBy: { type: 'use' } }) },
+      { pad: at('pad', 5, 3.8) },
+      5.2,
+    ),
+  ],
+  [
     'a ledge, and a place where one is light',
     beside('ledge', { light: kind(box(6, 7), arriving(movement('gravity', 0.4, { type: 'while' }))) }, { light: at('light', 11, 4) }),
   ],
@@ -156,6 +190,62 @@ test.each([
     ),
   );
   expect(ends.filter((how) => how !== 'won')).toEqual([]);
+});
+
+test.each([
+  ['one after the other', 5, 2, [0, 1.5, 3]],
+  ['at once', 4, 1.5, [0, 0, 0]],
+  ['against the way', 3, 1.5, [0, 1, 2]],
+])('platforms that come and go by clocks, %s, are gone over when all are there in turn', (_name, on, off, offsets) => {
+  const solid = { width: 2, height: 0.4, x: 0, y: 0, sides: ['top'] };
+  const stepping = (offset: number): Parts => ({ ...bar(1, null, { cycle: { on, off, offset } }), shapes: {}, solid });
+  const kinds = Object.fromEntries(offsets.map((offset, place) => [`stepping${String(place)}`, stepping(offset)]));
+  const placements = Object.fromEntries(Object.keys(kinds).map((of, place) => [of, at(of, 9 + 3 * place, 3.4)]));
+  const document = pitted(kinds, placements, 12);
+  const compiled = compile(document);
+  const outcomes = ['steady', 'greedy'].flatMap((id) =>
+    [1, 2, 3, 4].map((seed) => outcomeOfRun(compiled, playPersonas(compiled, [document.personas[id]!], { seed, seconds: 60 }).run)),
+  );
+  expect(outcomes.filter(({ ended }) => ended.how !== 'won')).toEqual([]);
+  expect(outcomes.reduce((sum, { players }) => sum + players[0]!.deaths, 0)).toBeLessThanOrEqual(1);
+});
+
+test('what rests is used again, by a key that was let go', () => {
+  const mends = { type: 'meter', meter: 'health', change: 'add', amount: 40 };
+  const spring = kind(circle(0.6), arriving(mends, { setOffBy: { type: 'use' }, becomes: { type: 'rests', seconds: 2 } }));
+  const document = above(
+    { spring },
+    { spring: at('spring', 6, 6) },
+    {
+      meters: { health: { name: 'health', lower: 0, upper: 100, start: 10 }, score: { name: 'score', lower: 0, upper: null, start: 0 } },
+    },
+  );
+  const compiled = compile(document);
+  const patient = { ...document.personas['steady']!, healsBelow: 0.8, patience: 5 };
+  const { ended, perPlacement } = outcomeOfRun(compiled, playPersonas(compiled, [patient], { seed: 1, seconds: 30 }).run);
+  const { uses, refusals } = perPlacement['spring']!;
+  expect([ended.how, uses, refusals]).toEqual(['won', 2, 0]);
+});
+
+test('what kills by a clock is waited for also by the hasty, and what harms to death is not gone through for what one may do without', () => {
+  const corridor = { low: { x: 0, y: 0, width: 24, height: 4 }, high: { x: 0, y: 8, width: 24, height: 4 } };
+  const blaze = kind(box(1.6, 4), arriving({ type: 'kill' }), { cycle: { on: 1.5, off: 2, offset: 0 } });
+  const places = { one: at('blaze', 9, 6), two: at('blaze', 15, 6) };
+  const lethal = above({ blaze }, places, { solids: corridor, death: { returns: 'always' } });
+  const vent = kind(box(3, 4), inside({ type: 'meter', meter: 'health', change: 'take', amount: 90 }));
+  const spring = kind(circle(0.6), arriving({ type: 'meter', meter: 'health', change: 'add', amount: 90 }));
+  const healing = above({ vent, spring }, { vent: at('vent', 9, 6), spring: at('spring', 4, 7) }, { solids: corridor });
+  const deaths = (document: Level, id: string): number => {
+    const compiled = compile(document);
+    return [1, 2, 3, 4, 5, 6].reduce((sum, seed) => {
+      const { ended, players } = outcomeOfRun(compiled, playPersonas(compiled, [document.personas[id]!], { seed, seconds: 60 }).run);
+      expect(ended.how).toBe('won');
+      return sum + players[0]!.deaths;
+    }, 0);
+  };
+  expect(deaths(lethal, 'hasty')).toBeLessThanOrEqual(3);
+  // It is through with little left, and does not go back to be healed.
+  expect(deaths(healing, 'steady')).toBe(0);
 });
 
 test('a run-up that is timed late takes off all the same, and what kills is leapt over', () => {

@@ -35,12 +35,14 @@ function movingPart(kind: Kind): Kind | null {
 /** What the box of a platform at a station is called where leaps are tried out: no id has a space. */
 const stationId = (station: number): string => `station ${String(station)}`;
 
-/** A thing that stays and throws. Units. */
+/** A thing that stays and throws: whoever touches it, or uses it from so far; 0: nobody does. Units. */
 export interface Thrower {
   readonly placement: number;
   readonly x: number;
   readonly y: number;
   readonly kind: Kind;
+  readonly touched: boolean;
+  readonly reach: number;
 }
 
 /** The level with nothing in it but what a body meets, to try leaps out in, platforms at each of their stations; and the places of what throws in it. Units. */
@@ -57,8 +59,10 @@ export function bareLevel({ level, ids }: Compiled, stations: readonly Station[]
     known.set(kind, own);
     kinds[own] = part;
     placements[id] = { ...placed, kind: own, own: {}, starts: { type: 'ready' } };
-    const throws = Object.values(part.rules).some((rule) => Object.values(rule.effects).some(lifts));
-    if (throws) throwers.push({ placement: ids.placements.indexOf(id), x: placed.x, y: placed.y, kind });
+    const ways = Object.values(part.rules).flatMap(({ setOffBy, effects }) => (Object.values(effects).some(lifts) ? [setOffBy] : []));
+    const touched = ways.some(({ type }) => type !== 'use');
+    const reach = Math.max(0, ...ways.map((way) => (way.type === 'use' ? way.reach : 0)));
+    if (ways.length > 0) throwers.push({ placement: ids.placements.indexOf(id), x: placed.x, y: placed.y, kind, touched, reach });
   }
   stations.forEach(({ placement, x, y }, station) => {
     const id = ids.placements[placement] ?? '';
@@ -87,7 +91,7 @@ const HELD = 0.5;
 const DROPPED = 0.2;
 
 /** How a leap is begun, before it is known where it leads. */
-export type Attempt = Pick<Leap, 'takeX' | 'way' | 'runs' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX' | 'overY'>;
+export type Attempt = Pick<Leap, 'takeX' | 'way' | 'runs' | 'jumps' | 'hold' | 'aimX' | 'thrower' | 'throwerX' | 'uses' | 'overY'>;
 
 /** Tries leaps out on the bodies and solids of a level. */
 export class Trials {
@@ -148,19 +152,21 @@ export class Trials {
     const flight: Flight = { airborne: false, thrown: false, steps: 0, waited: 0 };
     const track: number[] = [attempt.takeX, surface.y];
     let standing = 0;
+    let apex = surface.y;
     for (let steps = 1; steps <= LONGEST_LEAP * bare.rate; steps += 1) {
       const keys = leapKeys(session, 0, attempt, flight);
       inputs[0] = keys.x;
-      inputs[2] = keys.jump ? BUTTON.jump : 0;
+      inputs[2] = (keys.jump ? BUTTON.jump : 0) | (keys.use ? BUTTON.use : 0);
       step(session, inputs);
       const [x, y] = [state.playerX[0] as number, state.playerY[0] as number];
+      apex = Math.max(apex, y);
       if (steps % NOTED === 0) track.push(x, y);
       standing = flight.airborne && (state.floor[0] as number) >= 0 && state.velocityY[0] <= 0.01 ? standing + 1 : 0;
       if (standing < 3) continue;
       track.push(x, y);
       const to = this.surfaceAt(x, y, from, meant);
       if (to < 0 || to === from) return null;
-      return { ...attempt, from, to, landX: x, steps, isClose: false, waits: 0, track: Float64Array.from(track) };
+      return { ...attempt, from, to, landX: x, steps, over: apex - y, isClose: false, waits: 0, track: Float64Array.from(track) };
     }
     return null;
   }
