@@ -219,10 +219,10 @@ export function mapOption(spec: MapSpec, look: Look): EChartsCoreOption {
           const rect = {
             type: 'rect',
             shape: { x: left, y: top, width: wide, height: tall },
-            style: { fill: palette.ink, opacity: 0.04 + 0.5 * share(value) },
+            // So dark that figures in ink can be read on it.
+            style: { fill: palette.ink, opacity: 0.04 + 0.4 * share(value) },
           };
           const shown = wide > 30 && tall > 13;
-          const dark = share(value) > 0.75;
           const text = {
             type: 'text',
             silent: true,
@@ -232,7 +232,7 @@ export function mapOption(spec: MapSpec, look: Look): EChartsCoreOption {
               text: plainNumber(value, 0),
               align: 'center',
               verticalAlign: 'middle',
-              fill: dark ? palette.paper : palette.ink,
+              fill: palette.ink,
               font: `10px ${faces.figures}`,
             },
           };
@@ -245,16 +245,22 @@ export function mapOption(spec: MapSpec, look: Look): EChartsCoreOption {
         type: 'scatter',
         name: 'marks',
         silent: true,
-        symbol: 'emptyCircle',
-        symbolSize: 15,
+        // Around the figure of its cell.
+        symbol: 'circle',
+        symbolSize: 24,
         data: spec.marks.map((mark) => ({
           value: [mark.x, mark.y],
-          itemStyle: {
-            color: mark.now ? palette.needle : palette.ink,
-            borderColor: mark.now ? palette.needle : palette.ink,
-            borderWidth: 2,
+          itemStyle: { color: 'transparent', borderColor: mark.now ? palette.needle : palette.ink, borderWidth: 2 },
+          label: {
+            show: true,
+            position: 'right',
+            formatter: mark.name,
+            color: palette.ink,
+            backgroundColor: palette.paper,
+            borderRadius: 2,
+            padding: [2, 4],
+            fontSize: 10,
           },
-          label: { show: true, position: 'top', formatter: mark.name, color: mark.now ? palette.needle : palette.ink, fontSize: 10 },
         })),
       },
     ],

@@ -90,7 +90,7 @@ export function Choices({ level, what, studies, chosen, beside, version, onVersi
           <input
             key={shown.id}
             aria-label={`Name of the ${what}`}
-            className="w-40 rounded-sm border border-line bg-card px-1 py-0.5"
+            className="w-64 rounded-sm border border-line bg-card px-1 py-0.5"
             maxLength={80}
             defaultValue={shown.name}
             onBlur={({ target: { value } }) =>

@@ -185,16 +185,17 @@ export function QuestionForm({ level, question, onQuestion }: QuestionFormProps)
         </span>
       )}
       {kind === 'tune' && <TuneForm level={level} question={question} onQuestion={onQuestion} />}
-      {kind !== 'tune' && <span className="text-soft">for</span>}
       {several.map((figure, nth) => (
-        <FigureRow
-          key={`${String(nth)} ${figure.outcome.type}`}
-          level={level}
-          nth={nth}
-          figure={figure}
-          onFigure={(next) => change({ figures: figures.map((one, at) => (at === nth ? next : one)) })}
-          onRemove={several.length > 1 ? () => change({ figures: figures.filter((_, at) => at !== nth) }) : null}
-        />
+        <span key={`${String(nth)} ${figure.outcome.type}`} className="flex items-center gap-2">
+          {nth === 0 && <span className="text-soft">for</span>}
+          <FigureRow
+            level={level}
+            nth={nth}
+            figure={figure}
+            onFigure={(next) => change({ figures: figures.map((one, at) => (at === nth ? next : one)) })}
+            onRemove={several.length > 1 ? () => change({ figures: figures.filter((_, at) => at !== nth) }) : null}
+          />
+        </span>
       ))}
       {kind === 'one' && figures.length < MOST_FIGURES && (
         <Button
