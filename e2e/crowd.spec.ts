@@ -91,8 +91,9 @@ test('a crowd is chosen, played on the server, named, laid beside another, delet
   await page.getByRole('button', { name: 'Play 20 sessions' }).click();
   await expect(page.getByRole('combobox', { name: 'Crowd shown' })).toContainText('revision 3, 20 sessions');
   await choose(page.getByRole('combobox', { name: 'Crowd beside it' }), 'first look');
-  await expect(page.getByRole('table', { name: 'The two crowds, pair by pair' })).toContainText('of 20 pairs with the same seed');
-  await expect(page.getByRole('table', { name: 'The two crowds, pair by pair' })).toContainText('0 (0) no difference seen');
+  await page.getByRole('button', { name: 'no difference seen in 20 pairs with the same seed' }).click();
+  await expect(page.getByRole('table', { name: 'No difference seen' })).toContainText('0 (0)');
+  await expect(page.getByRole('table', { name: 'The two crowds, pair by pair' })).toHaveCount(0);
 
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
   await expect(page.getByRole('combobox', { name: 'Crowd shown' })).toContainText('first look');

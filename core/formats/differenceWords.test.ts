@@ -39,6 +39,11 @@ const changes: [string, (level: Level) => void, string[]][] = [
     ({ kinds }) => (kinds['healing-pad']!.rules['act']!.becomes = { type: 'rests', seconds: 9 }),
     ['healing pad: rests for 6 → 9 s'],
   ],
+  [
+    'another sort',
+    ({ kinds }) => (kinds['healing-pad']!.rules['act']!.becomes = { type: 'spent' }),
+    ['healing pad: rests for 6 s → none', 'healing pad: becomes rests → spent'],
+  ],
   ['a choice', ({ kinds }) => (kinds['hazard']!.phases.ready.shown = 'faint'), ['hazard: ready shown full → faint']],
   [
     'a move, both coordinates at once',

@@ -82,17 +82,21 @@ function labelWithin(numbers: readonly LevelNumber[], within: string): string {
   const number = numbers.find(({ path }) => path.endsWith(within));
   if (number !== undefined) return number.label;
   const words = segmentsOf(within).filter((word) => !/^\d+$/.test(word) && !['rules', 'changes', 'own'].includes(word));
-  return words.slice(-2).map(spaced).join(' ');
+  // Which of several sorts something is, is said by what it is of.
+  return (words.at(-1) === 'type' ? words.slice(-2, -1) : words.slice(-2)).map(spaced).join(' ');
 }
 
 /** Says where a level has changed from one state to another, a line for each place: "cooling basin: rests for 9 → 6.5 s". */
 export function differenceWords(was: Level, now: Level): readonly (Difference & { readonly words: string })[] {
   const differences = differencesOf(was, now);
   const numbersOf = new Map<string, readonly LevelNumber[]>();
+  /** The numbers of a kind, as it is and, of those that have gone, as it was. */
   const numbers = (kind: string): readonly LevelNumber[] => {
-    const known = numbersOf.get(kind) ?? (kindOf(now, kind) === undefined ? [] : allNumbers(now, { kind, placements: [] }));
-    numbersOf.set(kind, known);
-    return known;
+    const known = numbersOf.get(kind);
+    if (known !== undefined) return known;
+    const all = [now, was].flatMap((level) => (kindOf(level, kind) === undefined ? [] : allNumbers(level, { kind, placements: [] })));
+    numbersOf.set(kind, all);
+    return all;
   };
   const unitAt = (path: string): string => {
     const field = fieldAt(levelFields(), now, path);

@@ -14,6 +14,30 @@ const CONTOURS = 6;
 const figure = ({ value, low, high }: Pick<CurvePoint, 'value' | 'low' | 'high'>): string =>
   `${plainNumber(value, 1)} (${plainNumber(low, 1)}–${plainNumber(high, 1)})`;
 
+/** Rings around the cells in which the present values lie, and those of the compared version. */
+const marksOn = (marks: MapSpec['marks'], { palette }: Look): object => ({
+  type: 'scatter',
+  name: 'marks',
+  silent: true,
+  // Around the figure of its cell.
+  symbol: 'circle',
+  symbolSize: 24,
+  data: marks.map((mark) => ({
+    value: [mark.x, mark.y],
+    itemStyle: { color: 'transparent', borderColor: mark.now ? palette.needle : palette.ink, borderWidth: 2 },
+    label: {
+      show: true,
+      position: 'right',
+      formatter: mark.name,
+      color: palette.ink,
+      backgroundColor: palette.paper,
+      borderRadius: 2,
+      padding: [2, 4],
+      fontSize: 10,
+    },
+  })),
+});
+
 /** A band from one edge to the other: a line that is not seen, and what lies on it. */
 function band(
   name: string,
@@ -241,28 +265,7 @@ export function mapOption(spec: MapSpec, look: Look): EChartsCoreOption {
       },
       ...roundLevels(low, high, CONTOURS).map((level) => contour(level, false)),
       ...spec.edges.map((level) => contour(level, true)),
-      {
-        type: 'scatter',
-        name: 'marks',
-        silent: true,
-        // Around the figure of its cell.
-        symbol: 'circle',
-        symbolSize: 24,
-        data: spec.marks.map((mark) => ({
-          value: [mark.x, mark.y],
-          itemStyle: { color: 'transparent', borderColor: mark.now ? palette.needle : palette.ink, borderWidth: 2 },
-          label: {
-            show: true,
-            position: 'right',
-            formatter: mark.name,
-            color: palette.ink,
-            backgroundColor: palette.paper,
-            borderRadius: 2,
-            padding: [2, 4],
-            fontSize: 10,
-          },
-        })),
-      },
+      marksOn(spec.marks, look),
     ],
   };
 }
