@@ -130,7 +130,7 @@ export const Judging = z
 export type Judging = z.infer<typeof Judging>;
 
 /** Which parts each study asks for, and in which order, by version: answers to those of another mean something else. */
-const ASKING: Readonly<Record<Judging['kind'], number>> = { check: 1, sweep: 1, sensitivity: 1, seek: 2, tune: 1 };
+const ASKING: Readonly<Record<Judging['kind'], number>> = { check: 1, sweep: 1, sensitivity: 1, seek: 2, tune: 2 };
 
 /** The version by which a study is asked now. A crowd has one only. */
 export const askingOf = (settings: CrowdSettings | Judging): number => ('kind' in settings ? ASKING[settings.kind] : 1);

@@ -26,7 +26,7 @@ export interface Verdict {
  * Looks before the last one decide only where three standard errors do: so looking several times misleads hardly more often than
  * looking once (Haybittle 1971, Peto 1976).
  */
-const BEFORE_THE_LAST: Sureness = { tail: 0.00135, z: 3 };
+export const BEFORE_THE_LAST: Sureness = { tail: 0.00135, z: 3 };
 
 /** Sessions at the first look; each next look has twice as many. */
 const FIRST_LOOK = 50;

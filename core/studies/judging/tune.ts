@@ -6,13 +6,16 @@ import { dialProblems } from './dials.ts';
 import { createSearch } from './matrixAdaptation.ts';
 import type { Answer, Ask, TuneSettings } from './settings.ts';
 import { learned, stepTowards, type Aim, type Straight } from './steps.ts';
-import { crowdOfTarget, verdictOf, type Verdict } from './targets.ts';
+import { BEFORE_THE_LAST, crowdOfTarget, verdictOf, type Verdict } from './targets.ts';
 import {
+  apart,
   asksAbout,
   beginTuning,
   chosen,
   costOf,
   figuresOf,
+  isSure,
+  meeting,
   SURE_SESSIONS,
   known,
   missed,
@@ -72,23 +75,36 @@ interface Ranked {
 const [LOOK, STRIDE] = [0.15, 0.6];
 /** Steps straight towards the targets before another way is looked for, and a step that is none. */
 const [STEPS, NO_STEP] = [12, 0.004];
-/** What lies so far inside of where it has to is aimed at, as a part of the range of a target; of an open one, of its scale. */
-const AIMED_INSIDE = 0.25;
+/** What lies so far inside of where it has to is aimed at, as a part of the range of a target; of an open one, of its scale. To be sure, further. */
+const [AIMED_INSIDE, SURELY_INSIDE] = [0.25, 0.3];
+/** So many settings that meet the targets by few sessions are tried with as many as decide; then so many between two of them. */
+const [MOST_SURE, MOST_BETWEEN] = [3, 5];
+/** The part of a way from one to another that is gone at least. */
+const LEAST_SHARE = 0.15;
 /** How much a change counts while steps are worked out. */
 const HOMEWARD = 1e-4;
 
 /** Where each target is aimed at: inside, where there is room. */
-const aimsOf = ({ held }: Tuning): Aim[] =>
+const aimsOf = ({ held }: Tuning, inside: number): Aim[] =>
   held.map(({ target: { least, most }, scale }) => {
-    const inside = AIMED_INSIDE * (least === null || most === null ? scale : most - least);
-    return { least: least === null ? -Infinity : least + inside, most: most === null ? Infinity : most - inside, scale };
+    const by = inside * (least === null || most === null ? scale : most - least);
+    return { least: least === null ? -Infinity : least + by, most: most === null ? Infinity : most - by, scale };
   });
+
+/** How to go straight: with how many sessions each setting is tried, what is aimed at, how far from that one is, and when that will do. */
+interface Course {
+  readonly sessions: number;
+  readonly aims: readonly Aim[];
+  readonly off: (one: Tried) => number;
+  readonly isDone: (one: Tried) => boolean;
+}
 
 /**
  * Goes straight for the targets: each dial is turned a little to see what it does, then all together, as if figures were straight over the
  * dials, and what a step shows is learned. Quick where they nearly are; elsewhere it comes to rest before the targets are met.
  */
-function* goStraight(tuning: Tuning, from: Tried): Generator<Round<TuneResult>, Tried, readonly Answer[]> {
+function* goStraight(tuning: Tuning, from: Tried, course: Course): Generator<Round<TuneResult>, Tried, readonly Answer[]> {
+  const { sessions, aims, off, isDone } = course;
   const { dials } = tuning.settings;
   const looks = from.place.map((value, at) => {
     const { from: low, to, step } = dials[at] as (typeof dials)[number];
@@ -96,7 +112,7 @@ function* goStraight(tuning: Tuning, from: Tried): Generator<Round<TuneResult>, 
     const by = Math.max(LOOK, (step ?? 0) / (to - low));
     return tried(tuning, from.place.with(at, value > 0.5 ? value - by : value + by));
   });
-  yield* play(tuning, [from, ...looks], FEW);
+  yield* play(tuning, [from, ...looks], sessions);
   const valuesOf = (one: Tried): readonly number[] => figuresOf(tuning, one).values;
   const slopes = tuning.held.map((_, figure) =>
     looks.map((look, dial) => {
@@ -108,24 +124,83 @@ function* goStraight(tuning: Tuning, from: Tried): Generator<Round<TuneResult>, 
   let [here, known, reach] = [from, slopes, STRIDE];
   for (let step = 0; step < STEPS && tuning.spent < tuning.settings.sessions; step += 1) {
     const straight: Straight = { place: here.place, figures: valuesOf(here), slopes: known };
-    const next = tried(tuning, stepTowards(straight, aimsOf(tuning), tuning.start, weights, reach));
+    const next = tried(tuning, stepTowards(straight, aims, tuning.start, weights, reach));
     if (next === here || !next.isLevel) {
       reach /= 2;
       if (next === here || reach < NO_STEP) break;
       continue;
     }
-    yield* play(tuning, [next], FEW);
+    yield* play(tuning, [next], sessions);
     known = learned(straight, next.place, valuesOf(next));
-    const better = missed(tuning, next) < missed(tuning, here);
+    const better = off(next) < off(here);
     reach = better ? Math.min(STRIDE, reach * 1.5) : reach / 3;
     if (better) here = next;
     if (missed(tuning, here) > 0) continue;
     // Met by a few: by more it may not be, and then it goes on from what those say.
     yield* play(tuning, [here], SURE_SESSIONS);
-    if (missed(tuning, here) === 0) break;
+    if (isDone(here)) break;
   }
   yield* play(tuning, [here], SURE_SESSIONS);
   return here;
+}
+
+/** Straight to where the targets are met, by few sessions at first. */
+const straightOn = (tuning: Tuning): Course => ({
+  sessions: FEW,
+  aims: aimsOf(tuning, AIMED_INSIDE),
+  off: (one) => missed(tuning, one),
+  isDone: (one) => missed(tuning, one) === 0,
+});
+
+/** The middle of what is aimed at; of what is open on one side, its end. */
+const middleOf = ({ least, most }: Aim): number => (least === -Infinity ? most : most === Infinity ? least : (least + most) / 2);
+
+/** A setting on the way from one to another that lies on the other side of what is aimed at, where it should be come to; null: there is none. */
+function between(tuning: Tuning, { aims, off }: Course, here: Tried): Tried | null {
+  const { values } = figuresOf(tuning, here);
+  const short = aims.map(({ least, most, scale }, at) => Math.max(0, least - (values[at] ?? 0), (values[at] ?? 0) - most) / scale);
+  const worst = short.indexOf(Math.max(...short));
+  const wished = middleOf(aims[worst] as Aim);
+  const value = values[worst] ?? 0;
+  const others = known(tuning).filter(
+    (one) => one.isLevel && ((figuresOf(tuning, one).values[worst] ?? 0) - wished) * (value - wished) < 0,
+  );
+  const [other] = others.sort((a, b) => apart(a, here) + off(a) - apart(b, here) - off(b));
+  if (other === undefined) return null;
+  const share = (wished - value) / ((figuresOf(tuning, other).values[worst] ?? 0) - value);
+  return tried(
+    tuning,
+    here.place.map((part, at) => part + Math.max(LEAST_SHARE, Math.min(1 - LEAST_SHARE, share)) * ((other.place[at] ?? part) - part)),
+  );
+}
+
+/**
+ * Where targets are met by few sessions, and none surely, the best of those are tried with as many as decide, and from there it goes on
+ * to where there is room on all sides.
+ */
+function* makeSure(tuning: Tuning): Generator<Round<TuneResult>, void, readonly Answer[]> {
+  const sessions = Math.max(...tuning.held.map(({ crowd }) => sessionCount(crowd)));
+  const aims = aimsOf(tuning, SURELY_INSIDE);
+  const off = (one: Tried): number => {
+    const { values } = figuresOf(tuning, one);
+    const each = aims.map(({ least, most, scale }, at) => Math.max(0, least - (values[at] ?? 0), (values[at] ?? 0) - most) / scale);
+    return Math.sqrt(each.reduce((sum, one) => sum + one * one, 0));
+  };
+  // What is just sure by these sessions may not be by others.
+  const isDone = (one: Tried): boolean => isSure(tuning, one, BEFORE_THE_LAST) || (off(one) === 0 && isSure(tuning, one));
+  const course: Course = { sessions, aims, off, isDone };
+  const nearest = (): Tried[] => known(tuning).sort((one, other) => off(one) - off(other));
+  const met = meeting(tuning);
+  if (met.length === 0 || met.some((one) => isSure(tuning, one, BEFORE_THE_LAST))) return;
+  yield* play(tuning, met.sort((one, other) => off(one) - off(other)).slice(0, MOST_SURE), sessions);
+  for (let tries = 0; tries < MOST_BETWEEN && !met.some(isDone) && tuning.spent < tuning.settings.sessions; tries += 1) {
+    const next = between(tuning, course, met.sort((one, other) => off(one) - off(other))[0] as Tried);
+    if (next === null || !next.isLevel || met.includes(next)) break;
+    yield* play(tuning, [next], sessions);
+    met.push(next);
+  }
+  const [from] = nearest();
+  if (from !== undefined && !met.some(isDone)) yield* goStraight(tuning, from, course);
 }
 
 /** Plays some settings, each with so many sessions in all. */
@@ -178,13 +253,14 @@ export function* tune(level: Level, settings: TuneSettings): Study<TuneResult> {
   const tuning = beginTuning(level, settings, heldTo(level, settings));
   const first = tried(tuning, tuning.start);
   yield* play(tuning, [first], SURE_SESSIONS);
-  const nearest = missed(tuning, first) > 0 ? yield* goStraight(tuning, first) : first;
+  const nearest = missed(tuning, first) > 0 ? yield* goStraight(tuning, first, straightOn(tuning)) : first;
   if (missed(tuning, nearest) > 0) yield* lookAround(tuning, nearest);
   else if (nearest !== first && tuning.held.length < tuning.start.length) {
     // With more dials than targets there are other ways: from the other side another is found.
     const opposite = tuning.start.map((value) => 1 - value);
-    yield* goStraight(tuning, tried(tuning, opposite));
+    yield* goStraight(tuning, tried(tuning, opposite), straightOn(tuning));
   }
+  yield* makeSure(tuning);
   const offered = chosen(tuning);
   const asks = offered.flatMap(({ one }) =>
     tuning.held.map(({ crowd, target }): Ask => {

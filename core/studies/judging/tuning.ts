@@ -1,7 +1,7 @@
 import type { Level, Target } from '../../level/index.ts';
 import { measureOf } from '../measures.ts';
 import type { CrowdSettings } from '../settings.ts';
-import type { Estimate } from '../intervals.ts';
+import type { Estimate, Sureness } from '../intervals.ts';
 import { turnedProblem } from './asks.ts';
 import { dialIn } from './dials.ts';
 import { figureOf } from './figures.ts';
@@ -230,6 +230,14 @@ export function missed(tuning: Tuning, one: Tried): number {
   return Math.sqrt(figuresOf(tuning, one).misses.reduce((sum, miss) => sum + miss * miss, 0));
 }
 
+/** Whether all targets are met for certain, by the sessions of the search; more than certain, where others are to say so too. */
+export const isSure = ({ held }: Tuning, { outcomes }: Tried, sure?: Sureness): boolean =>
+  held.every(({ id, target }, at) => verdictOf(id, target, outcomes[at] ?? [], null, sure).state === 'met');
+
+/** The settings that meet all targets, by as many sessions as it takes to be offered. */
+export const meeting = (tuning: Tuning): Tried[] =>
+  known(tuning).filter((one) => playedOf(one) >= SURE_SESSIONS && missed(tuning, one) === 0);
+
 /** How much a setting changes, as a part of the ranges. */
 function changeOf({ settings: { dials }, start }: Tuning, { place }: Tried): number {
   const weights = dials.map(({ weight }) => weight);
@@ -246,7 +254,8 @@ function best(some: readonly Tried[], by: (one: Tried) => number): Tried | undef
   return ranked.sort((a, b) => a.by - b.by)[0]?.one;
 }
 
-const apart = (one: Tried, other: Tried): number =>
+/** How far two settings lie apart, as a part of the ranges. */
+export const apart = (one: Tried, other: Tried): number =>
   Math.sqrt(
     one.place.reduce((sum, value, at) => sum + (value - (other.place[at] ?? 0)) * (value - (other.place[at] ?? 0)), 0) / one.place.length,
   );
@@ -259,24 +268,28 @@ interface Offered {
 /** A few of those that were tried, far enough apart: those that meet all targets, else the nearest, and the nearest in each. */
 export function chosen(tuning: Tuning): Offered[] {
   const sure = known(tuning).filter((one) => playedOf(one) >= SURE_SESSIONS);
-  const meeting = sure.filter((one) => missed(tuning, one) === 0);
+  const met = meeting(tuning);
+  const certain = met.filter((one) => isSure(tuning, one));
+  const most = Math.max(...certain.map(playedOf));
+  // What few sessions are certain of more may not be.
+  const meets = certain.length > 0 ? certain.filter((one) => playedOf(one) === most) : met;
   const offered: Offered[] = [];
   const offer = (name: Candidate['name'], one: Tried | undefined): void => {
     if (one !== undefined && offered.length < MOST_OFFERED && offered.every((before) => apart(before.one, one) > APART))
       offered.push({ name, one });
   };
-  if (meeting.length > 0) {
+  if (meets.length > 0) {
     const roomIn = (one: Tried): number => Math.min(...figuresOf(tuning, one).rooms);
     // At the edge itself fresh sessions would as often miss as meet.
-    const most = Math.max(...meeting.map(roomIn));
-    const inside = meeting.filter((one) => roomIn(one) >= INSIDE * most);
+    const room = Math.max(...meets.map(roomIn));
+    const inside = meets.filter((one) => roomIn(one) >= INSIDE * room);
     offer(
       'smallest change',
       best(inside, (one) => changeOf(tuning, one)),
     );
     offer(
       'surest',
-      best(meeting, (one) => -roomIn(one)),
+      best(meets, (one) => -roomIn(one)),
     );
     offer(
       'another way',
