@@ -492,6 +492,10 @@ test('what tune offers lies well within its targets where there is room, whateve
   }
   // Of a hundred 28 to 52 may finish: at the edges fresh sessions would as often miss as meet.
   expect(offs.filter((off) => off > 8).length).toBeLessThanOrEqual(1);
+  // Of a target that is judged by many, no more are played than was said.
+  const many = { ...made.value, targets: { some: { ...made.value.targets['some']!, sessions: 5000 } } };
+  const { sessions } = (await conduct(tune(many, { dials, targets: [], sessions: 2000, seed: 1 }), { play }))!;
+  expect(sessions).toBeLessThanOrEqual(2000);
 });
 
 test('tune tries values in steps from where a dial stands, and ends where nothing is left to try', async () => {

@@ -99,6 +99,10 @@ interface Course {
   readonly isDone: (one: Tried) => boolean;
 }
 
+/** Whether so many more settings, each with so many sessions, are within what the search may cost. */
+const mayPlay = ({ spent, settings, groups }: Tuning, some: number, sessions: number): boolean =>
+  spent + some * sessions * groups.length < settings.sessions;
+
 /**
  * Goes straight for the targets: each dial is turned a little to see what it does, then all together, as if figures were straight over the
  * dials, and what a step shows is learned. Quick where they nearly are; elsewhere it comes to rest before the targets are met.
@@ -122,7 +126,7 @@ function* goStraight(tuning: Tuning, from: Tried, course: Course): Generator<Rou
   );
   const weights = dials.map(({ weight }) => HOMEWARD * weight);
   let [here, known, reach] = [from, slopes, STRIDE];
-  for (let step = 0; step < STEPS && tuning.spent < tuning.settings.sessions; step += 1) {
+  for (let step = 0; step < STEPS && mayPlay(tuning, 1, sessions - FEW); step += 1) {
     const straight: Straight = { place: here.place, figures: valuesOf(here), slopes: known };
     const next = tried(tuning, stepTowards(straight, aims, tuning.start, weights, reach));
     if (next === here || !next.isLevel) {
@@ -155,10 +159,16 @@ const straightOn = (tuning: Tuning): Course => ({
 /** The middle of what is aimed at; of what is open on one side, its end. */
 const middleOf = ({ least, most }: Aim): number => (least === -Infinity ? most : most === Infinity ? least : (least + most) / 2);
 
+/** By how much a setting is off each aim, as a part of its scale. */
+function shortOf(tuning: Tuning, aims: readonly Aim[], one: Tried): number[] {
+  const { values } = figuresOf(tuning, one);
+  return aims.map(({ least, most, scale }, at) => Math.max(0, least - (values[at] ?? 0), (values[at] ?? 0) - most) / scale);
+}
+
 /** A setting on the way from one to another that lies on the other side of what is aimed at, where it should be come to; null: there is none. */
 function between(tuning: Tuning, { aims, off }: Course, here: Tried): Tried | null {
   const { values } = figuresOf(tuning, here);
-  const short = aims.map(({ least, most, scale }, at) => Math.max(0, least - (values[at] ?? 0), (values[at] ?? 0) - most) / scale);
+  const short = shortOf(tuning, aims, here);
   const worst = short.indexOf(Math.max(...short));
   const wished = middleOf(aims[worst] as Aim);
   const value = values[worst] ?? 0;
@@ -181,26 +191,28 @@ function between(tuning: Tuning, { aims, off }: Course, here: Tried): Tried | nu
 function* makeSure(tuning: Tuning): Generator<Round<TuneResult>, void, readonly Answer[]> {
   const sessions = Math.max(...tuning.held.map(({ crowd }) => sessionCount(crowd)));
   const aims = aimsOf(tuning, SURELY_INSIDE);
-  const off = (one: Tried): number => {
-    const { values } = figuresOf(tuning, one);
-    const each = aims.map(({ least, most, scale }, at) => Math.max(0, least - (values[at] ?? 0), (values[at] ?? 0) - most) / scale);
-    return Math.sqrt(each.reduce((sum, one) => sum + one * one, 0));
-  };
+  const off = (one: Tried): number => Math.sqrt(shortOf(tuning, aims, one).reduce((sum, short) => sum + short * short, 0));
   // What is just sure by these sessions may not be by others.
   const isDone = (one: Tried): boolean => isSure(tuning, one, BEFORE_THE_LAST) || (off(one) === 0 && isSure(tuning, one));
   const course: Course = { sessions, aims, off, isDone };
   const nearest = (): Tried[] => known(tuning).sort((one, other) => off(one) - off(other));
   const met = meeting(tuning);
   if (met.length === 0 || met.some((one) => isSure(tuning, one, BEFORE_THE_LAST))) return;
-  yield* play(tuning, met.sort((one, other) => off(one) - off(other)).slice(0, MOST_SURE), sessions);
-  for (let tries = 0; tries < MOST_BETWEEN && !met.some(isDone) && tuning.spent < tuning.settings.sessions; tries += 1) {
+  const first = met.sort((one, other) => off(one) - off(other)).slice(0, MOST_SURE);
+  yield* play(
+    tuning,
+    first.filter((_, nth) => mayPlay(tuning, nth + 1, sessions)),
+    sessions,
+  );
+  for (let tries = 0; tries < MOST_BETWEEN && !met.some(isDone) && mayPlay(tuning, 1, sessions); tries += 1) {
     const next = between(tuning, course, met.sort((one, other) => off(one) - off(other))[0] as Tried);
     if (next === null || !next.isLevel || met.includes(next)) break;
     yield* play(tuning, [next], sessions);
     met.push(next);
   }
   const [from] = nearest();
-  if (from !== undefined && !met.some(isDone)) yield* goStraight(tuning, from, course);
+  const looks = tuning.start.length + 1;
+  if (from !== undefined && !met.some(isDone) && mayPlay(tuning, looks, sessions)) yield* goStraight(tuning, from, course);
 }
 
 /** Plays some settings, each with so many sessions in all. */
