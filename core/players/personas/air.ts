@@ -46,6 +46,10 @@ export const lengthOfRun = ({ speed, acceleration }: Level['body']): number => (
 /** How far a run-up is begun before a take-off, besides the way it takes to be at full speed. Units. */
 export const RUN_UP = 0.4;
 
+/** How long a run-up takes, where a leap needs one. Steps. */
+export const runSteps = ({ speed, acceleration }: Level['body'], { runs }: Pick<Leap, 'runs'>, rate: number): number =>
+  runs ? (speed / acceleration + RUN_UP / speed) * rate : 0;
+
 /** What tells leaps apart: from where to where. */
 export const leapKey = ({ from, to }: Pick<Leap, 'from' | 'to'>): number => from * 0x10000 + to;
 

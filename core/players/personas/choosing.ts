@@ -3,7 +3,7 @@ import type { Offer } from './deeds.ts';
 import { chooseUnseen } from './exploring.ts';
 import { NEVER_STEP, type Errand, type Purpose } from './mind.ts';
 import { SURE_DEATH } from './risk.ts';
-import { harmAt, healthOf, offersAt, paceOf, placeOf, wantsHealing, type Thinker } from './thinker.ts';
+import { harmAt, healthOf, offerAt, paceOf, placeOf, wantsHealing, type Thinker } from './thinker.ts';
 import { orderStops } from './tour.ts';
 import { chancesOf, goalsOf, openersOf, shieldsOf, type Chance, type Wanted } from './wants.ts';
 import { lengthBetween, lengthFrom, lengthTo, wayTo, type Choice } from './ways.ts';
@@ -202,7 +202,7 @@ function learnFromHelp(thinker: Thinker): void {
   const { mind, session } = thinker;
   const { placement = -1, rule, purpose } = mind.lastErrand ?? {};
   if (purpose !== 'help' || placement < 0 || (session.state.uses[placement] as number) <= mind.usedBefore) return;
-  const what = offersAt(thinker, placement).find((offer) => offer.rule === rule)?.what;
+  const what = offerAt(thinker, placement, rule)?.what;
   if (what === 'lift' || what === 'boost') mind.barred[placement] = NEVER_STEP;
 }
 

@@ -1,6 +1,6 @@
 import { BUTTON, MOVEMENT, movementOf, stepOf } from '../../session/index.ts';
 import { comesToStation, isAtStation } from '../navigation/index.ts';
-import { leapKey, leapKeys, lengthOfRun, RUN_UP, steerFor, type Flight, type Leap, type Leg } from './air.ts';
+import { leapKey, leapKeys, lengthOfRun, runSteps, steerFor, type Flight, type Leap, type Leg } from './air.ts';
 import { beginOf, offStation } from './climbs.ts';
 import { letGo, said, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand, type Mind } from './mind.ts';
@@ -65,8 +65,7 @@ function isTimely(hands: Hands, leap: Leap): boolean {
   const { world, session } = hands;
   const { terrain, compiled } = world;
   const [from = null, to = null] = [terrain?.surfaces[leap.from]?.station, terrain?.surfaces[leap.to]?.station];
-  const { speed, acceleration } = bodyOf(hands);
-  const runs = leap.runs ? (speed / acceleration + RUN_UP / speed) * compiled.rate : 0;
+  const runs = runSteps(bodyOf(hands), leap, compiled.rate);
   const now = stepOf(session);
   return (
     (from === null || isAtStation(compiled, from, now)) && (to === null || comesToStation(compiled, to, now, runs + leap.steps, leap.over))

@@ -1,6 +1,6 @@
 import { BUTTON, idOf, stepOf } from '../../session/index.ts';
 import { reactionSteps, type Ending, type Errand, type Mind } from './mind.ts';
-import { healthOf, hereOf, offersAt, type Thinker } from './thinker.ts';
+import { healthOf, hereOf, offerAt, type Thinker } from './thinker.ts';
 import { waitFor } from './wants.ts';
 import { apart } from '../../geometry/index.ts';
 
@@ -64,7 +64,7 @@ export function usesInReach(hands: Hands, { placement, rule, within, x, y }: Err
   const distance = apart(hereOf(hands), { x, y });
   if (distance * distance >= within * within * 0.9) return false;
   const held = (mind.buttons & BUTTON.use) !== 0;
-  const offer = offersAt(hands, placement).find((one) => one.rule === rule);
+  const offer = offerAt(hands, placement, rule);
   const rests = offer !== undefined && waitFor(session, player, placement, offer) > 0;
   letGo(mind);
   mind.buttons = held || rests ? 0 : BUTTON.use;

@@ -8,7 +8,7 @@ import { letGo, said, stir, type Hands } from './hands.ts';
 import { look, miss } from './looking.ts';
 import { NEVER_STEP, type Ending, type Errand } from './mind.ts';
 import { areaAt, isSeen, markSeen } from './seeing.ts';
-import { bodyOf, healthOf, hereOf, isRooted, movesAlike, offersAt, paceOf, placeOf } from './thinker.ts';
+import { bodyOf, healthOf, hereOf, isRooted, movesAlike, offerAt, paceOf, placeOf } from './thinker.ts';
 import { dodgeAhead, waitAhead } from './timing.ts';
 import { head, restOfWay, walk } from './walking.ts';
 import { givesAgain, waitFor } from './wants.ts';
@@ -88,7 +88,7 @@ function settled(hands: Hands, errand: Errand): boolean {
     return apart(here, errand) <= Math.max(0.05, errand.within * 0.9);
   }
   if (!exists(session, errand.placement)) return true;
-  const offer = offersAt(hands, errand.placement).find(({ rule }) => rule === errand.rule);
+  const offer = offerAt(hands, errand.placement, errand.rule);
   if (offer === undefined) return true;
   if (!offer.inside && (session.state.uses[errand.placement] as number) > mind.usedBefore) {
     // What gives again and again is come back to more and more seldom, but by who needs it.

@@ -1,5 +1,5 @@
-import { countingSlot, PHASE, stepOf, type Compiled, type Session } from '../../session/index.ts';
-import { lengthOfRun, RUN_UP, type Leap, type Leg } from './air.ts';
+import { countingSlot, PHASE, stepOf, type Session } from '../../session/index.ts';
+import { runSteps, type Leap, type Leg } from './air.ts';
 import type { Hands } from './hands.ts';
 import type { Terrain } from './leaping.ts';
 import { isSolidIn } from './opening.ts';
@@ -14,10 +14,11 @@ interface Clock {
 }
 
 /** The clock of a box that comes and goes by one; null: it does not. */
-function clockOf({ forms, solids }: Compiled, session: Session, item: number): Clock | null {
+function clockOf(session: Session, item: number): Clock | null {
+  const { state, compiled } = session;
+  const { forms, solids } = compiled;
   const owner = item < 0 ? -1 : (solids.owner[item] as number);
   if (owner < 0) return null;
-  const { state, compiled } = session;
   const form = state.form[owner] as number;
   const isReady = form >= 0 && state.phase[countingSlot(session, owner, 0)] === PHASE.ready;
   if (!isReady || (forms.cycleOff[form] as number) === 0) return null;
@@ -99,13 +100,12 @@ class Row {
 export function rowIn(hands: Hands, leap: Leap): number | null {
   const { world, session, mind } = hands;
   const { compiled, terrain } = world;
-  const clocks = (item: number): Clock | null => clockOf(compiled, session, item);
+  const clocks = (item: number): Clock | null => clockOf(session, item);
   const leaps = mind.legs.slice(mind.next).flatMap(({ leap: one }: Leg) => (one === null ? [] : [one]));
   if (terrain === null || leaps.length < 2 || clocks(terrain.surfaces[leap.to]?.item ?? -1) === null) return null;
   const { rate } = compiled;
-  const body = bodyOf(hands);
   const now = stepOf(session);
-  const runs = leap.runs ? ((2 * lengthOfRun(body) + RUN_UP) / body.speed) * rate : 0;
+  const runs = runSteps(bodyOf(hands), leap, rate);
   const floor = clocks(session.state.floor[hands.player] as number);
   const most = floor === null ? AHEAD * rate : solidFor(floor, now) - runs;
   for (const dares of [false, true]) {

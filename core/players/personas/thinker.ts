@@ -88,6 +88,10 @@ export function offersAt({ world, session, player }: Thinker, placement: number)
   return world.deeds[player]?.[session.state.form[placement] as number]?.offers ?? NO_OFFERS;
 }
 
+/** What a rule of a thing gives to a player, if it is there and gives anything. */
+export const offerAt = (thinker: Thinker, placement: number, rule: number | undefined): Offer | undefined =>
+  offersAt(thinker, placement).find((offer) => offer.rule === rule);
+
 /** What a thing takes from a player; null: nothing. */
 export function harmAt({ world, session, player }: Thinker, placement: number): Harm | null {
   return world.deeds[player]?.[session.state.form[placement] as number]?.harm ?? null;

@@ -5,6 +5,7 @@ import { putDown } from '../state/agenda.ts';
 import { leaveCell, putInCell } from '../state/cells.ts';
 import { FURTHEST_COURSE, LONGEST_COURSE } from '../state/courses.ts';
 import type { Session } from '../state/running.ts';
+import { mayTouch } from './contacts.ts';
 import { HAIR } from './sensing.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
 import { trackOf } from '../state/things.ts';
@@ -94,8 +95,7 @@ function boundCourse(session: Session, traveller: number, placement: number, for
 
 /** Notes whether a traveller is there and may touch others. */
 function noteToucher({ compiled, scratch: { courses } }: Session, traveller: number, form: number): void {
-  const follows = compiled.travellers.how[traveller] === TRAVEL.path;
-  const may = form >= 0 && (follows || (compiled.forms.driftSpeed[form] as number) >= 0) ? 1 : 0;
+  const may = mayTouch(compiled, traveller, form) ? 1 : 0;
   courses.toucherCount += may - (courses.touchers[traveller] as number);
   courses.touchers[traveller] = may;
 }

@@ -1,5 +1,6 @@
 import { grown } from '../../geometry/index.ts';
-import { PHASE, WHOLE } from '../compile/codes.ts';
+import { PHASE, TRAVEL, WHOLE } from '../compile/codes.ts';
+import type { Compiled } from '../compile/compile.ts';
 import { mayGrow, SAME_SHARE, sweepPair } from './narrowPhase.ts';
 import type { Crossings, Session } from '../state/running.ts';
 import { CLOCK } from '../state/state.ts';
@@ -172,6 +173,12 @@ export function senseOne(session: Session, toucher: number, placement: number): 
 export function senseNothing(session: Session, toucher: number, placement: number, pair: number): void {
   session.scratch.narrow.stretches.count = 0;
   crossPair(session, toucher, placement, pair, session.state.pairZone[pair] as number);
+}
+
+/** Whether something of a form sets things off by touching them as it travels: it follows a path, or drifts. */
+export function mayTouch({ travellers, forms }: Compiled, traveller: number, form: number): boolean {
+  const how = travellers.how[traveller] as number;
+  return form >= 0 && how !== TRAVEL.roving && (how === TRAVEL.path || (forms.driftSpeed[form] as number) >= 0);
 }
 
 /** Whether a thing that travels takes part in touching: not when it is off or spent, nor when its room is empty. */

@@ -1,5 +1,4 @@
 import { Motion, readBox, region, Span, sweepShapes } from '../../geometry/index.ts';
-import { TRAVEL } from '../compile/codes.ts';
 import { putDown, takeDue } from '../state/agenda.ts';
 import { gatherCourses, listDue, takeTurns } from '../state/courses.ts';
 import type { Session } from '../state/running.ts';
@@ -7,16 +6,14 @@ import { CLOCK, NEVER } from '../state/state.ts';
 import { placeX, placeY } from '../state/things.ts';
 import { beginCourses } from './beginCourses.ts';
 import { boundTrack } from './bounds.ts';
-import { senseOne, touches } from './contacts.ts';
+import { mayTouch, senseOne, touches } from './contacts.ts';
 import { HAIR, senseAt, senseRest, senseStills, senseTraveller } from './sensing.ts';
 
 /** Whether a traveller sets things off by touching them. */
 function isToucher(session: Session, traveller: number): boolean {
   const { compiled, state } = session;
-  const how = compiled.travellers.how[traveller] as number;
-  if (how === TRAVEL.roving || !touches(session, traveller)) return false;
   const form = state.form[compiled.travellers.placement[traveller] as number] as number;
-  return how === TRAVEL.path || (compiled.forms.driftSpeed[form] as number) >= 0;
+  return mayTouch(compiled, traveller, form) && touches(session, traveller);
 }
 
 /** Whether a traveller takes notice of who touches it. */

@@ -195,22 +195,22 @@ function* makeSure(tuning: Tuning): Generator<Round<TuneResult>, void, readonly 
   // What is just sure by these sessions may not be by others.
   const isDone = (one: Tried): boolean => isSure(tuning, one, BEFORE_THE_LAST) || (off(one) === 0 && isSure(tuning, one));
   const course: Course = { sessions, aims, off, isDone };
-  const nearest = (): Tried[] => known(tuning).sort((one, other) => off(one) - off(other));
+  const byOff = (one: Tried, other: Tried): number => off(one) - off(other);
   const met = meeting(tuning);
   if (met.length === 0 || met.some((one) => isSure(tuning, one, BEFORE_THE_LAST))) return;
-  const first = met.sort((one, other) => off(one) - off(other)).slice(0, MOST_SURE);
+  const first = met.sort(byOff).slice(0, MOST_SURE);
   yield* play(
     tuning,
     first.filter((_, nth) => mayPlay(tuning, nth + 1, sessions)),
     sessions,
   );
   for (let tries = 0; tries < MOST_BETWEEN && !met.some(isDone) && mayPlay(tuning, 1, sessions); tries += 1) {
-    const next = between(tuning, course, met.sort((one, other) => off(one) - off(other))[0] as Tried);
+    const next = between(tuning, course, met.sort(byOff)[0] as Tried);
     if (next === null || !next.isLevel || met.includes(next)) break;
     yield* play(tuning, [next], sessions);
     met.push(next);
   }
-  const [from] = nearest();
+  const [from] = known(tuning).sort(byOff);
   const looks = tuning.start.length + 1;
   if (from !== undefined && !met.some(isDone) && mayPlay(tuning, looks, sessions)) yield* goStraight(tuning, from, course);
 }
