@@ -21,6 +21,7 @@ import {
   tuneProblems,
   TuneSettings,
   usualFigure,
+  tooManyValues,
   valuesFrom,
 } from '@dial/core/studies';
 import { settingsOf, type WhoPlays } from './crowd.ts';
@@ -123,6 +124,8 @@ export async function sweep(file: string, options: StudyOptions): Promise<void> 
     if (from === undefined || to === undefined || step === undefined) throw new BadInput(`--dial ${given}: a range is FROM:TO:STEP`);
     if (!(step > 0)) throw new BadInput(`--dial ${given}: the step must be more than nought`);
     if (from > to) throw new BadInput(`--dial ${given}: the range is empty`);
+    const many = tooManyValues(from, to, step);
+    if (many !== null) throw new BadInput(`--dial ${given}: ${many}`);
     return { paths: [path], values: valuesFrom(from, to, step) };
   });
   const settings = accepted(

@@ -70,6 +70,10 @@ test('a crowd is chosen, played on the server, named, laid beside another, delet
   await expect(page.getByText('No crowd has played this level yet')).toBeVisible();
   for (const name of ['steady', 'wary', 'greedy']) await page.getByRole('button', { name: `Without ${name}` }).click();
   await page.getByRole('spinbutton', { name: 'Sessions of hasty' }).fill('12');
+  await page.getByRole('spinbutton', { name: 'Sessions of newcomer' }).fill('1000000');
+  await expect(page.getByRole('alert')).toContainText('1000012 sessions, up to 33334 hours of play');
+  await page.getByRole('spinbutton', { name: 'Sessions of newcomer' }).fill('');
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeDisabled();
   await page.getByRole('spinbutton', { name: 'Sessions of newcomer' }).fill('8');
   await page.getByRole('button', { name: 'Play 20 sessions' }).click();
   await expect(page.getByRole('status', { name: 'What the crowd came to' })).toContainText('of 100 finish');

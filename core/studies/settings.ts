@@ -5,6 +5,12 @@ import { MOST_SECONDS, MOST_SEED } from '../players/index.ts';
 /** A crowd of more sessions than this is refused, with what it would cost. */
 export const MOST_SESSIONS = 100_000;
 
+/** So many sessions a study of values has at most. */
+export const MOST_STUDIED = 1_000_000;
+
+/** Up to so many sessions of a persona it is said what they would cost. */
+const MOST_COUNTED = 1e9;
+
 /** How many sessions of each persona, how long each at most, from which seed on. */
 export const CrowdSettings = z
   .strictObject({
@@ -12,12 +18,20 @@ export const CrowdSettings = z
       .array(
         z.strictObject({
           persona: z.string().min(1).max(64).meta({ description: 'Id of a persona of the level.' }),
-          sessions: z.int().min(1).max(1e9),
+          sessions: z
+            .int('sessions are counted in whole numbers')
+            .min(1, 'who plays, plays at least one session')
+            .max(MOST_COUNTED, 'more sessions than can be counted'),
         }),
       )
       .min(1, 'a crowd needs at least one session')
       .max(32),
-    seconds: z.number().min(1).max(MOST_SECONDS).default(120).meta({ description: 'A session that goes on is cut off after so long.' }),
+    seconds: z
+      .number('a session lasts a number of seconds')
+      .min(1, 'a session lasts at least 1 s')
+      .max(MOST_SECONDS, `a session lasts at most ${String(MOST_SECONDS)} s`)
+      .default(120)
+      .meta({ description: 'A session that goes on is cut off after so long.' }),
     seed: z
       .int()
       .min(0)
@@ -74,11 +88,22 @@ export function crowdProblems(level: Level, settings: CrowdSettings): Problem[] 
     problems.push({ path: '/start', message: `the level has no starting state “${start}”` });
   const sessions = sessionCount(settings);
   if (sessions > MOST_SESSIONS) {
-    const hours = Math.ceil((sessions * settings.seconds) / 3600);
-    const cost = `${String(sessions)} sessions, up to ${String(hours)} hours of play, are more than a crowd may have`;
+    const cost = `${String(sessions)} sessions, ${playedFor(settings, sessions)}, are more than a crowd may have`;
     problems.push({ path: '/personas', message: `${cost}: at most ${String(MOST_SESSIONS)}` });
   }
   return problems;
+}
+
+/** How much play so many sessions may be, in words. */
+const playedFor = ({ seconds }: Pick<CrowdSettings, 'seconds'>, sessions: number): string =>
+  `up to ${String(Math.ceil((sessions * seconds) / 3600))} hours of play`;
+
+/** That a study of values asks for too much, with what it would cost: a crowd at each of several settings of the dials. */
+export function costProblems(crowd: CrowdSettings, settings: number): Problem[] {
+  const sessions = settings * sessionCount(crowd);
+  if (sessions <= MOST_STUDIED) return [];
+  const cost = `${String(settings)} settings of the dials × ${String(sessionCount(crowd))} sessions are ${String(sessions)} sessions`;
+  return [{ path: '/crowd', message: `${cost}, ${playedFor(crowd, sessions)}: at most ${String(MOST_STUDIED)}` }];
 }
 
 /** One session of a crowd. */

@@ -7,25 +7,19 @@ import { SeedField } from '../fields/SeedField.tsx';
 interface NumberFieldProps {
   readonly label: string;
   readonly value: number;
-  readonly least: number;
-  readonly most: number;
   readonly onValue: (value: number) => void;
 }
 
-/** A whole number that is typed; what is none, or out of its limits, is not taken. */
-function NumberField({ label, value, least, most, onValue }: NumberFieldProps) {
+/** A number that is typed, told as it stands: what it should not be is said beside the button that plays it. */
+function NumberField({ label, value, onValue }: NumberFieldProps) {
   return (
     <input
       type="number"
       aria-label={label}
-      className="w-13 rounded-sm border border-line bg-card px-1 py-0.5 font-mono"
-      min={least}
-      max={most}
-      value={value}
-      onChange={(event) => {
-        const typed = event.target.valueAsNumber;
-        if (Number.isInteger(typed) && typed >= least && typed <= most) onValue(typed);
-      }}
+      className="w-16 rounded-sm border border-line bg-card px-1 py-0.5 font-mono"
+      min={1}
+      value={Number.isNaN(value) ? '' : value}
+      onChange={({ target }) => onValue(target.valueAsNumber)}
     />
   );
 }
@@ -59,13 +53,7 @@ export function WhoPlays({ level, settings, problem, onSettings, onPlay, begin }
         return (
           <span key={persona} className="flex items-center gap-1 rounded-sm border border-line bg-card px-1.5 py-0.5">
             <b>{name}</b>
-            <NumberField
-              label={`Sessions of ${name}`}
-              value={sessions}
-              least={1}
-              most={100_000}
-              onValue={(count) => change(persona, count)}
-            />
+            <NumberField label={`Sessions of ${name}`} value={sessions} onValue={(count) => change(persona, count)} />
             <button
               type="button"
               className="cursor-pointer px-0.5 hover:text-harm"
@@ -89,14 +77,7 @@ export function WhoPlays({ level, settings, problem, onSettings, onPlay, begin }
       )}
       <span className="ml-2 flex items-center gap-1">
         up to
-        <NumberField
-          label="Seconds at most"
-          value={seconds}
-          least={1}
-          most={7200}
-          onValue={(value) => onSettings({ ...settings, seconds: value })}
-        />
-        s
+        <NumberField label="Seconds at most" value={seconds} onValue={(value) => onSettings({ ...settings, seconds: value })} />s
       </span>
       <SeedField seed={seed} width="w-14" onSeed={(value) => onSettings({ ...settings, seed: value })} />
       {Object.keys(level.tries).length > 0 && (
@@ -110,7 +91,7 @@ export function WhoPlays({ level, settings, problem, onSettings, onPlay, begin }
       <span className="ml-auto flex items-center gap-2">
         <Refused why={problem} />
         <Button kind="strong" disabled={problem !== null} onClick={onPlay}>
-          {begin ?? `Play ${String(sessionCount(settings))} sessions`}
+          {begin ?? (problem === null ? `Play ${String(sessionCount(settings))} sessions` : 'Play')}
         </Button>
       </span>
     </div>

@@ -34,10 +34,20 @@ function numberAtPath(level: Level, path: string): { readonly value: number; rea
 /** What a dial is and stands at; null: the level has it no more. */
 export const dialIn = (level: Level, { paths: [path] }: DialAt) => numberAtPath(level, path ?? '');
 
+const countOf = (from: number, to: number, step: number): number => Math.max(0, Math.floor((to - from) / step + 1e-9) + 1);
+
 /** The values from one to another, in steps; the last is the one that is reached. Rounded to what the step shows. */
-export function valuesFrom(from: number, to: number, step: number): number[] {
-  const count = Math.floor((to - from) / step + 1e-9) + 1;
-  return Array.from({ length: Math.max(0, Math.min(MOST_VALUES + 1, count)) }, (_, nth) => Number((from + nth * step).toFixed(9)));
+export const valuesFrom = (from: number, to: number, step: number): number[] =>
+  Array.from({ length: Math.min(MOST_VALUES + 1, countOf(from, to, step)) }, (_, nth) => Number((from + nth * step).toFixed(9)));
+
+/** That steps are so small that they make more values than can be asked about, with steps that do not; null: they are not. */
+export function tooManyValues(from: number, to: number, step: number): string | null {
+  const count = countOf(from, to, step);
+  if (count <= MOST_VALUES) return null;
+  // Two digits, rounded up: by rounding no more than a twentieth is lost.
+  const enough = Number(((1.05 * (to - from)) / (MOST_VALUES - 1)).toPrecision(2));
+  const made = Number.isFinite(count) ? `makes ${String(count)} values` : 'makes values without end';
+  return `a step of ${String(step)} ${made}, and at most ${String(MOST_VALUES)} are asked about: a step of about ${String(enough)} does`;
 }
 
 /** That the level has a dial no more, or that what one turns another turns, too; `at` is where the first is asked for. */

@@ -12,6 +12,7 @@ import {
   playShard,
   replayed,
   seek,
+  seekProblems,
   sensitivity,
   sessionAt,
   sweep,
@@ -20,6 +21,7 @@ import {
   tuneProblems,
   usualCrowd,
   turnedLevel,
+  tooManyValues,
   valuesFrom,
   verdictOf,
   verdictsFrom,
@@ -217,7 +219,11 @@ test('a sweep plays every cell with the same seeds, coarse first, and says of a 
   // Twelve cells first, with twenty sessions each.
   expect(asks.slice(0, 12).map(({ from, to }) => [from, to])).toEqual(Array(12).fill([0, 20]));
   const costly = { ...settings, crowd: crowd(90_000) };
-  expect(sweepProblems(document, costly)[0]!.message).toContain('121 cells of 90000 sessions are 10890000 sessions');
+  expect(sweepProblems(document, costly)[0]!.message).toContain('121 settings of the dials × 90000 sessions are 10890000 sessions');
+  const seekCostly = { dial: { paths }, from: 0, to: 10, figure: mean, wish: 60, crowd: crowd(90_000) };
+  expect(seekProblems(document, seekCostly)[0]!.message).toContain('hours of play: at most 1000000');
+  const enough = /a step of about (\S+) does/.exec(tooManyValues(0, 60, 1e-4) ?? '')?.[1];
+  expect([valuesFrom(0, 60, Number(enough)).length, tooManyValues(0, 60, Number(enough))]).toEqual([188, null]);
   expect(sweepProblems(document, { ...settings, dials: [{ paths: ['/kinds/gone/cycle/on'], values: [1] }] })[0]!.message).toContain(
     'no number at',
   );

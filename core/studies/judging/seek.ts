@@ -1,6 +1,6 @@
 import { FINE_TURN, type Level, type Problem } from '../../level/index.ts';
 import type { Estimate } from '../intervals.ts';
-import { crowdProblems, sessionCount } from '../settings.ts';
+import { costProblems, crowdProblems, sessionCount } from '../settings.ts';
 import { turnedProblem, type Round, type Study } from './asks.ts';
 import { dialIn, dialProblems, lostFigure } from './dials.ts';
 import { figureOf } from './figures.ts';
@@ -42,14 +42,18 @@ const AROUND = 6;
 /** Sessions of the first look: so many, or all. */
 const EARLY = 40;
 
-/** Sessions that it costs where one value is found; of several, each costs the last part again. */
-export const seekCost = ({ crowd }: Pick<SeekSettings, 'crowd'>): number => (FIRST + HALVED + AROUND) * sessionCount(crowd);
+/** Values that are asked about where one is found; of several, each costs the last part again. */
+const VALUES = FIRST + HALVED + AROUND;
 
-/** What in the settings does not fit a level. */
+/** Sessions that it costs where one value is found. */
+export const seekCost = ({ crowd }: Pick<SeekSettings, 'crowd'>): number => VALUES * sessionCount(crowd);
+
+/** What in the settings does not fit a level, or asks for too much. */
 export const seekProblems = (level: Level, { dial, figure, crowd }: SeekSettings): Problem[] => [
   ...crowdProblems(level, crowd),
   ...dialProblems(level, [dial], () => '/dial'),
   ...lostFigure(level, figure, '/figure'),
+  ...costProblems(crowd, VALUES),
 ];
 
 /** Where a straight line from one point to another comes to nought; between them. */

@@ -1,7 +1,7 @@
 import { sampleStandardDeviation } from 'simple-statistics';
 import type { Level, Problem } from '../../level/index.ts';
 import { meanOf, type Estimate } from '../intervals.ts';
-import { crowdProblems, sessionCount } from '../settings.ts';
+import { costProblems, crowdProblems, sessionCount } from '../settings.ts';
 import { turnedProblem, type Round, type Study } from './asks.ts';
 import { dialIn, dialProblems, lostFigure } from './dials.ts';
 import { counting, differenceOf, figureOf } from './figures.ts';
@@ -51,13 +51,21 @@ const pairsOf = ({ length }: readonly unknown[]): number => {
   return (top * (top - 1)) / 2;
 };
 
+/** Settings of the dials that are played, at most: as they stand, each nudged down and up, and pairs. */
+const settingsOf = (dials: readonly unknown[]): number => 1 + 2 * dials.length + pairsOf(dials);
+
 /** Sessions that it costs, at most. */
 export const sensitivityCost = ({ dials, crowd }: Pick<SensitivitySettings, 'dials' | 'crowd'>): number =>
-  (1 + 2 * dials.length + pairsOf(dials)) * sessionCount(crowd);
+  settingsOf(dials) * sessionCount(crowd);
 
 /** What in the settings does not fit a level, or asks for too much. */
 export function sensitivityProblems(level: Level, { dials, figure, crowd }: SensitivitySettings): Problem[] {
-  return [...crowdProblems(level, crowd), ...dialProblems(level, dials), ...lostFigure(level, figure, '/figure')];
+  return [
+    ...crowdProblems(level, crowd),
+    ...dialProblems(level, dials),
+    ...lostFigure(level, figure, '/figure'),
+    ...costProblems(crowd, settingsOf(dials)),
+  ];
 }
 
 /** Where a dial is nudged to, within its limits: by a share of its value, of nought by a step of its ruler; whole numbers by one at least. */

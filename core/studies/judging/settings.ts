@@ -1,7 +1,7 @@
 /** What studies of values are asked, as files and the server hold it. Apart from what plays them, which not every page needs. */
 import { z } from 'zod';
 import { isAsked, AskedOutcome, Statistic } from '../../level/index.ts';
-import { CrowdSettings } from '../settings.ts';
+import { CrowdSettings, MOST_STUDIED } from '../settings.ts';
 
 /** A dial that a study turns: JSON Pointers of where its value is kept, in one place or in several at once. */
 export const DialAt = z.strictObject({ paths: z.array(z.string().max(400)).min(1).max(5000) });
@@ -54,11 +54,18 @@ export const SweepSettings = z
   .meta({ title: 'Sweep', description: 'One or two dials over their values, and what is asked of the same sessions at each.' });
 export type SweepSettings = z.infer<typeof SweepSettings>;
 
+const NUDGES = 'dials are nudged by 1 to 90 % of their values';
+
 /** Dials that are nudged down and up, and what is asked of the same sessions each time. */
 export const SensitivitySettings = z
   .strictObject({
     dials: z.array(DialAt).min(1, 'choose at least one dial').max(500),
-    share: z.number().min(0.01).max(0.9).default(0.2).meta({ description: 'By so much of its value each is nudged, down and up.' }),
+    share: z
+      .number(NUDGES)
+      .min(0.01, NUDGES)
+      .max(0.9, NUDGES)
+      .default(0.2)
+      .meta({ description: 'By so much of its value each is nudged, down and up.' }),
     figure: Figure,
     crowd: CrowdSettings,
     atATime: z
@@ -86,6 +93,8 @@ export const SeekSettings = z
   .meta({ title: 'Seek', description: 'The value of a dial at which a figure is as wished.' });
 export type SeekSettings = z.infer<typeof SeekSettings>;
 
+const COSTS = `a search costs at least 100 sessions, at most ${String(MOST_STUDIED)}`;
+
 /** Dials that may move, each within a range, so that the targets of the level are met. */
 export const TuneSettings = z
   .strictObject({
@@ -111,7 +120,12 @@ export const TuneSettings = z
       .min(1, 'choose at least one dial that may move')
       .max(12),
     targets: z.array(z.string().max(64)).max(64).default([]).meta({ description: 'Ids of targets of the level; none named: all of them.' }),
-    sessions: z.int().min(100).max(1_000_000).default(20_000).meta({ description: 'Sessions that the search may cost.' }),
+    sessions: z
+      .int(COSTS)
+      .min(100, COSTS)
+      .max(MOST_STUDIED, COSTS)
+      .default(20_000)
+      .meta({ description: 'Sessions that the search may cost.' }),
     seed: z.int().min(0).max(0xffffffff).default(1).meta({ description: 'What the search is drawn by.' }),
   })
   .meta({ title: 'Tune', description: 'Dials that may move, each within a range, so that targets are met.' });

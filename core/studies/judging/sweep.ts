@@ -1,32 +1,23 @@
 import { probit } from 'simple-statistics';
 import type { Level, Problem } from '../../level/index.ts';
 import { lyingOf, USUAL, type Estimate, type Lying, type Sureness } from '../intervals.ts';
-import { crowdProblems, sessionCount } from '../settings.ts';
+import { costProblems, crowdProblems, sessionCount } from '../settings.ts';
 import { sessionsIn, turnedProblem, type Round, type Study } from './asks.ts';
 import { dialProblems, lostFigure } from './dials.ts';
 import { differenceOf, figureOf } from './figures.ts';
 import type { Answer, Ask, Figure, SweepSettings, Turned } from './settings.ts';
 
-/** More sessions than this are refused, with what they would cost. */
-export const MOST_SWEPT = 1_000_000;
-
 /** What in the settings of a sweep does not fit a level, or asks for too much. */
 export function sweepProblems(level: Level, { dials, figures, crowd }: SweepSettings): Problem[] {
-  const problems = [
+  return [
     ...crowdProblems(level, crowd),
     ...dialProblems(level, dials),
     ...figures.flatMap((figure, at) => lostFigure(level, figure, `/figures/${String(at)}`)),
+    ...costProblems(
+      crowd,
+      dials.reduce((product, { values }) => product * values.length, 1),
+    ),
   ];
-  const cells = dials.reduce((product, { values }) => product * values.length, 1);
-  const sessions = cells * sessionCount(crowd);
-  if (sessions > MOST_SWEPT) {
-    const cost = `${String(cells)} cells of ${String(sessionCount(crowd))} sessions are ${String(sessions)} sessions`;
-    problems.push({
-      path: '/dials',
-      message: `${cost}, up to ${String(Math.ceil((sessions * crowd.seconds) / 3600))} hours of play: at most ${String(MOST_SWEPT)}`,
-    });
-  }
-  return problems;
 }
 
 /** One cell of a sweep: the dials at some of their values. */

@@ -1,5 +1,5 @@
-import type { Level } from '@dial/core/level';
-import { crowdProblems, sessionCount, usualCrowd, type CrowdSettings } from '@dial/core/studies';
+import { parseWith, type Level } from '@dial/core/level';
+import { crowdProblems, sessionCount, usualCrowd, CrowdSettings } from '@dial/core/studies';
 import { useState } from 'react';
 import { useVersionsQuery } from '../../state/server/lists.ts';
 import type { OpenLevel } from '../../state/slices/document.ts';
@@ -20,8 +20,8 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
   const settings = wished ?? shown?.settings ?? (Object.keys(level.personas).length === 0 ? NOBODY : usualCrowd(level));
   const now = useStudy(open.id, chosen, resultOf);
   const was = useStudy(open.id, beside === '' ? null : beside, resultOf);
-  const problem =
-    settings.personas.length === 0 ? 'a crowd needs at least one session' : (crowdProblems(level, settings)[0]?.message ?? null);
+  const typed = parseWith(CrowdSettings, settings);
+  const problem = (typed.ok ? crowdProblems(level, typed.value) : typed.problems)[0]?.message ?? null;
   const play = (settings: CrowdSettings): void => {
     const of = versions.find((one) => String(one.id) === version);
     void begin((revision) => {
@@ -53,8 +53,8 @@ export function Crowd({ open, level }: { readonly open: OpenLevel; readonly leve
         )}
         {studies?.length === 0 && (
           <p className="text-soft">
-            No crowd has played this level yet. Choose who plays above, and press “Play {sessionCount(settings)} sessions”: you will see who
-            finishes, where they die, and what nobody ever touches.
+            No crowd has played this level yet. Choose who plays above, and press “Play”: you will see who finishes, where they die, and
+            what nobody ever touches.
           </p>
         )}
         {now.result !== null && (

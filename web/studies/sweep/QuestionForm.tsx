@@ -180,7 +180,7 @@ export function QuestionForm({ level, question, onQuestion }: QuestionFormProps)
       {kind === 'matters' && (
         <span className="flex items-center gap-1.5">
           <Nudged level={level} nudged={nudged} onNudged={(next) => change({ nudged: next })} /> each{' '}
-          <NumberInput label="Nudged by, of 100" name="" value={100 * share} onValue={(value) => change({ share: (value ?? 20) / 100 })} />{' '}
+          <NumberInput label="Nudged by, of 100" name="" value={100 * share} onValue={(value) => change({ share: (value ?? NaN) / 100 })} />{' '}
           % down and up
         </span>
       )}

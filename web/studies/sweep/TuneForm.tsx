@@ -100,7 +100,7 @@ export function TuneForm({ level, question, onQuestion }: TuneFormProps) {
           label="Sessions that it may cost"
           name=""
           value={budget}
-          onValue={(value) => onQuestion({ ...question, budget: Math.round(value ?? 100) })}
+          onValue={(value) => onQuestion({ ...question, budget: value ?? NaN })}
         />
         <span className="text-soft">sessions</span>
       </div>

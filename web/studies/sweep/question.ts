@@ -10,6 +10,7 @@ import {
   sessionCount,
   smallCrowd,
   usualCrowd,
+  tooManyValues,
   turnedLevel,
   usualFigure,
   valuesFrom,
@@ -175,6 +176,8 @@ export function asked(
     if (![from, to, step].every(Number.isFinite)) return refused('a range wants numbers: from, to and a step');
     if (!(from < to)) return refused('the range is empty: from must be less than to');
     if (kind !== 'seek' && !(step > 0)) return refused('the step must be more than nought');
+    const many = kind === 'one' || kind === 'two' ? tooManyValues(from, to, step) : null;
+    if (many !== null) return refused(many);
   }
   if (kind === 'two' && (second === undefined || second.paths.join(' ') === first.paths.join(' ')))
     return refused('choose two different dials');
