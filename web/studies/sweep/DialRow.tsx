@@ -1,4 +1,4 @@
-import { studyDials } from '@dial/core/formats';
+import { dialName, studyDials } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { Select, type Option } from '../../controls/Select.tsx';
 import { dialKey, lookedAt, stretchAt, type QuestionKind, type Stretch } from './question.ts';
@@ -34,7 +34,7 @@ interface DialChoiceProps {
   readonly onChoose: (paths: string) => void;
 }
 
-/** One dial of the level; one that it has no more is named by its path. */
+/** One dial of the level; one that it has no more is named by what is left of its name. */
 export function DialChoice({ level, label, value, onChoose }: DialChoiceProps) {
   const options = studyDials(level).map(({ spec, name }) => [dialKey(spec), name] as const);
   return (
@@ -42,7 +42,9 @@ export function DialChoice({ level, label, value, onChoose }: DialChoiceProps) {
       label={label}
       className="max-w-60 font-semibold"
       value={value}
-      options={options.some(([one]) => one === value) ? options : [[value, value], ...options]}
+      options={
+        options.some(([one]) => one === value) ? options : [[value, `${dialName(level, { paths: value.split(' ') })}, gone`], ...options]
+      }
       onChoose={onChoose}
     />
   );

@@ -1,4 +1,4 @@
-import { studyDials } from '@dial/core/formats';
+import { dialName, studyDials } from '@dial/core/formats';
 import { allKinds, entry, parseWith, type DialSpec, type Level, type AskedOutcome } from '@dial/core/level';
 import {
   dialIn,
@@ -172,6 +172,9 @@ export function asked(
   if (figure === undefined || first === undefined) return refused('the level has no dial');
   const used =
     kind === 'tune' ? moving : kind === 'two' ? [first, second].filter((one) => one !== undefined) : kind === 'matters' ? [] : [first];
+  const asking = kind === 'matters' ? nudged.map((key) => ({ paths: key.split(' ') })) : used;
+  const gone = asking.find(({ paths }) => dialIn(level, dialOf({ paths })) === null);
+  if (gone !== undefined) return refused(`the level has no dial “${dialName(level, dialOf(gone))}” any more`);
   for (const { from, to, step } of used) {
     if (![from, to, step].every(Number.isFinite)) return refused('a range wants numbers: from, to and a step');
     if (!(from < to)) return refused('the range is empty: from must be less than to');

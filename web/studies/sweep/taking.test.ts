@@ -29,11 +29,15 @@ test('two values are taken as one edit, also of a kind based on another, and tak
   expect(now()).toEqual(level);
 });
 
-test('a value that the level may not have is refused in words, and nothing is taken', () => {
+test.each([
+  ['that the level may not have', '/body/radius'],
+  ['of a dial that has gone', '/kinds/gone/rules/burn/effects/health/amount'],
+  ['of a dial that has gone out of what is still there', '/kinds/cart/rules/run/effects/shove/amount'],
+])('a value %s is refused in words, and nothing is taken', (_, path) => {
   const { store, now } = openStore();
   const taken = takeValues(store, [
     { paths: ['/body/speed'], value: 6 },
-    { paths: ['/body/radius'], value: -1 },
+    { paths: [path], value: -1 },
   ]);
   expect([taken.ok, taken.words]).toEqual([false, expect.stringContaining('The level is as it was') as string]);
   expect(now()).toEqual(level);

@@ -1,5 +1,5 @@
 import { dialName, plainNumber } from '@dial/core/formats';
-import { sessionAt, type CrowdSettings, type Turned } from '@dial/core/studies';
+import { sessionAt, turnedLevel, type CrowdSettings, type Turned } from '@dial/core/studies';
 import { writeTo } from '../../state/document/changes.ts';
 import { makeEdit } from '../../state/document/edits.ts';
 import { sessionOf } from '../../state/slices/simulated.ts';
@@ -15,11 +15,15 @@ export interface Taken {
 export function takeValues(store: AppStore, turned: readonly Turned[]): Taken {
   const level = store.getState().document.open?.level;
   if (level === undefined) return { ok: false, words: 'No level is open.' };
+  const untaken = (why: string): Taken => ({ ok: false, words: `Not taken: ${why}. The level is as it was.` });
+  // A study may be of a level that had dials which this one has no more.
+  const made = turnedLevel(level, turned);
+  if (!made.ok) return untaken(made.problems[0]?.message ?? 'it would not be valid');
   const label = turned.map(({ paths, value }) => `${dialName(level, { paths })} ${plainNumber(value)}`).join(', ');
   const refusal = makeEdit(store, label, (draft) => {
     for (const { paths, value } of turned) for (const path of paths) writeTo(draft, path, value);
   });
-  if (refusal !== null) return { ok: false, words: `Not taken: ${refusal}. The level is as it was.` };
+  if (refusal !== null) return untaken(refusal);
   return { ok: true, words: `Taken: ${label}. Undo takes it back.` };
 }
 
