@@ -185,7 +185,7 @@ test('what matters names the first two; tuning says what it found, and which tar
   const candidate = { name: 'smallest change' as const, values: [5.5], verdicts: [verdict('met')], fresh: true };
   expect(changesText(document, tuned, candidate)).toBe('slip pit: rests for 4 → 5.5 s');
   expect(changesText(document, tuned, { ...candidate, values: [4] })).toBe('nothing changed');
-  const found: TuneResult = { candidates: [candidate], contradict: [], tradeOff: null, sessions: 900, tried: 30 };
+  const found: TuneResult = { candidates: [candidate], contradict: [], unmet: [], tradeOff: null, sessions: 900, tried: 30 };
   expect(tuneSentence(document, found)).toBe(
     'One setting meets all targets: 30 settings tried with 900 sessions; judged by fresh sessions.',
   );
@@ -194,7 +194,10 @@ test('what matters names the first two; tuning says what it found, and which tar
     'they contradict each other: each of “≥ 80 of 100 finish” and “two” is met alone, never all together',
   );
   expect(tuneSentence(document, { ...found, candidates: [{ ...candidate, verdicts: [verdict('undecided')] }] })).toContain(
-    '1 of these misses none',
+    'though one misses none for sure',
+  );
+  expect(tuneSentence(document, { ...found, candidates: none.candidates, unmet: ['two'] })).toContain(
+    'come nearest: 30 settings tried with 900 sessions; judged by fresh sessions. Nothing that was tried meets “two”.',
   );
 });
 

@@ -230,25 +230,28 @@ export function changesText(level: Level, { dials }: TuneSettings, { values }: P
 
 /** What tuning came to, as a sentence. */
 export function tuneSentence(level: Level, result: TuneResult): string {
-  const { candidates, contradict, sessions, tried } = result;
+  const { candidates, contradict, unmet, sessions, tried } = result;
   const met = candidates.filter(({ verdicts }) => verdicts.every(({ state }) => state === 'met')).length;
   const behind = `${plainNumber(tried, 0)} settings tried with ${plainNumber(sessions, 0)} sessions`;
   const fresh = candidates.every((one) => one.fresh) ? '; judged by fresh sessions' : '';
   if (candidates.length === 0) return 'Nothing has been tried yet.';
   if (met > 0) return `${met === 1 ? 'One setting meets' : `${String(met)} settings meet`} all targets: ${behind}${fresh}.`;
-  const names = contradict.map((id) => {
-    const target = entry(level.targets, id);
-    return target === undefined ? id : shortTarget(level, target);
-  });
-  const why =
-    names.length < 2
+  const namesOf = (ids: readonly string[]): string =>
+    ids
+      .map((id) => entry(level.targets, id))
+      .map((target, at) => `“${target === undefined ? (ids[at] ?? '') : shortTarget(level, target)}”`)
+      .join(' and ');
+  const why = [
+    unmet.length === 0 ? '' : ` Nothing that was tried meets ${namesOf(unmet)}.`,
+    contradict.length < 2
       ? ''
-      : ` Within these ranges they contradict each other: each of “${names.join('” and “')}” is met alone, never all together.`;
+      : ` Within these ranges they contradict each other: each of ${namesOf(contradict)} is met alone, never all together.`,
+  ].join('');
   const none = candidates.filter(({ verdicts }) => verdicts.every(({ state }) => state !== 'missed')).length;
   const found =
     none === 0
       ? 'No setting meets all targets; these come nearest'
-      : `No setting is sure to meet all targets, though ${String(none)} of these ${none === 1 ? 'misses' : 'miss'} none`;
+      : `No setting is sure to meet all targets, though ${none === 1 ? 'one misses none for sure' : `${String(none)} miss none for sure`}`;
   return `${found}: ${behind}${fresh}.${why}`;
 }
 

@@ -539,6 +539,15 @@ test('targets that contradict each other are said to; what comes nearest to all,
   expect(along).toEqual([...along].sort((a, b) => b - a));
   expect(candidates.map(({ name }) => name)).toEqual(['nearest', 'nearest in one']);
   expect(candidates.every(({ verdicts }) => verdicts.some(({ state }) => state === 'missed'))).toBe(true);
+  // What nothing meets is said to be in the way, not what is met beside it.
+  const [far, easy] = [
+    { ...other, least: 90, most: 91 },
+    { ...other, least: 0, most: null },
+  ];
+  const { unmet, ...beside } = (await conduct(tune({ ...held, targets: { ...held.targets, far, easy } }, { ...settings, sessions: 4000 }), {
+    play,
+  }))!;
+  expect([unmet, beside.contradict, beside.tradeOff!.targets[0]]).toEqual([['far'], [], 'far']);
   expect(tuneProblems(corridor(), settings)[0]!.message).toContain('there is no target to tune for');
 });
 

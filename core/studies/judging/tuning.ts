@@ -37,8 +37,10 @@ export interface TuneResult {
   readonly candidates: readonly Candidate[];
   /** Of the first two that cannot be met together; null where all can. */
   readonly tradeOff: TradeOff | null;
-  /** Ids of targets that could each be met alone by what was tried, but never together; empty: they do not contradict each other. */
+  /** Ids of targets that could each be met alone by what was tried, but never together; empty: none are known to contradict each other. */
   readonly contradict: readonly string[];
+  /** Ids of targets that nothing met that was tried; empty while it is still searched. */
+  readonly unmet: readonly string[];
   /** Sessions of the search. */
   readonly sessions: number;
   /** Settings that were tried. */
@@ -331,6 +333,21 @@ function tradeOffOf(tuning: Tuning, sure: readonly Tried[], [one, other]: readon
   return { targets: [first.id, second.id], balances };
 }
 
+/** Why no setting meets all targets: those that nothing met, and those that are met alone, but not together. */
+function inTheWay(tuning: Tuning, sure: readonly Tried[]): Pick<TuneResult, 'unmet' | 'contradict'> {
+  const all = tuning.held.map((_, at) => at);
+  const ids = (some: readonly number[]): string[] => some.map((at) => (tuning.held[at] as Held).id);
+  // One that was met, or was passed by, can be met alone.
+  const sidesOf = (at: number): Set<number> => new Set(known(tuning).map((one) => figuresOf(tuning, one).sides[at] ?? 0));
+  const isAlone = (at: number): boolean => sidesOf(at).has(0) || sidesOf(at).size === 2;
+  const isTogether = (some: readonly number[]): boolean =>
+    sure.some((one) => one.isLevel && some.every((at) => figuresOf(tuning, one).misses[at] === 0));
+  const alone = all.filter(isAlone);
+  const pairs = alone.flatMap((one, at) => alone.slice(at + 1).map((other) => [one, other]));
+  const [contradict = []] = [...pairs, ...(alone.length > 2 ? [alone] : [])].filter((some) => !isTogether(some));
+  return { unmet: ids(all.filter((at) => !isAlone(at))), contradict: ids(contradict) };
+}
+
 /** What is known, with how candidates stand by fresh sessions; null: by those of the search. */
 export function resultOf(tuning: Tuning, judged: ReadonlyMap<Tried, readonly Verdict[]> | null): TuneResult {
   const { held } = tuning;
@@ -339,12 +356,9 @@ export function resultOf(tuning: Tuning, judged: ReadonlyMap<Tried, readonly Ver
     return { name, values: one.values, verdicts, fresh: judged?.has(one) === true };
   });
   const sure = known(tuning).filter((one) => playedOf(one) >= SURE_SESSIONS);
-  // One that was met, or was passed by, can be met alone.
-  const sidesOf = (at: number): Set<number> => new Set(known(tuning).map((one) => figuresOf(tuning, one).sides[at] ?? 0));
-  const alone = held.filter((_, at) => sidesOf(at).has(0) || sidesOf(at).size === 2).map(({ id }) => id);
-  const together = sure.some((one) => missed(tuning, one) === 0);
-  const contradict = together || alone.length < 2 ? [] : alone;
-  // Of those that no setting meets together: of two that contradict each other, else of any.
-  const torn = together ? [] : [...contradict, ...held.map(({ id }) => id)].slice(0, 2);
-  return { candidates, contradict, tradeOff: tradeOffOf(tuning, sure, torn), sessions: tuning.spent, tried: known(tuning).length };
+  const { unmet, contradict } = judged === null ? { unmet: [], contradict: [] } : inTheWay(tuning, sure);
+  const isTorn = !sure.some((one) => missed(tuning, one) === 0);
+  const torn = isTorn ? [...new Set([...contradict, ...unmet, ...held.map(({ id }) => id)])].slice(0, 2) : [];
+  const tradeOff = tradeOffOf(tuning, sure, torn);
+  return { candidates, contradict, unmet, tradeOff, sessions: tuning.spent, tried: known(tuning).length };
 }

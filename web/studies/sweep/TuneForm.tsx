@@ -95,14 +95,16 @@ export function TuneForm({ level, question, onQuestion }: TuneFormProps) {
       <div className="flex w-full flex-wrap items-center gap-x-2 gap-y-1.5" role="group" aria-label="Tuned to">
         <span className="text-soft">so that</span>
         <Held level={level} question={question} onQuestion={onQuestion} />
-        <span className="text-soft">with at most</span>
-        <NumberInput
-          label="Sessions that it may cost"
-          name=""
-          value={budget}
-          onValue={(value) => onQuestion({ ...question, budget: value ?? NaN })}
-        />
-        <span className="text-soft">sessions</span>
+        <span className="flex items-center gap-2 text-soft">
+          with at most
+          <NumberInput
+            label="Sessions that it may cost"
+            name=""
+            value={budget}
+            onValue={(value) => onQuestion({ ...question, budget: value ?? NaN })}
+          />
+          sessions
+        </span>
       </div>
     </>
   );

@@ -296,16 +296,16 @@ export function outcomeChoices(level: Level): readonly (readonly [key: string, n
 
 /** The name that a study is given at first. */
 export function studyName(level: Level, { kind, dials, figures, wish, moving }: Question): string {
-  const [first, second] = dials.map(
-    ({ paths }) => studyDials(level).find(({ spec }) => spec.paths.join(' ') === paths.join(' '))?.name ?? paths[0] ?? '',
-  );
+  const nameOf = (dial: Stretch): string => dialName(level, dialOf(dial));
+  const [first, second] = dials.map(nameOf);
+  const [moved] = moving.map(nameOf);
   const outcome = figures[0] === undefined ? '' : measureOf(level, figures[0].outcome).name;
   const names = {
     one: `${first ?? ''}, ${outcome}`,
     two: `${first ?? ''} × ${second ?? ''}, ${outcome}`,
     matters: `what matters for ${outcome}`,
     seek: `${first ?? ''} for ${outcome} ${String(wish)}`,
-    tune: `tune ${String(moving.length)} dials`,
+    tune: moving.length === 1 ? `tune ${moved ?? ''}` : `tune ${String(moving.length)} dials`,
   };
   return names[kind].slice(0, 80);
 }

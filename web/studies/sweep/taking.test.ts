@@ -27,6 +27,8 @@ test('two values are taken as one edit, also of a kind based on another, and tak
   expect(store.getState().document.undo).toHaveLength(1);
   undo(store);
   expect(now()).toEqual(level);
+  // What is so already is no edit: there is nothing that Undo would take back.
+  expect(takeValues(store, [{ paths: ['/body/speed'], value: level.body.speed }]).words).toContain('Nothing to take');
 });
 
 test.each([

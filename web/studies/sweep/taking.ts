@@ -24,6 +24,7 @@ export function takeValues(store: AppStore, turned: readonly Turned[]): Taken {
     for (const { paths, value } of turned) for (const path of paths) writeTo(draft, path, value);
   });
   if (refusal !== null) return untaken(refusal);
+  if (store.getState().document.open?.level === level) return { ok: true, words: `Nothing to take: ${label} is so already.` };
   return { ok: true, words: `Taken: ${label}. Undo takes it back.` };
 }
 
