@@ -32,24 +32,31 @@ const SWEEP = {
   },
 };
 
+/** Sessions of the first, coarse map: four by four cells, twenty sessions in each. */
+const COARSE_SESSIONS = 4 * 4 * 20;
+
 interface Entry {
   readonly id: string;
   readonly state: string;
+  readonly done: number;
 }
 
-/** Seconds from asking for a study until the server has all of it. */
-async function secondsOf(url: string, level: string, settings: object): Promise<number> {
+/** Seconds from asking for a study until the server has all of it, and until it has so many sessions. */
+async function secondsOf(url: string, level: string, settings: object, some = Infinity): Promise<{ all: number; first: number }> {
   const studies = `${url}/api/levels/${level}/studies`;
   const id = crypto.randomUUID();
   const began = performance.now();
   const headers = { 'content-type': 'application/json' };
   const reply = await fetch(`${studies}/${id}`, { method: 'PUT', headers, body: JSON.stringify({ name: 'asked', settings }) });
   if (!reply.ok) throw new Error(`a study was answered with ${String(reply.status)}: ${await reply.text()}`);
+  let first = NaN;
   for (;;) {
     await new Promise((resolve) => setTimeout(resolve, 50));
     const list = (await (await fetch(studies)).json()) as Entry[];
-    const state = list.find((study) => study.id === id)?.state;
-    if (state === 'done') return (performance.now() - began) / 1000;
+    const { state, done = 0 } = list.find((study) => study.id === id) ?? {};
+    const now = (performance.now() - began) / 1000;
+    if (Number.isNaN(first) && done >= some) first = now;
+    if (state === 'done') return { all: now, first };
     if (state !== 'waiting' && state !== 'running') throw new Error(`a study came to be ${state ?? 'lost'}`);
   }
 }
@@ -65,15 +72,13 @@ export async function askedFigures(): Promise<Figure[]> {
     const again = time === 0 ? '' : ', again';
     figures.push({
       name: `a crowd of 1,000 two-minute sessions of Night Firing, asked of the server${again}`,
-      value: await secondsOf(server.url, level, crowd(1000, 120)),
+      value: (await secondsOf(server.url, level, crowd(1000, 120))).all,
       unit: 's',
     });
   }
-  figures.push({
-    name: 'a sweep of 11 × 11 values × 100 one-minute sessions of Night Firing, asked of the server',
-    value: await secondsOf(server.url, level, SWEEP),
-    unit: 's',
-  });
+  const { all, first } = await secondsOf(server.url, level, SWEEP, COARSE_SESSIONS);
+  const name = 'a sweep of 11 × 11 values × 100 one-minute sessions of Night Firing, asked of the server';
+  figures.push({ name, value: all, unit: 's' }, { name: `${name}: its first coarse map`, value: first, unit: 's' });
   await endServer(server, 'SIGTERM');
   return figures;
 }
