@@ -62,6 +62,12 @@ test.each([
   ['500 newcomers: mean deaths ≤ 1.5', 'Of 500 newcomer players, the mean of deaths is at most 1.5'],
   ['health is at least 60 and at most 80', 'Of 200 players, the median of final health is 60 to 80'],
   ['80 to 100 % of hasty have final health of at least 20', 'Of 200 hasty players, 80 to 100 of 100 have final health of at least 20'],
+  [
+    'hasty: final health no worse than “first fair pass” by more than 5',
+    'Of 200 hasty players, the mean of final health is at least −5 more than in “first fair pass”',
+  ],
+  ['finish no worse than "First" by more than 2.5 %', 'Of 200 players, at least −2.5 of 100 more than in “First” finish'],
+  ['deaths of wary players are no worse than “First”', 'Of 200 wary players, the mean of deaths is at most 0 more than in “First”'],
   ['uses of cooling basin 1 between 2 and 4', 'Of 200 players, the mean of uses of cooling basin 1 is 2 to 4'],
 ])('%s', (words, shown) => {
   expect(targetText(level, read(words))).toContain(shown);
@@ -77,6 +83,9 @@ test.each([
   ['mean time of at most 30 s in at least 20 % and at most 40 u', 'more limits'],
   ['at least 20 % finish and at least 10 % lose a life', 'is not understood'],
   ['median of time at most 5 more than in “first fair pass”', 'against a version the mean'],
+  ['time no worse than “First” by more than 3', 'say which way time is worse'],
+  ['median final health no worse than “First”', 'against a version the mean'],
+  ['at least 5 deaths no worse than “First”', 'more limits'],
   ['final score at least 1,000', 'could be read two ways'],
   ['no hasty players lose a life', '“no” is not understood'],
   ['', 'say what is asked'],

@@ -1,4 +1,4 @@
-import { entry, inOrder, parseWith, Target, type AskedOutcome, type Level, type Statistic } from '../level/index.ts';
+import { entry, inOrder, isAsked, parseWith, Target, type AskedOutcome, type Level, type Statistic } from '../level/index.ts';
 import { allOutcomes, measureOf, usualFigure } from '../studies/index.ts';
 
 /** What was read: a target without its place among others, or what is not understood. */
@@ -111,6 +111,42 @@ function takeLimits(rest: Rest): Limits[] {
   return found.sort((a, b) => a.at - b.at);
 }
 
+/** Meters of which more is better: what the core itself knows them for. */
+const GOOD = new Set(['health', 'score', 'lives']);
+
+/** Which way an outcome is worse; null: that depends on what is meant. */
+function worseOf(outcome: AskedOutcome): 'less' | 'more' | null {
+  switch (outcome.type) {
+    case 'finishes':
+    case 'carried':
+      return 'less';
+    case 'final':
+    case 'lowest':
+      return GOOD.has(outcome.meter) ? 'less' : null;
+    case 'loses a life':
+    case 'deaths':
+    case 'waiting':
+    case 'refusals':
+      return 'more';
+    default:
+      return null;
+  }
+}
+
+/** A version that is not to be surpassed for the worse, and by how much it may be: “no worse than “first fair pass” by more than 5”. */
+const NO_WORSE = new RegExp(
+  `\\bno worse than ["“”„](?<version>.+?)["“”„](?: by more than (?<by>${NUMBER})(?: ?%| of 100| (?:u|s)\\b)?)?`,
+  'i',
+);
+
+/** By how much an outcome may differ so as to be no worse; none: it is not known which way that is. */
+function noWorse(outcome: AskedOutcome, { groups }: RegExpExecArray): Limits[] {
+  const worse = worseOf(outcome);
+  const by = numberOf(groups?.['by'] ?? '0');
+  if (worse === null) return [];
+  return [{ from: worse === 'less' ? 0 - by : null, to: worse === 'more' ? by : null, ofSessions: isAsked(outcome) }];
+}
+
 /** What need not be understood. */
 const SMALL =
   /\b(?:a|all|an|and|are|be|each|every|everybody|everyone|from|had|has|have|in|is|it|its|must|of|once|or|player|players|session|sessions|shall|should|that|the|they|what|who|with)\b/g;
@@ -150,7 +186,8 @@ function judgedBy(
 export function readTarget(level: Level, words: string): Reading {
   const thousands = /\d+,\d{3}(?!\d)/.exec(words)?.[0];
   if (thousands !== undefined) return refused(`“${thousands}” could be read two ways; write it without the comma`);
-  const than = /\bmore than in ["“”„](.+?)["“”„]/i.exec(words);
+  const worse = NO_WORSE.exec(words);
+  const than = worse ?? /\bmore than in ["“”„](?<version>.+?)["“”„]/i.exec(words);
   const rest = new Rest(plain(than === null ? words : words.replace(than[0], ' ')));
   const long = rest.take(new RegExp(`\\bup to (${NUMBER}) s(?:econds)? each\\b`));
   const seed = rest.take(/\b(?:from )?seed (\d+)\b/);
@@ -164,7 +201,7 @@ export function readTarget(level: Level, words: string): Reading {
     return refused(`say what is asked, such as “finish within 60 s”, “lose a life”, “final health”, “uses of …” by a name`);
   const statistic = takeStatistic(rest);
   const personas = takePersonas(level, rest);
-  const limits = takeLimits(rest);
+  const limits = [...(worse === null ? [] : noWorse(outcome, worse)), ...takeLimits(rest)];
   const sessions = rest.take(/\bof (\d+)\b/) ?? rest.take(new RegExp(`(?<![\\d.,])(\\d+) *(?=${PLAYERS}|players|sessions)`));
   const left = rest.left
     .replace(SMALL, ' ')
@@ -173,14 +210,17 @@ export function readTarget(level: Level, words: string): Reading {
     .replace(/\s+/g, ' ');
   if (left !== '') return refused(`“${left}” is not understood`);
   const measure = measureOf(level, outcome);
-  const judged = judgedBy(measure, statistic, usualFigure(outcome).statistic, limits);
+  if (worse !== null && worseOf(outcome) === null)
+    return refused(`say which way ${measure.name} is worse: “at most 5 more than in “…””, or “at least -5 more than in “…””`);
+  const usual = worse === null || isAsked(outcome) ? usualFigure(outcome).statistic : ({ type: 'mean' } as const);
+  const judged = judgedBy(measure, statistic, usual, limits);
   if ('why' in judged) return refused(judged.why);
   const made = parseWith(Target, {
     outcome,
     statistic: judged.statistic,
     least: judged.of.from,
     most: judged.of.to,
-    than: than?.[1] ?? null,
+    than: than?.groups?.['version'] ?? null,
     personas: [...new Set(personas)],
     start,
     order: 0,
