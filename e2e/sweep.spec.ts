@@ -36,6 +36,13 @@ test('a dial is swept from the Bench, its value taken as one edit, and a session
   await page.getByRole('button', { name: 'Take 6', exact: true }).click();
   await expect(page.getByRole('status').filter({ hasText: 'Taken: player: walk speed 6.' })).toBeVisible();
   await expect(page.getByText('the level is at 2 by now.')).toBeVisible();
+  // In a field that was typed into, what was typed is taken back first, not the edit of the level.
+  const seconds = page.getByLabel('Seconds at most');
+  await seconds.press('End');
+  await page.keyboard.type('5');
+  await page.keyboard.press('Control+z');
+  await expect(seconds).toHaveValue('30');
+  await expect(page.getByText('the level is at 2 by now.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('the level is at 3 by now, and plays as it did.')).toBeVisible();
   // Asked again it is another study, and both are kept.

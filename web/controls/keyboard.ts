@@ -54,6 +54,25 @@ export const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLTextAreaElement ||
   (target instanceof Element && target.closest('[data-radix-select-viewport], [role=menu]') !== null);
 
+/** The field that has been typed into and whose text has not been taken over yet: undoing takes back what was typed. */
+let typedInto: EventTarget | null = null;
+
+export const hasTyped = (target: EventTarget | null): boolean => target !== null && target === typedInto;
+
+/** Watches what is typed into fields. Answers what ends it. */
+function watchTyping(): () => void {
+  const typed = ({ target }: Event): void => void (typedInto = target);
+  const taken = (): void => void (typedInto = null);
+  addEventListener('input', typed, true);
+  addEventListener('change', taken, true);
+  addEventListener('focusin', taken, true);
+  return () => {
+    removeEventListener('input', typed, true);
+    removeEventListener('change', taken, true);
+    removeEventListener('focusin', taken, true);
+  };
+}
+
 /** Gives a page the keys that are its own; while a field is typed into, only those of which `whileTyping` says so. Answers what ends it. */
 export function watchKeys(onKey: (event: KeyboardEvent) => void, whileTyping: (event: KeyboardEvent) => boolean = () => false): () => void {
   const listener = (event: KeyboardEvent): void => {
@@ -61,10 +80,10 @@ export function watchKeys(onKey: (event: KeyboardEvent) => void, whileTyping: (e
     if (event.altKey || event.defaultPrevented || (isTyping(event.target) && !whileTyping(event))) return;
     onKey(event);
   };
-  const unwatch = watchHeld();
+  const ends = [watchHeld(), watchTyping()];
   addEventListener('keydown', listener);
   return () => {
-    unwatch();
+    for (const end of ends) end();
     removeEventListener('keydown', listener);
   };
 }

@@ -1,5 +1,6 @@
 import { behindText, fileName, seekCsv, sensitivityCsv, sweepCsv, tuneCsv } from '@dial/core/formats';
 import { reasonOf, type Level } from '@dial/core/level';
+import { MOST_SEED } from '@dial/core/players';
 import { turnedLevel, type CrowdSettings, type Judging, type Turned } from '@dial/core/studies';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -92,7 +93,7 @@ function Found({ strip, open, level, found, onAgain }: FoundProps) {
         <Button
           kind="quiet"
           hint="the same question with other chances: what does not hold then was noise"
-          onClick={() => onAgain(seed + 1000)}
+          onClick={() => onAgain((seed + 1000) % (MOST_SEED + 1))}
         >
           Ask with another seed
         </Button>

@@ -159,6 +159,21 @@ export function nudgeGroups(level: Level): readonly (readonly [name: string, key
 
 const dialOf = ({ paths }: Pick<Stretch, 'paths'>) => ({ paths: [...paths] });
 
+/** Why dials, or the stretches of them that are asked about, do not fit a level or a question; null: they do. */
+function unfitOf(level: Level, kind: QuestionKind, dials: readonly (Pick<Stretch, 'paths'> | Stretch)[]): string | null {
+  for (const dial of dials) {
+    if (dialIn(level, dialOf(dial)) === null) return `the level has no dial “${dialName(level, dialOf(dial))}” any more`;
+    if (!('step' in dial)) continue;
+    const { from, to, step } = dial;
+    if (![from, to, step].every(Number.isFinite)) return 'a range wants numbers: from, to and a step';
+    if (!(from < to)) return 'the range is empty: from must be less than to';
+    if (kind !== 'seek' && !(step > 0)) return 'the step must be more than nought';
+    const many = kind === 'one' || kind === 'two' ? tooManyValues(from, to, step) : null;
+    if (many !== null) return many;
+  }
+  return null;
+}
+
 /** The question as the server and the core are asked it; or why it cannot be. */
 export function asked(
   level: Level,
@@ -172,16 +187,8 @@ export function asked(
   if (figure === undefined || first === undefined) return refused('the level has no dial');
   const used =
     kind === 'tune' ? moving : kind === 'two' ? [first, second].filter((one) => one !== undefined) : kind === 'matters' ? [] : [first];
-  const asking = kind === 'matters' ? nudged.map((key) => ({ paths: key.split(' ') })) : used;
-  const gone = asking.find(({ paths }) => dialIn(level, dialOf({ paths })) === null);
-  if (gone !== undefined) return refused(`the level has no dial “${dialName(level, dialOf(gone))}” any more`);
-  for (const { from, to, step } of used) {
-    if (![from, to, step].every(Number.isFinite)) return refused('a range wants numbers: from, to and a step');
-    if (!(from < to)) return refused('the range is empty: from must be less than to');
-    if (kind !== 'seek' && !(step > 0)) return refused('the step must be more than nought');
-    const many = kind === 'one' || kind === 'two' ? tooManyValues(from, to, step) : null;
-    if (many !== null) return refused(many);
-  }
+  const unfit = unfitOf(level, kind, kind === 'matters' ? nudged.map((key) => ({ paths: key.split(' ') })) : used);
+  if (unfit !== null) return refused(unfit);
   if (kind === 'two' && (second === undefined || second.paths.join(' ') === first.paths.join(' ')))
     return refused('choose two different dials');
   // One that is gone by now is not held to.
