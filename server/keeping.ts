@@ -16,6 +16,8 @@ const DAY_MILLISECONDS = 86_400_000;
 const SOON_MILLISECONDS = 5 * 60_000;
 const ROOM_EVERY_MILLISECONDS = 60_000;
 const DAILY_BACKUPS = 7;
+/** With less room than this the database is not tidied. */
+const TIDY_BYTES = 32 * 1024 * 1024;
 
 /** Writes a backup whole or not at all. */
 export async function writeBackup(database: Database, file: string): Promise<void> {
@@ -43,13 +45,21 @@ export interface KeepingOptions {
   readonly folder: string;
   readonly backups: string;
   readonly warn: (message: string) => void;
+  /** How much room there is beside a folder, in bytes. */
+  readonly roomOf?: (folder: string) => Promise<number>;
 }
 
 /**
  * Keeps the database small and safe while the server runs: room of what was overwritten is given back, the write-ahead log
  * cleared, what was deleted long ago and old patches removed, a backup made each day, and a disk that fills up told of.
  */
-export function startKeeping({ database, folder, backups, warn }: KeepingOptions): Keeping & { readonly database: Database } {
+export function startKeeping({
+  database,
+  folder,
+  backups,
+  warn,
+  roomOf = freeBytes,
+}: KeepingOptions): Keeping & { readonly database: Database } {
   const queries = createQueries(database);
   let written = 0;
   let lastWrite = 0;
@@ -62,6 +72,8 @@ export function startKeeping({ database, folder, backups, warn }: KeepingOptions
   let working = false;
 
   const tidy = async (): Promise<void> => {
+    // To clear its log PostgreSQL writes first, and stops for good where it cannot.
+    if ((await roomOf(folder)) < TIDY_BYTES) return;
     written = 0;
     await database.maintain('vacuum levels; vacuum patches; vacuum versions; vacuum runs; checkpoint');
     if (Date.now() - cleared > CLEAR_EVERY_MILLISECONDS) {
@@ -74,7 +86,7 @@ export function startKeeping({ database, folder, backups, warn }: KeepingOptions
     }
   };
   const lookForRoom = async (): Promise<void> => {
-    const scarce = (await freeBytes(folder)) < SCARCE_BYTES;
+    const scarce = (await roomOf(folder)) < SCARCE_BYTES;
     if (scarce && !warned) warn(`The disk that ${folder} is on is nearly full. Make room, or saving will soon fail.`);
     warned = scarce;
   };

@@ -1,8 +1,10 @@
 import Fastify from 'fastify';
 import { serializerCompiler, validatorCompiler } from 'fastify-type-provider-zod';
+import { z } from 'zod';
 import type { Database } from './db/database.ts';
 import { DatabaseLate, within } from './db/deadline.ts';
 import type { Queries } from './db/queries.ts';
+import { startKeeping } from './keeping.ts';
 import { HttpProblem, installProblems } from './problems.ts';
 import { serviceRoutes } from './routes/service.ts';
 
@@ -39,4 +41,22 @@ test('a database that answers in time is heard, and a late one is told as late',
   expect([status, JSON.parse(body)]).toMatchObject([200, { ok: true, database: 'answers' }]);
   await expect(within(new Promise(() => undefined), 5)).rejects.toThrow(DatabaseLate);
   await expect(within(Promise.reject(new HttpProblem(404, 'x', 'gone')), 1000)).rejects.toThrow('gone');
+});
+
+test('without room the log of the database is left alone, and cleared once there is some', async () => {
+  jest.useFakeTimers();
+  let room = 1024;
+  const maintain = jest.fn(() => Promise.resolve());
+  const warned = jest.fn();
+  const database = { query: () => Promise.resolve([]), maintain, dump: () => Promise.resolve(new Uint8Array()) } as unknown as Database;
+  const folder = process.cwd();
+  const keeping = startKeeping({ database, folder, backups: folder, warn: warned, roomOf: () => Promise.resolve(room) });
+  await keeping.database.query(z.unknown(), 'insert into runs');
+  await jest.advanceTimersByTimeAsync(30_000);
+  expect([maintain.mock.calls.length, warned.mock.calls]).toEqual([0, [[expect.stringContaining('nearly full')]]]);
+  room = 1e9;
+  await jest.advanceTimersByTimeAsync(30_000);
+  expect(maintain).toHaveBeenCalledTimes(1);
+  await keeping.stop();
+  jest.useRealTimers();
 });

@@ -66,7 +66,15 @@ export async function openDatabase(options: DatabaseOptions, { onCrash, stillOur
       if (!answer.ok) throw Object.assign(new Error(answer.message), { code: answer.code });
       return answer.rows;
     },
-    maintain: (sql) => asked(() => api.exec(sql), 10 * DEADLINE),
+    async maintain(sql) {
+      try {
+        await asked(() => api.exec(sql), 10 * DEADLINE);
+      } catch (error) {
+        // Where PostgreSQL cannot clear its log, it may be past answering: then nothing may wait for it.
+        await within<Answer>(Promise.resolve(api.query('select 1', [])), DEADLINE).catch(() => ended(new Error(reasonOf(error))));
+        throw error;
+      }
+    },
     dump: () => asked(() => api.dump(), 10 * DEADLINE),
     async close() {
       state = 'closing';
