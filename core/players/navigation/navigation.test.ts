@@ -114,6 +114,25 @@ test('the shortest way at any angle is as long as a plain search finds it, and t
   );
 });
 
+test('who is pushed into the edge of what stands finds the way that leads from beside it', () => {
+  fc.assert(
+    fc.property(fc.array(box, { minLength: 1, maxLength: 14 }), fc.double({ min: 0, max: 1, noNaN: true }), place, (boxes, share, to) => {
+      const [{ left, right, top }] = boxes as [Box];
+      const at = (above: number): Place => ({ x: left + share * (right - left), y: top + above });
+      const holding = ({ x, y }: Place, by: number): number =>
+        boxes.filter((one) => x > one.left - by && x < one.right + by && y > one.bottom - by && y < one.top + by).length;
+      const [pushed, beside] = [at(-0.05), at(0.05)];
+      fc.pre(beside.y < AREA.top && beside.x > 0 && beside.x < AREA.right);
+      fc.pre(holding(pushed, 0.1) === 1 && holding(beside, 0.04) === 0 && holding(to, 0) === 0);
+      const mesh = createMesh(AREA, boxes, []);
+      const [from, wanted] = [findWay(mesh, pushed, to), findWay(mesh, beside, to)];
+      expect(from === null).toBe(wanted === null);
+      if (from !== null && wanted !== null) expect(Math.abs(from.length - wanted.length)).toBeLessThan(0.25);
+    }),
+    { numRuns: runs(300) },
+  );
+});
+
 test('a zone that is avoided is gone round, and through when the way begins in it; with no way left there is none', () => {
   const wall: Box = { left: 18, bottom: 0, right: 20, top: 16 };
   const gap: Box = { left: 16, bottom: 16, right: 22, top: 24 };

@@ -1,4 +1,4 @@
-import { apart, type Place } from '../../geometry/index.ts';
+import { apart, type Box, type Place } from '../../geometry/index.ts';
 import { cellAt, isStraight, type Mesh, type Portal } from './mesh.ts';
 
 /** A way: the places at which it turns, the last of which is its end; and its length. Units. */
@@ -264,6 +264,28 @@ export function findWay(mesh: Mesh, from: Place, to: Place, avoided: ReadonlySet
   const search = searchFor(mesh, first, to, avoided);
   if (isClosed(mesh, search, last) || mesh.island[first] !== mesh.island[last]) return null;
   if (first === last || isStraight(mesh, from, to, avoided)) return { places: [to], length: apart(from, to) };
+  const back = backInto(mesh.cells[first] as Box, from);
+  if (back === null) return wayFrom(mesh, search, from, first, last);
+  const on = wayFrom(mesh, search, back, first, last);
+  return on === null ? null : { places: [back, ...on.places], length: apart(from, back) + on.length };
+}
+
+/** So far inside of its cell one sees all its sides. Units. */
+const INSIDE = 0.01;
+
+/** Where one steps back to who is pushed into the edge of what stands, and so does not see past it; null for who is inside of the cell. */
+function backInto({ left, right, bottom, top }: Box, { x, y }: Place): Place | null {
+  if (x > left && x < right && y > bottom && y < top) return null;
+  const [aside, above] = [Math.min(INSIDE, (right - left) / 2), Math.min(INSIDE, (top - bottom) / 2)];
+  return {
+    x: Math.max(left + aside, Math.min(right - aside, x)),
+    y: Math.max(bottom + above, Math.min(top - above, y)),
+  };
+}
+
+/** The shortest way out of one cell to the end of a search, in another. */
+function wayFrom(mesh: Mesh, search: Search, from: Place, first: number, last: number): Way | null {
+  const to = search.goal;
   const open = new Open();
   const known = createKnown();
   const put = (view: View): void => {

@@ -99,6 +99,8 @@ export interface Mind {
   /** The least distance left on this errand, and when it last came to anything. */
   nearest: number;
   progressAt: number;
+  /** Errands begun since one last brought what is played for. */
+  begun: number;
   /** Since when it has stood where it wanted to be, or −1. */
   thereSince: number;
   /** Since when it has not got on, and where it stood when it last looked. */
@@ -171,6 +173,7 @@ export function createMind({ compiled, areas }: World): Mind {
     draws: [0, 0, 0],
     nearest: Infinity,
     progressAt: 0,
+    begun: 0,
     thereSince: -1,
     stillSince: 0,
     lastX: NaN,

@@ -6,7 +6,7 @@ import { choose, MUST } from './choosing.ts';
 import { climb, isFalling, isGrounded } from './climbing.ts';
 import { letGo, said, stir, type Hands } from './hands.ts';
 import { look, miss } from './looking.ts';
-import { NEVER_STEP, type Ending, type Errand } from './mind.ts';
+import { NEVER_STEP, type Ending, type Errand, type Mind, type Purpose } from './mind.ts';
 import { areaAt, isSeen, markSeen } from './seeing.ts';
 import { bodyOf, healthOf, hereOf, isRooted, movesAlike, offerAt, paceOf, placeOf } from './thinker.ts';
 import { dodgeAhead, waitAhead } from './timing.ts';
@@ -34,7 +34,8 @@ function take(hands: Hands, { errand, way }: Choice): void {
   if (same) return;
   mind.hops = 0;
   mind.nearest = Infinity;
-  if (errand.purpose !== 'explore') mind.progressAt = stepOf(session);
+  mind.begun += 1;
+  if (errand.purpose !== 'explore' && getsOn(mind)) mind.progressAt = stepOf(session);
   said(hands, errand.purpose, { placement, x, y, worth });
 }
 
@@ -126,7 +127,7 @@ function judge(hands: Hands): void {
   const left = rest.reduce((sum, place, at) => sum + apart(rest[at - 1] ?? here, place), 0);
   if (left < mind.nearest - 0.1) {
     mind.nearest = left;
-    mind.progressAt = now;
+    if (getsOn(mind)) mind.progressAt = now;
   }
   const { errand } = mind;
   const there = errand !== null && errand.placement >= 0 && !errand.stays && left < THERE;
@@ -253,7 +254,10 @@ function feel(hands: Hands): boolean {
   }
   mind.health = health;
   const score = meterOf(session, player, world.compiled.meters.score);
-  if (score > mind.score) mind.progressAt = now;
+  if (score > mind.score) {
+    mind.progressAt = now;
+    mind.begun = 0;
+  }
   mind.score = score;
   return true;
 }
@@ -301,6 +305,14 @@ function lookRound(hands: Hands): void {
   if (mind.errand !== null) follow(hands, mind.errand);
 }
 
+/** What is not played for, but helps to. */
+const ON_THE_WAY: ReadonlySet<Purpose> = new Set(['heal', 'help', 'boost', 'wait', 'dodge']);
+
+/** So many errands may be begun before one has to bring what is played for: who heals and is hurt again and again does not get on. */
+const MOST_BEGUN = 40;
+
+const getsOn = ({ begun }: Mind): boolean => begun <= MOST_BEGUN;
+
 /** Is done with an errand once that is settled. Answers whether it may go on: at a way-point it may have to stay. */
 function finishErrand(hands: Hands): boolean {
   const { mind, session } = hands;
@@ -312,7 +324,9 @@ function finishErrand(hands: Hands): boolean {
   mind.tour = mind.tour.filter((one) => one !== placement);
   mind.considered = mind.considered.filter((one) => one !== placement);
   mind.errand = null;
-  mind.progressAt = stepOf(session);
+  const isUsed = placement < 0 || (session.state.uses[placement] as number) > mind.usedBefore;
+  if (isUsed && !ON_THE_WAY.has(purpose)) mind.begun = 0;
+  if (getsOn(mind)) mind.progressAt = stepOf(session);
   return true;
 }
 

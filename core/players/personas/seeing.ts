@@ -59,8 +59,9 @@ function lookFrom({ compiled, stills, areas, walls }: World, sight: number, x: n
     for (let column = index(x - sight, areas.columns - 1); column <= index(x + sight, areas.columns - 1); column += 1) {
       const area = row * areas.columns + column;
       const [toX, toY] = [areas.x[area] as number, areas.y[area] as number];
-      const near = (toX - x) * (toX - x) + (toY - y) * (toY - y) <= sight * sight;
-      if (!near || !isClear(walls, x, y, toX, toY)) continue;
+      // A square is seen with all that may stand in it.
+      const far = Math.sqrt((toX - x) * (toX - x) + (toY - y) * (toY - y)) + (areas.side * Math.SQRT2) / 2;
+      if (far > sight || !isClear(walls, x, y, toX, toY)) continue;
       markSeen(bits, area);
     }
   }
