@@ -190,15 +190,31 @@ export function offStation({ compiled }: World, session: Session, station: Stati
   return passing.x;
 }
 
+/** The platform that a body in the air is above, higher than what stays beneath; −1 when it is above none. */
+function platformUnder({ compiled }: World, { surfaces }: Terrain, session: Session, { x, y }: Place, under: number): number {
+  let best = -1;
+  let highest = surfaces[under]?.y ?? -Infinity;
+  for (const { station, left, right, y: stands } of surfaces) {
+    if (station === null) continue;
+    isAtStation(compiled, station, stepOf(session));
+    const top = stands + passing.y;
+    if (top <= highest || y < top - 0.1 || x < left + passing.x || x > right + passing.x) continue;
+    highest = top;
+    best = station.item;
+  }
+  return best;
+}
+
 /** The surface a body stands on, or would come down on, and the place on it. */
 export function footingOf(thinker: Thinker): { readonly surface: number; readonly x: number } {
   const { world, session, player } = thinker;
   const { x, y } = hereOf(thinker);
   const terrain = world.terrain as Terrain;
   const floor = session.state.floor[player] as number;
-  const ridden = floor >= world.compiled.solids.firstMoving ? nextStation(world, terrain, session, floor) : -1;
-  if (ridden >= 0) return { surface: ridden, x: x - offStation(world, session, terrain.surfaces[ridden]?.station ?? null) };
   const surface = surfaceUnder(terrain, session, x, y);
+  const platform = floor < 0 ? platformUnder(world, terrain, session, { x, y }, surface) : floor;
+  const ridden = platform >= world.compiled.solids.firstMoving ? nextStation(world, terrain, session, platform) : -1;
+  if (ridden >= 0) return { surface: ridden, x: x - offStation(world, session, terrain.surfaces[ridden]?.station ?? null) };
   const on = terrain.surfaces[surface];
   return { surface, x: on === undefined ? x : within(x, on.left, on.right) };
 }
