@@ -72,7 +72,7 @@ test.each(['top', 'side'] as const)(
     for (let seed = 1; seed <= 24; seed += 1) {
       const compiled = compile(anywhere(view, seed));
       for (const id of ['steady', 'hasty', 'wary']) {
-        const { run, endings } = playPersonas(compiled, [compiled.level.personas[id]!], { seed, seconds: 180 });
+        const { run, endings } = playPersonas(compiled, [compiled.level.personas[id]!], { seed, seconds: 300 });
         const { ended, players } = outcomeOfRun(compiled, run);
         const end = endings[0] ?? ended.how;
         ends[end] = (ends[end] ?? 0) + 1;

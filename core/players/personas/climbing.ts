@@ -1,11 +1,12 @@
 import { BUTTON, MOVEMENT, movementOf, stepOf } from '../../session/index.ts';
-import { comesToStation, isAtStation } from '../navigation/index.ts';
-import { leapKey, leapKeys, lengthOfRun, runSteps, steerFor, type Flight, type Leap, type Leg } from './air.ts';
+import { comesToStation, isAtStation, type Station } from '../navigation/index.ts';
+import { leapKey, leapKeys, lengthOfRun, runSteps, steerFor, within, type Flight, type Leap, type Leg } from './air.ts';
 import { beginOf, offStation } from './climbs.ts';
 import { letGo, said, usesInReach, type Hands } from './hands.ts';
 import { aimError, lateSteps, type Errand, type Mind } from './mind.ts';
 import { backIn, goneIn } from './opening.ts';
 import { rowIn } from './rows.ts';
+import { areaAt, isSeen } from './seeing.ts';
 import { bodyOf, hereOf, isRooted, paceOf } from './thinker.ts';
 
 /** So near to where it walks is there. Units. */
@@ -82,6 +83,12 @@ function comesDownAt({ world }: Hands, { from, takeX }: Leap): number {
   return station === null ? Math.max(left + inset, Math.min(right - inset, takeX)) : takeX;
 }
 
+/** A place on a platform at one of its stations, not at its very edge. */
+function insideOf({ world }: Hands, { item, x, y }: Station, at: number): number {
+  const on = world.terrain?.surfaces.find(({ station }) => station?.item === item && station.x === x && station.y === y);
+  return on === undefined ? at : within(at, on.left + COMES_DOWN, on.right - COMES_DOWN);
+}
+
 /** Whether it stands where a leap begins: it may have come down elsewhere since that was meant. */
 function isOnLevel({ world, session, player }: Hands, { from }: Leap): boolean {
   const surface = world.terrain?.surfaces[from];
@@ -146,6 +153,30 @@ function waitsBefore(hands: Hands, leap: Leap, back: number): number {
   return 2;
 }
 
+/** So near to an edge one stands to look over it. Units. */
+const FROM_EDGE = 0.15;
+
+/** Where it stops to look before it walks off an edge to what it has not seen; null: it need not. */
+function looksOverFrom({ mind, world }: Hands, { from, to, way, takeX, landX, jumps, thrower }: Leap): number | null {
+  const [on, under] = [world.terrain?.surfaces[from], world.terrain?.surfaces[to]];
+  if (jumps || thrower >= 0 || mind.errand?.purpose !== 'explore' || on === undefined || under === undefined) return null;
+  if (isSeen(mind.areas, areaAt(world.areas, { x: landX, y: under.y }))) return null;
+  return way > 0 ? Math.min(takeX, on.right - FROM_EDGE) : Math.max(takeX, on.left + FROM_EDGE);
+}
+
+/** Stops where a leap is looked over from, until it has looked. Answers the steps until something has to change; null: it has. */
+function lookOver(hands: Hands, leap: Leap): number | null {
+  const { mind, session, player, persona, world } = hands;
+  const edge = looksOverFrom(hands, leap);
+  const now = stepOf(session);
+  if (edge === null || (mind.beginsAt >= 0 && now >= mind.beginsAt)) return null;
+  const isThere = Math.abs(edge - hereOf(hands).x) <= THERE && Math.abs(session.state.velocityX[player] as number) <= 1;
+  if (!isThere && mind.beginsAt < 0) return Math.min(walkTo(hands, edge), 6);
+  letGo(mind);
+  if (mind.beginsAt < 0) mind.beginsAt = now + Math.ceil(world.compiled.rate / persona.decisions) + 1;
+  return Math.min(mind.beginsAt - now, LONGEST_LOOK);
+}
+
 /** Comes to where a leap begins, and begins it. Answers the steps until something has to change. */
 function approach(hands: Hands, leap: Leap): number {
   const { mind, session, player, persona, world } = hands;
@@ -171,6 +202,8 @@ function approach(hands: Hands, leap: Leap): number {
     takeOff(hands, leap);
     return fly(hands);
   }
+  const looks = lookOver(hands, leap);
+  if (looks !== null) return looks;
   // On what gives way a run-up is begun wherever there is the room for one.
   const runsOn = leap.runs && isInHaste(hands) && (leap.takeX - x) * leap.way >= lengthOfRun(body);
   if (!runsOn && (Math.abs(x - begin) > THERE || Math.abs(velocity) > 1)) return Math.min(walkTo(hands, begin), 6);
@@ -293,10 +326,10 @@ export function climb(hands: Hands, errand: Errand): number {
     return 1;
   }
   if (leg.station !== null) {
-    // It rides on, and stands so that it comes to its place with the platform.
+    // It rides on, and stands so that it comes to its place with the platform; not at the very edge before it is there.
     const off = offStation(world, session, leg.station);
-    if (leg.hops && Math.abs(off) < THERE) return hop(hands, leg.x);
-    return Math.min(walkTo(hands, leg.x + off), 4);
+    if (Math.abs(off) < THERE) return leg.hops ? hop(hands, leg.x) : Math.min(walkTo(hands, leg.x + off), 4);
+    return Math.min(walkTo(hands, insideOf(hands, leg.station, leg.x) + off), 4);
   }
   const there = Math.abs(leg.x - x) < THERE;
   if (leg.hops && there) return hop(hands, leg.x);

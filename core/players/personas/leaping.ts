@@ -41,6 +41,8 @@ const LANDING_OFF = 0.6;
 const THROWN_LANDING = 1;
 /** So far from the ends of a surface one comes down for certain, all the same. Units. */
 const CERTAIN = 0.35;
+/** So far off its station what travels may be as one leaps. Units. */
+const OFF_STATION = 0.35;
 
 /** So much longer one would rather wait for a platform to come nearer, for each unit that it is off, and for a run-up. Seconds. */
 const WIDE_SECONDS = 1.5;
@@ -161,6 +163,9 @@ function firstLeap({ compiled, surfaces, obstacles, trials }: Ground, from: numb
       continue;
     }
     if (Math.min(leap.landX - b.left, b.right - leap.landX) < Math.min(CERTAIN, (b.right - b.left) / 4)) continue;
+    // What travels may be a little off its station: the leap has to do from there, too.
+    const further = trials.try(from, to, { ...attempt, takeX: attempt.takeX - attempt.way * OFF_STATION });
+    if (further?.to !== to) continue;
     const waits = meanWait(compiled, a.station, b.station, leap.steps, leap.over);
     const gap = Math.max(0, b.left - a.right, a.left - b.right);
     const dares = (WIDE_SECONDS * gap + (leap.runs ? RUN_SECONDS : 0)) * compiled.rate;

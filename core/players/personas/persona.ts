@@ -104,6 +104,16 @@ function settled(hands: Hands, errand: Errand): boolean {
 /** Whether it has stood still for so long that what it is about cannot be come to. Seconds. */
 const STUCK_SECONDS = 0.8;
 
+/** Whether it has come to a thing, so much of its way being left, and nothing comes of it. */
+function isInVain(hands: Hands, errand: Errand | null, left: number): boolean {
+  const { mind, session, world } = hands;
+  const there = errand !== null && errand.placement >= 0 && left < THERE && (!errand.stays || gainsNothing(hands, errand));
+  if (!there) mind.thereSince = -1;
+  else if (mind.thereSince < 0) mind.thereSince = stepOf(session);
+  if (errand !== null && !errand.stays && mind.hops > MOST_HOPS) return true;
+  return there && stepOf(session) - mind.thereSince > STUCK_SECONDS * world.compiled.rate;
+}
+
 /** Notes how it gets on; gives up what does not come nearer, and all when nothing has for too long. */
 function judge(hands: Hands): void {
   const { mind, session, persona, player, world } = hands;
@@ -130,11 +140,7 @@ function judge(hands: Hands): void {
     if (getsOn(mind)) mind.progressAt = now;
   }
   const { errand } = mind;
-  const there = errand !== null && errand.placement >= 0 && !errand.stays && left < THERE;
-  if (!there) mind.thereSince = -1;
-  else if (mind.thereSince < 0) mind.thereSince = now;
-  const hopped = errand !== null && !errand.stays && mind.hops > MOST_HOPS;
-  const inVain = hopped || (there && now - mind.thereSince > STUCK_SECONDS * rate);
+  const inVain = isInVain(hands, errand, left);
   if (now - mind.progressAt > persona.givesUpSeconds * rate) end(hands, 'gave up');
   else if (errand !== null && (inVain || now - mind.stillSince > STUCK_SECONDS * rate)) {
     mind.stillSince = now;
@@ -143,6 +149,12 @@ function judge(hands: Hands): void {
     setAside(hands, errand);
     mind.errand = null;
   }
+}
+
+/** Whether it stays at something that would act at once, and does not: it acts on who comes. */
+function gainsNothing(hands: Hands, { placement, rule }: Errand): boolean {
+  const offer = offerAt(hands, placement, rule);
+  return offer !== undefined && !offer.inside && waitFor(hands.session, hands.player, placement, offer) === 0;
 }
 
 /** So near to a thing, and nothing comes of it: one has come in vain. Units. */

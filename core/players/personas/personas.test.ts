@@ -493,7 +493,7 @@ test('the characters are as their names say: the wary lose less and take longer 
     [firing, 1.5],
     [climb, 1],
   ] as const) {
-    const [wary, hasty, steady] = ['wary', 'hasty', 'steady'].map((id) => crowd(level, id, 14));
+    const [wary, hasty, steady] = ['wary', 'hasty', 'steady'].map((id) => crowd(level, id, 25));
     expect(hasty!.lost).toBeGreaterThan(wary!.lost * margin);
     expect(wary!.seconds).toBeGreaterThan(hasty!.seconds * 1.1);
     expect(steady!.won).toBeGreaterThanOrEqual(0.75);

@@ -1,4 +1,4 @@
-import { isClear, type Place } from '../../geometry/index.ts';
+import { apart, isClear, type Box, type Place } from '../../geometry/index.ts';
 import { cellAt } from '../navigation/index.ts';
 import type { Vantage, World } from './world.ts';
 
@@ -43,15 +43,17 @@ export function vantageFrom(world: World, sight: number, x: number, y: number): 
   return vantage;
 }
 
-function lookFrom({ compiled, stills, areas, walls }: World, sight: number, x: number, y: number): Vantage {
-  const { placements, forms } = compiled;
+const NO_EXTENT: Box = { left: 0, bottom: 0, right: 0, top: 0 };
+
+function lookFrom({ compiled, stills, areas, walls, extents }: World, sight: number, x: number, y: number): Vantage {
+  const { placements } = compiled;
   const things = stills.filter((placement) => {
-    const [dx, dy] = [(placements.x[placement] as number) - x, (placements.y[placement] as number) - y];
-    const distance = Math.sqrt(dx * dx + dy * dy);
-    if (distance > sight) return false;
-    // Its near edge is enough to be seen.
-    const share = distance === 0 ? 0 : Math.max(0, 1 - (forms.reach[placements.form[placement] as number] as number) / distance);
-    return isClear(walls, x, y, x + dx * share, y + dy * share);
+    const [atX, atY] = [placements.x[placement] as number, placements.y[placement] as number];
+    const { left, right, bottom, top } = extents[placements.form[placement] as number] ?? NO_EXTENT;
+    // Its near edge is enough to be seen, or its middle.
+    const near = { x: within(x, atX + left, atX + right), y: within(y, atY + bottom, atY + top) };
+    if (apart({ x, y }, near) > sight) return false;
+    return isClear(walls, x, y, near.x, near.y) || (apart({ x, y }, { x: atX, y: atY }) <= sight && isClear(walls, x, y, atX, atY));
   });
   const bits = new Uint32Array(Math.ceil((areas.columns * areas.rows) / 32));
   const index = (at: number, most: number): number => within(Math.floor(at / areas.side), 0, most);

@@ -4,6 +4,7 @@ import {
   exists,
   GOAL,
   holds,
+  isOn,
   itemsOf,
   itemThatStops,
   NEVER,
@@ -172,7 +173,9 @@ export function openersOf(thinker: Thinker, wants: boolean): Wanted {
     thinker,
     ({ what }, placement) => {
       const helps = OPENING.has(what) || (wants && (what === 'boost' ? world.terrain !== null : HELPING.has(what)));
-      return helps && (session.state.uses[placement] as number) < MOST_TRIED;
+      // What is open already is not opened.
+      const isOpen = what === 'opens' && !isOn(session, world.compiled.placements.solid[placement] as number);
+      return helps && !isOpen && (session.state.uses[placement] as number) < MOST_TRIED;
     },
     Infinity,
   );
