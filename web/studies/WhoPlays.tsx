@@ -16,7 +16,7 @@ function NumberField({ label, value, onValue }: NumberFieldProps) {
     <input
       type="number"
       aria-label={label}
-      className="w-16 rounded-sm border border-line bg-card px-1 py-0.5 font-mono"
+      className="w-14 rounded-sm border border-line bg-card px-1 py-0.5 font-mono"
       min={1}
       value={Number.isNaN(value) ? '' : value}
       onChange={({ target }) => onValue(target.valueAsNumber)}
