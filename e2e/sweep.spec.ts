@@ -152,7 +152,7 @@ test('several dials are tuned to the targets, stopped and gone on with, and a se
   await words.fill('30 to 50 % of jumpy players lose a life');
   await words.press('Enter');
   await expect(page.getByRole('alert').filter({ hasText: '“jumpy” is not understood' })).toBeVisible();
-  await words.fill('hasty: median final health 20 to 80; steady: median time at most 60 s');
+  await words.fill('hasty: median final health 20 to 80; steady: median time at most 15 s');
   await words.press('Enter');
   await expect(words).toHaveValue('');
   const held = page.getByRole('group', { name: 'Tuned to' });
@@ -160,8 +160,8 @@ test('several dials are tuned to the targets, stopped and gone on with, and a se
   await expect(isHeld).toHaveCount(5);
   await held.getByRole('button', { name: 'none', exact: true }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'choose a target' })).toBeVisible();
-  for (const one of [/20–80/, /≤ 60/]) await held.getByRole('button', { name: one }).click();
-  await expect(isHeld).toHaveText(['hasty: median final health 20–80', 'steady: median time ≤ 60']);
+  for (const one of [/20–80/, /≤ 15/]) await held.getByRole('button', { name: one }).click();
+  await expect(isHeld).toHaveText(['hasty: median final health 20–80', 'steady: median time ≤ 15']);
   await page.getByLabel('Sessions that it may cost').fill('600');
   await page.getByRole('button', { name: /^Ask: up to/ }).click();
   await page.getByRole('button', { name: 'Stop' }).click();

@@ -213,7 +213,9 @@ test('a check says how targets stand; what a study of values asks wrongly is ref
     dials: [{ paths: ['/body/speed'], values: Array.from({ length: 11 }, (_, at) => at + 1) }],
     crowd: many,
   };
-  expect(JSON.stringify(await refused({ ...settings, of: costly }))).toContain('11 cells of 100000 sessions are 1100000 sessions');
+  expect(JSON.stringify(await refused({ ...settings, of: costly }))).toContain(
+    '11 settings of the dials × 100000 sessions are 1100000 sessions',
+  );
   expect(JSON.stringify(await refused({ kind: 'guess' }))).toContain('“kind” must be one of “check”, “sweep”');
 });
 
