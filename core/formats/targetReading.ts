@@ -139,12 +139,12 @@ const NO_WORSE = new RegExp(
   'i',
 );
 
-/** By how much an outcome may differ so as to be no worse; none: it is not known which way that is. */
-function noWorse(outcome: AskedOutcome, { groups }: RegExpExecArray): Limits[] {
+/** By how much an outcome may differ so as to be no worse; null: it is not known which way that is. */
+function noWorse(outcome: AskedOutcome, { groups }: RegExpExecArray): Limits | null {
   const worse = worseOf(outcome);
   const by = numberOf(groups?.['by'] ?? '0');
-  if (worse === null) return [];
-  return [{ from: worse === 'less' ? 0 - by : null, to: worse === 'more' ? by : null, ofSessions: isAsked(outcome) }];
+  if (worse === null) return null;
+  return { from: worse === 'less' ? 0 - by : null, to: worse === 'more' ? by : null, ofSessions: isAsked(outcome) };
 }
 
 /** What need not be understood. */
@@ -201,7 +201,8 @@ export function readTarget(level: Level, words: string): Reading {
     return refused(`say what is asked, such as “finish within 60 s”, “lose a life”, “final health”, “uses of …” by a name`);
   const statistic = takeStatistic(rest);
   const personas = takePersonas(level, rest);
-  const limits = [...(worse === null ? [] : noWorse(outcome, worse)), ...takeLimits(rest)];
+  const within = worse === null ? null : noWorse(outcome, worse);
+  const limits = [...(within === null ? [] : [within]), ...takeLimits(rest)];
   const sessions = rest.take(/\bof (\d+)\b/) ?? rest.take(new RegExp(`(?<![\\d.,])(\\d+) *(?=${PLAYERS}|players|sessions)`));
   const left = rest.left
     .replace(SMALL, ' ')
@@ -210,7 +211,7 @@ export function readTarget(level: Level, words: string): Reading {
     .replace(/\s+/g, ' ');
   if (left !== '') return refused(`“${left}” is not understood`);
   const measure = measureOf(level, outcome);
-  if (worse !== null && worseOf(outcome) === null)
+  if (worse !== null && within === null)
     return refused(`say which way ${measure.name} is worse: “at most 5 more than in “…””, or “at least -5 more than in “…””`);
   const usual = worse === null || isAsked(outcome) ? usualFigure(outcome).statistic : ({ type: 'mean' } as const);
   const judged = judgedBy(measure, statistic, usual, limits);

@@ -4,10 +4,11 @@ import { useAppStore } from '../state/store.ts';
 import { hasTyped, watchKeys } from '../controls/keyboard.ts';
 import { commandsOn, keyOf, type CommandPage } from './commands.ts';
 
-/** While a field has focus, only these go through: the browser has no undo of its own for the level. */
-const ALSO_TYPING = new Set(['ctrl+z', 'ctrl+shift+z', 'ctrl+k']);
-/** Of those, the one that goes through also while what was typed has not been taken over. */
-const ALWAYS = 'ctrl+k';
+/** Keys of the level's own undoing: the browser has none for it. */
+const UNDOING = new Set(['ctrl+z', 'ctrl+shift+z']);
+
+/** What goes through while a field has focus: the list of commands, and undoing once what was typed has been taken over. */
+const isAlsoTyping = (event: KeyboardEvent): boolean => keyOf(event) === 'ctrl+k' || (UNDOING.has(keyOf(event)) && !hasTyped(event.target));
 
 /** Lets every command of a page be given by its key. */
 export function useCommandKeys(page: CommandPage): void {
@@ -20,6 +21,6 @@ export function useCommandKeys(page: CommandPage): void {
       event.preventDefault();
       command.run(store, (path) => void navigate(path));
     };
-    return watchKeys(onKey, (event) => ALSO_TYPING.has(keyOf(event)) && (keyOf(event) === ALWAYS || !hasTyped(event.target)));
+    return watchKeys(onKey, isAlsoTyping);
   }, [store, navigate, page]);
 }

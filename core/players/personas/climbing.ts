@@ -79,8 +79,7 @@ const COMES_DOWN = 0.25;
 /** Where it comes down to take off from: beside the edge where that is, for what lies there may have thrown it. */
 function comesDownAt({ world }: Hands, { from, takeX }: Leap): number {
   const { left = takeX, right = takeX, station = null } = world.terrain?.surfaces[from] ?? {};
-  const inset = Math.min(COMES_DOWN, (right - left) / 2);
-  return station === null ? Math.max(left + inset, Math.min(right - inset, takeX)) : takeX;
+  return station === null ? within(takeX, left + COMES_DOWN, right - COMES_DOWN) : takeX;
 }
 
 /** A place on a platform at one of its stations, not at its very edge. */
