@@ -197,7 +197,7 @@ export function mapOption(spec: MapSpec, look: Look): EChartsCoreOption {
       ],
     })),
   });
-  const axis = { type: 'value', ...axisLines(look), splitLine: { show: false }, interval: 1, min: -0.5 };
+  const axis = { type: 'value', ...axisLines(look), axisLine: { show: false }, splitLine: { show: false }, interval: 1, min: -0.5 };
   const labels = (values: readonly number[]): object => ({
     ...axisFigures(look),
     hideOverlap: true,
