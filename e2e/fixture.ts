@@ -51,7 +51,10 @@ export const test = base.extend<Fixtures & { page: Page }, { server: Server; pro
   context: async ({ profile, server }, use) => {
     const [blank] = profile.pages();
     await use(profile);
-    await Promise.all(profile.pages().flatMap((page) => (page === blank ? [] : [page.close()])));
+    const opened = profile.pages().filter((page) => page !== blank);
+    // What was undone last is kept too, or the next test would find the level as it was before.
+    for (const page of opened) await expect(saved(page).filter({ hasNotText: /^saved$/ })).toHaveCount(0);
+    await Promise.all(opened.map((page) => page.close()));
     const session = await profile.newCDPSession(blank!);
     await session.send('Storage.clearDataForOrigin', { origin: new URL(server.url).origin, storageTypes: KEPT });
     await session.detach();
