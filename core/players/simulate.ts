@@ -1,4 +1,4 @@
-import { createDigest, type Digest } from '../level/index.ts';
+import { createDigest } from '../level/index.ts';
 import {
   createLedger,
   createSession,
@@ -124,13 +124,12 @@ function partsAt(run: Run, marks: readonly string[], rate: number): number | nul
   return different < 0 ? null : different;
 }
 
-/** What is kept of a session step by step. */
-interface Keeping {
-  /** Of each player. */
-  readonly lanes: readonly FilledLanes[];
-  readonly players: PlayerWords;
-  /** Of every player's motion, meters and items at each step, then of the whole closing state. */
-  readonly digest: Digest;
+/** Keeps the recording of a session that others step. */
+export interface Keeping {
+  /** Called after every step. */
+  keep(): void;
+  /** Ends the session, of which this is the run. */
+  finish(run: Run): Recording;
 }
 
 interface Playing {
@@ -171,10 +170,7 @@ function playSecond(playing: Playing, keeping: Keeping | null): void {
   while (goesOn(playing) && stepOf(session) < last) {
     reader.read(stepOf(session) + 1, inputs);
     step(session, inputs);
-    if (keeping === null) continue;
-    sample(session, keeping.lanes, stepOf(session));
-    fillPlayerWords(session, keeping.players);
-    keeping.digest.addIntegers(keeping.players.words);
+    keeping?.keep();
   }
 }
 
@@ -186,41 +182,57 @@ export function outcomeOfRun(compiled: Compiled, run: Run): Outcome {
   return outcomeOf(playing.session);
 }
 
-/** Simulates a run on a compiled level from start to end and keeps the whole recording. */
-export function simulate(compiled: Compiled, run: Run): Recording {
+/** Begins to keep a session that writes its ledger here and lasts for so many steps at most. */
+export function beginKeeping(session: Session, ledger: ReturnType<typeof createLedger>, mostSteps: number): Keeping {
+  const { compiled } = session;
   const { rate } = compiled;
-  const ledger = createLedger();
-  const playing = startPlaying(compiled, run, ledger);
-  const { session, reader } = playing;
-  const lanes = Array.from({ length: compiled.playerCount }, () => createLanes(compiled, reader.steps + 1));
-  const keeping: Keeping = { lanes, players: createPlayerWords(session), digest: createDigest() };
+  const lanes = Array.from({ length: compiled.playerCount }, () => createLanes(compiled, mostSteps + 1));
+  const players = createPlayerWords(session);
+  // Of every player's motion, meters and items at each step, then of the whole closing state.
+  const digest = createDigest();
   const snapshotSteps = SNAPSHOT_SECONDS * rate;
   const snapshots = [snapshot(session)];
   const marks: string[] = [];
   sample(session, lanes, 0);
-  while (goesOn(playing)) {
-    playSecond(playing, keeping);
-    if (stepOf(session) % rate === 0) marks.push(markOf(keeping.players));
-    if (stepOf(session) % snapshotSteps === 0) snapshots.push(snapshot(session));
-  }
-  const steps = stepOf(session);
-  endSession(session, 0);
-  keeping.digest.addIntegers(snapshot(session));
-  const [first, ...others] = lanes.map((one) => cutLanes(one, steps + 1));
   return {
-    ...(first as Lanes),
-    others,
-    rate,
-    steps,
-    lines: ledger.lines,
-    contacts: ledger.contacts,
-    outcome: outcomeOf(session),
-    digest: keeping.digest.text(),
-    marks,
-    partsAtSeconds: partsAt(run, marks, rate),
-    snapshots,
-    snapshotSteps,
+    keep() {
+      const now = stepOf(session);
+      sample(session, lanes, now);
+      fillPlayerWords(session, players);
+      digest.addIntegers(players.words);
+      if (now % rate === 0) marks.push(markOf(players));
+      if (now % snapshotSteps === 0) snapshots.push(snapshot(session));
+    },
+    finish(run) {
+      const steps = stepOf(session);
+      endSession(session, 0);
+      digest.addIntegers(snapshot(session));
+      const [first, ...others] = lanes.map((one) => cutLanes(one, steps + 1));
+      return {
+        ...(first as Lanes),
+        others,
+        rate,
+        steps,
+        lines: ledger.lines,
+        contacts: ledger.contacts,
+        outcome: outcomeOf(session),
+        digest: digest.text(),
+        marks,
+        partsAtSeconds: partsAt(run, marks, rate),
+        snapshots,
+        snapshotSteps,
+      };
+    },
   };
+}
+
+/** Simulates a run on a compiled level from start to end and keeps the whole recording. */
+export function simulate(compiled: Compiled, run: Run): Recording {
+  const ledger = createLedger();
+  const playing = startPlaying(compiled, run, ledger);
+  const keeping = beginKeeping(playing.session, ledger, playing.reader.steps);
+  while (goesOn(playing)) playSecond(playing, keeping);
+  return keeping.finish(run);
 }
 
 /** The run with the marks of what it comes to on this level, so that it can be told later where it parts from it. */

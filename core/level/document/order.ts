@@ -26,15 +26,21 @@ export function byId<Value>(map: Readonly<Record<string, Value>>): [string, Valu
   return Object.entries(map).sort(([a], [b]) => compareText(a, b));
 }
 
+/** The text of maps that never change, nor anything in them: of a document in which one dial is turned, all but a few. */
+const texts = new WeakMap<object, string>();
+
 /** JSON with sorted keys: equal documents give equal text, however they came to be. */
 export function canonicalText(value: unknown): string {
   if (Array.isArray(value)) return '[' + value.map(canonicalText).join(',') + ']';
-  if (typeof value === 'object' && value !== null) {
-    const map = value as Record<string, unknown>;
-    const keys = Object.keys(map).sort(compareText);
-    return '{' + keys.map((key) => JSON.stringify(key) + ':' + canonicalText(entry(map, key))).join(',') + '}';
-  }
-  return JSON.stringify(value);
+  if (typeof value !== 'object' || value === null) return JSON.stringify(value);
+  const known = texts.get(value);
+  if (known !== undefined) return known;
+  const map = value as Record<string, unknown>;
+  const keys = Object.keys(map).sort(compareText);
+  const text = '{' + keys.map((key) => JSON.stringify(key) + ':' + canonicalText(entry(map, key))).join(',') + '}';
+  // Documents are frozen to the last part, or not at all.
+  if (Object.isFrozen(map)) texts.set(map, text);
+  return text;
 }
 
 /** The ids of a list with one put before another, or last. */

@@ -1,20 +1,24 @@
 import type { Place } from '../../geometry/index.ts';
 import { levelHash, entry, type Persona, type Route } from '../../level/index.ts';
 import {
+  createLedger,
   createSession,
+  endSession,
   exists,
   hasEnded,
   idOf,
   INPUT_WIDTH,
+  outcomeOf,
   restore,
   step,
   stepOf,
   type Compiled,
+  type Outcome,
   type Recorder,
   type Session,
 } from '../../session/index.ts';
 import { createRunWriter, MOST_SECONDS, sessionOptions, type Run } from '../run.ts';
-import { SNAPSHOT_SECONDS, type Recording } from '../simulate.ts';
+import { beginKeeping, SNAPSHOT_SECONDS, type Recording } from '../simulate.ts';
 import { copyMind, createMind, type Ending, type Mind } from './mind.ts';
 import type { Decision, Hands } from './hands.ts';
 import { pressKeys } from './persona.ts';
@@ -23,7 +27,7 @@ import { knows } from './thinker.ts';
 import { restOfWay } from './walking.ts';
 import { worldOf } from './world.ts';
 
-/** Who plays, and for how long at most. */
+/** Who plays, for how long at most, and what is kept of it. */
 export interface PersonaOptions {
   readonly seed?: number;
   readonly start?: Run['start'];
@@ -31,11 +35,15 @@ export interface PersonaOptions {
   readonly seconds?: number;
   /** Way-points to be followed, with the errors of the persona. */
   readonly route?: Route['wayPoints'] | null;
+  /** Whether the whole recording is kept, as simulating the run would make it. */
+  readonly records?: boolean;
 }
 
-/** What came of it: the run, what was decided in it, and how each ended by itself; null where the session ended, or goes on. */
+/** What came of it: the run and its outcome, what was decided in it, and how each ended by itself; null where the session ended, or goes on. */
 export interface PersonaPlay {
   readonly run: Run;
+  readonly outcome: Outcome;
+  readonly recording: Recording | null;
   readonly decisions: readonly Decision[];
   readonly endings: readonly (Ending | null)[];
   /** What each knew and meant, as often as a recording has snapshots. */
@@ -61,6 +69,8 @@ export interface Playing {
   readonly hands: readonly Hands[];
   /** What is pressed in the step that `press` was last called for. */
   readonly inputs: Int8Array;
+  /** The step after which it is broken off. */
+  readonly last: number;
   /** Presses the keys of the next step. Answers whether there is one: not when the session or all of them have ended, or the time is over. */
   readonly press: () => boolean;
 }
@@ -87,6 +97,7 @@ export function beginPlaying(
     session,
     hands,
     inputs,
+    last,
     press() {
       if (hasEnded(session) || stepOf(session) >= last) return false;
       let ended = 0;
@@ -105,9 +116,15 @@ export const endingOf = ({ mind, session }: Hands): Ending | null => mind.ended 
 
 /** Lets personas play a level, one for each player from the first on; the last plays those for whom none is given. The whole session is a run. */
 export function playPersonas(compiled: Compiled, personas: readonly Persona[], options: PersonaOptions = {}): PersonaPlay {
-  const { seed = 1, start = null } = options;
+  const { seed = 1, start = null, records = false } = options;
   const decisions: Decision[] = [];
-  const { session, hands, inputs, press } = beginPlaying(compiled, personas, { ...options, note: (one) => decisions.push(one) });
+  const ledger = records ? createLedger() : null;
+  const { session, hands, inputs, last, press } = beginPlaying(compiled, personas, {
+    ...options,
+    recorder: ledger,
+    note: (one) => decisions.push(one),
+  });
+  const keeping = ledger === null ? null : beginKeeping(session, ledger, last);
   const writer = createRunWriter(compiled.rate, compiled.playerCount, { seed, start });
   const minds: Mind[][] = [];
   const keepMinds = (): void => {
@@ -117,15 +134,15 @@ export function playPersonas(compiled: Compiled, personas: readonly Persona[], o
   while (press()) {
     writer.write(stepOf(session) + 1, inputs);
     step(session, inputs);
+    keeping?.keep();
     keepMinds();
   }
   const name = personas.map((persona) => persona.name).join(' and ');
-  return {
-    run: writer.finish(`${name}, seed ${String(seed)}`, hashOf(compiled)),
-    decisions,
-    minds,
-    endings: hands.map(endingOf),
-  };
+  const run = writer.finish(`${name}, seed ${String(seed)}`, hashOf(compiled));
+  const endings = hands.map(endingOf);
+  endSession(session, 0);
+  const recording = keeping?.finish(run) ?? null;
+  return { run, outcome: recording?.outcome ?? outcomeOf(session), recording, decisions, minds, endings };
 }
 
 /** The persona of a level by its id, or by its name. */

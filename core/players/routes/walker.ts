@@ -1,5 +1,17 @@
 import { levelHash, type Route } from '../../level/index.ts';
-import { BUTTON, createSession, hasEnded, INPUT_WIDTH, step, stepOf, type Compiled, type Session } from '../../session/index.ts';
+import {
+  BUTTON,
+  createSession,
+  endSession,
+  hasEnded,
+  INPUT_WIDTH,
+  outcomeOf,
+  step,
+  stepOf,
+  type Compiled,
+  type Outcome,
+  type Session,
+} from '../../session/index.ts';
 import { createRunWriter, MOST_SECONDS, type Run } from '../run.ts';
 import { hasCome, MOST_WAIT_SECONDS } from '../waited.ts';
 import { createJudge, createWatch, type Reason } from './stuck.ts';
@@ -22,9 +34,10 @@ export interface Stuck extends Reason {
   readonly seconds: number;
 }
 
-/** A walked route: the run it makes, and where the walker got stuck, if it did. */
+/** A walked route: the run it makes and its outcome, and where the walker got stuck, if it did. */
 export interface Walk {
   readonly run: Run;
+  readonly outcome: Outcome;
   readonly stuckAt: Stuck | null;
 }
 
@@ -125,5 +138,6 @@ export function walkRoute(
     const longest = stepOf(session) + MOST_WAIT_SECONDS * compiled.rate;
     while (!hasEnded(session) && stepOf(session) < longest && !hasCome(session, 0, point)) press();
   }
-  return { run: writer.finish(route.name, levelHash(compiled.level)), stuckAt };
+  endSession(session, 0);
+  return { run: writer.finish(route.name, levelHash(compiled.level)), outcome: outcomeOf(session), stuckAt };
 }

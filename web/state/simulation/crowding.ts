@@ -12,7 +12,7 @@ const KEY = 'dial crowd';
 /** Fewer sessions than this say nothing yet: what was shown before stays. */
 const LEAST_SHOWN = 20;
 /** Milliseconds between two times that a crowd is drawn while it comes in. */
-const DRAWN_EVERY = 120;
+const DRAWN_EVERY = 250;
 
 /** The crowd of a side as it should be; null where there should be none. It follows the run: it is asked for once that is shown. */
 function askedOn({ document, simulated, crowd }: RootState, run: CrowdAsked['run'] | null, side: Side): CrowdAsked | null {
@@ -68,8 +68,9 @@ export function startCrowding(store: AppStore): void {
     for (const side of ['now', 'compared'] as const) {
       const wished = askedOn(state, run, side);
       // The other version waits until this one's crowd is there.
-      if (side === 'compared' && state.crowd.shown.now?.took == null && !same(wished, asked.compared)) continue;
+      if (side === 'compared' && !isThere('now') && !same(wished, asked.compared)) continue;
       if (same(wished, asked[side])) continue;
+      if (side === 'now' && !isThere('compared')) asked.compared = null;
       asked[side] = wished;
       if (wished === null) {
         if (state.crowd.shown[side] !== null) store.dispatch(crowdActions.arrived({ side, crowd: null }));

@@ -56,7 +56,7 @@ export interface SimulatedRun extends Omit<Recording, 'lines' | 'contacts' | 'sn
   /** What it takes to read lines and contacts. */
   readonly names: LineNames;
   /** What the walker made of it, when it was walked. */
-  readonly walk: Omit<Walked, 'minds'> | null;
+  readonly walk: Pick<Walked, 'run' | 'stuckAt' | 'decisions' | 'ending'> | null;
   /** Milliseconds the simulation took. */
   readonly took: number;
 }

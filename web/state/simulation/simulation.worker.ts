@@ -17,7 +17,7 @@ import {
   type Walked,
   type Walker,
 } from '@dial/core/players';
-import { compile, lineNames, whyNot, type Compiled, type Rows } from '@dial/core/session';
+import { compile, lineNames, whyNot, type Compiled, type Outcome, type Rows } from '@dial/core/session';
 import { expose, transfer } from 'comlink';
 import { turnedLevel } from '@dial/core/studies';
 import {
@@ -58,10 +58,10 @@ function nearestOf(found: Simulated, placement: string): Nearest | null {
 const received = createReceiving();
 
 /** So often is practised, and so much of the run on screen: little enough to be in nobody's way. */
-const PRACTICES = 16;
+const PRACTICES = 40;
 const PRACTISED_SECONDS = 60;
 /** Milliseconds in which nothing was asked. */
-const IDLE = 150;
+const IDLE = 30;
 
 let practicesLeft = 0;
 let nextPractice: ReturnType<typeof setTimeout> | undefined;
@@ -74,8 +74,9 @@ function practiseSoon(): void {
     practicesLeft -= 1;
     const shown = simulated.get('now');
     if (shown === undefined) return;
-    const { compiled, run } = shown;
-    simulate(compile(compiled.level), { ...run, steps: Math.min(run.steps, PRACTISED_SECONDS * run.rate) });
+    const { compiled, run, walker } = shown;
+    const walks = walker === null ? null : { ...walker, seconds: Math.min(walker.seconds ?? Infinity, PRACTISED_SECONDS) };
+    simulateOn(compiled.level, { ...run, steps: Math.min(run.steps, PRACTISED_SECONDS * run.rate) }, walks);
     practiseSoon();
   }, IDLE);
 }
@@ -85,20 +86,27 @@ const used = ({ count, width, values }: Rows): { count: number; values: Float64A
   values: values.slice(0, count * width),
 });
 
-/** The level of a request, compiled, and its run; a walk is walked first. */
-function prepare({ walker, ...sent }: OutcomeRequest) {
-  const { level, run } = received(sent);
-  return runOn(level, run, walker);
+/** Who walks a level in place of recorded keys, with what is kept of it; null when nobody does. */
+function walkOn(compiled: Compiled, { seed, start }: Run, walker: Walker | null, records: boolean): Walked | null {
+  return walker === null ? null : walkedBy(compiled, walker, { seed, start, records });
 }
 
-function runOn(level: Level, recorded: Run, walker: Walker | null) {
+/** What comes of a run on a level, or of who walks that. */
+function outcomeOn(level: Level, run: Run, walker: Walker | null): Outcome {
   const compiled = compile(level);
-  const walk = walker === null ? null : walkedBy(compiled, walker, { seed: recorded.seed, start: recorded.start });
-  return { compiled, walk, run: walk?.run ?? recorded };
+  return walkOn(compiled, run, walker, false)?.outcome ?? outcomeOfRun(compiled, run);
+}
+
+/** Simulates a run on a level, or lets it be walked. */
+function simulateOn(level: Level, recorded: Run, walker: Walker | null): Simulated {
+  const compiled = compile(level);
+  const walk = walkOn(compiled, recorded, walker, true);
+  const run = walk?.run ?? recorded;
+  return { compiled, run, walker, walk, recording: walk?.recording ?? simulate(compiled, run) };
 }
 
 /** What the page is told of a walk: what was known at each moment stays here. */
-const told = ({ run, stuckAt, decisions, ending }: Walked): Omit<Walked, 'minds'> => ({ run, stuckAt, decisions, ending });
+const told = ({ run, stuckAt, decisions, ending }: Walked): SimulatedRun['walk'] => ({ run, stuckAt, decisions, ending });
 
 /** What the first persona of a run knows and means at a step; null when none plays. */
 function thoughtOf({ compiled, run, recording, walker, walk }: Simulated, step: number): Thought | null {
@@ -114,13 +122,13 @@ function thoughtOf({ compiled, run, recording, walker, walk }: Simulated, step: 
 
 const api: SimulationApi = {
   simulate(request) {
-    const parsed = SimulateRequest.parse(request);
-    const { side } = parsed;
+    const { side, walker, ...sent } = SimulateRequest.parse(request);
     const began = performance.now();
-    const { compiled, walk, run } = prepare(parsed);
-    const recording = simulate(compiled, run);
+    const { level, run } = received(sent);
+    const made = simulateOn(level, run, walker);
+    const { compiled, recording, walk } = made;
     const took = performance.now() - began;
-    if (side !== null) simulated.set(side, { compiled, run, recording, walker: parsed.walker, walk });
+    if (side !== null) simulated.set(side, made);
     practiseSoon();
     const { rate, steps, x, y, speed, meters, others, outcome, digest, marks, partsAtSeconds } = recording;
     const lines = used(recording.lines);
@@ -160,8 +168,9 @@ const api: SimulationApi = {
   },
 
   outcome(request) {
-    const { compiled, run } = prepare(OutcomeRequest.parse(request));
-    return outcomeOfRun(compiled, run);
+    const { walker, ...sent } = OutcomeRequest.parse(request);
+    const { level, run } = received(sent);
+    return outcomeOn(level, run, walker);
   },
 
   fit(request) {
@@ -181,8 +190,7 @@ const api: SimulationApi = {
       const made = turnedLevel(level, [{ paths, value }]);
       const turned = made.ok ? made.value : null;
       if (turned === null) return null;
-      const turnedRun = runOn(turned, run, walkerOn(turned, walks, level));
-      return outcomeOfRun(turnedRun.compiled, turnedRun.run).players[0]?.meters[meter] ?? null;
+      return outcomeOn(turned, run, walkerOn(turned, walks, level)).players[0]?.meters[meter] ?? null;
     });
   },
 };
