@@ -90,20 +90,21 @@ function meets(session: Session, player: number, { type, subject, value, x, y }:
   return type === GOAL.reach && dx * dx + dy * dy <= value * value;
 }
 
+const wonBy = (toucher: number, cause: number): Call => ({ made: true, toucher, placement: NONE, rule: NONE, cause });
+
 /** Who has met a goal by which line, as a call for the session won; null when nobody has. */
 function goalMet(session: Session): Call | null {
   const { compiled, state, scratch } = session;
-  const call = (toucher: number, cause: number): Call => ({ made: true, toucher, placement: NONE, rule: NONE, cause });
   for (const goal of compiled.goals) {
     const { type, subject } = goal;
     if (type === GOAL.notice) {
-      if ((state.noticed[subject] as number) > 0) return call(NONE, scratch.noticeLine[subject] as number);
+      if ((state.noticed[subject] as number) > 0) return wonBy(NONE, scratch.noticeLine[subject] as number);
       continue;
     }
     for (let player = 0; player < compiled.playerCount; player += 1) {
       if ((state.life[player] !== LIFE.alive && state.died[player] === 0) || !meets(session, player, goal)) continue;
-      if (type === GOAL.item) return call(player, scratch.itemLine[player * compiled.ids.items.length + subject] as number);
-      return call(player, type === GOAL.meter ? (scratch.meterLine[cellOf(session, player, subject)] as number) : NONE);
+      if (type === GOAL.item) return wonBy(player, scratch.itemLine[player * compiled.ids.items.length + subject] as number);
+      return wonBy(player, type === GOAL.meter ? (scratch.meterLine[cellOf(session, player, subject)] as number) : NONE);
     }
   }
   return null;

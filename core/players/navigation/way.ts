@@ -145,7 +145,8 @@ function isCorner({ closed }: Search, corners: readonly number[]): boolean {
 function viewOf(search: Search, portal: Portal, from: number, to: number, trail: Trail, cell: number): View | null {
   if (to - from <= HAIR) return null;
   const { place } = trail;
-  const [a, b] = [along(portal, from), along(portal, to)];
+  const a = along(portal, from);
+  const b = along(portal, to);
   const side = turn(place, a, b);
   if (Math.abs(side) <= HAIR && !same(place, a) && !same(place, b)) {
     const between = (a.x - place.x) * (b.x - place.x) + (a.y - place.y) * (b.y - place.y) < 0;
@@ -153,7 +154,8 @@ function viewOf(search: Search, portal: Portal, from: number, to: number, trail:
     const number = nearA ? (from <= HAIR ? portal.placeFrom : -2) : to >= 1 - HAIR ? portal.placeTo : -2;
     if (!between) return viewOf(search, portal, from, to, turnedAt(trail, nearA ? a : b, number), cell);
   }
-  const [left, right] = side > 0 ? [b, a] : [a, b];
+  const left = side > 0 ? b : a;
+  const right = side > 0 ? a : b;
   const turnsAtA = from <= HAIR && isCorner(search, portal.cornersFrom);
   const turnsAtB = to >= 1 - HAIR && isCorner(search, portal.cornersTo);
   return {
@@ -173,41 +175,51 @@ function viewOf(search: Search, portal: Portal, from: number, to: number, trail:
   };
 }
 
-/** The part of a side on which a value that is even along it is at least nought, given it at both ends: shares of the side. */
-function partAbove(atStart: number, atEnd: number): readonly [from: number, to: number] {
-  if (atStart >= -HAIR && atEnd >= -HAIR) return [0, 1];
-  if (atStart < 0 && atEnd < 0) return [0, 0];
-  const share = atStart / (atStart - atEnd);
-  return atStart >= 0 ? [0, share] : [share, 1];
+/** Where on a side a value that is even along it begins to be at least nought, given it at both ends. A share of the side. */
+function beginsAbove(atStart: number, atEnd: number): number {
+  if ((atStart >= -HAIR && atEnd >= -HAIR) || atStart >= 0 || atEnd < 0) return 0;
+  return atStart / (atStart - atEnd);
+}
+
+/** Where it ceases to be; where it begins, when it never is. */
+function endsAbove(atStart: number, atEnd: number): number {
+  if (atStart >= -HAIR && atEnd >= -HAIR) return 1;
+  if (atStart < 0) return atEnd < 0 ? 0 : 1;
+  return atStart / (atStart - atEnd);
 }
 
 /** What is seen, from the root of a view or from where it turns, of the sides of the cell it enters. */
-function follow(mesh: Mesh, search: Search, view: View, put: (view: View) => void): void {
+function follow(mesh: Mesh, search: Search, view: View, put: (view: View | null) => void): void {
   const { trail, left, right, cell } = view;
   const root = trail.place;
+  const byLeft = view.turnsLeft ? turnedAt(trail, left, view.placeLeft) : null;
+  const byRight = view.turnsRight ? turnedAt(trail, right, view.placeRight) : null;
   // Whoever stands on the stretch sees all of the cell.
   const on = same(root, left) || same(root, right) || Math.abs(turn(root, left, right)) <= HAIR;
   for (const portal of mesh.portals[cell] as readonly Portal[]) {
     if (portal.to === view.from || isClosed(mesh, search, portal.to)) continue;
-    const add = (from: number, to: number, by: Trail): void => {
-      const seen = viewOf(search, portal, from, to, by, cell);
-      if (seen !== null) put(seen);
-    };
     if (on) {
-      add(0, 1, trail);
+      put(viewOf(search, portal, 0, 1, trail, cell));
       continue;
     }
-    const [a, b] = [along(portal, 0), along(portal, 1)];
-    const [leftFrom, leftTo] = partAbove(-turn(root, left, a), -turn(root, left, b));
-    const [rightFrom, rightTo] = partAbove(turn(root, right, a), turn(root, right, b));
-    add(Math.max(leftFrom, rightFrom), Math.min(leftTo, rightTo), trail);
-    if (view.turnsLeft) {
-      add(0, leftFrom, turnedAt(trail, left, view.placeLeft));
-      add(leftTo, 1, turnedAt(trail, left, view.placeLeft));
+    const a = along(portal, 0);
+    const b = along(portal, 1);
+    const leftA = -turn(root, left, a);
+    const leftB = -turn(root, left, b);
+    const rightA = turn(root, right, a);
+    const rightB = turn(root, right, b);
+    const leftFrom = beginsAbove(leftA, leftB);
+    const leftTo = endsAbove(leftA, leftB);
+    const rightFrom = beginsAbove(rightA, rightB);
+    const rightTo = endsAbove(rightA, rightB);
+    put(viewOf(search, portal, Math.max(leftFrom, rightFrom), Math.min(leftTo, rightTo), trail, cell));
+    if (byLeft !== null) {
+      put(viewOf(search, portal, 0, leftFrom, byLeft, cell));
+      put(viewOf(search, portal, leftTo, 1, byLeft, cell));
     }
-    if (view.turnsRight) {
-      add(0, rightFrom, turnedAt(trail, right, view.placeRight));
-      add(rightTo, 1, turnedAt(trail, right, view.placeRight));
+    if (byRight !== null) {
+      put(viewOf(search, portal, 0, rightFrom, byRight, cell));
+      put(viewOf(search, portal, rightTo, 1, byRight, cell));
     }
   }
 }
@@ -288,14 +300,13 @@ function wayFrom(mesh: Mesh, search: Search, from: Place, first: number, last: n
   const to = search.goal;
   const open = new Open();
   const known = createKnown();
-  const put = (view: View): void => {
-    if (isNew(known, view)) open.put(view);
+  const put = (view: View | null): void => {
+    if (view !== null && isNew(known, view)) open.put(view);
   };
   const begin: Trail = { place: from, number: -1, gone: 0, before: null };
   for (const portal of mesh.portals[first] as readonly Portal[]) {
     if (isClosed(mesh, search, portal.to)) continue;
-    const view = viewOf(search, portal, 0, 1, begin, first);
-    if (view !== null) put(view);
+    put(viewOf(search, portal, 0, 1, begin, first));
   }
   for (let followed = 0; open.size > 0 && followed < MOST_VIEWS; followed += 1) {
     const view = open.take();

@@ -75,13 +75,16 @@ function distanceOf({ session: { state }, mind, player }: Thinker, placement: nu
 
 /** What is left to do at once of what is needed: the nearest, as many as it takes. */
 function needed(thinker: Thinker, { chances, needed: count }: Wanted, purpose: Purpose): Stop[] {
-  const sorted = [...chances].sort((a, b) => distanceOf(thinker, a.placement) - distanceOf(thinker, b.placement));
+  const near = chances.map((chance) => ({ chance, distance: distanceOf(thinker, chance.placement) }));
+  if (near.length > 1) near.sort((a, b) => a.distance - b.distance);
+  const stops: Stop[] = [];
   let left = count;
-  return sorted.flatMap((chance): Stop[] => {
-    if (left <= 0) return [];
+  for (const { chance } of near) {
+    if (left <= 0) break;
     left -= chance.offer.what === 'item' ? chance.offer.amount : 1;
-    return [{ purpose, chance, worth: Infinity }];
-  });
+    stops.push({ purpose, chance, worth: Infinity });
+  }
+  return stops;
 }
 
 /** All a persona would stop for, and where it wants to end up. */
@@ -102,8 +105,13 @@ function stopsOf(thinker: Thinker, goal: Wanted | null): Stop[] {
     if (!wins && 2 * worth < distance && travels(thinker, placement)) continue;
     may.push({ stop: { purpose, chance, worth: wins ? Infinity : worth }, distance });
   }
-  const nearest = may.sort((a, b) => a.distance - b.distance).slice(0, Math.max(0, MOST_STOPS - must.length));
-  return [...must.slice(0, MOST_STOPS), ...nearest.map(({ stop }) => stop)];
+  if (may.length > 1) may.sort((a, b) => a.distance - b.distance);
+  const stops = must.slice(0, MOST_STOPS);
+  for (const { stop } of may) {
+    if (stops.length >= MOST_STOPS) break;
+    stops.push(stop);
+  }
+  return stops;
 }
 
 /** The order of stops that is shortest over all; what is not worth its detour, or cannot be come to, is left out. By their things. */

@@ -7,7 +7,7 @@ interface Threat {
   readonly placement: number;
   readonly x: number;
   readonly y: number;
-  readonly ahead: readonly { readonly x: number; readonly y: number }[];
+  readonly ahead: Float64Array;
   readonly touches: number;
   readonly cost: number;
 }
@@ -34,23 +34,27 @@ export function travellersNear(thinker: Thinker, distance: number): number[] {
 /** How many moments of what is foreseen are looked at. */
 const MOMENTS = 8;
 
-/** Where something that is at a place now will be at each moment, some seconds on: along its path, or straight on. */
+/** Where something that is at a place now will be at each moment, some seconds on, x before y: along its path, or straight on. */
 function placesAhead({ world: { compiled }, session }: Thinker, traveller: number, x: number, y: number, after: number): Threat['ahead'] {
+  const ahead = new Float64Array(2 * (MOMENTS + 1));
   const path = compiled.travellers.path[traveller] as number;
   const now = stepOf(session) * compiled.stepSeconds;
-  const at = (seconds: number): { x: number; y: number } => {
-    if (path < 0) {
-      const { travelVelocityX, travelVelocityY } = session.state;
-      return { x: (travelVelocityX[traveller] as number) * seconds, y: (travelVelocityY[traveller] as number) * seconds };
-    }
-    moverPlace(compiled.movers, path, now + seconds);
-    return { x: passing.x, y: passing.y };
-  };
-  const from = at(0);
-  return Array.from({ length: MOMENTS + 1 }, (_, moment) => {
-    const to = at(after + (AHEAD * moment) / MOMENTS);
-    return { x: x + to.x - from.x, y: y + to.y - from.y };
-  });
+  const velocityX = session.state.travelVelocityX[traveller] as number;
+  const velocityY = session.state.travelVelocityY[traveller] as number;
+  let fromX = 0;
+  let fromY = 0;
+  if (path >= 0) {
+    moverPlace(compiled.movers, path, now);
+    fromX = passing.x;
+    fromY = passing.y;
+  }
+  for (let moment = 0; moment <= MOMENTS; moment += 1) {
+    const seconds = after + (AHEAD * moment) / MOMENTS;
+    if (path >= 0) moverPlace(compiled.movers, path, now + seconds);
+    ahead[2 * moment] = x + (path >= 0 ? passing.x : velocityX * seconds) - fromX;
+    ahead[2 * moment + 1] = y + (path >= 0 ? passing.y : velocityY * seconds) - fromY;
+  }
+  return ahead;
 }
 
 /** Whether something that keeps moving by itself is there, and harms. */
@@ -69,7 +73,8 @@ function threatsOf(thinker: Thinker, after: number): Threat[] {
   const threats: Threat[] = [];
   const harmful = travellersNear(thinker, reach).filter((traveller) => isHarmful(thinker, traveller));
   // In order of their number: what they cost is summed in that order.
-  for (const traveller of harmful.sort((a, b) => a - b)) {
+  if (harmful.length > 1) harmful.sort((a, b) => a - b);
+  for (const traveller of harmful) {
     const placement = compiled.travellers.placement[traveller] as number;
     const harm = harmAt(thinker, placement);
     const phase = phaseFor(session, placement, player);
@@ -95,9 +100,8 @@ function meeting(threats: readonly Threat[], x: number, y: number, velocityX: nu
     let moments = 0;
     for (let moment = 0; moment <= MOMENTS; moment += 1) {
       const time = (AHEAD * moment) / MOMENTS;
-      const { x: toX, y: toY } = threat.ahead[moment] as Threat['ahead'][number];
-      const dx = toX - (x + velocityX * time);
-      const dy = toY - (y + velocityY * time);
+      const dx = (threat.ahead[2 * moment] as number) - (x + velocityX * time);
+      const dy = (threat.ahead[2 * moment + 1] as number) - (y + velocityY * time);
       if (dx * dx + dy * dy >= threat.touches * threat.touches) continue;
       if (met < 0) met = moment;
       moments += 1;

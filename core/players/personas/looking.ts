@@ -24,9 +24,13 @@ export function look(hands: Hands): void {
   const { placements, travellers } = world.compiled;
   const here = hereOf(hands);
   const { things, areas } = vantageFrom(world, persona.sight, here.x, here.y);
+  const now = stepOf(session);
   let fresh = false;
-  for (const placement of things) {
-    if (noteSeen(hands, placement, placements.x[placement] as number, placements.y[placement] as number)) fresh = true;
+  for (let k = 0; k < things.length; k += 1) {
+    const placement = things[k] as number;
+    // Where it stands it stood before.
+    if (knows(hands, placement)) mind.seen[placement] = now;
+    else if (noteSeen(hands, placement, placements.x[placement] as number, placements.y[placement] as number)) fresh = true;
   }
   for (const traveller of travellersNear(hands, persona.sight)) {
     const placement = travellers.placement[traveller] as number;

@@ -10,7 +10,7 @@ import { NEVER_STEP, type Ending, type Errand, type Mind, type Purpose } from '.
 import { areaAt, isSeen, markSeen } from './seeing.ts';
 import { bodyOf, healthOf, hereOf, isRooted, movesAlike, offerAt, paceOf, placeOf } from './thinker.ts';
 import { dodgeAhead, waitAhead } from './timing.ts';
-import { head, restOfWay, walk } from './walking.ts';
+import { head, leftOfWay, walk } from './walking.ts';
 import { givesAgain, waitFor } from './wants.ts';
 import { wayTo, type Choice } from './ways.ts';
 
@@ -133,8 +133,7 @@ function judge(hands: Hands): void {
   mind.lastX = here.x;
   mind.lastY = here.y;
   mind.lastLook = now;
-  const rest = restOfWay(hands);
-  const left = rest.reduce((sum, place, at) => sum + apart(rest[at - 1] ?? here, place), 0);
+  const left = leftOfWay(hands);
   if (left < mind.nearest - 0.1) {
     mind.nearest = left;
     if (getsOn(mind)) mind.progressAt = now;

@@ -25,7 +25,19 @@ const within = (value: number, low: number, high: number): number => Math.max(lo
  * the cell of the mesh allows, so that nobody looks out of a wall.
  */
 export function vantageFrom(world: World, sight: number, x: number, y: number): Vantage {
-  const [column, row] = [Math.floor(x / SPOT), Math.floor(y / SPOT)];
+  const { last } = world.known;
+  // Asked again and again from where one stands.
+  if (last.vantage !== null && last.x === x && last.y === y && last.sight === sight) return last.vantage;
+  last.vantage = vantageAt(world, sight, x, y);
+  last.sight = sight;
+  last.x = x;
+  last.y = y;
+  return last.vantage;
+}
+
+function vantageAt(world: World, sight: number, x: number, y: number): Vantage {
+  const column = Math.floor(x / SPOT);
+  const row = Math.floor(y / SPOT);
   const cell = cellAt(world.bare, x, y);
   const { vantages } = world.known;
   const spots = vantages.get(sight) ?? new Map<number, Vantage>();

@@ -102,10 +102,11 @@ export function dodgeAhead(hands: Hands): void {
   // On its feet it cannot leave its line: it stands or goes back for a moment, and then has to go on.
   if (world.terrain !== null && (dodges || now < mind.calmUntil)) return;
   const stands = mind.aside?.purpose === 'wait' && mind.aside.from <= now;
-  const [dx, dy] = stands ? [0, 0] : [(mind.wayX[mind.next] as number) - here.x, (mind.wayY[mind.next] as number) - here.y];
+  const dx = stands ? 0 : (mind.wayX[mind.next] as number) - here.x;
+  const dy = stands ? 0 : (mind.wayY[mind.next] as number) - here.y;
   const length = Math.sqrt(dx * dx + dy * dy);
-  const [headingX, headingY] = length > 0.05 ? [dx / length, dy / length] : [0, 0];
-  const dodge = dodgeOf(hands, headingX, headingY, persona.reaction);
+  const heads = length > 0.05;
+  const dodge = dodgeOf(hands, heads ? dx / length : 0, heads ? dy / length : 0, persona.reaction);
   if (dodge === null) return;
   // Whoever is dodging already has it in view.
   const from = dodges ? now : now + reactionSteps(session, mind, persona, player);

@@ -48,19 +48,22 @@ function lengthOf(legs: Legs, order: Order): number {
   return length;
 }
 
-const cheapest = { at: 0, detour: 0 };
+/** By how much a stop lengthens an order before a place of it. */
+function detourAt(legs: Legs, order: Order, stop: number, at: number): number {
+  const before = order[at - 1] as number;
+  const after = order[at] as number;
+  return legs.of(before, stop) + legs.of(stop, after) - legs.of(before, after);
+}
 
-/** Finds before which place of an order a stop lengthens it least, and by how much: left in `cheapest`. */
-function findCheapest(legs: Legs, order: Order, stop: number): void {
-  cheapest.at = 1;
-  cheapest.detour = Infinity;
+/** Finds before which place of an order a stop lengthens it least, and by how much. */
+function findCheapest(legs: Legs, order: Order, stop: number, into: { at: number; detour: number }): void {
+  into.at = 1;
+  into.detour = Infinity;
   for (let at = 1; at < order.length; at += 1) {
-    const before = order[at - 1] as number;
-    const after = order[at] as number;
-    const detour = legs.of(before, stop) + legs.of(stop, after) - legs.of(before, after);
-    if (!(detour < cheapest.detour)) continue;
-    cheapest.at = at;
-    cheapest.detour = detour;
+    const detour = detourAt(legs, order, stop, at);
+    if (!(detour < into.detour)) continue;
+    into.at = at;
+    into.detour = detour;
   }
 }
 
@@ -145,19 +148,51 @@ function nearestNext(legs: Legs, chosen: Order): Order {
   return order;
 }
 
+/** A stop that is not in an order yet: before which place of it the stop lengthens it least, and by how much. */
+interface Cheapest {
+  readonly stop: number;
+  at: number;
+  detour: number;
+}
+
+/** Brings that up to date once another stop was put into the order at a place. */
+function seeInserted(legs: Legs, order: Order, one: Cheapest, inserted: number): void {
+  if (one.at === inserted) {
+    findCheapest(legs, order, one.stop, one);
+    return;
+  }
+  if (one.at > inserted) one.at += 1;
+  for (let at = inserted; at <= inserted + 1; at += 1) {
+    const detour = detourAt(legs, order, one.stop, at);
+    // Of ways as short the first, as if all were looked at anew.
+    if (!(detour < one.detour || (detour === one.detour && at < one.at))) continue;
+    one.at = at;
+    one.detour = detour;
+  }
+}
+
 /** Adds to an order, one after another, the stop that gains most over its detour, until none does. */
 function addWorthwhile(legs: Legs, order: Order): void {
-  const open = Array.from({ length: legs.count }, (_, stop) => stop).filter((stop) => legs.worth[stop] !== Infinity);
+  const open: Cheapest[] = [];
+  for (let stop = 0; stop < legs.count; stop += 1) {
+    if (legs.worth[stop] === Infinity) continue;
+    const one = { stop, at: 1, detour: Infinity };
+    findCheapest(legs, order, stop, one);
+    open.push(one);
+  }
   for (;;) {
-    let best = { stop: -1, at: 0, gain: 0 };
-    for (const stop of open) {
-      findCheapest(legs, order, stop);
-      const gain = (legs.worth[stop] as number) - cheapest.detour;
-      if (gain > best.gain) best = { stop, at: cheapest.at, gain };
+    let best: Cheapest | null = null;
+    let most = 0;
+    for (const one of open) {
+      const gain = (legs.worth[one.stop] as number) - one.detour;
+      if (gain <= most) continue;
+      best = one;
+      most = gain;
     }
-    if (best.stop < 0) return;
+    if (best === null) return;
     order.splice(best.at, 0, best.stop);
-    open.splice(open.indexOf(best.stop), 1);
+    open.splice(open.indexOf(best), 1);
+    for (const one of open) seeInserted(legs, order, one, best.at);
   }
 }
 
@@ -168,10 +203,11 @@ function addWorthwhile(legs: Legs, order: Order): void {
 export function orderStops(stops: Stops): number[] {
   const legs = new Legs(stops);
   const begun: Order = [legs.count, legs.count];
+  const where = { at: 1, detour: Infinity };
   for (let stop = 0; stop < legs.count; stop += 1) {
     if (stops.worth[stop] !== Infinity) continue;
-    findCheapest(legs, begun, stop);
-    begun.splice(cheapest.at, 0, stop);
+    findCheapest(legs, begun, stop, where);
+    begun.splice(where.at, 0, stop);
   }
   addWorthwhile(legs, begun);
   const order = improved(legs, begun);

@@ -38,6 +38,21 @@ export function restOfWay({ mind }: Hands): Place[] {
   return mind.wayX.slice(mind.next).map((x, at) => ({ x, y: mind.wayY[mind.next + at] as number }));
 }
 
+/** How long that is, from where it stands. Units. */
+export function leftOfWay({ mind, session: { state }, player }: Hands): number {
+  let left = 0;
+  let x = state.playerX[player] as number;
+  let y = state.playerY[player] as number;
+  for (let at = mind.next; at < mind.wayX.length; at += 1) {
+    const dx = (mind.wayX[at] as number) - x;
+    const dy = (mind.wayY[at] as number) - y;
+    left += Math.sqrt(dx * dx + dy * dy);
+    x = mind.wayX[at] as number;
+    y = mind.wayY[at] as number;
+  }
+  return left;
+}
+
 /** The way it takes to come to rest from the speed it has. Units. */
 function stoppingFrom({ session: { state }, player, world }: Hands): number {
   const [x, y] = [state.velocityX[player] as number, state.velocityY[player] as number];

@@ -81,6 +81,8 @@ export interface World {
 interface Known {
   /** What is seen from where, as far as anybody has looked: by sight, then by spot. */
   readonly vantages: Map<number, Map<number, Vantage>>;
+  /** The spot that was looked from last, and how far. Units. */
+  readonly last: { x: number; y: number; sight: number; vantage: Vantage | null };
   /** Lengths of ways between things that stay. Units. */
   readonly lengths: Map<number, number>;
 }
@@ -246,6 +248,7 @@ export function worldOf(compiled: Compiled): World {
     onLeaps: new Map(),
     known: keptKnown([free, terrain, placements.x, placements.y, placements.form, compiled.forms.reach], () => ({
       vantages: new Map(),
+      last: { x: NaN, y: NaN, sight: NaN, vantage: null },
       lengths: new Map(),
     })),
   };
