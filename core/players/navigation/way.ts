@@ -30,10 +30,6 @@ interface View {
   /** The numbers of the places left and right, where the stretch ends with its side. */
   readonly placeLeft: number;
   readonly placeRight: number;
-  /** The side, and the shares of it between which the stretch lies. */
-  readonly side: number;
-  readonly begin: number;
-  readonly end: number;
   /** The cell that is entered, and the one come from. */
   readonly cell: number;
   readonly from: number;
@@ -116,16 +112,49 @@ const turnedAt = (trail: Trail, place: Place, number: number): Trail => ({
   before: trail,
 });
 
-/** What is searched for: the place to come to, and the zones to keep out of, those it begins in excepted. */
+/** What a search has come to: how long the way to each place is, and what has been seen from it by ways as short. */
+interface Known {
+  readonly shortest: Map<number, number>;
+  /** By place and side: from which share to which, by a way so long. */
+  readonly seen: Map<number, number[]>;
+}
+
+const createKnown = (): Known => ({ shortest: new Map(), seen: new Map() });
+
+/** More sides than any mesh has. */
+const MOST_SIDES = 0x1000000;
+
+/** Whether a part of a side, as shares of it, has not been seen by a way as short; notes that it has been now. */
+function isNew({ shortest, seen }: Known, { number, gone }: Trail, side: number, begin: number, end: number): boolean {
+  if (number < -1) return true;
+  const best = shortest.get(number) ?? Infinity;
+  if (gone > best + HAIR) return false;
+  if (gone < best) shortest.set(number, gone);
+  const key = number * MOST_SIDES + side;
+  const spans = seen.get(key);
+  if (spans === undefined) {
+    seen.set(key, [begin, end, gone]);
+    return true;
+  }
+  for (let at = 0; at < spans.length; at += 3) {
+    const covered = (spans[at] as number) <= begin + HAIR && (spans[at + 1] as number) >= end - HAIR;
+    if (covered && (spans[at + 2] as number) <= gone + HAIR) return false;
+  }
+  spans.push(begin, end, gone);
+  return true;
+}
+
+/** What is searched for: the place to come to, and the zones to keep out of, those it begins in excepted; and what is known so far. */
 interface Search {
   readonly goal: Place;
   readonly closed: ReadonlySet<number>;
+  readonly known: Known;
 }
 
 /** A search that begins in a cell: out of the zones of that nobody can keep. */
 function searchFor({ cells }: Mesh, first: number, goal: Place, avoided: ReadonlySet<number>): Search {
   const begun = cells[first]?.zones ?? [];
-  return { goal, closed: new Set([...avoided].filter((zone) => !begun.includes(zone))) };
+  return { goal, closed: new Set([...avoided].filter((zone) => !begun.includes(zone))), known: createKnown() };
 }
 
 /** Whether a cell lies in a zone to keep out of. */
@@ -141,7 +170,7 @@ function isCorner({ closed }: Search, corners: readonly number[]): boolean {
   return false;
 }
 
-/** The view of a part of a side, as shares of it, null when there is nothing of it to see. One that is seen edge-on is come to by its nearer end. */
+/** The view of a part of a side, as shares of it, null when there is nothing of it to see that has not been seen by a way as short. One that is seen edge-on is come to by its nearer end. */
 function viewOf(search: Search, portal: Portal, from: number, to: number, trail: Trail, cell: number): View | null {
   if (to - from <= HAIR) return null;
   const { place } = trail;
@@ -154,6 +183,7 @@ function viewOf(search: Search, portal: Portal, from: number, to: number, trail:
     const number = nearA ? (from <= HAIR ? portal.placeFrom : -2) : to >= 1 - HAIR ? portal.placeTo : -2;
     if (!between) return viewOf(search, portal, from, to, turnedAt(trail, nearA ? a : b, number), cell);
   }
+  if (!isNew(search.known, trail, portal.id, from, to)) return null;
   const left = side > 0 ? b : a;
   const right = side > 0 ? a : b;
   const turnsAtA = from <= HAIR && isCorner(search, portal.cornersFrom);
@@ -166,9 +196,6 @@ function viewOf(search: Search, portal: Portal, from: number, to: number, trail:
     turnsRight: side > 0 ? turnsAtA : turnsAtB,
     placeLeft: side > 0 ? portal.placeTo : portal.placeFrom,
     placeRight: side > 0 ? portal.placeFrom : portal.placeTo,
-    side: portal.id,
-    begin: from,
-    end: to,
     cell: portal.to,
     from: cell,
     least: trail.gone + through(place, left, right, search.goal).length,
@@ -229,38 +256,6 @@ function placesOf({ place, before }: Trail): Place[] {
   return before === null ? [] : [...placesOf(before), place];
 }
 
-/** What a search has come to: how long the way to each place is, and what has been seen from it by ways as short. */
-interface Known {
-  readonly shortest: Map<number, number>;
-  /** By place and side: from which share to which, by a way so long. */
-  readonly seen: Map<number, number[]>;
-}
-
-const createKnown = (): Known => ({ shortest: new Map(), seen: new Map() });
-
-/** More sides than any mesh has. */
-const MOST_SIDES = 0x1000000;
-
-/** Whether a view shows anything that has not been seen by a way as short; notes that it has been now. */
-function isNew({ shortest, seen }: Known, { trail: { number, gone }, side, begin, end }: View): boolean {
-  if (number < -1) return true;
-  const best = shortest.get(number) ?? Infinity;
-  if (gone > best + HAIR) return false;
-  if (gone < best) shortest.set(number, gone);
-  const key = number * MOST_SIDES + side;
-  const spans = seen.get(key);
-  if (spans === undefined) {
-    seen.set(key, [begin, end, gone]);
-    return true;
-  }
-  for (let at = 0; at < spans.length; at += 3) {
-    const covered = (spans[at] as number) <= begin + HAIR && (spans[at + 1] as number) >= end - HAIR;
-    if (covered && (spans[at + 2] as number) <= gone + HAIR) return false;
-  }
-  spans.push(begin, end, gone);
-  return true;
-}
-
 /** How many views are followed before a search is given up. */
 const MOST_VIEWS = 50000;
 
@@ -299,9 +294,8 @@ function backInto({ left, right, bottom, top }: Box, { x, y }: Place): Place | n
 function wayFrom(mesh: Mesh, search: Search, from: Place, first: number, last: number): Way | null {
   const to = search.goal;
   const open = new Open();
-  const known = createKnown();
   const put = (view: View | null): void => {
-    if (view !== null && isNew(known, view)) open.put(view);
+    if (view !== null) open.put(view);
   };
   const begin: Trail = { place: from, number: -1, gone: 0, before: null };
   for (const portal of mesh.portals[first] as readonly Portal[]) {
@@ -311,7 +305,7 @@ function wayFrom(mesh: Mesh, search: Search, from: Place, first: number, last: n
   for (let followed = 0; open.size > 0 && followed < MOST_VIEWS; followed += 1) {
     const view = open.take();
     const { place, number, gone } = view.trail;
-    if (gone > (known.shortest.get(number) ?? Infinity) + HAIR) continue;
+    if (gone > (search.known.shortest.get(number) ?? Infinity) + HAIR) continue;
     if (view.cell === last) {
       const { at } = through(place, view.left, view.right, to);
       return { places: [...placesOf(view.trail), ...(at === null ? [] : [at]), to], length: view.least };
