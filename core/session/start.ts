@@ -120,7 +120,8 @@ function createScratch(compiled: Compiled, bring: (item: number) => void): Scrat
   };
   const travellers = compiled.travellers.count;
   return {
-    tracks: Array.from({ length: compiled.toucherCount }, () => createTrack(pieces)),
+    tracks: Array.from({ length: compiled.toucherCount }, (_, toucher) => (toucher < compiled.playerCount ? createTrack(pieces) : null)),
+    mostCorners: pieces,
     trackStep: new Int32Array(travellers).fill(NONE),
     courses: createCourses(compiled),
     timers: createTimers(compiled),

@@ -9,7 +9,6 @@ import {
   regionAround,
   slide,
   type Hull,
-  type Track,
 } from '../../geometry/index.ts';
 import { GLIDING, LIFE, LINE, PHASE, SET_OFF_BY, TRAVEL } from '../compile/codes.ts';
 import { wouldAct, phaseReason } from '../rules/acting.ts';
@@ -17,7 +16,7 @@ import { moveSolid } from '../rules/chain.ts';
 import { NONE, note } from '../state/lines.ts';
 import type { PlayerMotion, Session } from '../state/running.ts';
 import { CLOCK, NEVER } from '../state/state.ts';
-import { distanceTo, exists, phaseFor, placeX, placeY } from '../state/things.ts';
+import { distanceTo, exists, ownTrack, phaseFor, placeX, placeY } from '../state/things.ts';
 import { mostSteps } from '../contact/beginCourses.ts';
 import { travelSpeed } from '../contact/sensing.ts';
 import { flyTo, gatherCourses, takeTurns } from '../state/courses.ts';
@@ -122,7 +121,7 @@ function pull(session: Session, traveller: number, placement: number): void {
   const { speed } = compiled.magnets;
   const way = Math.min(distance, Math.max(0, curveArea(speed, form, since + compiled.stepSeconds) - curveArea(speed, form, since)));
   const share = distance > 0 ? way / distance : 0;
-  const track = scratch.tracks[compiled.playerCount + traveller] as Track;
+  const track = ownTrack(session, traveller);
   if (compiled.magnets.passesSolids[form] === 1) {
     beginTrack(track, body.x, body.y);
     body.x += dx * share;
@@ -185,7 +184,7 @@ function drift(session: Session, traveller: number, form: number): void {
   body.y = state.travelY[traveller] as number;
   body.velocityX = state.travelVelocityX[traveller] as number;
   body.velocityY = state.travelVelocityY[traveller] as number;
-  rebound(scratch.solids, hull, body, compiled.stepSeconds, scratch.tracks[compiled.playerCount + traveller] as Track);
+  rebound(scratch.solids, hull, body, compiled.stepSeconds, ownTrack(session, traveller));
   scratch.trackStep[traveller] = now;
   state.travelX[traveller] = body.x;
   state.travelY[traveller] = body.y;

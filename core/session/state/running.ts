@@ -185,8 +185,9 @@ export interface Steering {
 
 /** What a step works with; nothing in it outlives the step, or it can be worked out anew. */
 export interface Scratch {
-  /** The way of each toucher within the step, and the step it is of. */
-  readonly tracks: readonly Track[];
+  /** The way of each toucher within the step, of things that travel once it is asked for, and the step it is of; and room for how many corners it has. */
+  readonly tracks: (Track | null)[];
+  readonly mostCorners: number;
   readonly trackStep: Int32Array;
   readonly courses: Courses;
   readonly timers: Timers;

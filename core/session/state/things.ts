@@ -1,4 +1,4 @@
-import { beginTrack, extendTrack, turn, type Track } from '../../geometry/index.ts';
+import { beginTrack, createTrack, extendTrack, turn, type Track } from '../../geometry/index.ts';
 import { PHASE, TRAVEL } from '../compile/codes.ts';
 import { moverTrack } from '../compile/kinematics.ts';
 import type { PlayerMotion, Session, Spot, Turning } from './running.ts';
@@ -8,10 +8,19 @@ import { CLOCK } from './state.ts';
 /** The present step, in seconds. */
 const present = { from: 0, to: 0 };
 
+/** Where the way of a traveller is kept: few of many ever go one that anybody asks for. */
+export function ownTrack({ compiled, scratch }: Session, traveller: number): Track {
+  const { tracks } = scratch;
+  const at = compiled.playerCount + traveller;
+  const track = tracks[at] ?? createTrack(scratch.mostCorners);
+  tracks[at] = track;
+  return track;
+}
+
 /** The way of a traveller within the present step. Those along paths are worked out when asked for. */
 export function trackOf(session: Session, traveller: number): Track {
   const { compiled, state, scratch } = session;
-  const track = scratch.tracks[compiled.playerCount + traveller] as Track;
+  const track = ownTrack(session, traveller);
   const now = state.clock[CLOCK.step] as number;
   if (scratch.trackStep[traveller] === now) return track;
   const { courses } = scratch;
