@@ -122,15 +122,9 @@ function tourOf(thinker: Thinker, stops: readonly Stop[], end: Wanted['place']):
     length: lengthTo(thinker, placement),
   }));
   const open = all.filter(({ length }) => length < Infinity);
-  const count = open.length;
-  const between = new Float64Array(count * count).fill(-1);
   const order = orderStops({
     from: open.map(({ length }) => length),
-    between: (a, b) => {
-      const at = Math.min(a, b) * count + Math.max(a, b);
-      if ((between[at] as number) < 0) between[at] = lengthBetween(thinker, open[a]?.placement ?? 0, open[b]?.placement ?? 0);
-      return between[at] as number;
-    },
+    between: (a, b) => lengthBetween(thinker, open[a]?.placement ?? 0, open[b]?.placement ?? 0),
     toEnd: open.map(({ placement }) => (end === null ? 0 : lengthFrom(thinker, placement, end, end.within))),
     worth: open.map(({ worth }) => worth),
   });

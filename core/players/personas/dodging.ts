@@ -7,7 +7,7 @@ interface Threat {
   readonly placement: number;
   readonly x: number;
   readonly y: number;
-  readonly ahead: Float64Array;
+  readonly ahead: readonly number[];
   readonly touches: number;
   readonly cost: number;
 }
@@ -36,7 +36,7 @@ const MOMENTS = 8;
 
 /** Where something that is at a place now will be at each moment, some seconds on, x before y: along its path, or straight on. */
 function placesAhead({ world: { compiled }, session }: Thinker, traveller: number, x: number, y: number, after: number): Threat['ahead'] {
-  const ahead = new Float64Array(2 * (MOMENTS + 1));
+  const ahead: number[] = [];
   const path = compiled.travellers.path[traveller] as number;
   const now = stepOf(session) * compiled.stepSeconds;
   const velocityX = session.state.travelVelocityX[traveller] as number;
@@ -51,8 +51,7 @@ function placesAhead({ world: { compiled }, session }: Thinker, traveller: numbe
   for (let moment = 0; moment <= MOMENTS; moment += 1) {
     const seconds = after + (AHEAD * moment) / MOMENTS;
     if (path >= 0) moverPlace(compiled.movers, path, now + seconds);
-    ahead[2 * moment] = x + (path >= 0 ? passing.x : velocityX * seconds) - fromX;
-    ahead[2 * moment + 1] = y + (path >= 0 ? passing.y : velocityY * seconds) - fromY;
+    ahead.push(x + (path >= 0 ? passing.x : velocityX * seconds) - fromX, y + (path >= 0 ? passing.y : velocityY * seconds) - fromY);
   }
   return ahead;
 }

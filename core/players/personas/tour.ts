@@ -1,4 +1,4 @@
-/** Stops to be ordered: how far it is to each from here, from each to each, and from each to where all ends. Units. */
+/** Stops to be ordered: how far it is to each from here, from each to each, either way alike, and from each to where all ends. Units. */
 export interface Stops {
   readonly from: readonly number[];
   readonly between: (a: number, b: number) => number;
@@ -8,7 +8,10 @@ export interface Stops {
   readonly worth: readonly number[];
 }
 
-/** The lengths of all ways among so many stops, here and the end, as far as anybody has asked. */
+/** Room for the lengths of the ways of one tour after another. */
+let room = new Float64Array(0);
+
+/** The lengths of all ways among so many stops, here and the end, as far as anybody has asked: of one tour at a time. */
 class Legs {
   readonly count: number;
   readonly worth: readonly number[];
@@ -19,7 +22,9 @@ class Legs {
     this.count = stops.from.length;
     this.worth = stops.worth;
     this.stops = stops;
-    this.lengths = new Float64Array((this.count + 1) * (this.count + 1)).fill(-1);
+    const size = (this.count + 1) * (this.count + 1);
+    if (room.length < size) room = new Float64Array(size);
+    this.lengths = room.fill(-1, 0, size);
   }
 
   /** The way from one stop to another. The number after the last stop is here where one leaves, the end where one arrives. */
@@ -29,6 +34,7 @@ class Legs {
     if (known >= 0) return known;
     const length = this.asked(a, b);
     this.lengths[at] = length;
+    if (a !== this.count && b !== this.count) this.lengths[b * (this.count + 1) + a] = length;
     return length;
   }
 

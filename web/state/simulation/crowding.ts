@@ -11,6 +11,8 @@ const KEY = 'dial crowd';
 
 /** Fewer sessions than this say nothing yet: what was shown before stays. */
 const LEAST_SHOWN = 20;
+/** When more than this share has come in, the rest is so near that all are drawn at once. */
+const MOST_SHOWN = 0.7;
 /** Milliseconds between two times that a crowd is drawn while it comes in. */
 const DRAWN_EVERY = 250;
 
@@ -27,6 +29,7 @@ const same = (a: CrowdAsked | null, b: CrowdAsked | null): boolean =>
 /** Keeps a small crowd beside the run true to the level: it is played anew whenever the run has been, and an older one is dropped. */
 export function startCrowding(store: AppStore): void {
   const asked: Record<Side, CrowdAsked | null> = { now: null, compared: null };
+  let crowds: typeof import('./crowd.ts') | null = null;
 
   /** Whether all of the crowd that a side should have has been played. */
   const isThere = (side: Side): boolean => {
@@ -39,11 +42,14 @@ export function startCrowding(store: AppStore): void {
     const began = performance.now();
     let drawn = began;
     try {
-      const { playCrowd, summedUp, warmUp } = await import('./crowd.ts');
+      // Once it is there it is asked at once, before the page draws the run.
+      crowds ??= await import('./crowd.ts');
+      const { playCrowd, summedUp, warmUp } = crowds;
       await playCrowd(wished, wanted, (come, all) => {
         const at = performance.now();
         const done = come.rows.length === all;
-        if (!done && (come.rows.length < Math.min(LEAST_SHOWN, all) || at - drawn < DRAWN_EVERY)) return;
+        const isSoonDone = come.rows.length > MOST_SHOWN * all;
+        if (!done && (isSoonDone || come.rows.length < Math.min(LEAST_SHOWN, all) || at - drawn < DRAWN_EVERY)) return;
         drawn = at;
         const crowd = { level: wished.level, ...summedUp(wished.level, come), asked: all, took: done ? performance.now() - began : null };
         store.dispatch(crowdActions.arrived({ side, crowd }));
