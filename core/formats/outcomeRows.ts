@@ -52,13 +52,26 @@ export function outcomeRows(level: Level, outcome: Outcome): readonly OutcomeRow
   return rows;
 }
 
+/** All names of some tables: what only a later one has stands where that has it. */
+function allNames(tables: readonly (readonly OutcomeRow[])[]): readonly string[] {
+  const names: string[] = [];
+  for (const rows of tables) {
+    let at = 0;
+    for (const { name } of rows) {
+      const known = names.indexOf(name);
+      if (known < 0) names.splice(at, 0, name);
+      at = (known < 0 ? at : known) + 1;
+    }
+  }
+  return names;
+}
+
 /** Outcomes beside each other: every figure that one of them has, with each one's value. */
 export function outcomesBeside(
   outcomes: readonly { readonly level: Level; readonly outcome: Outcome }[],
 ): readonly { readonly name: string; readonly cells: readonly (OutcomeRow | null)[] }[] {
   const tables = outcomes.map(({ level, outcome }) => outcomeRows(level, outcome));
-  const names = [...new Set(tables.flatMap((rows) => rows.map(({ name }) => name)))];
-  return names.map((name) => ({ name, cells: tables.map((rows) => rows.find((row) => row.name === name) ?? null) }));
+  return allNames(tables).map((name) => ({ name, cells: tables.map((rows) => rows.find((row) => row.name === name) ?? null) }));
 }
 
 /** Outcomes of several runs as CSV: a line for each run, a column for each figure. */

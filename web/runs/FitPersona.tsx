@@ -24,6 +24,12 @@ const NUMBERS: Readonly<Record<FittedField, readonly [name: string, quantity: Qu
   patience: ['longest wait at what heals', 'duration'],
 };
 
+/** Who else plays is nothing to what was played. */
+const withoutPersonas = (level: Level): Level => ({ ...level, personas: {} });
+
+/** A number with its unit; a sign for degrees stands close to it. */
+const inUnits = (value: number, unit: string): string => `${plainNumber(value)}${unit === '°' || unit === '' ? '' : ' '}${unit}`;
+
 interface FitPersonaProps {
   /** Where the level is. */
   readonly at: string;
@@ -34,7 +40,7 @@ interface FitPersonaProps {
 /** Reads a persona off the plays that are compared: each number with how many observations it rests on; kept as a new persona. */
 export function FitPersona({ at, level, runs }: FitPersonaProps) {
   const store = useAppStore();
-  const { found: fit, trouble, ask } = useReadOff(level, runs, fitOnce, 'No persona could be read off these runs');
+  const { found: fit, trouble, ask } = useReadOff(level, runs, fitOnce, 'No persona could be read off these runs', withoutPersonas);
   const [kept, setKept] = useState<{ readonly id: string; readonly of: string } | null>(null);
   const of = namesOf(runs);
   const base = inOrder(level.personas)[0]?.[1];
@@ -77,9 +83,9 @@ export function FitPersona({ at, level, runs }: FitPersonaProps) {
                   <tr key={field} className={value === null ? 'text-soft' : ''}>
                     <td className={cellClass}>{name}</td>
                     <td className={`${cellClass} text-right font-mono`}>
-                      {value === null ? 'cannot be told' : `${plainNumber(value)} ${unit}`}
+                      {value === null ? 'cannot be told' : inUnits(value, unit)}
                     </td>
-                    <td className={`${cellClass} text-right font-mono text-soft`}>{`${plainNumber(base[field])} ${unit}`}</td>
+                    <td className={`${cellClass} text-right font-mono text-soft`}>{inUnits(base[field], unit)}</td>
                     <td className={`${cellClass} text-right font-mono`}>{observations}</td>
                   </tr>
                 );

@@ -220,8 +220,8 @@ export function RunsList({ open, level }: { readonly open: OpenLevel; readonly l
       )}
       {runs.length > 0 && (
         <div className="mt-3">
-          <RunsChart level={level} runs={runs} />
-          <OutcomesTable level={level} runs={runs} />
+          <RunsChart level={runs[0]?.shown.level ?? level} runs={runs} />
+          <OutcomesTable level={runs[0]?.shown.level ?? level} runs={runs} />
           <FitPersona at={at} level={level} runs={runs} />
           <ShownByRuns level={level} runs={runs} />
         </div>

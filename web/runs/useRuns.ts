@@ -82,7 +82,7 @@ export function useRuns(level: string): Runs {
   };
 }
 
-/** A run that is compared with others, simulated on the level as it is. */
+/** A run that is compared with others, with what it came to on a level. */
 export interface ComparedRun {
   readonly id: string;
   readonly name: string;
@@ -90,7 +90,7 @@ export interface ComparedRun {
   readonly shown: ShownRun;
 }
 
-/** The chosen runs, fetched and simulated one after the other, in the order they were chosen. */
+/** The chosen runs, fetched and simulated in the order they were chosen, all on one level: after an edit those of before stay until all are there anew. */
 export function useCompared(
   levelId: string,
   level: Level,
@@ -101,25 +101,30 @@ export function useCompared(
   const wantedIds = chosen.map(({ id }) => id).join(' ');
   useEffect(() => {
     let wanted = true;
-    const fetchAll = async (): Promise<void> => {
-      for (const id of wantedIds.split(' ').filter((one) => one !== '')) {
-        const { run, name } = await api.getRun(levelId, id);
-        const simulated = await simulateOnce(level, run);
-        if (!wanted) return;
-        const one = { id, name, run, shown: { ...simulated, level } };
-        setFound((before) => [...before.filter((other) => other.id !== id), one]);
+    const simulateAll = async (): Promise<void> => {
+      const made: ComparedRun[] = [];
+      let why: string | null = null;
+      try {
+        for (const id of wantedIds.split(' ').filter((one) => one !== '')) {
+          const { run, name } = await api.getRun(levelId, id);
+          const simulated = await simulateOnce(level, run);
+          if (!wanted) return;
+          made.push({ id, name, run, shown: { ...simulated, level } });
+        }
+      } catch (error) {
+        why = `A run could not be compared. ${reasonOf(error)}`;
       }
+      if (!wanted) return;
+      setFound(made);
+      setTrouble(why);
     };
-    fetchAll().then(
-      () => wanted && setTrouble(null),
-      (error: unknown) => wanted && setTrouble(`A run could not be compared. ${reasonOf(error)}`),
-    );
+    void simulateAll();
     return () => {
       wanted = false;
     };
   }, [levelId, level, wantedIds]);
   const runs = chosen.flatMap(({ id, name }) => {
-    const one = found.find((other) => other.id === id && other.shown.level === level);
+    const one = found.find((other) => other.id === id);
     return one === undefined ? [] : [{ ...one, name }];
   });
   return { runs, trouble };
