@@ -3,7 +3,7 @@ import { levelText } from '../core/formats/index.ts';
 import { parseLevelText, type Level } from '../core/level/index.ts';
 import { playPersonas, simulate } from '../core/players/index.ts';
 import { compile } from '../core/session/index.ts';
-import { choose, digestOf, expect, expectNoSeriousProblem, openBench, test, type } from './fixture.ts';
+import { choose, digestOf, expect, expectNoSeriousProblem, openBench, outcome, ownLevel, test, type } from './fixture.ts';
 
 function demo(name: string): Level {
   const parsed = parseLevelText(readFileSync(`demo/${name}/level.json`, 'utf8'));
@@ -72,6 +72,23 @@ test('a persona is put on the Strip, says why it goes where it goes, and is tune
   await page.getByRole('tab', { name: 'Strip' }).click();
   await page.keyboard.press('Shift+K');
   await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toContainText(/^steady/);
+});
+
+test('a persona is read off plays, kept, and let play', async ({ page, request }) => {
+  const id = await ownLevel(request, 'Read off');
+  for (const name of ['careful-walk', 'whole-round']) {
+    const data = readFileSync(`demo/night-firing/runs/${name}.json`, 'utf8');
+    const put = await request.put(`/api/levels/${id}/runs/read-off-${name}`, { data, headers: { 'content-type': 'application/json' } });
+    expect(put.ok()).toBe(true);
+  }
+  await page.goto(`/levels/${id}/runs`);
+  const fit = page.getByRole('region', { name: 'Fit a persona' });
+  await fit.getByRole('button', { name: 'Read it off the runs' }).click();
+  await expect(fit.getByRole('row', { name: /^share of full speed kept/ })).toBeVisible();
+  await fit.getByRole('button', { name: 'Keep as a persona' }).click();
+  await fit.getByRole('link', { name: 'Let it play' }).click();
+  await expect(page.getByRole('combobox', { name: 'Run on the Strip' })).toContainText('fitted, seed 1');
+  await expect(outcome(page)).toContainText('final health');
 });
 
 test('an empty level has a run at once', async ({ page }) => {

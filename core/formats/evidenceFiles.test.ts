@@ -53,6 +53,13 @@ test('outcomes beside each other: every figure that one of them has; as CSV with
     'damage by ember vent': ['21', '1.5'],
     'damage by thing': ['97', null],
   });
+  // What only one of them has stands where that has it.
+  expect(beside.map(({ name }) => name).filter((name) => name.startsWith('damage'))).toEqual(['damage by thing', 'damage by ember vent']);
+  const after = outcomesBeside([
+    { level: works, outcome: other.outcome },
+    { level: works, outcome: recording.outcome },
+  ]);
+  expect(after.map(({ name }) => name)).toEqual(beside.map(({ name }) => name));
   const csv = outcomesCsv([{ name: '=1+1', level: works, outcome: recording.outcome }]);
   expect(csv.split('\r\n')[0]).toMatch(/^run,ended,lasted \(s\),final health,/);
   expect(csv.split('\r\n')[1]).toMatch(/^"?'=1\+1"?,lost at 0:05\.4,5\.3\d+,0,/);

@@ -140,8 +140,8 @@ export function playPersonas(compiled: Compiled, personas: readonly Persona[], o
   const name = personas.map((persona) => persona.name).join(' and ');
   const run = writer.finish(`${name}, seed ${String(seed)}`, hashOf(compiled));
   const endings = hands.map(endingOf);
-  endSession(session, 0);
   const recording = keeping?.finish(run) ?? null;
+  if (recording === null) endSession(session, 0);
   return { run, outcome: recording?.outcome ?? outcomeOf(session), recording, decisions, minds, endings };
 }
 
