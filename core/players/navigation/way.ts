@@ -154,7 +154,9 @@ interface Search {
 /** A search that begins in a cell: out of the zones of that nobody can keep. */
 function searchFor({ cells }: Mesh, first: number, goal: Place, avoided: ReadonlySet<number>): Search {
   const begun = cells[first]?.zones ?? [];
-  return { goal, closed: new Set([...avoided].filter((zone) => !begun.includes(zone))), known: createKnown() };
+  const leaves = begun.some((zone) => avoided.has(zone));
+  const closed = leaves ? new Set([...avoided].filter((zone) => !begun.includes(zone))) : avoided;
+  return { goal, closed, known: createKnown() };
 }
 
 /** Whether a cell lies in a zone to keep out of. */

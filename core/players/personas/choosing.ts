@@ -45,11 +45,21 @@ function chooseHealing(thinker: Thinker): Choice | null {
   return best?.choice ?? null;
 }
 
-/** A stop that may be made: what for, and the longest detour it is worth. */
+/** A stop that may be made: what for, the longest detour it is worth, and how far off it is in a straight line. Units. */
 interface Stop {
   readonly purpose: Purpose;
   readonly chance: Chance;
   readonly worth: number;
+  readonly distance: number;
+}
+
+/** Puts a stop among others that stand by their distance, after those as far; of more than so many the furthest is left out. */
+function putNear(stops: Stop[], stop: Stop, most: number): void {
+  let at = stops.length;
+  while (at > 0 && (stops[at - 1] as Stop).distance > stop.distance) at -= 1;
+  if (at >= most) return;
+  for (let from = Math.min(stops.length, most - 1); from > at; from -= 1) stops[from] = stops[from - 1] as Stop;
+  stops[at] = stop;
 }
 
 /** How long a detour an item is worth of which one has none. Units. */
@@ -75,15 +85,17 @@ function distanceOf({ session: { state }, mind, player }: Thinker, placement: nu
 
 /** What is left to do at once of what is needed: the nearest, as many as it takes. */
 function needed(thinker: Thinker, { chances, needed: count }: Wanted, purpose: Purpose): Stop[] {
-  const near = chances.map((chance) => ({ chance, distance: distanceOf(thinker, chance.placement) }));
-  if (near.length > 1) near.sort((a, b) => a.distance - b.distance);
   const stops: Stop[] = [];
-  let left = count;
-  for (const { chance } of near) {
-    if (left <= 0) break;
-    left -= chance.offer.what === 'item' ? chance.offer.amount : 1;
-    stops.push({ purpose, chance, worth: Infinity });
+  for (const chance of chances) {
+    putNear(stops, { purpose, chance, worth: Infinity, distance: distanceOf(thinker, chance.placement) }, chances.length);
   }
+  let left = count;
+  let enough = 0;
+  for (; enough < stops.length && left > 0; enough += 1) {
+    const { offer } = (stops[enough] as Stop).chance;
+    left -= offer.what === 'item' ? offer.amount : 1;
+  }
+  stops.length = enough;
   return stops;
 }
 
@@ -92,7 +104,8 @@ function stopsOf(thinker: Thinker, goal: Wanted | null): Stop[] {
   const { persona, world, mind, session } = thinker;
   const now = stepOf(session);
   const must = goal === null ? [] : needed(thinker, goal, goal.needed > 1 ? 'needed' : 'goal');
-  const may: { stop: Stop; distance: number }[] = [];
+  const may: Stop[] = [];
+  const most = Math.max(0, MOST_STOPS - must.length);
   for (const chance of chancesOf(thinker, (offer) => worthOf(thinker, offer) > 0)) {
     const { placement, offer, wait } = chance;
     if (wait / world.compiled.rate > persona.patience || (mind.dear[placement] as number) > now) continue;
@@ -103,32 +116,30 @@ function stopsOf(thinker: Thinker, goal: Wanted | null): Stop[] {
     // Where nothing else is to be won, the score is what is played for.
     const wins = goal === null && purpose === 'score';
     if (!wins && 2 * worth < distance && travels(thinker, placement)) continue;
-    may.push({ stop: { purpose, chance, worth: wins ? Infinity : worth }, distance });
+    putNear(may, { purpose, chance, worth: wins ? Infinity : worth, distance }, most);
   }
-  if (may.length > 1) may.sort((a, b) => a.distance - b.distance);
-  const stops = must.slice(0, MOST_STOPS);
-  for (const { stop } of may) {
-    if (stops.length >= MOST_STOPS) break;
-    stops.push(stop);
-  }
-  return stops;
+  if (must.length > MOST_STOPS) must.length = MOST_STOPS;
+  must.push(...may);
+  return must;
 }
 
 /** The order of stops that is shortest over all; what is not worth its detour, or cannot be come to, is left out. By their things. */
 function tourOf(thinker: Thinker, stops: readonly Stop[], end: Wanted['place']): number[] {
-  const all = stops.map(({ chance: { placement }, worth }) => ({
-    placement,
-    worth,
-    length: lengthTo(thinker, placement),
-  }));
-  const open = all.filter(({ length }) => length < Infinity);
-  const order = orderStops({
-    from: open.map(({ length }) => length),
-    between: (a, b) => lengthBetween(thinker, open[a]?.placement ?? 0, open[b]?.placement ?? 0),
-    toEnd: open.map(({ placement }) => (end === null ? 0 : lengthFrom(thinker, placement, end, end.within))),
-    worth: open.map(({ worth }) => worth),
-  });
-  return order.map((at) => open[at]?.placement ?? -1);
+  const open: number[] = [];
+  const from: number[] = [];
+  const toEnd: number[] = [];
+  const worths: number[] = [];
+  for (const { chance, worth } of stops) {
+    const { placement } = chance;
+    const length = lengthTo(thinker, placement);
+    if (length === Infinity) continue;
+    open.push(placement);
+    from.push(length);
+    toEnd.push(end === null ? 0 : lengthFrom(thinker, placement, end, end.within));
+    worths.push(worth);
+  }
+  const between = (a: number, b: number): number => lengthBetween(thinker, open[a] as number, open[b] as number);
+  return orderStops({ from, between, toEnd, worth: worths }).map((at) => open[at] as number);
 }
 
 /** Whether the tour that was found is still the one for these stops: none is new, and none that was left out has come near enough by now. */

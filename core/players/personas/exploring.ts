@@ -109,7 +109,8 @@ function gatherUnseen(world: World, seen: Uint32Array, here: Place): void {
     if (isSeen(seen, area) || areas.island[area] !== island) continue;
     const x = areas.x[area] as number;
     if (Number.isNaN(x)) continue;
-    const [dx, dy] = [x - here.x, (areas.y[area] as number) - here.y];
+    const dx = x - here.x;
+    const dy = (areas.y[area] as number) - here.y;
     unseen.area[count] = area;
     unseen.least[count] = Math.sqrt(dx * dx + dy * dy);
     count += 1;

@@ -7,13 +7,11 @@ import type { Errand } from './mind.ts';
 import { vantageFrom } from './seeing.ts';
 import { healthOf, hereOf, knows, wantsHealing } from './thinker.ts';
 
-/** Notes that a thing is seen somewhere. Answers whether it is new, and does anything that matters. */
-function noteSeen(hands: Hands, placement: number, x: number, y: number): boolean {
+/** Notes that a thing is seen. Answers whether it is new, and does anything that matters. */
+function noteSeen(hands: Hands, placement: number): boolean {
   const { world, session, mind, player } = hands;
   const isNew = !knows(hands, placement);
   mind.seen[placement] = stepOf(session);
-  mind.seenX[placement] = x;
-  mind.seenY[placement] = y;
   const deeds = isNew ? world.deeds[player]?.[session.state.form[placement] as number] : undefined;
   return deeds !== undefined && (deeds.harm !== null || deeds.offers.some((offer) => matters(hands, offer)));
 }
@@ -29,8 +27,13 @@ export function look(hands: Hands): void {
   for (let k = 0; k < things.length; k += 1) {
     const placement = things[k] as number;
     // Where it stands it stood before.
-    if (knows(hands, placement)) mind.seen[placement] = now;
-    else if (noteSeen(hands, placement, placements.x[placement] as number, placements.y[placement] as number)) fresh = true;
+    if (knows(hands, placement)) {
+      mind.seen[placement] = now;
+      continue;
+    }
+    mind.seenX[placement] = placements.x[placement] as number;
+    mind.seenY[placement] = placements.y[placement] as number;
+    if (noteSeen(hands, placement)) fresh = true;
   }
   for (const traveller of travellersNear(hands, persona.sight)) {
     const placement = travellers.placement[traveller] as number;
@@ -38,7 +41,9 @@ export function look(hands: Hands): void {
     const atX = placeX(session, placement);
     const atY = placeY(session, placement);
     if (apart(here, { x: atX, y: atY }) > persona.sight || !isClear(world.walls, here.x, here.y, atX, atY)) continue;
-    if (noteSeen(hands, placement, atX, atY)) fresh = true;
+    mind.seenX[placement] = atX;
+    mind.seenY[placement] = atY;
+    if (noteSeen(hands, placement)) fresh = true;
   }
   for (let word = 0; word < areas.length; word += 1) mind.areas[word] = (mind.areas[word] as number) | (areas[word] as number);
   if (fresh) stir(hands);
