@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
 import { medianOf, quantileOf, type Figure } from './figures.ts';
+import { STANDS } from './turned.ts';
 
 /** The first turns, of a page that was just opened, are not counted. */
 const FIRST_TURNS = 10;
@@ -13,6 +14,7 @@ export async function followingFigures(page: Page, url: string): Promise<Figure[
   await page.getByRole('option', { name: 'crowd 100' }).click();
   const told = page.getByRole('status', { name: 'What the crowd comes to' });
   await told.getByText(/100 of 100 sessions in/).waitFor();
+  await page.waitForTimeout(STANDS);
   await page.getByRole('toolbar', { name: 'Tray' }).getByRole('radio', { name: 'ember vent' }).click();
   const tape = page.getByRole('slider', { name: 'health', exact: true });
   const follows: number[] = [];

@@ -2,10 +2,14 @@ import type { Locator, Page } from '@playwright/test';
 
 const TURNS = 60;
 
+/** Nobody turns a dial of a page that is just there: it stands for so long, and practises what comes. Milliseconds. */
+export const STANDS = 3000;
+
 /** Turns a tape to and fro: milliseconds until each turn was seen, and those of it that were simulated. */
 export async function turned(page: Page, tape: Locator): Promise<{ turns: number[]; simulations: number[] }> {
   await tape.waitFor();
   await page.getByText(/simulated in/).waitFor();
+  await page.waitForTimeout(STANDS);
   const turns: number[] = [];
   const simulations: number[] = [];
   for (let turn = 0; turn < TURNS + 10; turn += 1) {
