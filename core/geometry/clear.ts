@@ -28,6 +28,9 @@ export function clipWay({ left, bottom, right, top }: Box, fromX: number, fromY:
   );
 }
 
+/** So few boxes are looked at one by one, without the grid. */
+const FEW = 24;
+
 const between = new Region();
 const span = new Span();
 
@@ -37,6 +40,14 @@ export function isClear({ list, grid }: Boxes, fromX: number, fromY: number, toX
   between.right = Math.max(fromX, toX);
   between.bottom = Math.min(fromY, toY);
   between.top = Math.max(fromY, toY);
+  if (list.length <= FEW) {
+    for (let k = 0; k < list.length; k += 1) {
+      const box = list[k] as Box;
+      if (box.left > between.right || box.right < between.left || box.bottom > between.top || box.top < between.bottom) continue;
+      if (clipWay(box, fromX, fromY, toX, toY, span)) return false;
+    }
+    return true;
+  }
   const count = grid.query(between);
   for (let k = 0; k < count; k += 1) if (clipWay(list[grid.found[k] as number] as Box, fromX, fromY, toX, toY, span)) return false;
   return true;

@@ -47,21 +47,22 @@ export const finalsOf = (level: Level, rows: readonly SessionRow[]): CrowdBands[
 function insideOf(level: Level, rows: readonly SessionRow[], seconds: number): Record<string, Float32Array> {
   const ids = numberedThings(level).map(({ placement }) => placement);
   const found: Record<string, Float32Array> = {};
-  for (const { inside } of rows) {
-    // Twice within a second, or two players at once, are one session.
-    const seen = new Set<string>();
+  // The session that was counted last in each second: twice within a second, or two players at once, are one session.
+  const counted = new Map<string, Int32Array>();
+  rows.forEach(({ inside }, index) => {
     for (const [thing, from, to] of inside ?? []) {
       const id = ids[thing] ?? null;
       if (id === null) continue;
       const counts = (found[id] ??= new Float32Array(seconds));
+      const last = counted.get(id) ?? new Int32Array(seconds).fill(-1);
+      counted.set(id, last);
       for (let second = Math.floor(from); second <= to && second < seconds; second += 1) {
-        const key = `${String(second)} ${id}`;
-        if (seen.has(key)) continue;
-        seen.add(key);
+        if (last[second] === index) continue;
+        last[second] = index;
         counts[second] = (counts[second] as number) + 100 / rows.length;
       }
     }
-  }
+  });
   return found;
 }
 
