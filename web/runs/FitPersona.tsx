@@ -82,9 +82,7 @@ export function FitPersona({ at, level, runs }: FitPersonaProps) {
                 return (
                   <tr key={field} className={value === null ? 'text-soft' : ''}>
                     <td className={cellClass}>{name}</td>
-                    <td className={`${cellClass} text-right font-mono`}>
-                      {value === null ? 'cannot be told' : inUnits(value, unit)}
-                    </td>
+                    <td className={`${cellClass} text-right font-mono`}>{value === null ? 'cannot be told' : inUnits(value, unit)}</td>
                     <td className={`${cellClass} text-right font-mono text-soft`}>{inUnits(base[field], unit)}</td>
                     <td className={`${cellClass} text-right font-mono`}>{observations}</td>
                   </tr>
@@ -93,7 +91,7 @@ export function FitPersona({ at, level, runs }: FitPersonaProps) {
             </tbody>
           </table>
           <p className="mt-1 flex items-center gap-2 text-xs text-soft">
-            {kept?.of === of ? (
+            {kept?.of === of && kept.id in level.personas ? (
               <Link
                 to={`${at}?run=${encodeURIComponent(walkOf({ personas: [kept.id] }))}`}
                 className={`${buttonClass('quiet')} px-1.5! py-0!`}
