@@ -47,7 +47,7 @@ function end(hands: Hands, how: Ending): void {
 }
 
 function chooseAnew(hands: Hands): void {
-  const { mind } = hands;
+  const { mind, world } = hands;
   mind.chooseAt = NEVER_STEP;
   let choice = choose(hands);
   if (choice === null) {
@@ -60,7 +60,11 @@ function chooseAnew(hands: Hands): void {
     choice = choose(hands);
   }
   if (choice !== null) take(hands, choice);
-  else if (!idles(hands)) end(hands, 'nothing left to do');
+  else if (world.terrain !== null && !isGrounded(hands)) {
+    // It comes down first.
+    letGo(mind);
+    mind.wake = mind.nextLook;
+  } else if (!idles(hands)) end(hands, 'nothing left to do');
 }
 
 /** So many times more may be brought forth before one thinks that nothing is. */
