@@ -269,3 +269,21 @@ test('a persona says that it goes for what may help where no way leads on', () =
     ['goal', null],
   ]);
 });
+
+test('who finds nothing left to do in a hop comes down before it ends its session', () => {
+  const boost = kind(circle(0.8), arriving(movement('speed', 1.5, FIVE_SECONDS)));
+  const prize = kind(circle(0.4), arriving({ type: 'meter', meter: 'score', change: 'add', amount: 10 }));
+  // The prize lies out of reach, whatever the boost may help.
+  const placements = { boost: at('boost', 8, 3.4), prize: at('prize', 17, 7) };
+  const compiled = compile(beside('ledge', { boost, prize }, placements, { ends: {}, points: {} }));
+  for (const id of ['steady', 'hasty']) {
+    const { endings, decisions, recording } = playPersonas(compiled, [compiled.level.personas[id]!], {
+      seed: 1,
+      seconds: 120,
+      records: true,
+    });
+    expect([id, endings]).toEqual([id, ['nothing left to do']]);
+    expect(decisions.filter(({ what }) => what === 'help')).toHaveLength(1);
+    expect(recording!.y.at(-1)).toBeCloseTo(1.65, 2);
+  }
+});
