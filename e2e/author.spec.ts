@@ -13,6 +13,12 @@ test('a level is begun, renamed, duplicated and deleted, and deleting is undone'
   await expect(page.getByRole('alert')).toContainText('Nothing was begun yet');
   await begin(page, 'Drying loft');
   await page.goto('/');
+  await expect(card(page, 'Drying loft').getByRole('img', { name: 'Plan of Drying loft' })).toBeVisible();
+  // What is copied is the level as it is by then, not as its card got it last: that comes late here.
+  await page.route('**/api/levels/*', async (route) => {
+    if (route.request().method() === 'GET') await new Promise((resolve) => setTimeout(resolve, 1000));
+    await route.continue();
+  });
   await card(page, 'Drying loft').getByRole('button', { name: 'Rename' }).click();
   await page.getByLabel('Name of the level').fill('Glaze loft');
   await page.getByLabel('Name of the level').press('Enter');

@@ -1,4 +1,4 @@
-import { clockTime, fileName, levelText, plainNumber } from '@dial/core/formats';
+import { clockTime, plainNumber } from '@dial/core/formats';
 import { allKinds, type Level, reasonOf } from '@dial/core/level';
 import type { Outcome } from '@dial/core/session';
 import { useEffect, useState } from 'react';
@@ -8,7 +8,6 @@ import { findingsWords } from './findingsWords.ts';
 import { useAppSelector } from '../state/store.ts';
 import { findingsIn, outcomeOnce } from '../state/simulation/simulation.ts';
 import { Button } from '../controls/controls.tsx';
-import { download } from '../controls/download.ts';
 import { isChosenAtFirst } from '../controls/firstFocus.ts';
 import { PlanPicture } from '../drawing/plan/PlanPicture.tsx';
 
@@ -18,10 +17,13 @@ function outcomeWords(outcome: Outcome): string {
   return `${ending}, score ${plainNumber(score, 0)} after ${clockTime(outcome.ended.seconds, 0)}`;
 }
 
-/** The level itself, fetched for its card, anew at each revision; a text says why it could not be. While edits of it are on their way to the server, as it is here. */
-function useDocument({ id, revision }: LevelEntry): Level | string | null {
+/** The level as it is here, while edits of it are on their way to the server; null: it is on the server. */
+const useUnsent = (id: string): Level | null =>
+  useAppSelector(({ document: { open }, saving }) => (open?.id === id && saving.unsent.length > 0 ? open.level : null));
+
+/** The level itself, to look at, fetched for its card, anew at each revision: until it has come, as it was before; a text says why it could not be. */
+function useDocument({ id, revision }: LevelEntry, mine: Level | null): Level | string | null {
   const [document, setDocument] = useState<Level | string | null>(null);
-  const mine = useAppSelector(({ document: { open }, saving }) => (open?.id === id && saving.unsent.length > 0 ? open.level : null));
   const isSent = mine === null;
   useEffect(() => {
     if (!isSent) return;
@@ -108,14 +110,18 @@ function useFindingsOf(document: Level | null): string | null {
 interface LevelCardProps {
   readonly listed: LevelEntry;
   readonly onRename: (name: string) => void;
-  readonly onDuplicate: (level: Level) => void;
+  /** With what reads the level as it is by then. */
+  readonly onDuplicate: (read: () => Promise<Level>) => void;
+  readonly onExport: (read: () => Promise<Level>) => void;
   readonly onDelete: () => void;
 }
 
 /** A level on the first page: its plan, what is in it, its last outcome, and what can be done with it. */
-export function LevelCard({ listed, onRename, onDuplicate, onDelete }: LevelCardProps) {
+export function LevelCard({ listed, onRename, onDuplicate, onExport, onDelete }: LevelCardProps) {
   const { name: known } = listed;
-  const fetched = useDocument(listed);
+  const unsent = useUnsent(listed.id);
+  const fetched = useDocument(listed, unsent);
+  const read = async (): Promise<Level> => unsent ?? (await api.getLevel(listed.id)).document;
   const document = typeof fetched === 'string' ? null : fetched;
   const lastOutcome = useLastOutcome(listed, document);
   const found = useFindingsOf(document);
@@ -162,14 +168,10 @@ export function LevelCard({ listed, onRename, onDuplicate, onDelete }: LevelCard
           <Button kind="quiet" onClick={() => setRenaming(true)}>
             Rename
           </Button>
-          <Button kind="quiet" disabled={document === null} onClick={() => document !== null && onDuplicate(document)}>
+          <Button kind="quiet" onClick={() => onDuplicate(read)}>
             Duplicate
           </Button>
-          <Button
-            kind="quiet"
-            disabled={document === null}
-            onClick={() => document !== null && download(fileName(known, 'json'), levelText(document), 'application/json')}
-          >
+          <Button kind="quiet" onClick={() => onExport(read)}>
             Export
           </Button>
           <Button kind="quiet" className="ml-auto" onClick={onDelete}>

@@ -149,6 +149,7 @@ export function LevelsPage() {
               listed={listed}
               onRename={(name) => does.rename(listed, name)}
               onDuplicate={does.duplicate}
+              onExport={does.exportFile}
               onDelete={() => does.remove(listed)}
             />
           ))}

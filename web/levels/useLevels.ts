@@ -1,9 +1,10 @@
 import { reasonOf } from '@dial/core/level';
-import { levelText } from '@dial/core/formats';
+import { fileName, levelText } from '@dial/core/formats';
 import type { Level } from '@dial/core/level';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { newId } from '../browser/ids.ts';
+import { download } from '../controls/download.ts';
 import { useOnce, useOnceEach } from '../controls/hooks/useOnce.ts';
 import { whenAllSent } from '../state/sync/saving.ts';
 import { useAppStore } from '../state/store.ts';
@@ -59,9 +60,18 @@ export function useLevels() {
         }
       });
     },
-    duplicate: (document: Level): void => {
-      const copy: Level = { ...document, name: `${document.name} copy`.slice(0, 80) };
-      once(() => act('The level was not duplicated.', api.addLevel(levelText(copy), 'copied', newId())));
+    duplicate: (read: () => Promise<Level>): void => {
+      const copy = async (): Promise<unknown> => {
+        const level = await read();
+        return api.addLevel(levelText({ ...level, name: `${level.name} copy`.slice(0, 80) }), 'copied', newId());
+      };
+      once(() => act('The level was not duplicated.', copy()));
+    },
+    exportFile: (read: () => Promise<Level>): void => {
+      read().then(
+        (level) => download(fileName(level.name, 'json'), levelText(level), 'application/json'),
+        (why: unknown) => setFailed(`The level was not exported. ${reasonOf(why)}`),
+      );
     },
     remove: (listed: LevelEntry): void => {
       // It is gone from the page at once; the list that is fetched then has it again if it could not be deleted.
