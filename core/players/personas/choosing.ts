@@ -53,7 +53,7 @@ interface Stop {
   readonly distance: number;
 }
 
-/** Puts a stop among others that stand by their distance, after those as far; of more than so many the furthest is left out. */
+/** Puts a stop among others, few of many, that stand by their distance, after those as far; of more than so many the furthest is left out. */
 function putNear(stops: Stop[], stop: Stop, most: number): void {
   let at = stops.length;
   while (at > 0 && (stops[at - 1] as Stop).distance > stop.distance) at -= 1;
@@ -85,10 +85,8 @@ function distanceOf({ session: { state }, mind, player }: Thinker, placement: nu
 
 /** What is left to do at once of what is needed: the nearest, as many as it takes. */
 function needed(thinker: Thinker, { chances, needed: count }: Wanted, purpose: Purpose): Stop[] {
-  const stops: Stop[] = [];
-  for (const chance of chances) {
-    putNear(stops, { purpose, chance, worth: Infinity, distance: distanceOf(thinker, chance.placement) }, chances.length);
-  }
+  const stops = chances.map((chance): Stop => ({ purpose, chance, worth: Infinity, distance: distanceOf(thinker, chance.placement) }));
+  if (stops.length > 1) stops.sort((a, b) => a.distance - b.distance);
   let left = count;
   let enough = 0;
   for (; enough < stops.length && left > 0; enough += 1) {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { compile, createSession, hasEnded, restore, snapshot, step, stepOf, type Outcome } from '../../session/index.ts';
+import { compile, createSession, hasEnded, restore, snapshot, step, stepOf } from '../../session/index.ts';
 import { createDigest, parseLevel, SHIPPED_PERSONAS, type Level, type Persona } from '../../level/index.ts';
 import fc from 'fast-check';
 import { createMesh, findWay } from '../navigation/index.ts';
@@ -34,13 +34,13 @@ const PLAIN: Persona = {
 };
 
 interface Played extends PersonaPlay {
-  readonly outcome: Outcome;
   readonly seconds: number;
 }
 
 function play(document: Level, persona: Partial<Persona> = {}, seed = 1, seconds = 120): Played {
   const compiled = compile(document);
   const played = playPersonas(compiled, [{ ...PLAIN, ...persona }], { seed, seconds });
+  // From its keys alone.
   return { ...played, outcome: outcomeOfRun(compiled, played.run), seconds: played.run.steps / compiled.rate };
 }
 
