@@ -32,12 +32,17 @@ export function extendTrack(track: Track, at: number, x: number, y: number): voi
   track.count = index + 1;
 }
 
+/** The box around a place. */
+export function boundPlace(x: number, y: number, into: Region): void {
+  into.left = x;
+  into.right = x;
+  into.bottom = y;
+  into.top = y;
+}
+
 /** The box around a way. */
 export function boundWay({ x, y, count }: Track, into: Region): void {
-  into.left = x[0] as number;
-  into.right = into.left;
-  into.bottom = y[0] as number;
-  into.top = into.bottom;
+  boundPlace(x[0] as number, y[0] as number, into);
   for (let k = 1; k < count; k += 1) widen(into, x[k] as number, y[k] as number);
 }
 

@@ -58,7 +58,7 @@ function createMotion(): PlayerMotion {
     besideSlack: 0,
     magnetSlack: 0,
     magnetsNear: [],
-    magnetsLookedAt: NONE,
+    magnetsKnown: 0,
     gone: 0,
     wishFor: { x: 0, y: 0, control: NaN },
     wishX: 0,

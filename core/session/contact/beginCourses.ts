@@ -1,4 +1,4 @@
-import { boundWay, readBox, Region, widen, writeBox, type Track } from '../../geometry/index.ts';
+import { boundPlace, boundWay, readBox, Region, widen, writeBox, type Track } from '../../geometry/index.ts';
 import { PHASE, TRAVEL } from '../compile/codes.ts';
 import { evenMotion, evenly } from '../compile/kinematics.ts';
 import { putDown } from '../state/agenda.ts';
@@ -76,17 +76,22 @@ function boundSolid({ compiled, scratch }: Session, traveller: number, solid: nu
 
 /** Notes all that a traveller covers in this step and on its course. */
 function boundCourse(session: Session, traveller: number, placement: number, form: number, now: number): void {
-  const { compiled, scratch } = session;
+  const { compiled, state, scratch } = session;
   const { courses } = scratch;
-  const track: Track = trackOf(session, traveller);
   const roamed = courses.roams[traveller] === 1 ? ROAMED : 0;
   const reach = (compiled.forms.touchReach[form] as number) + roamed + HAIR;
   const until = courses.until[traveller] as number;
-  const steps = until === NEVER ? 0 : until - now;
-  const endX = (track.x[track.count - 1] as number) + (courses.wayX[traveller] as number) * steps;
-  const endY = (track.y[track.count - 1] as number) + (courses.wayY[traveller] as number) * steps;
-  boundWay(track, covered);
-  widen(covered, endX, endY);
+  if (until === NEVER && scratch.trackStep[traveller] !== now && courses.flewIn[traveller] !== now) {
+    // At rest, where it was before.
+    boundPlace(state.travelX[traveller] as number, state.travelY[traveller] as number, covered);
+  } else {
+    const track: Track = trackOf(session, traveller);
+    const steps = until === NEVER ? 0 : until - now;
+    const endX = (track.x[track.count - 1] as number) + (courses.wayX[traveller] as number) * steps;
+    const endY = (track.y[track.count - 1] as number) + (courses.wayY[traveller] as number) * steps;
+    boundWay(track, covered);
+    widen(covered, endX, endY);
+  }
   writeBox(courses.box, traveller, covered, reach);
   putInCell(courses.cells, traveller, covered, reach);
   const solid = compiled.placements.solid[placement] as number;

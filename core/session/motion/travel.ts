@@ -207,7 +207,9 @@ const cameNearer = ({ compiled }: Session, motion: PlayerMotion): number =>
 function magnetsFar(session: Session): boolean {
   let far = true;
   for (const motion of session.scratch.motions) {
-    motion.magnetSlack -= cameNearer(session, motion);
+    const nearer = cameNearer(session, motion);
+    motion.magnetSlack -= nearer;
+    motion.magnetsKnown -= nearer;
     if (motion.magnetSlack <= 0) far = false;
   }
   return far;
@@ -228,19 +230,20 @@ function isIdle(session: Session, placement: number, player: number): boolean {
 /** How far beyond their reach magnets are looked for, to learn how far a player can go before it comes into one. Units. */
 const LOOK_FOR_MAGNETS = 2;
 
-/** Whether something that travels is a magnet, and there: what follows a path draws nobody. */
+/** Whether something that travels is a magnet that may yet draw somebody, and there: what follows a path draws nobody. */
 function isMagnet({ compiled, state }: Session, traveller: number): boolean {
   const form = state.form[compiled.travellers.placement[traveller] as number] as number;
-  return form >= 0 && compiled.magnets.has[form] === 1 && compiled.travellers.how[traveller] !== TRAVEL.path;
+  if (form < 0 || compiled.magnets.has[form] === 0 || compiled.travellers.how[traveller] === TRAVEL.path) return false;
+  return state.drawnBy[traveller] === NONE;
 }
 
-/** Gathers all magnets in whose reach a player is, or may come before they are looked for again. */
+/** Gathers all magnets in whose reach a player is, or may come before they are gathered again. */
 function gatherMagnets(session: Session, player: number): void {
   const { compiled, state, scratch } = session;
   const { courses } = scratch;
   const motion = scratch.motions[player] as PlayerMotion;
   const { magnetsNear } = motion;
-  motion.magnetsLookedAt = state.clock[CLOCK.step] as number;
+  motion.magnetsKnown = compiled.furthestMagnet > 0 ? LOOK_FOR_MAGNETS : Infinity;
   const around = compiled.furthestMagnet + LOOK_FOR_MAGNETS;
   regionAround(state.playerX[player] as number, state.playerY[player] as number, around, around);
   const found = gatherCourses(courses, region);
@@ -255,22 +258,23 @@ function gatherMagnets(session: Session, player: number): void {
 function lookAtMagnets(session: Session): void {
   const { compiled, state, scratch } = session;
   const { magnets, travellers } = compiled;
-  const now = state.clock[CLOCK.step] as number;
-  let most = compiled.furthestMagnet > 0 ? LOOK_FOR_MAGNETS : Infinity;
   // Magnets that begin a course in this step may not yet be found: the next step looks again.
-  for (let k = 0; k < scratch.courses.dueCount; k += 1) if (isMagnet(session, scratch.courses.due[k] as number)) most = 0;
+  let known = true;
+  for (let k = 0; k < scratch.courses.dueCount; k += 1) if (isMagnet(session, scratch.courses.due[k] as number)) known = false;
   for (let player = 0; player < compiled.playerCount; player += 1) {
     const motion = scratch.motions[player] as PlayerMotion;
-    if (motion.magnetsLookedAt !== now) continue;
-    motion.magnetSlack = most;
+    if (!known) motion.magnetsKnown = 0;
+    if (motion.magnetSlack > 0) continue;
+    let least = motion.magnetsKnown;
     for (const traveller of motion.magnetsNear) {
-      if (motion.magnetSlack <= 0) break;
-      const placement = travellers.placement[traveller] as number;
-      const form = state.form[placement] as number;
+      if (least <= 0) break;
       if (state.drawnBy[traveller] !== NONE) continue;
-      const slack = distanceTo(session, player, placement) - (magnets.reach[form] as number) - HAIR;
-      if (slack < motion.magnetSlack && !isIdle(session, placement, player)) motion.magnetSlack = slack;
+      const placement = travellers.placement[traveller] as number;
+      const reach = magnets.reach[state.form[placement] as number] as number;
+      const slack = distanceTo(session, player, placement) - reach - HAIR;
+      if (slack < least && !isIdle(session, placement, player)) least = slack;
     }
+    motion.magnetSlack = least;
   }
 }
 
@@ -329,7 +333,7 @@ function listToMove(session: Session, far: boolean): void {
   for (let player = 0; player < compiled.playerCount && !far; player += 1) {
     const motion = scratch.motions[player] as PlayerMotion;
     if (motion.magnetSlack > 0) continue;
-    gatherMagnets(session, player);
+    if (motion.magnetsKnown <= 0) gatherMagnets(session, player);
     for (const traveller of motion.magnetsNear) if (isInReach(session, player, traveller)) addToMove(session, traveller);
   }
   if (!session.exhaustive) return;

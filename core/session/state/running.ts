@@ -53,9 +53,9 @@ export interface PlayerMotion {
   besideSlack: number;
   /** The same for coming into reach of a magnet. Units. */
   magnetSlack: number;
-  /** The magnets that were near when last looked for, and the step of that. */
+  /** The magnets that were near when last looked for, and how far it can go before others are. Units. */
   readonly magnetsNear: number[];
-  magnetsLookedAt: number;
+  magnetsKnown: number;
   /** How far it went in this step, or `GLIDING`. Units. */
   gone: number;
   /** What the keys ask for, kept for as long as they and the control over them stay the same. */

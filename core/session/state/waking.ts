@@ -130,6 +130,7 @@ export function wakePlayer(session: Session, player: number): void {
   motion.solidSlack = 0;
   motion.besideSlack = 0;
   motion.magnetSlack = 0;
+  motion.magnetsKnown = 0;
 }
 
 /** What rests further than this from a player comes into its way in no glide. Units. */
@@ -157,7 +158,11 @@ export function wakeThing(session: Session, placement: number): void {
   for (let player = 0; player < compiled.playerCount; player += 1) {
     const motion = scratch.motions[player] as PlayerMotion;
     const apart = restsApart(session, player, traveller);
-    if (compiled.furthestMagnet > 0) motion.magnetSlack = Math.min(motion.magnetSlack, Math.max(0, apart - compiled.furthestMagnet));
+    if (compiled.furthestMagnet > 0) {
+      const slack = Math.max(0, apart - compiled.furthestMagnet);
+      motion.magnetSlack = Math.min(motion.magnetSlack, slack);
+      motion.magnetsKnown = Math.min(motion.magnetsKnown, slack);
+    }
     if (apart > FAR_APART) continue;
     endGlides(session);
     if (traveller < 0) motion.stillSlack = -Infinity;
