@@ -4,7 +4,7 @@ import { lineUp, makeVariant, removeKind, reorderKind } from './authoring.ts';
 import { documentActions } from '../slices/document.ts';
 import { viewActions } from '../slices/view.ts';
 import { sharedDials } from './dialList.ts';
-import { undo, writeMany } from './edits.ts';
+import { setValue, turnDial, undo, writeMany } from './edits.ts';
 import { areaSpots, evenArea, evenRow, rowSpots, usualGap } from './stamping.ts';
 import { addTargets } from './targets.ts';
 import { createStore, type AppStore } from '../store.ts';
@@ -97,4 +97,17 @@ test('targets are added as one edit; one that the level states already is that o
   expect(Object.values(now(store).targets).map(({ order: place }) => place)).toEqual([1, 2]);
   undo(store);
   expect(Object.keys(now(store).targets)).toEqual(['target']);
+});
+
+test('a dial that is let go where it was turned to leaves the very level that is shown, so that nothing is simulated twice', () => {
+  const store = openStore();
+  const paths = ['/kinds/healing-pad/rules/act/becomes/seconds'];
+  turnDial(store, paths, 3);
+  const shown = store.getState().document.turning;
+  expect(setValue(store, paths, 'rests for', 3)).toBeNull();
+  expect(now(store)).toBe(shown);
+  // Let go elsewhere, it is the other that holds.
+  turnDial(store, paths, 4);
+  expect(setValue(store, paths, 'rests for', 5)).toBeNull();
+  expect(now(store).kinds['healing-pad']?.rules['act']?.becomes).toMatchObject({ seconds: 5 });
 });

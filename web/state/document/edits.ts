@@ -1,5 +1,6 @@
 import { writeAll, type Write } from '@dial/core/formats';
 import { broughtBy, entry, forgetAt, pathsOf, segmentsOf, type Level } from '@dial/core/level';
+import isEqual from 'fast-deep-equal';
 import { newId } from '../../browser/ids.ts';
 import { questionAbout } from '../../browser/asking.ts';
 import { documentActions, type Direction } from '../slices/document.ts';
@@ -18,7 +19,7 @@ export function preview(store: AppStore, recipe: Recipe): void {
 
 /** Makes an edit of the level. Answers why not, when it is refused; then nothing is changed. */
 export function makeEdit(store: AppStore, label: string, recipe: Recipe): string | null {
-  const { open } = store.getState().document;
+  const { open, turning } = store.getState().document;
   if (open === null) return null;
   let edited = edit(open.level, label, recipe);
   // What needs something of which there is none yet brings one with it, as one step to be undone.
@@ -35,7 +36,9 @@ export function makeEdit(store: AppStore, label: string, recipe: Recipe): string
   if (!edited.ok || edited.change.forward.length === 0) store.dispatch(documentActions.turned(null));
   if (!edited.ok) return edited.problem.message;
   if (edited.change.forward.length > 0) {
-    store.dispatch(documentActions.edited({ level: edited.level, change: edited.change, key: newId() }));
+    // A dial that is let go where it was turned to leaves the level that is shown: all that was worked out for it holds.
+    const level = isEqual(turning, edited.level) ? (turning ?? edited.level) : edited.level;
+    store.dispatch(documentActions.edited({ level, change: edited.change, key: newId() }));
     const came = brought.flatMap(({ none, came }) => (none === null ? [] : [`There were ${none} yet: ${came}. `])).join('');
     if (came !== '') store.dispatch(viewActions.troubled(`${came}Undo takes that back too.`));
   }
