@@ -23,7 +23,7 @@ test('run prints the outcome as JSON and writes a ledger whose sums are the chan
     simulation: number;
   };
   expect(outcome.digest).toMatch(/^[0-9a-f]{16}$/);
-  expect(outcome.simulation).toBe(15);
+  expect(outcome.simulation).toBe(16);
   const lines = readFileSync(ledger, 'utf8')
     .trim()
     .split('\n')
@@ -135,7 +135,7 @@ test('a byte-order mark is read; what a run says of players the level has not is
 test('schemas of a run and a starting state, and the version, are printed', () => {
   for (const one of ['run', 'state']) expect((JSON.parse(dial('schema', one).out) as { $schema: string }).$schema).toContain('2020-12');
   expect(dial('schema', 'kiln').code).toBe(2);
-  expect(dial('--version')).toMatchObject({ code: 0, out: expect.stringMatching(/simulation 15/) as string });
+  expect(dial('--version')).toMatchObject({ code: 0, out: expect.stringMatching(/simulation 16/) as string });
 });
 
 test('schema is a JSON Schema with a unit for its numbers', () => {

@@ -40,7 +40,7 @@ export interface Solids {
   readonly firstMoving: number;
   /** Of those that move, left, bottom, right, top of all that each may cover at present; and what brings one to where it is. */
   readonly mayCover: Float64Array;
-  readonly bring: (item: number) => void;
+  bring: (item: number) => void;
 }
 
 /** A body: a box of these half sides, rounded by `radius`. A disc has no sides; an upright box no radius. */

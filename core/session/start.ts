@@ -30,6 +30,8 @@ export interface SessionOptions {
   readonly events?: readonly OutsideEvent[];
   /** Looks at everything in every step, without the shortcuts: the same session, slower. */
   readonly exhaustive?: boolean;
+  /** A session of the same compiled level that is over: this one takes its room, and it may no longer be asked. */
+  readonly inPlaceOf?: Session | null;
 }
 
 function twoShapes(): ShapeTable {
@@ -101,7 +103,10 @@ const blankAttempt = (): Attempt => ({
   until: NONE,
 });
 
-function createScratch(compiled: Compiled, bring: (item: number) => void): Scratch {
+/** What brings a solid to where it is; a session says so when it starts. */
+const bringNothing = (): void => undefined;
+
+function createScratch(compiled: Compiled): Scratch {
   const pieces = Math.max(SLIDE_PIECES + 2, compiled.movers.mostPieces);
   const { solids } = compiled;
   const own: Solids = {
@@ -116,7 +121,7 @@ function createScratch(compiled: Compiled, bring: (item: number) => void): Scrat
     near: new NearSolids(solids.firstMoving),
     firstMoving: solids.firstMoving,
     mayCover: Float64Array.from({ length: 4 * (solids.x.length - solids.firstMoving) }, (_, at) => (at % 4 < 2 ? Infinity : -Infinity)),
-    bring,
+    bring: bringNothing,
   };
   const travellers = compiled.travellers.count;
   return {
@@ -175,6 +180,7 @@ export function refreshScratch(session: Session): void {
   const { scratch, compiled } = session;
   scratch.trackStep.fill(NONE);
   scratch.boundsStep.fill(NONE);
+  for (const lines of [scratch.meterLine, scratch.itemLine, scratch.noticeLine]) lines.fill(NONE);
   for (const motion of scratch.motions) motion.wishFor.control = NaN;
   scratch.movingCount = 0;
   scratch.solidsAt.fill(NONE);
@@ -240,18 +246,33 @@ function startThing(session: Session, placement: number): void {
   startDrift(session, placement);
 }
 
-/** Starts a session of a compiled level. */
+/** The room of a session that is over, emptied for another. */
+function emptyRoom({ state, scratch }: Session): Pick<Session, 'state' | 'scratch'> {
+  state.fixed.fill(0);
+  return { state, scratch };
+}
+
+const layOutRoom = (compiled: Compiled): Pick<Session, 'state' | 'scratch'> => ({
+  state: createState(compiled),
+  scratch: createScratch(compiled),
+});
+
+let isFirst = true;
+
+/** Room for a session. At first two are laid out, for the reason that `compile` gives. */
+function createRoom(compiled: Compiled): Pick<Session, 'state' | 'scratch'> {
+  if (isFirst) layOutRoom(compiled);
+  isFirst = false;
+  return layOutRoom(compiled);
+}
+
+/** Starts a session of a compiled level. Throws `RangeError` where it should take the room of one of another. */
 export function createSession(compiled: Compiled, recorder: Recorder | null = null, options: SessionOptions = {}): Session {
-  const state = createState(compiled);
-  const session: Session = {
-    compiled,
-    seed: options.seed ?? 1,
-    state,
-    recorder,
-    events: [...(options.events ?? [])],
-    exhaustive: options.exhaustive ?? false,
-    scratch: createScratch(compiled, (item) => bringSolid(session, item)),
-  };
+  const { seed = 1, events = [], exhaustive = false, inPlaceOf = null } = options;
+  if (inPlaceOf !== null && inPlaceOf.compiled !== compiled) throw new RangeError('the session that is over is of another level');
+  const { state, scratch } = inPlaceOf === null ? createRoom(compiled) : emptyRoom(inPlaceOf);
+  const session: Session = { compiled, seed, state, recorder, events: [...events], exhaustive, scratch };
+  scratch.solids.bring = (item) => bringSolid(session, item);
   state.clock[CLOCK.nextDue] = NEVER;
   state.form.set(compiled.placements.form);
   state.firstUse.fill(NONE);

@@ -35,6 +35,8 @@ const STILL = 0.05;
 export interface Tally {
   readonly grid: HeatGrid;
   readonly heat: HeatCounts;
+  /** The last session that is over: the next takes its room. */
+  over: Session | null;
 }
 
 export interface PlayOptions {
@@ -233,14 +235,16 @@ export function playSession(
   tally: Tally,
 ): SessionRow {
   const kept = createKept(compiled, tracks);
-  const playing = beginPlaying(compiled, [persona], { seed, start, seconds, recorder: kept.recorder });
-  return { index, persona: number, seed, ...watch(playing, kept, () => endedOf(playing), tally) };
+  const playing = beginPlaying(compiled, [persona], { seed, start, seconds, recorder: kept.recorder, inPlaceOf: tally.over });
+  const row = { index, persona: number, seed, ...watch(playing, kept, () => endedOf(playing), tally) };
+  tally.over = playing.session;
+  return row;
 }
 
 /** Plays a run as a session of a crowd: its index, and no persona of any settings. */
 export function playRun(compiled: Compiled, run: Run, index: number, tally: Tally): SessionRow {
   const kept = createKept(compiled, false);
-  const session = createSession(compiled, kept.recorder, sessionOptions(compiled, run));
+  const session = createSession(compiled, kept.recorder, { ...sessionOptions(compiled, run), inPlaceOf: tally.over });
   const reader = readInputs(run, compiled.rate);
   const inputs = new Int8Array(compiled.playerCount * INPUT_WIDTH);
   const press = (): boolean => {
@@ -252,5 +256,7 @@ export function playRun(compiled: Compiled, run: Run, index: number, tally: Tall
     const { how, seconds } = endOf(session);
     return { ended: how === 'time' ? 'time limit' : how, seconds };
   };
-  return { index, persona: 0, seed: run.seed, ...watch({ session, inputs, press }, kept, endedAs, tally) };
+  const row = { index, persona: 0, seed: run.seed, ...watch({ session, inputs, press }, kept, endedAs, tally) };
+  tally.over = session;
+  return row;
 }

@@ -137,3 +137,19 @@ test('sessions of another level, or by another simulation, are never put togethe
   expect(() => mergeSummaries(one, [a, { ...b, level: a.level, simulation: a.simulation + 1 }])).toThrow('simulations');
   expect(mergeSummaries(one, []).rows).toEqual([]);
 });
+
+test('a session in the room of one that is over is as it is in its own: what has drifted away is seen again where it starts', () => {
+  const collectible = { setOffBy: { type: 'arriving' }, effects: meterEffect('score', 'add', 15), becomes: { type: 'spent' } };
+  const document = room({
+    size: { width: 60, height: 6 },
+    kinds: { shard: kind(circle(0.5), collectible), drifter: kind(circle(0.5), collectible, { drift: { speed: 3 } }) },
+    placements: { shard: { kind: 'shard', x: 8, y: 3 }, drifter: { kind: 'drifter', x: 2, y: 1.2, order: 2 } },
+    personas: { plain: { ...PLAIN, sight: 6 } },
+  });
+  const whole = playShard(document, crowd(), { from: 0, to: 4 });
+  const alone = [0, 1, 2, 3].map((from) => playShard(document, crowd(), { from, to: from + 1 }));
+  expect(whole).toEqual(mergeSummaries(document, alone));
+  expect(whole.rows.every(({ touched }) => touched.some(({ thing, firstUseSeconds }) => thing === 1 && (firstUseSeconds ?? 9) < 1))).toBe(
+    true,
+  );
+});

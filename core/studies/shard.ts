@@ -38,7 +38,7 @@ export function playShard(
 ): Summary {
   const { personas, start } = crowdOf(level, settings);
   const grid = heatGrid(level);
-  const tally: Tally = { grid, heat: emptyCounts(grid) };
+  const tally: Tally = { grid, heat: emptyCounts(grid), over: null };
   const rows: SessionRow[] = [];
   for (let index = from; index < to; index += 1) {
     const session = sessionAt(settings, index);
@@ -53,7 +53,7 @@ export function playShard(
 /** What runs come to on a level, as the sessions of a crowd. */
 export function playRuns(level: Level, runs: readonly Run[]): SessionRow[] {
   const grid = heatGrid(level);
-  const tally: Tally = { grid, heat: emptyCounts(grid) };
+  const tally: Tally = { grid, heat: emptyCounts(grid), over: null };
   const compiled = compile(level);
   return runs.map((run, index) => playRun(compiled, run, index, tally));
 }

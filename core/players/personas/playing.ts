@@ -78,15 +78,16 @@ export interface Playing {
 interface Beginning extends PersonaOptions {
   readonly recorder?: Recorder | null;
   readonly note?: Hands['note'];
+  readonly inPlaceOf?: Session | null;
 }
 
 /** Begins a session that personas play, one for each player from the first on; the last plays those for whom none is given. */
 export function beginPlaying(
   compiled: Compiled,
   personas: readonly Persona[],
-  { seed = 1, start = null, seconds = USUAL_SECONDS, route = null, recorder = null, note = null }: Beginning,
+  { seed = 1, start = null, seconds = USUAL_SECONDS, route = null, recorder = null, note = null, inPlaceOf = null }: Beginning,
 ): Playing {
-  const session = createSession(compiled, recorder, { seed, start });
+  const session = createSession(compiled, recorder, { seed, start, inPlaceOf });
   const world = worldOf(compiled);
   const hands = Array.from({ length: compiled.playerCount }, (_, player): Hands => {
     return { world, session, persona: playedBy(personas, player), mind: createMind(world), player, route, note };

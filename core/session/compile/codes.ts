@@ -1,5 +1,5 @@
 /** Raised whenever the same inputs would no longer give the same session. Part of every key under which one is stored. */
-export const SIMULATION_VERSION = 15;
+export const SIMULATION_VERSION = 16;
 
 /** Numbers the compiled session works with, and the words they stand for. Order is part of the digest: add at the end. */
 export const PHASES = ['ready', 'resting', 'spent', 'winding up', 'active', 'off'] as const;

@@ -159,17 +159,19 @@ export function gatherCourses({ cells, box }: Courses, region: Region): number {
   return count;
 }
 
-/** All things that travel and may be in a region, in no order: those that cover any of it, and those that have yet to begin a course. */
+/** All things that travel and may be in a region, in no order: those that cover any of it, and those that have yet to begin a course, wherever they were. */
 export function travellersIn(session: Session, region: Region): number[] {
   const { compiled, state, scratch } = session;
-  const { cells, due, dueCount } = scratch.courses;
+  const { cells, due, dueCount, listed } = scratch.courses;
   const count = gatherCourses(scratch.courses, region);
   const near: number[] = [];
-  for (let k = 0; k < count; k += 1) near.push(cells.found[k] as number);
+  for (let k = 0; k < count; k += 1) {
+    const traveller = cells.found[k] as number;
+    if (listed[traveller] === 0) near.push(traveller);
+  }
   for (let k = 0; k < dueCount; k += 1) {
     const traveller = due[k] as number;
-    const isThere = (state.form[compiled.travellers.placement[traveller] as number] as number) >= 0;
-    if ((cells.of[traveller] as number) < 0 && isThere) near.push(traveller);
+    if ((state.form[compiled.travellers.placement[traveller] as number] as number) >= 0) near.push(traveller);
   }
   return near;
 }
