@@ -51,7 +51,9 @@ export function startCrowding(store: AppStore): void {
         const isSoonDone = come.rows.length > MOST_SHOWN * all;
         if (!done && (isSoonDone || come.rows.length < Math.min(LEAST_SHOWN, all) || at - drawn < DRAWN_EVERY)) return;
         drawn = at;
-        const crowd = { level: wished.level, ...summedUp(wished.level, come), asked: all, took: done ? performance.now() - began : null };
+        const took = done ? performance.now() - began : null;
+        // Frozen, as what the run comes to is.
+        const crowd = Object.freeze({ level: wished.level, ...summedUp(wished.level, come), asked: all, took });
         store.dispatch(crowdActions.arrived({ side, crowd }));
       });
       const { now, compared } = asked;

@@ -33,7 +33,9 @@ export function startSimulating(store: AppStore): void {
         if (runTried(state) !== request.run) return;
         const past = state.simulated.shown[side];
         const others = run.others.map((lanes, index) => shareLanes(past?.others[index], lanes));
-        const shown = { ...run, ...shareLanes(past, run), others, level: request.level };
+        // Frozen: the store does not look through all of them for what might still be changed.
+        Object.freeze(run.walk?.run);
+        const shown = Object.freeze({ ...run, ...shareLanes(past, run), others, level: request.level });
         store.dispatch(simulatedActions.simulatedRun({ side, run: shown }));
         if (side === 'now' && past === null) await simulation.warmUp();
       } catch (error) {
