@@ -14,7 +14,7 @@ const SPEED = [
 
 /**
  * A level in which 60 carts, 60 wanderers and 60 magnets are among still things, solids and four players, and things taken bring
- * more; also gates that open and close, magnets that drift, things that swing round, and, in some, solid carts.
+ * more; also gates that open and close, magnets that drift, things that swing round, some that are put elsewhere, and solid carts.
  */
 function crowdedLevel(seed: number): Level {
   let drawn = seed + 1;
@@ -35,6 +35,7 @@ function crowdedLevel(seed: number): Level {
     ...many(10, 'g', 'gate'),
     ...many(10, 'l', 'lure'),
     ...many(6, 'a', 'arm'),
+    ...many(20, 't', 'tile'),
   ]) as object;
   const paths = Object.fromEntries(
     Array.from({ length: 60 }, (_, k) => {
@@ -62,6 +63,7 @@ function crowdedLevel(seed: number): Level {
       gate: kind(box(3, 1), harm, { solid: { width: 3, height: 1 }, cycle: { on: 0.8, off: 0.6, offset: 0.2 } }),
       lure: kind(circle(0.4), scores, { magnet, drift: { speed: 2 } }),
       arm: kind(box(4, 0.5), swing),
+      tile: kind(circle(0.8), arriving(meterEffect('score', 'add', 1), { type: 'moves', distance: 15 })),
       wanderer: kind(circle(0.5), harm, { role: 'harm', tags: ['rover'], drift: { speed: 3 } }),
       magnet: kind(circle(0.4), scores, { magnet }),
     },

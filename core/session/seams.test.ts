@@ -526,3 +526,15 @@ test.each(RATES)(
     }
   },
 );
+
+test('a thing that is put elsewhere when it is taken is left in the next step, however evenly its taker goes on', () => {
+  const come = arriving({ gain: meter('score', 'add', 1) }, { order: 1, becomes: { type: 'moves', distance: 40 } });
+  const go = { setOffBy: { type: 'leaving' }, effects: { gain: meter('score', 'add', 10) }, order: 2 };
+  const tile = { ...kind(circle(1), come), rules: { come, go } };
+  const document = scene({ tile }, { size: { width: 100, height: 20 }, placements: { tile: { kind: 'tile', x: 8, y: 10 } } });
+  expect(told(document, 60, 2, keys(60, [2, 1])).map((line) => line.split(' ').slice(0, 3).join(' '))).toEqual([
+    '83 changed tile',
+    '83 relocated tile',
+    '84 changed tile',
+  ]);
+});

@@ -28,8 +28,15 @@ interface How {
   readonly from?: Uint8Array;
 }
 
-/** Steps a run to its end: what its ledger says, and a digest of all that the session came to. */
-export function stepped(compiled: Compiled, run: Run, { exhaustive = false, from }: How = {}): { lines: string[]; state: string } {
+/** What its ledger says, who touched what from when to when, and a digest of all that the session came to. */
+interface Stepped {
+  readonly lines: string[];
+  readonly contacts: number[];
+  readonly state: string;
+}
+
+/** Steps a run to its end. */
+export function stepped(compiled: Compiled, run: Run, { exhaustive = false, from }: How = {}): Stepped {
   const ledger = createLedger();
   const session = createSession(compiled, ledger, { ...sessionOptions(compiled, run), exhaustive });
   if (from !== undefined) restore(session, from);
@@ -40,5 +47,10 @@ export function stepped(compiled: Compiled, run: Run, { exhaustive = false, from
     step(session, inputs);
   }
   endSession(session, 0);
-  return { lines: short(readLines(compiled, ledger.lines)), state: digestOf(snapshot(session)) };
+  const { count, width, values } = ledger.contacts;
+  return {
+    lines: short(readLines(compiled, ledger.lines)),
+    contacts: [...values.subarray(0, count * width)],
+    state: digestOf(snapshot(session)),
+  };
 }

@@ -9,8 +9,8 @@
  * | a thing changes its phase | `endGlidesAt` | the same, of those who touch it |
  * | players may move otherwise than they did (a change of movement) | `disturb` | that, and whether they are steady |
  * | a player was put somewhere | `wakePlayer` | all that it may meet, and how it moves |
- * | one toucher has to look at all it touches | `wakeToucher` | all that it may meet |
- * | a thing senses again | `wakeTouching` | all that those may meet who touch it |
+ * | one toucher has to look at all it touches | `wakeToucher` | all that it may meet; a player glides no more |
+ * | a thing senses again, or is elsewhere | `wakeTouching` | the same, of those who touch it |
  * | a thing came, went, was moved, began or ceased to travel | `wakeThing` | all that it, who touches it, and every player may meet |
  * | a thing begins to be drawn | `wakeDrawn` | all that it may meet; players look at it in each step |
  * | a box became solid, or ceased to be | `wakeSolid` | how players move, and the courses of what drifts near |
@@ -106,11 +106,15 @@ function wakeMotion(motion: PlayerMotion): void {
   motion.travelSlack = -Infinity;
 }
 
-/** A toucher looks at everything again in the next step. */
+/** A toucher looks at everything again in the next step; a player looks at nothing while it glides. */
 export function wakeToucher(session: Session, toucher: number): void {
   const motion = session.scratch.motions[toucher];
-  if (motion !== undefined) wakeMotion(motion);
-  else wakeTraveller(session, toucher - session.compiled.playerCount);
+  if (motion === undefined) {
+    wakeTraveller(session, toucher - session.compiled.playerCount);
+    return;
+  }
+  endGlides(session);
+  wakeMotion(motion);
 }
 
 /** Everyone who touches a thing looks at everything again in the next step. */
