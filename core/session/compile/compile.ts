@@ -4,7 +4,7 @@ import * as codes from './codes.ts';
 import { compileHas, compileWho, numberNames, placedRules } from './compilePlacedRules.ts';
 import { compilePlaces } from './compilePlaces.ts';
 import { keeping } from './keeping.ts';
-import { compileRules } from './compileRules.ts';
+import { compileRules, type PlacedRule } from './compileRules.ts';
 import { stepsOf } from './laying.ts';
 import { compileDeath, compileGoals, compileItems, compileMeters, meterCells } from './compileSettings.ts';
 import { compileFormRules, compilePairSlots, compilePlacementSlots } from './compileSlots.ts';
@@ -108,7 +108,11 @@ function laidOut(level: Level, rate: number) {
   const formRules = compileFormRules(ruled);
   const has = compileHas(placed, forms, names.items.ids.length);
   const hasSolidThings = solids.owner.some((owner) => owner >= 0);
-  const perPlayer = placed.some(({ rule }) => 'scope' in rule && rule.scope === 'player');
+  const isOwn = ({ rule }: PlacedRule): boolean => 'scope' in rule && rule.scope === 'player';
+  const perPlayer = placed.some(isOwn);
+  const solidsApart = forms.some(
+    (_, form) => columns.hasSolid[form] === 1 && placed.slice(formStart[form], formStart[form + 1]).some(isOwn),
+  );
 
   return {
     level,
@@ -207,8 +211,10 @@ function laidOut(level: Level, rate: number) {
     ),
     hasSolidThings,
     braking: body.braking,
-    /** Whether players may glide: seen from above, with no solid that is there for one and not for another. */
-    canGlide: !side && !(perPlayer && hasSolidThings),
+    /** Whether a solid thing may be there for one player and not for another. */
+    solidsApart,
+    /** Whether players may glide: seen from above, with no such thing. */
+    canGlide: !side && !solidsApart,
     pushesOrCarries: has.carriers || has.push,
     has,
     ...places,

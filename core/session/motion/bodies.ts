@@ -200,7 +200,7 @@ export function settleSolids(session: Session): void {
 /** Boxes whose phase is kept for each player are on or off as this player has them. */
 function solidsFor(session: Session, player: number): void {
   const { compiled, scratch } = session;
-  if (compiled.phaseSlots === 1) return;
+  if (!compiled.solidsApart) return;
   const { owner } = compiled.solids;
   for (let item = 0; item < owner.length; item += 1) {
     const placement = owner[item] as number;
