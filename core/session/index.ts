@@ -29,6 +29,7 @@ export {
 export { evenly, evenMotion, moverPlace, passing } from './compile/kinematics.ts';
 export { keeping } from './compile/keeping.ts';
 export { compile, stepsOf, type Compiled } from './compile/compile.ts';
+export { findPair } from './contact/contacts.ts';
 export * from './state/ledger.ts';
 export * from './explain/moment.ts';
 export { thingId } from './state/names.ts';

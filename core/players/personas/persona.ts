@@ -9,9 +9,10 @@ import { look, miss } from './looking.ts';
 import { NEVER_STEP, type Ending, type Errand, type Mind, type Purpose } from './mind.ts';
 import { areaAt, isSeen, markSeen } from './seeing.ts';
 import { bodyOf, healthOf, hereOf, isRooted, movesAlike, offerAt, paceOf, placeOf } from './thinker.ts';
+import { outOf } from './stepping.ts';
 import { dodgeAhead, waitAhead } from './timing.ts';
-import { head, leftOfWay, walk } from './walking.ts';
-import { givesAgain, waitFor } from './wants.ts';
+import { head, leftOfWay, STILL_THERE, THERE, walk } from './walking.ts';
+import { restAfter, waitFor } from './wants.ts';
 import { wayTo, type Choice } from './ways.ts';
 
 /** Takes up what was chosen. */
@@ -25,14 +26,18 @@ function take(hands: Hands, { errand, way }: Choice): void {
   mind.lastErrand = errand;
   mind.idleSince = -1;
   mind.usedBefore = errand.placement < 0 ? 0 : (session.state.uses[errand.placement] as number);
-  mind.wayX = way.places.map(({ x }) => x);
-  mind.wayY = way.places.map(({ y }) => y);
+  const out = outOf(hands, errand);
+  const places = out === null ? way.places : [out, ...way.places];
+  if (out !== null) mind.thereSince = -1;
+  mind.wayX = places.map(({ x }) => x);
+  mind.wayY = places.map(({ y }) => y);
   mind.next = 0;
   mind.legs = way.legs;
   mind.runsUp = false;
   mind.beginsAt = -1;
   if (same) return;
   mind.hops = 0;
+  mind.thereSince = -1;
   mind.nearest = Infinity;
   mind.begun += 1;
   if (errand.purpose !== 'explore' && getsOn(mind)) mind.progressAt = stepOf(session);
@@ -51,9 +56,10 @@ function chooseAnew(hands: Hands): void {
   mind.chooseAt = NEVER_STEP;
   let choice = choose(hands);
   if (choice === null) {
-    // What was put off is all there is; but not what it has just been given.
+    // What was put off is all there is; but not what it has just been given, and is given without end.
     const had = mind.lastErrand?.placement ?? -1;
-    const last = had >= 0 && (hands.session.state.uses[had] as number) > mind.usedBefore ? had : -1;
+    const isGiven = had >= 0 && (hands.session.state.uses[had] as number) > mind.usedBefore;
+    const last = isGiven && world.compiled.rules.uses[mind.lastErrand?.rule ?? -1] === 0 ? had : -1;
     for (let thing = 0; thing < mind.barred.length; thing += 1)
       if (mind.barred[thing] !== NEVER_STEP && thing !== last) mind.barred[thing] = 0;
     for (let thing = 0; thing < mind.dear.length; thing += 1) if (thing !== last) mind.dear[thing] = 0;
@@ -98,7 +104,8 @@ function settled(hands: Hands, errand: Errand): boolean {
   if (!offer.inside && (session.state.uses[errand.placement] as number) > mind.usedBefore) {
     // What gives again and again is come back to more and more seldom, but by who needs it.
     const times = errand.purpose === 'heal' ? 1 : (session.state.uses[errand.placement] as number);
-    if (givesAgain(hands, offer)) mind.barred[errand.placement] = stepOf(session) + 3 * times * world.compiled.rate;
+    const rest = restAfter(hands, offer, times);
+    if (rest > 0) mind.barred[errand.placement] = stepOf(session) + rest * world.compiled.rate;
     return true;
   }
   const wait = waitFor(session, player, errand.placement, offer);
@@ -111,7 +118,9 @@ const STUCK_SECONDS = 0.8;
 /** Whether it has come to a thing, so much of its way being left, and nothing comes of it. */
 function isInVain(hands: Hands, errand: Errand | null, left: number): boolean {
   const { mind, session, world } = hands;
-  const there = errand !== null && errand.placement >= 0 && left < THERE && (!errand.stays || gainsNothing(hands, errand));
+  // Whoever has come in full run goes past it, and turns: it is there all the same.
+  const near = mind.thereSince < 0 ? THERE : STILL_THERE;
+  const there = errand !== null && errand.placement >= 0 && left < near && (!errand.stays || gainsNothing(hands, errand));
   if (!there) mind.thereSince = -1;
   else if (mind.thereSince < 0) mind.thereSince = stepOf(session);
   if (errand !== null && !errand.stays && mind.hops > MOST_HOPS) return true;
@@ -159,9 +168,6 @@ function gainsNothing(hands: Hands, { placement, rule }: Errand): boolean {
   const offer = offerAt(hands, placement, rule);
   return offer !== undefined && !offer.inside && waitFor(hands.session, hands.player, placement, offer) === 0;
 }
-
-/** So near to a thing, and nothing comes of it: one has come in vain. Units. */
-const THERE = 0.3;
 
 /** So often one jumps for a thing that stays out of reach. */
 const MOST_HOPS = 5;

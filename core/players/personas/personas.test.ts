@@ -79,6 +79,34 @@ test('what gives again and again is come back to ever more seldom, and all else 
   for (const id of ['well', 'other']) expect(outcome.perPlacement[id]?.uses).toBeGreaterThan(2);
 });
 
+test.each([
+  ['who comes for what gives three times steps out and in again', 1, 150],
+  ['who comes in vain stands, tries it again, and lets it be', 1e-9, 0],
+])('%s, and does not turn about over it again and again', (_, value, score) => {
+  const lucky = kind(circle(0.5), {
+    setOffBy: { type: 'arriving' },
+    provided: { chance: { type: 'chance', value } },
+    effects: meterEffect('score', 'add', 50),
+    uses: 3,
+  });
+  const body = { radius: 0.4, speed: 6, acceleration: 40, braking: 40 };
+  const document = level({ body, kinds: { lucky }, placements: { a: { kind: 'lucky', x: 12, y: 10 } } });
+  const compiled = compile(document);
+  for (const [name, persona] of Object.entries(document.personas)) {
+    const { recording, outcome, endings } = playPersonas(compiled, [persona], { records: true, seconds: 120 });
+    expect([name, outcome.players[0]!.meters['score'], endings]).toEqual([name, score, ['nothing left to do']]);
+    const { x, y } = recording!;
+    /** Whether the way turns about at a step, a tenth of a second before and after it. */
+    const turnsAt = (at: number): boolean => {
+      const [ax, ay, bx, by] = [x[at]! - x[at - 6]!, y[at]! - y[at - 6]!, x[at + 6]! - x[at]!, y[at + 6]! - y[at]!];
+      return ax * bx + ay * by < -0.5 * Math.sqrt((ax * ax + ay * ay) * (bx * bx + by * by)) && ax * ax + ay * ay > 0.0025;
+    };
+    const turns = Array.from({ length: Math.floor(x.length / 6) - 2 }, (_, at) => turnsAt(6 * (at + 1)));
+    const most = Math.max(...turns.map((_, at) => turns.slice(at, at + 15).filter(Boolean).length));
+    expect([name, most <= 3]).toEqual([name, true]);
+  }
+});
+
 test('a hazard across the only corridor costs every persona its rate × (width + body) ÷ speed', () => {
   const corridor = towards({
     solids: { over: { x: 0, y: 11, width: 60, height: 9 }, under: { x: 0, y: 0, width: 60, height: 9 } },

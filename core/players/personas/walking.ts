@@ -59,6 +59,20 @@ function stoppingFrom({ session: { state }, player, world }: Hands): number {
   return (x * x + y * y) / (2 * world.compiled.level.body.braking);
 }
 
+/** So near to the middle of a thing, one touches it; and so near one still does when it has run out. Units. */
+export const THERE = 0.3;
+export const STILL_THERE = 1;
+
+/** Whether it has gone over the middle of a thing that it came for: it runs out, and does not turn about over it. */
+function isOver({ mind, session: { state }, player }: Hands, { placement, stays }: Errand, left: number): boolean {
+  if (placement < 0 || stays) return false;
+  if (mind.thereSince >= 0) return left <= STILL_THERE;
+  if (left > THERE) return false;
+  const x = (mind.wayX[mind.next] as number) - (state.playerX[player] as number);
+  const y = (mind.wayY[mind.next] as number) - (state.playerY[player] as number);
+  return (state.velocityX[player] as number) * x + (state.velocityY[player] as number) * y < 0;
+}
+
 /** Presses what leads on along the way. Answers the steps until that has to change; Infinity: not before it looks again. */
 export function walk(hands: Hands, errand: Errand): number {
   const { mind, session, persona, player, world } = hands;
@@ -73,6 +87,11 @@ export function walk(hands: Hands, errand: Errand): number {
   if (isLast && errand.stays && left <= stoppingFrom(hands) + 0.1) {
     letGo(mind);
     return left > errand.within ? 2 : Infinity;
+  }
+  if (isLast && isOver(hands, errand, left)) {
+    if (mind.thereSince < 0) mind.thereSince = stepOf(session);
+    letGo(mind);
+    return Infinity;
   }
   head(hands, (mind.wayX[mind.next] as number) - here.x, (mind.wayY[mind.next] as number) - here.y);
   const stop = isLast && errand.stays ? stopping + 0.05 : 0;
