@@ -1,10 +1,10 @@
 import { turn, valueIn } from '../../geometry/index.ts';
 import { inOrder, whoMatches, type Level, type Placement } from '../../level/index.ts';
 import * as codes from './codes.ts';
-import { compileHas, compileWho, numberNames, placedRules } from './compilePlacedRules.ts';
+import { compileHas, compileWho, isOfPlayer, mayStandApart, numberNames, placedRules } from './compilePlacedRules.ts';
 import { compilePlaces } from './compilePlaces.ts';
 import { keeping } from './keeping.ts';
-import { compileRules, type PlacedRule } from './compileRules.ts';
+import { compileRules } from './compileRules.ts';
 import { stepsOf } from './laying.ts';
 import { compileDeath, compileGoals, compileItems, compileMeters, meterCells } from './compileSettings.ts';
 import { compileFormRules, compilePairSlots, compilePlacementSlots } from './compileSlots.ts';
@@ -108,11 +108,8 @@ function laidOut(level: Level, rate: number) {
   const formRules = compileFormRules(ruled);
   const has = compileHas(placed, forms, names.items.ids.length);
   const hasSolidThings = solids.owner.some((owner) => owner >= 0);
-  const isOwn = ({ rule }: PlacedRule): boolean => 'scope' in rule && rule.scope === 'player';
-  const perPlayer = placed.some(isOwn);
-  const solidsApart = forms.some(
-    (_, form) => columns.hasSolid[form] === 1 && placed.slice(formStart[form], formStart[form + 1]).some(isOwn),
-  );
+  const perPlayer = placed.some(isOfPlayer);
+  const solidsApart = mayStandApart(placed, formStart, columns.hasSolid);
 
   return {
     level,

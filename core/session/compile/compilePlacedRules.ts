@@ -60,6 +60,14 @@ export function compileWho(rules: readonly PlacedRule[], kinds: readonly Form[],
   return accepts;
 }
 
+/** Whether what becomes of a thing by a rule is each player's own. */
+export const isOfPlayer = ({ rule }: PlacedRule): boolean => 'scope' in rule && rule.scope === 'player';
+
+/** Whether a solid thing may be there for one player and not for another. */
+export function mayStandApart(placed: readonly PlacedRule[], formStart: ArrayLike<number>, hasSolid: Uint8Array): boolean {
+  return hasSolid.some((solid, form) => solid === 1 && placed.slice(formStart[form], formStart[form + 1]).some(isOfPlayer));
+}
+
 /** What is asked of the rules again and again while stepping: whether any does this or that at all. */
 export function compileHas(placed: readonly PlacedRule[], forms: readonly Form[], itemCount: number) {
   const anyRule = (test: (rule: Rule) => boolean): boolean => placed.some(({ rule }) => 'who' in rule && test(rule));
