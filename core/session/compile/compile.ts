@@ -109,7 +109,6 @@ function laidOut(level: Level, rate: number) {
   const has = compileHas(placed, forms, names.items.ids.length);
   const hasSolidThings = solids.owner.some((owner) => owner >= 0);
   const perPlayer = placed.some(isOfPlayer);
-  const solidsApart = mayStandApart(placed, formStart, columns.hasSolid);
 
   return {
     level,
@@ -208,10 +207,8 @@ function laidOut(level: Level, rate: number) {
     ),
     hasSolidThings,
     braking: body.braking,
-    /** Whether a solid thing may be there for one player and not for another. */
-    solidsApart,
-    /** Whether players may glide: seen from above, with no such thing. */
-    canGlide: !side && !solidsApart,
+    /** Whether a solid thing may be there for one player and not for another: then nobody glides. */
+    solidsApart: mayStandApart(placed, formStart, columns.hasSolid),
     pushesOrCarries: has.carriers || has.push,
     has,
     ...places,

@@ -165,7 +165,7 @@ export function lookAhead(session: Session): void {
   const step = state.clock[CLOCK.step] as number;
   scratch.quietUntil = 0;
   // What came to be sensed again, or was put somewhere, is looked at in the next step.
-  if (!compiled.canGlide || session.exhaustive || scratch.stirred || scratch.roomsToEmpty) return;
+  if (compiled.side || compiled.solidsApart || session.exhaustive || scratch.stirred || scratch.roomsToEmpty) return;
   let quiet = true;
   let until = NEVER;
   for (let player = 0; player < compiled.playerCount; player += 1) {

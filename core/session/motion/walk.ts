@@ -94,7 +94,8 @@ function movesNear({ compiled, state, scratch: { solids } }: Session, player: nu
 /** Whether a player may `walk`: its keys are free, and it is inside nothing that could push or carry it. */
 export function mayWalk(session: Session, player: number): boolean {
   const { compiled, state, scratch, exhaustive } = session;
-  if (!compiled.canGlide || exhaustive || (state.clock[CLOCK.step] as number) <= (state.lockUntil[player] as number)) return false;
+  if (compiled.side || compiled.solidsApart || exhaustive || (state.clock[CLOCK.step] as number) <= (state.lockUntil[player] as number))
+    return false;
   if (scratch.solids.firstMoving < scratch.solids.x.length && movesNear(session, player)) return false;
   if (!compiled.pushesOrCarries) return true;
   const pairs = state.clock[CLOCK.pairs] as number;
