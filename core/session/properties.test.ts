@@ -3,7 +3,7 @@ import { levelText, lineWords } from '../formats/index.ts';
 import { parseLevel, parseLevelText, type Level } from '../level/index.ts';
 import { type Run, readInputs, sessionAt, sessionOptions, simulate } from '../players/index.ts';
 import { anyLevel, anyRun } from '../testing/arbitrary.ts';
-import { basin, box, circle, kind, level, meterEffect, play, pressed, shard, vent } from '../testing/levels.ts';
+import { basin, box, circle, kind, level, meterEffect, play, pressed, runOf, shard, vent } from '../testing/levels.ts';
 import { runs } from '../testing/runs.ts';
 import { stepped } from '../testing/stepping.ts';
 import { compile, createSession, endSession, INPUT_WIDTH, readLines, restore, snapshot, step, stepOf, type Session } from './index.ts';
@@ -40,6 +40,32 @@ function expectShortcutsChangeNothing(document: Level, run: Run): void {
 
 test('the shortcuts of the stepper change nothing', () => {
   fc.assert(fc.property(anyLevel, anyRun, expectShortcutsChangeNothing), { numRuns: runs(50) });
+});
+
+/** The same far apart, about a long straight way. */
+function strewn(document: Level): Level {
+  const placements = Object.entries(document.placements).map(([id, one]) => [id, { ...one, x: one.x * 4, y: 8 + one.y / 5 }]);
+  const body = { ...document.body, speed: 7 };
+  return {
+    ...document,
+    view: 'top',
+    size: { width: 240, height: 20 },
+    body,
+    solids: {},
+    placements: Object.fromEntries(placements) as Level['placements'],
+  };
+}
+
+test('nor do they where one goes on evenly for long, past few things', () => {
+  const ways = fc.array(fc.tuple(fc.integer({ min: 60, max: 400 }), fc.constantFrom(127, 127, -127, 0)), { minLength: 3, maxLength: 3 });
+  fc.assert(
+    fc.property(anyLevel, ways, fc.nat(9), (document, list, seed) => {
+      let at = 1;
+      const changes = list.map(([length, x]): [number, number, number, number, number] => [(at += length) - length, x, 0, 0, 0]);
+      expectShortcutsChangeNothing(strewn(document), runOf(60, at - 1, [changes, []], { seed }));
+    }),
+    { numRuns: runs(30), endOnFailure: true },
+  );
 });
 
 test('nor do they where players glide by magnets at rest, a cart crosses them, and what is carried mends or quickens', () => {
