@@ -107,6 +107,14 @@ test.each([
   }
 });
 
+test('who steps out of a thing to come anew steps into no harm', () => {
+  const well = kind(circle(0.5), { setOffBy: { type: 'arriving' }, effects: meterEffect('score', 'add', 50), uses: 3 });
+  // From (2, 10) the nearest way out of the well leads to the left, into the vent.
+  const placements = { well: { kind: 'well', x: 2.4, y: 10 }, vent: { kind: 'vent', x: 0.6, y: 10 } };
+  const { outcome } = play(level({ kinds: { well, vent: hazard(1, 2, 10) }, placements }));
+  expect(outcome.players[0]!.meters).toMatchObject({ score: 150, health: 100 });
+});
+
 test('a hazard across the only corridor costs every persona its rate × (width + body) ÷ speed', () => {
   const corridor = towards({
     solids: { over: { x: 0, y: 11, width: 60, height: 9 }, under: { x: 0, y: 0, width: 60, height: 9 } },

@@ -1,18 +1,21 @@
-import { apart, type Place } from '../../geometry/index.ts';
+import { apart, clipWay, Span, type Place } from '../../geometry/index.ts';
 import { cellHolding, findWay } from '../navigation/index.ts';
 import { findPair } from '../../session/index.ts';
 import type { Errand } from './mind.ts';
 import { hereOf, type Thinker } from './thinker.ts';
+import type { Zone } from './world.ts';
 
 /** So far beside a thing one has left it. Units. */
 const BESIDE = 0.3;
+
+const span = new Span();
 
 /** A way out may be so much longer than straight. */
 const ABOUT_STRAIGHT = 1.2;
 
 /**
  * Seen from above, where whoever stands in what acts on who comes steps out of it first, to come anew: the nearest spot beside it that
- * one can go to; null where that is not asked for, or nowhere.
+ * one can go to past no harm; null where that is not asked for, or nowhere.
  */
 export function outOf(thinker: Thinker, { placement, stays, within }: Errand): Place | null {
   const { world, session, player } = thinker;
@@ -29,8 +32,10 @@ export function outOf(thinker: Thinker, { placement, stays, within }: Errand): P
     { x: here.x, y: y + extent.bottom - beside },
     { x: here.x, y: y + extent.top + beside },
   ].sort((a, b) => apart(here, a) - apart(here, b));
+  const isHarmless = (spot: Place): boolean =>
+    world.harmZones.every((zone) => !clipWay((world.zones[zone] as Zone).box, here.x, here.y, spot.x, spot.y, span));
   const isOpen = (spot: Place): boolean => {
-    if (cellHolding(world.bare, spot.x, spot.y) < 0) return false;
+    if (cellHolding(world.bare, spot.x, spot.y) < 0 || !isHarmless(spot)) return false;
     const way = findWay(world.bare, here, spot);
     return way !== null && way.length <= ABOUT_STRAIGHT * apart(here, spot);
   };

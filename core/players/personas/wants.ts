@@ -187,7 +187,10 @@ export function shieldsOf(thinker: Thinker): Wanted {
   return gather(thinker, ({ what }, placement) => what === 'shield' && (session.state.uses[placement] as number) < MOST_TRIED, 1);
 }
 
-/** For how many seconds one lets be what stays as it is after a rule of it has acted for so many times, and gives again to whoever comes anew; 0: it does not. What gives so many times and no more is come back to at once. */
+/**
+ * For how many seconds one lets be what gives again to whoever comes anew, after it has given so many times; 0: it does not. What
+ * gives so many times and no more is come back to at once.
+ */
 export function restAfter({ world: { compiled } }: Thinker, { rule }: Offer, times: number): number {
   if (compiled.rules.becomes[rule] !== BECOMES.stays) return 0;
   return compiled.rules.uses[rule] === 0 ? 3 * times : 1;
