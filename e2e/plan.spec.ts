@@ -23,6 +23,8 @@ test('things are stamped in rows and areas, measured, and shaped by their handle
   // A handle changes all of the kind, or the one thing alone; one drag is one step to undo.
   await page.keyboard.press('v');
   await pressAt(page, 10, 12);
+  // A handle is there once its thing is chosen.
+  await expect(value(page, 'radius')).toHaveValue('1');
   await dragFrom(page, [11, 12], [13, 12]);
   await expect(value(page, 'radius')).toHaveValue('3');
   await page.getByText('only this one').click();
@@ -33,6 +35,7 @@ test('things are stamped in rows and areas, measured, and shaped by their handle
   await expect(value(page, 'radius')).toHaveValue('3');
   await page.keyboard.press('s');
   await dragFrom(page, [30, 4], [32, 9]);
+  await expect(value(page, 'width')).toHaveValue('2');
   await page.keyboard.press('v');
   await dragFrom(page, [32, 6.5], [34, 6.5]);
   await expect(value(page, 'width')).toHaveValue('4');
