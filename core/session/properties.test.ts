@@ -64,7 +64,7 @@ test('nor do they where one goes on evenly for long, past few things', () => {
       const changes = list.map(([length, x]): [number, number, number, number, number] => [(at += length) - length, x, 0, 0, 0]);
       expectShortcutsChangeNothing(strewn(document), runOf(60, at - 1, [changes, []], { seed }));
     }),
-    { numRuns: runs(30), endOnFailure: true },
+    { numRuns: runs(80), endOnFailure: true },
   );
 });
 

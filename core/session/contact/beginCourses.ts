@@ -47,7 +47,8 @@ function stateCourse(session: Session, traveller: number, placement: number, for
   const { compiled, state, scratch } = session;
   const { courses } = scratch;
   const path = compiled.travellers.how[traveller] === TRAVEL.path;
-  if (!path && (compiled.forms.driftSpeed[form] as number) > 0 && (courses.until[traveller] as number) > now) {
+  const turns = turnsNow(session, placement, form);
+  if (!turns && !path && (compiled.forms.driftSpeed[form] as number) > 0 && (courses.until[traveller] as number) > now) {
     courses.roams[traveller] = 0;
     return;
   }
@@ -55,7 +56,7 @@ function stateCourse(session: Session, traveller: number, placement: number, for
   courses.wayY[traveller] = 0;
   courses.until[traveller] = now;
   courses.roams[traveller] = 1;
-  if (turnsNow(session, placement, form) || session.exhaustive) return;
+  if (turns || session.exhaustive) return;
   if (!path && state.drawnBy[traveller] !== -1) {
     const steps = Math.floor(ROAMED / ((compiled.magnets.fastest[form] as number) * compiled.stepSeconds + HAIR));
     courses.until[traveller] = now + Math.min(steps, mostSteps(session, 0));
