@@ -246,21 +246,21 @@ function startThing(session: Session, placement: number): void {
   startDrift(session, placement);
 }
 
+/** What a session takes up. */
+type Room = Pick<Session, 'state' | 'scratch'>;
+
 /** The room of a session that is over, emptied for another. */
-function emptyRoom({ state, scratch }: Session): Pick<Session, 'state' | 'scratch'> {
+function emptyRoom({ state, scratch }: Room): Room {
   state.fixed.fill(0);
   return { state, scratch };
 }
 
-const layOutRoom = (compiled: Compiled): Pick<Session, 'state' | 'scratch'> => ({
-  state: createState(compiled),
-  scratch: createScratch(compiled),
-});
+const layOutRoom = (compiled: Compiled): Room => ({ state: createState(compiled), scratch: createScratch(compiled) });
 
 let isFirst = true;
 
 /** Room for a session. At first two are laid out, for the reason that `compile` gives. */
-function createRoom(compiled: Compiled): Pick<Session, 'state' | 'scratch'> {
+function createRoom(compiled: Compiled): Room {
   if (isFirst) layOutRoom(compiled);
   isFirst = false;
   return layOutRoom(compiled);

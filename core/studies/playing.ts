@@ -165,7 +165,7 @@ function endedOf({ session, hands }: Playing): Pick<SessionRow, 'ended' | 'secon
 /** What a session comes to, step by step: who plays it presses the keys. */
 type Watched = Pick<Playing, 'session' | 'inputs' | 'press'>;
 
-/** Watches a session from its beginning to its end. What its players did where is added to the tally. */
+/** Watches a session from its beginning to its end, and leaves its room to the next. What its players did where is added to the tally. */
 function watch(
   { session, inputs, press }: Watched,
   kept: Kept,
@@ -209,6 +209,7 @@ function watch(
     for (let player = 0; player < playerCount; player += 1) total += column[player] as number;
     return total;
   };
+  tally.over = session;
   return {
     ...ended,
     final: finals(session),
@@ -236,9 +237,7 @@ export function playSession(
 ): SessionRow {
   const kept = createKept(compiled, tracks);
   const playing = beginPlaying(compiled, [persona], { seed, start, seconds, recorder: kept.recorder, inPlaceOf: tally.over });
-  const row = { index, persona: number, seed, ...watch(playing, kept, () => endedOf(playing), tally) };
-  tally.over = playing.session;
-  return row;
+  return { index, persona: number, seed, ...watch(playing, kept, () => endedOf(playing), tally) };
 }
 
 /** Plays a run as a session of a crowd: its index, and no persona of any settings. */
@@ -256,7 +255,5 @@ export function playRun(compiled: Compiled, run: Run, index: number, tally: Tall
     const { how, seconds } = endOf(session);
     return { ended: how === 'time' ? 'time limit' : how, seconds };
   };
-  const row = { index, persona: 0, seed: run.seed, ...watch({ session, inputs, press }, kept, endedAs, tally) };
-  tally.over = session;
-  return row;
+  return { index, persona: 0, seed: run.seed, ...watch({ session, inputs, press }, kept, endedAs, tally) };
 }

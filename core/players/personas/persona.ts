@@ -28,16 +28,15 @@ function take(hands: Hands, { errand, way }: Choice): void {
   mind.usedBefore = errand.placement < 0 ? 0 : (session.state.uses[errand.placement] as number);
   const out = outOf(hands, errand);
   const places = out === null ? way.places : [out, ...way.places];
-  if (out !== null) mind.thereSince = -1;
   mind.wayX = places.map(({ x }) => x);
   mind.wayY = places.map(({ y }) => y);
   mind.next = 0;
   mind.legs = way.legs;
   mind.runsUp = false;
   mind.beginsAt = -1;
+  if (!same || out !== null) mind.thereSince = -1;
   if (same) return;
   mind.hops = 0;
-  mind.thereSince = -1;
   mind.nearest = Infinity;
   mind.begun += 1;
   if (errand.purpose !== 'explore' && getsOn(mind)) mind.progressAt = stepOf(session);

@@ -37,7 +37,7 @@ export function makeEdit(store: AppStore, label: string, recipe: Recipe): string
   if (!edited.ok) return edited.problem.message;
   if (edited.change.forward.length > 0) {
     // A dial that is let go where it was turned to leaves the level that is shown: all that was worked out for it holds.
-    const level = isEqual(turning, edited.level) ? (turning ?? edited.level) : edited.level;
+    const level = turning !== null && isEqual(turning, edited.level) ? turning : edited.level;
     store.dispatch(documentActions.edited({ level, change: edited.change, key: newId() }));
     const came = brought.flatMap(({ none, came }) => (none === null ? [] : [`There were ${none} yet: ${came}. `])).join('');
     if (came !== '') store.dispatch(viewActions.troubled(`${came}Undo takes that back too.`));
